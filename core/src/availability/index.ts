@@ -1,0 +1,3 @@
+export * from './overlap.ts';
+export * from './resourceDay.ts';
+export * from './types.ts';

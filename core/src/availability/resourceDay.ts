@@ -1,0 +1,189 @@
+import { occursOn } from '../recurrence/index.ts';
+import { addRangeInto, andNot, cellOfWall, emptyMask, fullMask, type LocalDate, type Mask, or, orInto, rangeMask, type ZoneDay } from '../time/index.ts';
+import type { Accepts, BrushStroke, Closure, DateChange, KeptFree, Release, Session, SessionCap, SiteHours, TimeOff } from './types.ts';
+
+/** Working hours as they stand on one date, after single-date changes, in cells. */
+export interface Stretch {
+  readonly fromCell: number;
+  readonly toCell: number;
+  /** The recurring hours this comes from, or the single-date change. */
+  readonly sourceId: string;
+  readonly places: number;
+  readonly accepts: Accepts;
+  readonly online: boolean;
+  readonly release: Release | null;
+  readonly caps: readonly SessionCap[];
+}
+
+/** All that is planned for one resource at one site on one date, before anything is booked. Masks are cells. */
+export interface ResourceDay {
+  readonly resourceId: string;
+  /** Working hours after single-date changes, before time off. */
+  readonly hours: Mask;
+  /** Recurring hours that a single-date change took away. */
+  readonly changedAway: Mask;
+  readonly changeIds: readonly string[];
+  readonly timeOff: Mask;
+  readonly keptFree: Mask;
+  /** Cells the brush forces shown, and forces desk only. */
+  readonly brushShown: Mask;
+  readonly brushDesk: Mask;
+  /** In order of precedence: a later stretch wins the cells it shares with an earlier one. */
+  readonly stretches: readonly Stretch[];
+  /** Index into `stretches` for each cell, -1 where none. */
+  readonly stretchOfCell: Int16Array;
+}
+
+/** The plan rows that concern one resource (its own and its pools'); other dates and sites may be among them. */
+export interface ResourcePlan {
+  readonly sessions: readonly Session[];
+  readonly dateChanges: readonly DateChange[];
+  readonly timeOff: readonly TimeOff[];
+  readonly keptFree: readonly KeptFree[];
+  readonly brush: readonly BrushStroke[];
+  /** Rooms and equipment without hours of their own are there all day; people are not. */
+  readonly thereWithoutHours: boolean;
+}
+
+/** Cells of `day` covered by a wall-clock stretch from one date and minute to another, e.g. a week of leave. */
+export function cellsOfSpan(day: ZoneDay, span: Pick<TimeOff, 'startDate' | 'startMinute' | 'endDate' | 'endMinute'>): Mask {
+  if (span.startDate > day.date || span.endDate < day.date) return emptyMask();
+  const from = span.startDate === day.date ? cellOfWall(day, span.startMinute) : 0;
+  const to = span.endDate === day.date ? cellOfWall(day, span.endMinute) : day.cells;
+  return rangeMask(from, to);
+}
+
+/** Cells in which the site is shut by a closure. */
+export function closedCells(day: ZoneDay, siteId: string, closures: readonly Closure[]): Mask {
+  const mask = emptyMask();
+  for (const closure of closures) if (closure.siteId === siteId) orInto(mask, cellsOfSpan(day, closure));
+  return mask;
+}
+
+/** Cells in which the site's weekly hours say open (closures not taken off). */
+export function siteOpenCells(day: ZoneDay, siteId: string, hours: readonly SiteHours[]): Mask {
+  const mask = emptyMask();
+  for (const stretch of hours) {
+    if (stretch.siteId !== siteId || !occursOn(stretch.rule, day.date)) continue;
+    addRangeInto(mask, cellOfWall(day, stretch.fromMinute), cellOfWall(day, stretch.toMinute));
+  }
+  return mask;
+}
+
+function wallStretch(day: ZoneDay, fromMinute: number, toMinute: number) {
+  return { fromCell: cellOfWall(day, fromMinute), toCell: cellOfWall(day, toMinute) };
+}
+
+function ofSession(session: Session): Omit<Stretch, 'fromCell' | 'toCell'> {
+  const { id, places, accepts, online, release, caps } = session;
+  return { sourceId: id, places, accepts, online, release, caps };
+}
+
+/**
+ * Puts one resource's day together by the precedence of `docs/availability.md`:
+ * time off > single-date change > recurring hours; kept-free stretches subtract (the rules do that).
+ *
+ * @param siteOpen the site's weekly opening cells, for hours that follow them
+ */
+export function resolveResourceDay(resourceId: string, siteId: string, day: ZoneDay, plan: ResourcePlan, siteOpen: Mask): ResourceDay {
+  const recurring = emptyMask();
+  const kept = emptyMask();
+  const stretches: Stretch[] = [];
+  const late: Stretch[] = [];
+  const removed: Stretch[] = [];
+  const changeIds: string[] = [];
+
+  for (const session of plan.sessions) {
+    if (!occursOn(session.rule, day.date)) continue;
+    const change = plan.dateChanges.find((c) => c.sessionId === session.id && c.date === day.date);
+    const spans = session.siteId === siteId ? spansOf(session, day, siteOpen) : [];
+    for (const span of spans) {
+      addRangeInto(recurring, span.fromCell, span.toCell);
+      (change ? removed : stretches).push({ ...span, ...ofSession(session) });
+      if (!change) addRangeInto(kept, span.fromCell, span.toCell);
+    }
+    if (change) {
+      if (spans.length) changeIds.push(change.id);
+      const put = replaced(change, session, siteId, day);
+      if (put) late.push(put);
+    }
+  }
+  for (const change of plan.dateChanges) {
+    if (change.sessionId !== null || change.date !== day.date) continue;
+    const extra = replaced(change, null, siteId, day);
+    if (extra) late.push(extra);
+  }
+  for (const stretch of late) addRangeInto(kept, stretch.fromCell, stretch.toCell);
+  const hours = plan.thereWithoutHours && plan.sessions.length === 0 && late.length === 0 ? fullMask(day.cells) : kept;
+  const all = [...removed, ...stretches, ...late];
+  return {
+    resourceId,
+    hours,
+    changedAway: andNot(recurring, hours),
+    changeIds,
+    timeOff: timeOffCells(plan.timeOff, siteId, day),
+    keptFree: keptFreeCells(plan.keptFree, siteId, day),
+    ...brushCells(plan.brush, siteId, day),
+    stretches: all,
+    stretchOfCell: cellIndex(all, day.cells),
+  };
+}
+
+function spansOf(session: Session, day: ZoneDay, siteOpen: Mask): { fromCell: number; toCell: number }[] {
+  if (!session.followsSiteHours) return [wallStretch(day, session.fromMinute, session.toMinute)];
+  const spans: { fromCell: number; toCell: number }[] = [];
+  for (let cell = 0; cell < day.cells; cell++) {
+    if (!(siteOpen[cell >>> 5] & (1 << (cell & 31)))) continue;
+    const last = spans.at(-1);
+    if (last && last.toCell === cell) last.toCell = cell + 1;
+    else spans.push({ fromCell: cell, toCell: cell + 1 });
+  }
+  return spans;
+}
+
+function replaced(change: DateChange, session: Session | null, siteId: string, day: ZoneDay): Stretch | null {
+  const hours = change.hours;
+  if (!hours || hours.siteId !== siteId) return null;
+  return {
+    ...wallStretch(day, hours.fromMinute, hours.toMinute),
+    sourceId: change.id,
+    places: hours.places,
+    accepts: hours.accepts,
+    online: hours.online,
+    release: session?.release ?? null,
+    caps: session?.caps ?? [],
+  };
+}
+
+function cellIndex(stretches: readonly Stretch[], cells: number): Int16Array {
+  const index = new Int16Array(cells).fill(-1);
+  stretches.forEach((stretch, i) => index.fill(i, stretch.fromCell, stretch.toCell));
+  return index;
+}
+
+function timeOffCells(rows: readonly TimeOff[], siteId: string, day: ZoneDay): Mask {
+  const mask = emptyMask();
+  for (const row of rows) if (row.siteId === null || row.siteId === siteId) orInto(mask, cellsOfSpan(day, row));
+  return mask;
+}
+
+function keptFreeCells(rows: readonly KeptFree[], siteId: string, day: ZoneDay): Mask {
+  const mask = emptyMask();
+  for (const row of rows) {
+    if (row.siteId !== null && row.siteId !== siteId) continue;
+    if (occursOn(row.rule, day.date)) addRangeInto(mask, cellOfWall(day, row.fromMinute), cellOfWall(day, row.toMinute));
+  }
+  return mask;
+}
+
+function brushCells(rows: readonly BrushStroke[], siteId: string, day: ZoneDay): { brushShown: Mask; brushDesk: Mask } {
+  let brushShown = emptyMask();
+  let brushDesk = emptyMask();
+  const strokes = rows.filter((row) => row.siteId === siteId && row.date === (day.date as LocalDate)).sort((a, b) => a.order - b.order);
+  for (const stroke of strokes) {
+    const cells = rangeMask(cellOfWall(day, stroke.fromMinute), cellOfWall(day, stroke.toMinute));
+    brushShown = stroke.value === 'shown' ? or(brushShown, cells) : andNot(brushShown, cells);
+    brushDesk = stroke.value === 'desk-only' ? or(brushDesk, cells) : andNot(brushDesk, cells);
+  }
+  return { brushShown, brushDesk };
+}

@@ -1,0 +1,98 @@
+import { CELL_MIN, type EpochMinute, epochOfCell, epochToWall, type Interval, type LocalDate } from '../time/index.ts';
+import { capBucket, chooseSeats, type ClinicIndex, explainCell, type Frame, frameOf, judgeNeed, type RuleAnswer, type Seat, seatsLeft, type Wish } from '../openings/index.ts';
+import { providerSpan } from '../visits/index.ts';
+
+/** One row to write: this place of this resource is taken for this stretch. Never includes provider buffers. */
+export interface OccupancyRow extends Interval {
+  readonly resourceId: string;
+  readonly place: number;
+  readonly part: number;
+  readonly needKey: string;
+}
+
+/** A visit as it would be booked. */
+export interface VisitPlan {
+  readonly start: EpochMinute;
+  readonly end: EpochMinute;
+  /** Date of the start at the site. */
+  readonly date: LocalDate;
+  readonly providerStart: EpochMinute;
+  readonly providerEnd: EpochMinute;
+  readonly occupancy: readonly OccupancyRow[];
+}
+
+export type Planned = { readonly ok: true; readonly plan: VisitPlan } | { readonly ok: false; readonly refused: readonly RuleAnswer[] };
+
+/**
+ * Decides whether a visit can be booked at a start, and with which members of its pools: best fit, that is, the
+ * member whose free stretch around the part is the shortest, so that long free stretches stay whole.
+ *
+ * @param start an instant on a five-minute mark; throws `RangeError` otherwise
+ */
+export function planVisit(index: ClinicIndex, wish: Wish, siteId: string, providerId: string | null, start: EpochMinute): Planned {
+  const frame = frameOf(index, wish, siteId, providerId, epochToWall(index.site(siteId).zone, start).date);
+  const cell = (start - frame.day.start) / CELL_MIN;
+  if (!Number.isInteger(cell)) throw new RangeError('A start lies on a five-minute mark.');
+  const { offered, answers } = explainCell(frame, cell);
+  if (!offered) return { ok: false, refused: answers.filter((answer) => !answer.passed) };
+  const judged = frame.needs.map((need) => judgeNeed(frame, need));
+  const left = seatsLeft(judged, cell).map((seats, i) => bestFitFirst(frame, cell, frame.needs[i], seats));
+  const seats = chooseSeats(frame, left);
+  if (!seats) throw new Error('A start that every rule passes has seats for all its needs.');
+  return { ok: true, plan: toPlan(frame, cell, seats) };
+}
+
+function toPlan(frame: Frame, cell: number, seats: readonly Seat[]): VisitPlan {
+  const start = epochOfCell(frame.day, cell);
+  const end = start + frame.lengthCells * CELL_MIN;
+  const span = providerSpan(frame.type);
+  return {
+    start,
+    end,
+    date: frame.day.date,
+    providerStart: span ? start + span.fromMin : start,
+    providerEnd: span ? start + span.toMin : end,
+    occupancy: frame.needs.map(({ need, part, fromCell, lengthCells }, i) => ({
+      ...seats[i],
+      part,
+      needKey: need.key,
+      start: start + fromCell * CELL_MIN,
+      end: start + (fromCell + lengthCells) * CELL_MIN,
+    })),
+  };
+}
+
+function bestFitFirst(frame: Frame, cell: number, need: Frame['needs'][number], seats: readonly Seat[]): Seat[] {
+  const from = epochOfCell(frame.day, cell + need.fromCell);
+  const to = from + need.lengthCells * CELL_MIN;
+  const slack = (seat: Seat): number => {
+    let free = { start: frame.day.start, end: frame.day.end };
+    for (const row of frame.index.occupiedOn(seat.resourceId, frame.day)) {
+      if (row.place !== seat.place || row.visitId === frame.wish.ignoreVisitId) continue;
+      if (row.end <= from) free = { ...free, start: Math.max(free.start, row.end) };
+      if (row.start >= to) free = { ...free, end: Math.min(free.end, row.start) };
+    }
+    return free.end - free.start;
+  };
+  return seats
+    .map((seat) => ({ seat, slack: slack(seat) }))
+    .sort((a, b) => a.slack - b.slack || (a.seat.resourceId < b.seat.resourceId ? -1 : a.seat.resourceId > b.seat.resourceId ? 1 : a.seat.place - b.seat.place))
+    .map(({ seat }) => seat);
+}
+
+/**
+ * Names of everything that booking this visit must be alone with: each resource that might serve it, each cap bucket
+ * it would count in, and the patient. The server locks them in ascending order before it plans again.
+ */
+export function lockNames(index: ClinicIndex, wish: Wish, siteId: string, providerId: string | null, date: LocalDate): string[] {
+  const frame = frameOf(index, wish, siteId, providerId, date);
+  const names = new Set<string>();
+  for (const need of frame.needs) for (const seat of need.seats) names.add(`resource:${seat.resourceId}`);
+  if (providerId) names.add(`resource:${providerId}`);
+  for (const cap of index.snapshot.caps) {
+    const bucket = capBucket(cap, { providerId, siteId, visitTypeId: wish.visitTypeId, selfBooked: wish.channel !== 'desk' });
+    if (bucket) names.add(`cap:${bucket}:${date}`);
+  }
+  if (wish.patientId) names.add(`patient:${wish.patientId}`);
+  return [...names].sort();
+}

@@ -1,0 +1,48 @@
+import { and, andNot, emptyMask, fullMask, hasCell, type Mask, or, orInto } from '../time/index.ts';
+import type { Code } from './codes.ts';
+import type { Frame, FramedNeed, Seat } from './frame.ts';
+import { MEMBER_RULES } from './rules/index.ts';
+
+/** What the member rules left of one need. */
+export interface JudgedNeed {
+  readonly need: FramedNeed;
+  /** Starts at which each member rule hides this need. */
+  readonly hiddenBy: ReadonlyMap<Code, Mask>;
+  /** Starts at which each seat is left; where a rule removed them all, those that stood before it. */
+  readonly left: readonly { readonly seat: Seat; readonly starts: Mask }[];
+}
+
+/** Whether a rule counts for this asker. */
+export function binds(rule: { readonly binds: 'everyone' | 'online' }, frame: Frame): boolean {
+  return rule.binds === 'everyone' || frame.wish.channel !== 'desk';
+}
+
+/**
+ * Runs the member rules over a need's seats in order, for all starts at once. Where a rule would leave no seat it is
+ * named as a reason and its judgement set aside, so that the next rule is asked of the seats it would have had.
+ *
+ * For a fixed start this names exactly the rules whose lifting together frees the start, and no fewer: let S be the
+ * lifted ones among the named and r the first named rule not in S. The seats that reach r are the same as here, so r
+ * leaves none. (`chain.test.ts` checks it on random clinics.)
+ */
+export function judgeNeed(frame: Frame, need: FramedNeed): JudgedNeed {
+  const everyStart = fullMask(frame.day.cells);
+  const hiddenBy = new Map<Code, Mask>();
+  let left = need.seats.map((seat) => ({ seat, starts: everyStart }));
+  if (!left.length) return { need, hiddenBy, left };
+  for (const rule of MEMBER_RULES) {
+    if (!binds(rule, frame)) continue;
+    const after = left.map(({ seat, starts }) => and(starts, rule.passes(frame, need, seat)));
+    const some = emptyMask();
+    for (const starts of after) orInto(some, starts);
+    const hidden = andNot(everyStart, some);
+    hiddenBy.set(rule.code, hidden);
+    left = left.map(({ seat, starts }, i) => ({ seat, starts: or(after[i], and(starts, hidden)) }));
+  }
+  return { need, hiddenBy, left };
+}
+
+/** The seats left for each need at one start. */
+export function seatsLeft(judged: readonly JudgedNeed[], cell: number): Seat[][] {
+  return judged.map(({ left }) => left.filter(({ starts }) => hasCell(starts, cell)).map(({ seat }) => seat));
+}

@@ -1,0 +1,25 @@
+import { fullMask, hasCell } from '../../time/index.ts';
+import { startsAccepted, termsAt } from '../accepted.ts';
+import { dayOfSeat } from '../frame.ts';
+import type { MemberRule } from '../rule.ts';
+
+/**
+ * Not shown online: by the hours' online bit, or by the brush, which replaces only that bit. Asked of the need that
+ * leads (the provider; without one, the first need). An invitation passes if its template says "desk times too".
+ */
+export const deskOnly: MemberRule = {
+  code: 'desk-only',
+  scope: 'member',
+  binds: 'online',
+  passes: (frame, need, seat) => {
+    if (!need.leads || (frame.wish.channel === 'invited' && frame.wish.deskTimesToo)) return fullMask(320);
+    const { brushShown, brushDesk } = dayOfSeat(frame, seat);
+    return startsAccepted(frame, need, seat, ({ online }) => !online, { pass: brushShown, block: brushDesk });
+  },
+  facts: (frame, need, seat, cell) => {
+    const { brushDesk } = dayOfSeat(frame, seat);
+    const cells = Array.from({ length: need.lengthCells }, (_, i) => cell + need.fromCell + i);
+    const byBrush = cells.some((c) => hasCell(brushDesk, c));
+    return { resourceId: seat.resourceId, by: byBrush ? 'brush' : 'hours', hoursId: termsAt(frame, seat, cell + need.fromCell, cell)?.sourceId ?? null };
+  },
+};

@@ -1,0 +1,65 @@
+import type { Code } from '../codes.ts';
+import { CODES } from '../codes.ts';
+import type { JointRule, MemberRule, Rule, StartRule } from '../rule.ts';
+import { busy } from './busy.ts';
+import { capReached } from './capReached.ts';
+import { changedThatDate } from './changedThatDate.ts';
+import { deskOnly } from './deskOnly.ts';
+import { gapTooShort } from './gapTooShort.ts';
+import { invitedOnly } from './invitedOnly.ts';
+import { keptFree } from './keptFree.ts';
+import { kindNotAccepted } from './kindNotAccepted.ts';
+import { kindNotOffered } from './kindNotOffered.ts';
+import { neverTogether } from './neverTogether.ts';
+import { nobodyPresent } from './nobodyPresent.ts';
+import { noHours } from './noHours.ts';
+import { notBefore } from './notBefore.ts';
+import { notBookableOnline } from './notBookableOnline.ts';
+import { notOffered } from './notOffered.ts';
+import { notPerformed } from './notPerformed.ts';
+import { offGrid } from './offGrid.ts';
+import { outsideSiteHours } from './outsideSiteHours.ts';
+import { past } from './past.ts';
+import { patientElsewhere } from './patientElsewhere.ts';
+import { siteClosed } from './siteClosed.ts';
+import { spacing } from './spacing.ts';
+import { timeOff } from './timeOff.ts';
+import { tooFar } from './tooFar.ts';
+import { tooSoon } from './tooSoon.ts';
+import { typeNotAccepted } from './typeNotAccepted.ts';
+
+/** Every rule by its code. Leaving one out does not compile. */
+export const RULES = {
+  past,
+  'not-performed': notPerformed,
+  'site-closed': siteClosed,
+  'outside-site-hours': outsideSiteHours,
+  'not-offered': notOffered,
+  'kind-not-offered': kindNotOffered,
+  'not-bookable-online': notBookableOnline,
+  'too-soon': tooSoon,
+  'too-far': tooFar,
+  'off-grid': offGrid,
+  'not-before': notBefore,
+  'no-hours': noHours,
+  'changed-that-date': changedThatDate,
+  'time-off': timeOff,
+  'kept-free': keptFree,
+  'type-not-accepted': typeNotAccepted,
+  'kind-not-accepted': kindNotAccepted,
+  'invited-only': invitedOnly,
+  'desk-only': deskOnly,
+  busy,
+  'gap-too-short': gapTooShort,
+  'cap-reached': capReached,
+  'nobody-present': nobodyPresent,
+  'patient-elsewhere': patientElsewhere,
+  spacing,
+  'never-together': neverTogether,
+} as const satisfies Record<Code, Rule>;
+
+const LIST: readonly Rule[] = CODES.map((code) => RULES[code]);
+
+export const START_RULES = LIST.filter((rule): rule is StartRule => rule.scope === 'start');
+export const MEMBER_RULES = LIST.filter((rule): rule is MemberRule => rule.scope === 'member');
+export const JOINT_RULES = LIST.filter((rule): rule is JointRule => rule.scope === 'joint');

@@ -1,0 +1,11 @@
+import { emptyMask, fullMask } from '../../time/index.ts';
+import type { StartRule } from '../rule.ts';
+
+/** The answers before booking allow this visit only from a later date. */
+export const notBefore: StartRule = {
+  code: 'not-before',
+  scope: 'start',
+  binds: 'everyone',
+  hide: ({ wish, day }) => (wish.notBefore && day.date < wish.notBefore ? fullMask(day.cells) : emptyMask()),
+  facts: ({ wish }) => [{ firstDate: wish.notBefore ?? null }],
+};

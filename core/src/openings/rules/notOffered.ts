@@ -1,0 +1,11 @@
+import { emptyMask, fullMask } from '../../time/index.ts';
+import type { StartRule } from '../rule.ts';
+
+/** The visit type's online policy does not offer it here; names the level that decided. */
+export const notOffered: StartRule = {
+  code: 'not-offered',
+  scope: 'start',
+  binds: 'online',
+  hide: ({ policy, day }) => (policy.offered.value ? emptyMask() : fullMask(day.cells)),
+  facts: ({ policy }) => [{ level: policy.offered.level }],
+};

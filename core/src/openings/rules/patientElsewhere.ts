@@ -1,0 +1,28 @@
+import { addRangeInto, CELL_MIN, emptyMask, epochOfCell } from '../../time/index.ts';
+import type { BookedVisit } from '../../visits/index.ts';
+import type { Frame } from '../frame.ts';
+import type { StartRule } from '../rule.ts';
+
+function others({ index, wish }: Frame): BookedVisit[] {
+  if (!wish.patientId) return [];
+  return index.snapshot.visits.filter((visit) => visit.patientId === wish.patientId && visit.id !== wish.ignoreVisitId);
+}
+
+/** The patient has another visit at that time. */
+export const patientElsewhere: StartRule = {
+  code: 'patient-elsewhere',
+  scope: 'start',
+  binds: 'everyone',
+  hide: (frame) => {
+    const mask = emptyMask();
+    for (const visit of others(frame)) {
+      addRangeInto(mask, Math.floor((visit.start - frame.day.start) / CELL_MIN) - frame.lengthCells + 1, Math.ceil((visit.end - frame.day.start) / CELL_MIN));
+    }
+    return mask;
+  },
+  facts: (frame, cell) => {
+    const start = epochOfCell(frame.day, cell);
+    const end = start + frame.lengthCells * CELL_MIN;
+    return others(frame).filter((visit) => visit.start < end && visit.end > start).map((visit) => ({ visitId: visit.id, until: visit.end }));
+  },
+};

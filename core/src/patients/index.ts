@@ -1,0 +1,3 @@
+export * from './birthDate.ts';
+export * from './personName.ts';
+export * from './phone.ts';

@@ -1,0 +1,26 @@
+/** Longest part of a name kept; longer is a slip (a paste), and is refused rather than cut. */
+export const LONGEST_NAME = 100;
+
+export type NameProblem = 'empty' | 'too-long' | 'no-letters';
+
+/**
+ * Tidies one part of a name as typed: outer and double spaces go, nothing else changes (no capitals are invented).
+ * Any script is welcome; a name of one word is a given name with the family name left empty.
+ */
+export function readNamePart(text: string): { readonly ok: true; readonly name: string } | { readonly ok: false; readonly problem: NameProblem } {
+  const name = text.normalize('NFC').replace(/\s+/gu, ' ').trim();
+  if (!name) return { ok: false, problem: 'empty' };
+  if ([...name].length > LONGEST_NAME) return { ok: false, problem: 'too-long' };
+  if (!/\p{L}/u.test(name)) return { ok: false, problem: 'no-letters' };
+  return { ok: true, name };
+}
+
+/** Given and family name as shown; either may be missing. */
+export function fullName(given: string | null, family: string | null): string {
+  return [given, family].filter(Boolean).join(' ');
+}
+
+/** First letters of a name for a plate too narrow for it, e.g. "MG". */
+export function initialsOf(given: string | null, family: string | null): string {
+  return [given, family].map((part) => (part ? ([...part][0] ?? '') : '')).join('').toLocaleUpperCase('en-US');
+}

@@ -1,0 +1,4 @@
+export * from './date.ts';
+export * from './mask.ts';
+export * from './units.ts';
+export * from './zone.ts';

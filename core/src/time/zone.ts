@@ -1,0 +1,132 @@
+import { Temporal } from 'temporal-polyfill';
+import { addDays, dateOfDay, dayNumber } from './date.ts';
+import { CELL_MIN, type EpochMinute, type LocalDate, type WallMinute, type ZoneId } from './units.ts';
+
+/**
+ * The only file that asks Temporal about zones. Offsets are read once per zone and year into a small table,
+ * so that a conversion in a search is a look-up and never a library call.
+ */
+interface OffsetSpan {
+  readonly from: EpochMinute;
+  readonly offsetMin: number;
+}
+
+const DAY_MIN = 1440;
+const tables = new Map<string, readonly OffsetSpan[]>();
+
+function minuteOf(instant: Temporal.ZonedDateTime): EpochMinute {
+  return Math.floor(instant.epochMilliseconds / 60_000);
+}
+
+function readTable(zone: ZoneId, year: number): readonly OffsetSpan[] {
+  const spans: OffsetSpan[] = [];
+  let at = Temporal.ZonedDateTime.from({ year, month: 1, day: 1, timeZone: 'UTC' }).withTimeZone(zone).subtract({ hours: 72 });
+  const end = Temporal.ZonedDateTime.from({ year: year + 1, month: 1, day: 4, timeZone: 'UTC' }).epochMilliseconds;
+  spans.push({ from: Number.NEGATIVE_INFINITY, offsetMin: at.offsetNanoseconds / 60e9 });
+  for (;;) {
+    const next = at.getTimeZoneTransition('next');
+    if (!next || next.epochMilliseconds > end) return spans;
+    spans.push({ from: minuteOf(next), offsetMin: next.offsetNanoseconds / 60e9 });
+    at = next;
+  }
+}
+
+function tableFor(zone: ZoneId, year: number): readonly OffsetSpan[] {
+  const key = `${zone}|${year}`;
+  let table = tables.get(key);
+  if (!table) {
+    table = readTable(zone, year);
+    tables.set(key, table);
+  }
+  return table;
+}
+
+function yearOfMinute(at: EpochMinute): number {
+  return Number(dateOfDay(Math.floor(at / DAY_MIN)).slice(0, 4));
+}
+
+/** Minutes to add to UTC to get the zone's wall clock at an instant. Throws `RangeError` for an unknown zone. */
+export function offsetAt(zone: ZoneId, at: EpochMinute): number {
+  const table = tableFor(zone, yearOfMinute(at));
+  for (let i = table.length - 1; i > 0; i--) if (table[i].from <= at) return table[i].offsetMin;
+  return table[0].offsetMin;
+}
+
+/**
+ * Wall clock to instant. A wall time that is skipped (spring) gives the later instant, one that comes twice
+ * (autumn) the earlier: the `compatible` disambiguation of Temporal.
+ * @example wallToEpoch('America/Chicago', '2026-03-08', 150) is 03:30 CDT, for 02:30 does not exist
+ */
+export function wallToEpoch(zone: ZoneId, date: LocalDate, minute: WallMinute): EpochMinute {
+  const local = dayNumber(date) * DAY_MIN + minute;
+  const before = offsetAt(zone, local - DAY_MIN);
+  const after = offsetAt(zone, local + DAY_MIN);
+  if (before === after) return local - before;
+  const early = local - Math.max(before, after);
+  const late = local - Math.min(before, after);
+  if (offsetAt(zone, early) === local - early) return early;
+  if (offsetAt(zone, late) === local - late) return late;
+  // In the gap: read with the offset before the change, which lands after it.
+  return local - before;
+}
+
+/** Instant to wall clock. */
+export function epochToWall(zone: ZoneId, at: EpochMinute): { date: LocalDate; minute: WallMinute } {
+  const local = at + offsetAt(zone, at);
+  const day = Math.floor(local / DAY_MIN);
+  return { date: dateOfDay(day), minute: local - day * DAY_MIN };
+}
+
+/** One calendar day in one zone, cut into five-minute cells from local midnight: 288, or 276 or 300 when clocks change. */
+export interface ZoneDay {
+  readonly zone: ZoneId;
+  readonly date: LocalDate;
+  /** Local midnight. */
+  readonly start: EpochMinute;
+  /** The next local midnight. */
+  readonly end: EpochMinute;
+  readonly cells: number;
+  /** Wall minute shown at the start of each cell. */
+  readonly wallOfCell: Int16Array;
+}
+
+const days = new Map<string, ZoneDay>();
+const MOST_DAYS_KEPT = 20_000;
+
+/** The day's cells in a zone (cached). */
+export function zoneDay(zone: ZoneId, date: LocalDate): ZoneDay {
+  const key = `${zone}|${date}`;
+  const known = days.get(key);
+  if (known) return known;
+  const start = wallToEpoch(zone, date, 0);
+  const end = wallToEpoch(zone, addDays(date, 1), 0);
+  const cells = (end - start) / CELL_MIN;
+  const wallOfCell = new Int16Array(cells);
+  for (let cell = 0; cell < cells; cell++) wallOfCell[cell] = epochToWall(zone, start + cell * CELL_MIN).minute;
+  const day: ZoneDay = { zone, date, start, end, cells, wallOfCell };
+  if (days.size >= MOST_DAYS_KEPT) days.clear();
+  days.set(key, day);
+  return day;
+}
+
+/** The cell in which a wall minute of that day falls (`compatible`); 1440 gives the number of cells. */
+export function cellOfWall(day: ZoneDay, minute: WallMinute): number {
+  if (minute >= DAY_MIN) return day.cells;
+  if (day.cells * CELL_MIN === DAY_MIN) return Math.floor(minute / CELL_MIN);
+  return Math.floor((wallToEpoch(day.zone, day.date, minute) - day.start) / CELL_MIN);
+}
+
+/** The instant at which a cell starts. */
+export function epochOfCell(day: ZoneDay, cell: number): EpochMinute {
+  return day.start + cell * CELL_MIN;
+}
+
+/** Whether the machine knows a zone by this name. */
+export function isZone(zone: string): boolean {
+  try {
+    offsetAt(zone, 0);
+    return true;
+  } catch {
+    return false;
+  }
+}
