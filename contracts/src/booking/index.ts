@@ -1,0 +1,102 @@
+import { APPOINTMENT_STATUSES, CANCEL_REASONS } from '@zaguan/core/visits';
+import { z } from 'zod';
+import { defineEndpoint } from '../endpoint.ts';
+import { appointmentId, holdId, instant, language, patientKind, resourceId, siteId, startInstant, undoable, visitTypeId } from '../wire.ts';
+import { person } from './person.ts';
+
+export * from './person.ts';
+
+const hold = z.strictObject({
+  id: z.string(), siteId: z.string(), visitTypeId: z.string(), providerId: z.string().nullable(),
+  start: instant, end: instant, expiresAt: instant, mayExtend: z.boolean(),
+  /** Seconds left at the time of the answer, so that a page with a wrong clock counts right. */
+  secondsLeft: z.number(),
+});
+export type Hold = z.output<typeof hold>;
+
+/** The time a patient wants. Sent again with the booking, so that a lost hold can be answered with other times. */
+const wanted = z.strictObject({ siteId, visitTypeId, providerId: resourceId.nullable(), start: startInstant, kind: patientKind });
+
+export const placeHold = defineEndpoint({
+  name: 'booking.placeHold',
+  method: 'post',
+  path: '/public/holds',
+  summary: 'Keep a start time for ten minutes for this browser; its earlier hold is given back.',
+  access: { kind: 'public', limit: 'write' },
+  body: wanted,
+  output: z.strictObject({ hold }),
+  errors: ['TimeTaken', 'NotOffered', 'NotFound', 'TooManyRequests'],
+});
+
+export const extendHold = defineEndpoint({
+  name: 'booking.extendHold',
+  method: 'post',
+  path: '/public/holds/:id/extend',
+  summary: 'Ten minutes more, once.',
+  access: { kind: 'public', limit: 'write' },
+  params: z.strictObject({ id: holdId }),
+  output: z.strictObject({ hold }),
+  errors: ['HoldGone', 'TooManyRequests'],
+});
+
+export const releaseHold = defineEndpoint({
+  name: 'booking.releaseHold',
+  method: 'delete',
+  path: '/public/holds/:id',
+  summary: 'Give the time back.',
+  access: { kind: 'public', limit: 'write' },
+  params: z.strictObject({ id: holdId }),
+  output: z.strictObject({}),
+  errors: [],
+});
+
+const booked = z.strictObject({ id: z.string(), start: instant, end: instant, siteId: z.string(), visitTypeId: z.string(), providerId: z.string().nullable(), timeZone: z.string() });
+export type Booked = z.output<typeof booked>;
+
+export const bookHeld = defineEndpoint({
+  name: 'booking.bookHeld',
+  method: 'post',
+  path: '/public/bookings',
+  summary: 'Book the held time. The same call twice (a double click) gives the same visit.',
+  access: { kind: 'public', limit: 'write' },
+  body: z.strictObject({ holdId, wanted, person, language }),
+  output: z.strictObject({ visit: booked }),
+  errors: ['HoldGone', 'HoldUsed', 'TimeTaken', 'NotOffered', 'TooManyRequests'],
+});
+
+export const visitCalendar = defineEndpoint({
+  name: 'booking.visitCalendar',
+  method: 'get',
+  path: '/public/bookings/:id/visit.ics',
+  summary: 'The visit as an iCalendar file with a neutral title, for the browser that booked it.',
+  access: { kind: 'public', limit: 'read' },
+  params: z.strictObject({ id: appointmentId }),
+  query: z.strictObject({ language }),
+  answers: 'calendar',
+  output: z.string(),
+  errors: ['NotFound'],
+});
+
+export const setStatus = defineEndpoint({
+  name: 'booking.setStatus',
+  method: 'post',
+  path: '/appointments/:id/status',
+  summary: 'Move a visit through the day: arrived, checked in, fulfilled, no-show.',
+  access: { kind: 'role', action: 'appointment.status' },
+  params: z.strictObject({ id: appointmentId }),
+  body: z.strictObject({ to: z.enum(APPOINTMENT_STATUSES), version: z.number().int() }),
+  output: z.strictObject({ status: z.enum(APPOINTMENT_STATUSES), version: z.number(), undo: undoable }),
+  errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'NotAllowed'],
+});
+
+export const cancelVisit = defineEndpoint({
+  name: 'booking.cancelVisit',
+  method: 'post',
+  path: '/appointments/:id/cancel',
+  summary: 'Cancel with a reason; the time is free at once.',
+  access: { kind: 'role', action: 'appointment.cancel' },
+  params: z.strictObject({ id: appointmentId }),
+  body: z.strictObject({ reason: z.enum(CANCEL_REASONS), note: z.string().max(500), version: z.number().int() }),
+  output: z.strictObject({ version: z.number(), undo: undoable }),
+  errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'NotAllowed'],
+});

@@ -1,0 +1,78 @@
+import { APPOINTMENT_STATUSES, ORIGINS } from '@zaguan/core/visits';
+import { z } from 'zod';
+import { defineEndpoint } from '../endpoint.ts';
+import { instant, localDate } from '../wire.ts';
+
+const run = z.strictObject({ start: instant, end: instant });
+
+/** A stretch of working hours with what it accepts and which of its minutes are shown online. */
+const strip = run.extend({
+  hoursId: z.string(), typeIds: z.array(z.string()).nullable(), kinds: z.array(z.string()).nullable(), invitedOnly: z.boolean(), places: z.number(), online: z.array(run),
+});
+
+const plate = z.strictObject({
+  id: z.string(),
+  kind: z.enum(['visit', 'hold']),
+  resourceId: z.string(),
+  start: instant, end: instant,
+  /** The minutes in which this lane's person is really there. */
+  present: z.array(run),
+  visitTypeId: z.string(),
+  status: z.enum(APPOINTMENT_STATUSES),
+  confirmed: z.boolean(),
+  identity: z.enum(['sure', 'unknown']),
+  approval: z.string(),
+  origin: z.enum(ORIGINS).nullable(),
+  patientKind: z.enum(['new', 'established']),
+  /** Empty for a hold. */
+  name: z.string(), initials: z.string(),
+  reason: z.string(),
+  cancelReason: z.string().nullable(),
+  version: z.number(),
+});
+export type Plate = z.output<typeof plate>;
+
+const lane = z.strictObject({
+  id: z.string(), resourceId: z.string(), name: z.string(), detail: z.string(), kind: z.enum(['provider', 'staff', 'room', 'equipment']),
+  strips: z.array(strip), away: z.array(run), keptFree: z.array(run), plates: z.array(plate),
+  /** Share of working minutes that are booked, 0 to 1; `null` without hours. */
+  booked: z.number().nullable(),
+});
+export type Lane = z.output<typeof lane>;
+
+const siteDay = z.strictObject({
+  id: z.string(), name: z.string(), timeZone: z.string(), dayStart: instant, dayEnd: instant, closed: z.array(run), open: z.array(run), lanes: z.array(lane),
+});
+export type SiteDay = z.output<typeof siteDay>;
+
+export const daybookDay = defineEndpoint({
+  name: 'daybook.day',
+  method: 'get',
+  path: '/daybook/:date',
+  summary: 'One date at all sites the reader may see, each on its own clock.',
+  access: { kind: 'role', action: 'daybook.view' },
+  params: z.strictObject({ date: localDate }),
+  output: z.strictObject({ date: localDate, now: instant, sites: z.array(siteDay) }),
+  errors: [],
+  readsPatients: true,
+});
+export type DaybookDay = z.output<typeof daybookDay.output>;
+
+/** What the server says over the open line: fetch this again. Never patient data. */
+export const liveEvent = z.discriminatedUnion('type', [
+  z.strictObject({ type: z.literal('day-changed'), siteId: z.string(), date: z.string() }),
+  z.strictObject({ type: z.literal('hours-changed') }),
+  z.strictObject({ type: z.literal('resync') }),
+]);
+export type LiveEvent = z.output<typeof liveEvent>;
+
+export const liveUpdates = defineEndpoint({
+  name: 'daybook.liveUpdates',
+  method: 'get',
+  path: '/events',
+  summary: 'Server-sent events: which site and day changed.',
+  access: { kind: 'role', action: 'daybook.view' },
+  answers: 'stream',
+  output: liveEvent,
+  errors: [],
+});

@@ -1,0 +1,46 @@
+import type { z } from 'zod';
+import type { ErrorTag } from './errors.ts';
+import type { Action } from './roles.ts';
+
+/** Who may call: everyone (limited by the database), anyone signed in, or roles with a right to an action. */
+export type Access = { readonly kind: 'public'; readonly limit: Limit } | { readonly kind: 'signed-in' } | { readonly kind: 'role'; readonly action: Action };
+
+/** Which budget of calls a public endpoint draws on. */
+export type Limit = 'read' | 'write' | 'sign-in';
+
+type Shape = z.ZodType;
+
+export interface Endpoint<Params extends Shape = Shape, Query extends Shape = Shape, Body extends Shape = Shape, Output extends Shape = Shape> {
+  /** Also the command's name in the audit. */
+  readonly name: string;
+  readonly method: 'get' | 'post' | 'delete';
+  /** Express path, below `/api`. */
+  readonly path: string;
+  readonly summary: string;
+  readonly access: Access;
+  readonly params?: Params;
+  readonly query?: Query;
+  readonly body?: Body;
+  /** What goes out; a `text` or `stream` answer has none. */
+  readonly output: Output;
+  readonly answers?: 'json' | 'calendar' | 'stream';
+  readonly errors: readonly ErrorTag[];
+  /** Reads of a person's record are put into the audit with the ids the use case names. */
+  readonly readsPatients?: boolean;
+}
+
+/** Declares an endpoint; `access` can't be forgotten. */
+export function defineEndpoint<Params extends Shape, Query extends Shape, Body extends Shape, Output extends Shape>(endpoint: Endpoint<Params, Query, Body, Output>): Endpoint<Params, Query, Body, Output> {
+  return endpoint;
+}
+
+type Part<E, K extends 'params' | 'query' | 'body'> = E extends { readonly [P in K]?: infer S } ? (S extends z.ZodType ? z.output<S> : unknown) : unknown;
+type PartIn<E, K extends 'params' | 'query' | 'body'> = E extends { readonly [P in K]?: infer S } ? (S extends z.ZodType ? z.input<S> : unknown) : unknown;
+type Known<T> = unknown extends T ? object : T;
+
+/** What a use case receives: path, query and body in one parsed object. */
+export type InputOf<E> = Known<Part<E, 'params'>> & Known<Part<E, 'query'>> & Known<Part<E, 'body'>>;
+/** What a caller sends, before parsing. */
+export type RequestOf<E> = Known<PartIn<E, 'params'>> & Known<PartIn<E, 'query'>> & Known<PartIn<E, 'body'>>;
+/** What a use case returns and a caller receives (wire values: strings, not dates). */
+export type OutputOf<E> = E extends { readonly output: infer S } ? (S extends z.ZodType ? z.input<S> : never) : never;

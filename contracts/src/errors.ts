@@ -1,0 +1,55 @@
+import { z } from 'zod';
+
+/** Every expected failure and its HTTP status; each has words in `web/src/shared/i18n` under `error.<tag>`. */
+export const ERROR_STATUS = {
+  /** The request does not have the agreed form; `issues` says where. */
+  InvalidInput: 400,
+  NotSignedIn: 401,
+  /** Wrong e-mail or password: which of both is not said. */
+  SignInFailed: 401,
+  /** Too many wrong passwords; `until` says when to try again. */
+  AccountLocked: 423,
+  NotAllowed: 403,
+  /** The page was opened before the last sign-in; loading it again helps. */
+  StalePage: 403,
+  NotFound: 404,
+  TooManyRequests: 429,
+  /** The start time was taken by someone else in the meantime; `nearest` has other times. */
+  TimeTaken: 409,
+  /** The start time is not (or no longer) offered; `codes` says why. */
+  NotOffered: 409,
+  /** The hold ran out or was given back. */
+  HoldGone: 409,
+  /** This hold was booked already, with other details. */
+  HoldUsed: 409,
+  /** Someone else changed it first; `version` is the present one. */
+  ChangedMeanwhile: 409,
+  /** The status can't follow the present one. */
+  WrongStatus: 409,
+  /** Working hours would overlap other ones of the same person. */
+  HoursOverlap: 409,
+  /** Visits are booked in these hours, so that undoing would strand them. */
+  HoursInUse: 409,
+  UndoGone: 409,
+  DatabaseAway: 503,
+  Unexpected: 500,
+} as const;
+
+export type ErrorTag = keyof typeof ERROR_STATUS;
+export const ERROR_TAGS = Object.keys(ERROR_STATUS) as [ErrorTag, ...ErrorTag[]];
+
+/** Another time that could be booked instead. */
+export const otherTime = z.strictObject({ start: z.iso.datetime(), providerId: z.string().nullable() });
+
+/** The one shape of every refusal. Never holds patient data. */
+export const errorBody = z.strictObject({
+  error: z.strictObject({
+    tag: z.enum(ERROR_TAGS),
+    requestId: z.string(),
+    facts: z.record(z.string(), z.union([z.string(), z.number(), z.boolean(), z.null()])),
+    issues: z.array(z.strictObject({ path: z.string(), code: z.string() })).optional(),
+    codes: z.array(z.string()).optional(),
+    nearest: z.array(otherTime).optional(),
+  }),
+});
+export type ErrorBody = z.output<typeof errorBody>;

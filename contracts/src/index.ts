@@ -1,0 +1,4 @@
+export * from './endpoint.ts';
+export * from './errors.ts';
+export * from './roles.ts';
+export * from './wire.ts';

@@ -1,0 +1,35 @@
+import { isDate } from '@zaguan/core/time';
+import { z } from 'zod';
+
+/** Ids are parsed once, at the edge, and carry their kind from there on. */
+export const siteId = z.uuid().brand<'SiteId'>();
+export const resourceId = z.uuid().brand<'ResourceId'>();
+export const visitTypeId = z.uuid().brand<'VisitTypeId'>();
+export const appointmentId = z.uuid().brand<'AppointmentId'>();
+export const holdId = z.uuid().brand<'HoldId'>();
+export const workingHoursId = z.uuid().brand<'WorkingHoursId'>();
+export const undoId = z.uuid().brand<'UndoId'>();
+
+/** A calendar date that exists; February 31 does not. */
+export const localDate = z.string().refine(isDate, { error: 'no-such-date' });
+
+/** An instant as ISO 8601 in UTC. */
+export const instant = z.iso.datetime();
+
+/** A start time: an instant on a five-minute mark. */
+export const startInstant = instant.refine((text) => Date.parse(text) % 300_000 === 0, { error: 'not-on-five-minutes' });
+
+/** Minutes after midnight on the site's clock, in steps of five. */
+export const wallMinute = z.number().int().min(0).max(1440).multipleOf(5);
+
+export const patientKind = z.enum(['new', 'established']);
+export const language = z.enum(['en', 'es']);
+export const weekday = z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4), z.literal(5), z.literal(6), z.literal(7)]);
+
+/** An undo the caller may ask for, within 24 hours. */
+export const undoable = z.strictObject({ id: undoId });
+
+/** Instant of epoch minutes as it goes over the wire. */
+export const toWire = (epochMinute: number): string => new Date(epochMinute * 60_000).toISOString();
+/** Epoch minutes of a wire instant. */
+export const fromWire = (text: string): number => Math.floor(Date.parse(text) / 60_000);

@@ -1,0 +1,81 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureBuild, ensurePackages, ensurePostgres, ROOT } from './setup/install.mjs';
+import { portIsFree, removePostgres, startPostgres } from './setup/postgres.mjs';
+import { main, step, Told } from './setup/say.mjs';
+
+const HOME = process.env.ZAGUAN_HOME ?? join(ROOT, '.zaguan');
+const PORT = 4170;
+
+function node(file, env) {
+  return [process.execPath, ['--import', 'tsx', join(ROOT, file)], { cwd: ROOT, env: { ...process.env, ...env } }];
+}
+
+/** The session secret of this data folder; made once. */
+function secret() {
+  const file = join(HOME, 'secret');
+  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('hex'), { mode: 0o600 });
+  return readFileSync(file, 'utf8');
+}
+
+async function choosePort() {
+  if (process.env.PORT) {
+    if (await portIsFree(Number(process.env.PORT))) return Number(process.env.PORT);
+    throw new Told(`Port ${process.env.PORT} is taken by another program. Nothing was changed.\nSet PORT to a free one, or leave it out and one is chosen.`);
+  }
+  for (let port = PORT; port < PORT + 50; port++) if (await portIsFree(port)) return port;
+  throw new Told(`No port from ${PORT} to ${PORT + 49} is free. Set PORT to one that is.`);
+}
+
+/** `-- --reset`: the clinic as it was first loaded. With DATABASE_URL that server's tables are dropped, so it is asked for by name. */
+function reset(url) {
+  if (url) {
+    const done = spawnSync(...node('demo/src/reset.ts', { DATABASE_URL: url }));
+    if (done.status !== 0) throw new Told(String(done.stderr));
+  } else removePostgres(join(HOME, 'postgres'));
+}
+
+await main(async () => {
+  ensurePackages();
+  const port = await choosePort();
+  const outside = process.env.DATABASE_URL;
+  if (!outside) ensurePostgres();
+  mkdirSync(HOME, { recursive: true });
+  if (process.argv.includes('--reset')) {
+    step('starting afresh');
+    reset(outside);
+  }
+  ensureBuild();
+  const postgres = outside ? null : await startPostgres(join(HOME, 'postgres'), { durable: true });
+  const url = outside ?? postgres.url;
+  let server = null;
+  let stopping = false;
+  const stop = () => {
+    if (stopping) return;
+    stopping = true;
+    if (server && server.exitCode === null) server.kill('SIGTERM');
+    else postgres?.stop();
+  };
+  process.on('SIGINT', stop);
+  process.on('SIGTERM', stop);
+  try {
+    step('bringing the database up to date');
+    const loaded = spawnSync(...node('demo/src/load.ts', { DATABASE_URL: url }));
+    if (loaded.status !== 0) throw new Told(`The database could not be made ready.\n${String(loaded.stderr)}`);
+    step(String(loaded.stdout).trim());
+    const [command, args, options] = node('server/src/main.ts', { DATABASE_URL: url, PORT: String(port), ZAGUAN_SECRET: secret(), ZAGUAN_DEMO: 'yes', ZAGUAN_LOG: process.env.ZAGUAN_LOG ?? 'warn' });
+    server = spawn(command, args, { ...options, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
+    server.on('message', () => {
+      console.log(`\nZaguan is open.\n  Staff:    http://127.0.0.1:${port}/\n  Patients: http://127.0.0.1:${port}/book\n  API:      http://127.0.0.1:${port}/api/docs\n\nCtrl-C stops everything this command started.`);
+    });
+    server.on('exit', (code) => {
+      postgres?.stop();
+      process.exit(stopping ? 0 : (code ?? 1));
+    });
+  } catch (error) {
+    postgres?.stop();
+    throw error;
+  }
+});

@@ -1,0 +1,108 @@
+import { existsSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import cookieParser from 'cookie-parser';
+import express, { type Express } from 'express';
+import { rateLimit } from 'express-rate-limit';
+import helmet from 'helmet';
+import pg from 'pg';
+import { pinoHttp } from 'pino-http';
+import { randomUUID } from 'node:crypto';
+import { endpointsOf } from './endpoints.ts';
+import { ENTITIES } from './entities.ts';
+import { openApiDocument } from './features/docs/openApi.ts';
+import { sessions } from './platform/auth/session.ts';
+import type { Config } from './platform/config/config.ts';
+import { openOrm, type Orm } from './platform/db/orm.ts';
+import { Failure } from './platform/endpoint/failure.ts';
+import { mount, sendFailure } from './platform/endpoint/mount.ts';
+import { LiveHub, liveSubscriber } from './platform/events/live.ts';
+import { Relay } from './platform/events/relay.ts';
+import { DatabaseRateLimitStore } from './platform/http/rateLimitStore.ts';
+import { makeLog } from './platform/log/log.ts';
+
+const WEB = join(dirname(fileURLToPath(import.meta.url)), '../../web/dist');
+const DOCS = dirname(createRequire(import.meta.url).resolve('swagger-ui-dist/package.json'));
+
+export interface Running {
+  readonly app: Express;
+  readonly orm: Orm;
+  close(): Promise<void>;
+}
+
+/** Puts the server together: database, events, endpoints, pages. Listens to nothing yet. */
+export async function makeApp(config: Config): Promise<Running> {
+  const log = makeLog(config.log);
+  const orm = await openOrm({ url: config.databaseUrl, connections: config.connections, entities: ENTITIES });
+  const pool = new pg.Pool({ connectionString: config.databaseUrl, max: 6 });
+  pool.on('error', () => log.warn('a pooled connection was lost'));
+  const relay = new Relay(orm, [liveSubscriber], log);
+  const hub = new LiveHub(config.databaseUrl, log);
+  await hub.start();
+  relay.start();
+
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(pinoHttp({
+    logger: log,
+    genReqId: () => randomUUID(),
+    serializers: { req: (req: { id: string; method: string }) => ({ id: req.id, method: req.method }), res: (res: { statusCode: number }) => ({ status: res.statusCode }), err: () => undefined },
+    customProps: (req) => ({ route: (req as express.Request).routeName ?? 'page' }),
+    quietReqLogger: true,
+  }));
+  app.use((req, _res, next) => {
+    req.requestId = String(req.id);
+    next();
+  });
+  app.use(helmet({
+    contentSecurityPolicy: { directives: { 'default-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'], 'upgrade-insecure-requests': config.https ? [] : null } },
+    strictTransportSecurity: config.https,
+    referrerPolicy: { policy: 'no-referrer' },
+  }));
+  app.use(cookieParser());
+  app.get('/healthz', async (_req, res) => {
+    const alive = await pool.query('select 1').then(() => true, () => false);
+    res.status(alive ? 200 : 503).json({ ok: alive, database: alive ? 'up' : 'away' });
+  });
+
+  const mounted = endpointsOf(config.demo);
+  const document = openApiDocument(mounted.map(({ endpoint }) => endpoint));
+  app.get('/api/openapi.json', (_req, res) => void res.json(document));
+  app.use('/api/docs', express.static(join(WEB, '../docs-page')), express.static(DOCS, { index: false }));
+  const limiter = (kind: 'read' | 'write' | 'sign-in') =>
+    rateLimit({
+      windowMs: 60_000, limit: config.limits[kind], standardHeaders: 'draft-8', legacyHeaders: false, store: new DatabaseRateLimitStore(pool, `${kind}:`),
+      handler: (req, res) => sendFailure(res, req, new Failure('TooManyRequests')),
+    });
+  app.use('/api', mount(mounted, {
+    orm, relay, hub, log, secureCookies: config.https,
+    sessions: sessions(pool, config.secret, config.https),
+    limiters: { read: limiter('read'), write: limiter('write'), 'sign-in': limiter('sign-in') },
+  }));
+  pages(app);
+  return {
+    app, orm,
+    close: async () => {
+      await relay.stop();
+      await hub.stop();
+      await pool.end();
+      await orm.close(true);
+    },
+  };
+}
+
+/** The two web applications, each its own build: patients under /book, staff everywhere else. */
+function pages(app: Express): void {
+  const assets = { index: false, maxAge: '1y', immutable: true } as const;
+  app.use('/book/assets', express.static(join(WEB, 'patient/assets'), assets));
+  app.use('/assets', express.static(join(WEB, 'staff/assets'), assets));
+  app.use('/book', (_req, res) => sendPage(res, 'patient'));
+  app.use((_req, res) => sendPage(res, 'staff'));
+}
+
+function sendPage(res: express.Response, name: 'patient' | 'staff'): void {
+  const file = join(WEB, name, 'index.html');
+  if (!existsSync(file)) return void res.status(503).type('text').send('The pages are not built yet. Run: npm run build --workspace web');
+  res.set('Cache-Control', 'no-cache').sendFile(file);
+}

@@ -1,0 +1,15 @@
+import { accountsEndpoints } from './features/accounts/index.ts';
+import { availabilityCommands, availabilityEndpoints } from './features/availability/index.ts';
+import { bookingCommands, bookingEndpoints } from './features/booking/index.ts';
+import { clinicEndpoints } from './features/clinic/index.ts';
+import { daybookEndpoints } from './features/daybook/index.ts';
+import { openingsEndpoints } from './features/openings/index.ts';
+import { undoEndpoints } from './features/undo/index.ts';
+
+/** Every endpoint there is, once. The mount, the OpenAPI page and the test of every role walk this list. */
+export function endpointsOf(demo: boolean) {
+  return [
+    ...accountsEndpoints(demo), ...clinicEndpoints, ...openingsEndpoints, ...bookingEndpoints, ...daybookEndpoints, ...availabilityEndpoints,
+    ...undoEndpoints({ ...bookingCommands, ...availabilityCommands }),
+  ];
+}

@@ -1,0 +1,22 @@
+import { defineEntity, type InferEntity, p } from '@mikro-orm/core';
+import type { Role } from '@zaguan/contracts';
+
+/** Someone who signs in. */
+export const AccountEntity = defineEntity({
+  name: 'Account',
+  tableName: 'account',
+  properties: {
+    id: p.uuid().primary(),
+    email: p.text(),
+    name: p.text(),
+    role: p.text().$type<Role>(),
+    passwordHash: p.text(),
+    resourceId: p.uuid().nullable(),
+    demo: p.boolean(),
+    active: p.boolean(),
+    failedSignIns: p.integer(),
+    lockedUntil: p.datetime().nullable(),
+    createdAt: p.datetime(),
+  },
+});
+export type Account = InferEntity<typeof AccountEntity>;

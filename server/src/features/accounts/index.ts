@@ -1,0 +1,3 @@
+export { accountsEndpoints, DEMO_PASSWORD } from './accounts.endpoints.ts';
+export { AccountEntity } from './accounts.entities.ts';
+export { hashPassword } from './password.ts';

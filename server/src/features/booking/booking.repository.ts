@@ -1,0 +1,104 @@
+import { LockMode, type RequiredEntityData, type SqlEntityManager } from '@mikro-orm/postgresql';
+import type { OccupancyRow } from '@zaguan/core/booking';
+import { type Appointment, AppointmentEntity, type Hold, HoldEntity, type SelfBooking, SelfBookingEntity } from './booking.entities.ts';
+
+/** Namespace of the booking's advisory locks, so that nothing else can share a key by chance. */
+const LOCK_CLASS = 'zaguan.booking:';
+
+/**
+ * Takes the transaction's advisory locks, all in one statement and in ascending order: with the exclusion constraint
+ * alone, many bookings of one time run into deadlocks that take a minute to resolve.
+ */
+export async function lockAll(em: SqlEntityManager, names: readonly string[]): Promise<void> {
+  await em.execute(
+    `select pg_advisory_xact_lock(key) from (select distinct hashtextextended(name, 0) as key from unnest(?::text[]) as name order by 1) as keys`,
+    [`{${names.map((name) => JSON.stringify(LOCK_CLASS + name)).join(',')}}`],
+  );
+}
+
+export function holdOfBrowser(em: SqlEntityManager, browserHash: Buffer): Promise<Hold | null> {
+  return em.findOne(HoldEntity, { browserHash });
+}
+
+/** Reads a hold and keeps it from being changed until the transaction ends. */
+export function holdForUpdate(em: SqlEntityManager, id: string): Promise<Hold | null> {
+  return em.findOne(HoldEntity, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+}
+
+/** Its occupancy goes with it. Returns site and date of each, for live updates. */
+export async function deleteExpiredHolds(em: SqlEntityManager, siteId: string, date: string, now: Date): Promise<void> {
+  // Ordered, so that two that clear the same rows wait for each other and never in a circle.
+  await em.execute('delete from hold where id in (select id from hold where expires_at <= ? and site_id = ? and site_date = ? order by id for update)', [now, siteId, date]);
+}
+
+export async function deleteHold(em: SqlEntityManager, id: string): Promise<void> {
+  await em.execute('delete from hold where id = ?', [id]);
+}
+
+export async function insertHold(em: SqlEntityManager, hold: Hold): Promise<void> {
+  await em.insert(HoldEntity, hold);
+}
+
+/** Writes what a visit or a hold takes. A double booking is refused by the database (23P01). */
+export async function insertOccupancy(em: SqlEntityManager, owner: { appointmentId: string } | { holdId: string }, rows: readonly OccupancyRow[]): Promise<void> {
+  const appointmentId = 'appointmentId' in owner ? owner.appointmentId : null;
+  const holdId = 'holdId' in owner ? owner.holdId : null;
+  for (const row of rows) {
+    await em.execute(
+      `insert into occupancy (resource_id, place, places, during, appointment_id, hold_id, part, need_key, single_device)
+       select ?::uuid, ?::smallint, greatest(?::smallint + 1, 1), tstzrange(?, ?), ?::uuid, ?::uuid, ?::smallint, ?, r.single_device from resource r where r.id = ?`,
+      [row.resourceId, row.place, row.place, new Date(row.start * 60_000), new Date(row.end * 60_000), appointmentId, holdId, row.part, row.needKey, row.resourceId],
+    );
+  }
+}
+
+/** Turns a hold's time into a visit's, without letting go of it in between. */
+export async function handOver(em: SqlEntityManager, holdId: string, appointmentId: string): Promise<void> {
+  await em.execute('update occupancy set appointment_id = ?, hold_id = null where hold_id = ?', [appointmentId, holdId]);
+  await deleteHold(em, holdId);
+}
+
+export async function freeTime(em: SqlEntityManager, appointmentId: string): Promise<void> {
+  await em.execute('delete from occupancy where appointment_id = ?', [appointmentId]);
+}
+
+export function appointmentForUpdate(em: SqlEntityManager, id: string): Promise<Appointment | null> {
+  return em.findOne(AppointmentEntity, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+}
+
+export async function insertAppointment(em: SqlEntityManager, appointment: RequiredEntityData<Appointment>): Promise<void> {
+  await em.insert(AppointmentEntity, appointment);
+}
+
+export async function updateAppointment(em: SqlEntityManager, appointment: Appointment, changes: Partial<Appointment>): Promise<Appointment> {
+  Object.assign(appointment, changes, { version: appointment.version + 1 });
+  await em.flush();
+  return appointment;
+}
+
+export async function insertSelfBooking(em: SqlEntityManager, row: RequiredEntityData<SelfBooking>): Promise<void> {
+  await em.insert(SelfBookingEntity, row);
+}
+
+/** The visit that came of a hold, if it was booked already. */
+export async function bookedFromHold(em: SqlEntityManager, holdId: string): Promise<{ appointment: Appointment; browserHash: Buffer; contentHash: Buffer } | null> {
+  const self = await em.findOne(SelfBookingEntity, { holdId });
+  const appointment = self && (await em.findOne(AppointmentEntity, { id: self.appointmentId }));
+  return self && appointment ? { appointment, browserHash: Buffer.from(self.browserHash), contentHash: Buffer.from(self.contentHash) } : null;
+}
+
+/** A self-booked visit, only for the browser that booked it. */
+export async function visitOfBrowser(em: SqlEntityManager, id: string, browserHash: Buffer): Promise<Appointment | null> {
+  const self = await em.findOne(SelfBookingEntity, { appointmentId: id, browserHash });
+  return self ? em.findOne(AppointmentEntity, { id }) : null;
+}
+
+export interface CalendarFacts { clinic: string; phone: string; place: string; directions_en: string; directions_es: string }
+
+/** What a calendar entry says of where the visit is. */
+export async function calendarFacts(em: SqlEntityManager, siteId: string): Promise<CalendarFacts> {
+  const [row] = await em.execute<CalendarFacts[]>(
+    `select c.name as clinic, s.phone, s.public_name || ', ' || s.address_line || ', ' || s.city || ', ' || s.region || ' ' || s.postal_code as place, s.directions_en, s.directions_es
+     from site s cross join clinic c where s.id = ?`, [siteId]);
+  return row;
+}

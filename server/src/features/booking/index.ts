@@ -1,0 +1,2 @@
+export { AppointmentEntity, HoldEntity, SelfBookingEntity } from './booking.entities.ts';
+export { bookingCommands, bookingEndpoints } from './booking.endpoints.ts';

@@ -1,0 +1,35 @@
+import { toWire } from '@zaguan/contracts';
+import { ClinicIndex, nearestOpenings, type RuleAnswer, type Wish } from '@zaguan/core/openings';
+import { addDays, epochToWall } from '@zaguan/core/time';
+import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
+import type { Failure } from '../../platform/endpoint/failure.ts';
+import { loadSnapshot } from '../openings/index.ts';
+
+const MOST_SHOWN = 5;
+const DAYS_AROUND = 7;
+
+export interface Wanted {
+  readonly siteId: string;
+  readonly visitTypeId: string;
+  readonly providerId: string | null;
+  readonly start: number;
+  readonly kind: Wish['kind'];
+}
+
+/** The nearest other times for a lost race, at the same site, with anyone. */
+export async function otherTimes(ctx: Ctx, wanted: Wanted): Promise<{ start: string; providerId: string | null }[]> {
+  const { date } = epochToWall('UTC', wanted.start);
+  const snapshot = await loadSnapshot(ctx.em, { from: addDays(date, -DAYS_AROUND), until: addDays(date, DAYS_AROUND) }, ctx.now);
+  const index = new ClinicIndex(snapshot, nowMinute(ctx));
+  const wish: Wish = { visitTypeId: wanted.visitTypeId, kind: wanted.kind, channel: 'online' };
+  return nearestOpenings(index, wish, wanted.siteId, null, wanted.start, MOST_SHOWN, DAYS_AROUND).map(({ start, providerId }) => ({ start: toWire(start), providerId }));
+}
+
+/** Reasons that mean "someone was faster", as against "this was never on offer". */
+const LOST_RACE = new Set(['busy', 'gap-too-short', 'cap-reached', 'never-together']);
+
+/** A refusal with its reasons and other times. */
+export async function refuseTime(ctx: Ctx, wanted: Wanted, refused: readonly RuleAnswer[]): Promise<Failure> {
+  const codes = refused.map((answer) => answer.code);
+  return ctx.fail(codes.every((code) => LOST_RACE.has(code)) ? 'TimeTaken' : 'NotOffered', { codes, nearest: await otherTimes(ctx, wanted) });
+}

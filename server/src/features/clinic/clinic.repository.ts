@@ -1,0 +1,34 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+
+export interface SiteRow { id: string; name: string; public_name: string; address_line: string; city: string; region: string; postal_code: string; phone: string; time_zone: string; directions_en: string; directions_es: string; bookable_online: boolean }
+export interface PersonRow { id: string; name: string; short_name: string; kind: 'provider' | 'staff'; credentials: string | null; bio_en: string | null; bio_es: string | null; languages: string[] | null; site_ids: string[] }
+export interface VisitTypeRow { id: string; name: string; public_name_en: string; public_name_es: string; description_en: string; description_es: string; colour: string; mode: string; length_min: number; needs_provider: boolean }
+
+export async function clinicRow(em: SqlEntityManager): Promise<{ name: string; phone: string }> {
+  const [row] = await em.execute<{ name: string; phone: string }[]>('select name, phone from clinic');
+  return row;
+}
+
+export function siteRows(em: SqlEntityManager): Promise<SiteRow[]> {
+  return em.execute('select * from site order by sort_order, name');
+}
+
+/** Providers and staff, with the sites at which they work. */
+export function personRows(em: SqlEntityManager): Promise<PersonRow[]> {
+  return em.execute(`select r.id, r.name, r.short_name, r.kind, p.credentials, p.bio_en, p.bio_es, p.languages,
+      coalesce((select json_agg(s.site_id) from resource_site s where s.resource_id = r.id), '[]') as site_ids
+    from resource r left join provider p on p.resource_id = r.id
+    where r.kind in ('provider','staff') and r.active order by r.sort_order, r.name`);
+}
+
+export function visitTypeRows(em: SqlEntityManager): Promise<VisitTypeRow[]> {
+  return em.execute(`select t.*, (select sum(length_min)::int from visit_type_part p where p.visit_type_id = t.id) as length_min,
+      exists (select 1 from visit_type_need n where n.visit_type_id = t.id and n.what = 'provider') as needs_provider
+    from visit_type t where t.active order by t.sort_order, t.name`);
+}
+
+/** A site's IANA zone; throws if there is no such site (the caller has just read it from a visit). */
+export async function timeZoneOf(em: SqlEntityManager, siteId: string): Promise<string> {
+  const [row] = await em.execute<{ time_zone: string }[]>('select time_zone from site where id = ?', [siteId]);
+  return row.time_zone;
+}

@@ -1,0 +1,2 @@
+export { loadSnapshot } from './openings.repository.ts';
+export { openingsEndpoints } from './openings.endpoints.ts';

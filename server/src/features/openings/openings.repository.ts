@@ -1,0 +1,150 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { Accepts, Release, Session } from '@zaguan/core/availability';
+import type { ClinicSnapshot } from '@zaguan/core/openings';
+import { addDays, type LocalDate } from '@zaguan/core/time';
+import type { Need, VisitType } from '@zaguan/core/visits';
+
+interface AcceptColumns {
+  typeIds: string[] | null;
+  kinds: Accepts['kinds'];
+  invitedOnly: boolean;
+}
+
+interface SessionRow extends AcceptColumns {
+  id: string; resourceId: string | null; poolId: string | null; siteId: string; rule: Session['rule']; followsSiteHours: boolean; fromMinute: number; toMinute: number; places: number; online: boolean;
+  release: (AcceptColumns & { beforeMin: number; online: boolean }) | null; caps: Session['caps'];
+}
+
+interface ChangeRow extends AcceptColumns {
+  id: string; resourceId: string | null; poolId: string | null; sessionId: string | null; date: string; cancelled: boolean; siteId: string; fromMinute: number; toMinute: number; places: number; online: boolean;
+}
+
+interface NeedRow { key: string; what: Need['what']; resourceId: string | null; poolKind: string | null; capability: string | null; sameAs: string | null; differentFrom: string | null; turnaroundMin: number }
+
+interface TypeRow extends Omit<VisitType, 'parts'> { parts: { lengthMin: number; needs: NeedRow[] }[] }
+
+interface PlanRows extends Omit<ClinicSnapshot, 'sessions' | 'dateChanges' | 'visitTypes' | 'occupied' | 'visits'> { sessions: SessionRow[]; dateChanges: ChangeRow[]; visitTypes: TypeRow[] }
+
+const RULE = (t: string) => `json_build_object('weekdays', ${t}.weekdays, 'everyWeeks', ${t}.every_weeks, 'anchorDate', ${t}.anchor_date, 'effectiveFrom', ${t}.effective_from, 'effectiveUntil', ${t}.effective_until)`;
+const ROWS = (columns: string, from: string) => `coalesce((select json_agg(json_build_object(${columns})) from ${from}), '[]')`;
+const EPOCH_MIN = (instant: string) => `(extract(epoch from ${instant}) / 60)::float8`;
+const SPAN = `'startDate', x.start_date, 'startMinute', x.start_minute, 'endDate', x.end_date, 'endMinute', x.end_minute`;
+const STRETCH = `'fromMinute', x.from_minute, 'toMinute', x.to_minute`;
+const ACCEPTS = `'typeIds', x.accepts_type_ids, 'kinds', x.accepts_kinds, 'invitedOnly', x.invited_only, 'online', x.online, 'places', x.places`;
+
+/** Everything that is planned, as one JSON document: one round trip instead of sixteen. */
+const PLAN_SQL = `select json_build_object(
+  'sites', ${ROWS(`'id', x.id, 'zone', x.time_zone, 'bookableOnline', x.bookable_online`, 'site x')},
+  'siteHours', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'rule', ${RULE('x')}, ${STRETCH}`, 'site_hours x')},
+  'closures', ${ROWS(`'id', x.id, 'siteId', x.site_id, ${SPAN}`, 'closure x where x.end_date >= :from and x.start_date <= :until')},
+  'resources', ${ROWS(`'id', x.id, 'kind', x.kind, 'bookableOnline', x.bookable_online, 'capabilities', x.capabilities`, 'resource x where x.active')},
+  'pools', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'kind', x.kind, 'memberIds', (select coalesce(json_agg(m.resource_id order by m.number), '[]') from pool_member m join resource r on r.id = m.resource_id and r.active where m.pool_id = x.id)`, 'pool x')},
+  'sessions', ${ROWS(
+    `'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, 'followsSiteHours', x.follows_site_hours, ${STRETCH}, ${ACCEPTS}, 'caps', x.caps,
+     'release', case when x.release_before_min is not null then json_build_object('beforeMin', x.release_before_min, 'typeIds', x.release_type_ids, 'kinds', x.release_kinds, 'invitedOnly', x.release_invited_only, 'online', x.release_online) end`,
+    'working_hours x where x.effective_from <= :until and (x.effective_until is null or x.effective_until >= :from)',
+  )},
+  'dateChanges', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'sessionId', x.working_hours_id, 'date', x.date, 'cancelled', x.cancelled, 'siteId', x.site_id, ${STRETCH}, ${ACCEPTS}`, 'working_hours_change x where x.date between :from and :until')},
+  'timeOff', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, ${SPAN}`, "time_off x where x.status = 'approved' and x.end_date >= :from and x.start_date <= :until")},
+  'keptFree', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, ${STRETCH}`, 'kept_free x where x.effective_from <= :until and (x.effective_until is null or x.effective_until >= :from)')},
+  'brush', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'date', x.date, ${STRETCH}, 'value', x.value, 'order', x.painted`, 'brush_stroke x where x.date between :from and :until')},
+  'visitTypes', ${ROWS(
+    `'id', x.id, 'beforeMin', x.before_min, 'afterMin', x.after_min,
+     'providerIds', (select json_agg(p.provider_id order by r.sort_order) from visit_type_provider p join resource r on r.id = p.provider_id where p.visit_type_id = x.id),
+     'siteIds', (select json_agg(s.site_id) from visit_type_site s where s.visit_type_id = x.id),
+     'spacing', ${ROWS(`'otherTypeId', g.other_type_id, 'leastDays', g.least_days, 'mostDays', g.most_days`, 'visit_type_spacing g where g.visit_type_id = x.id')},
+     'parts', (select coalesce(json_agg(json_build_object('lengthMin', p.length_min, 'needs',
+        ${ROWS(`'key', n.key, 'what', n.what, 'resourceId', n.resource_id, 'poolKind', n.pool_kind, 'capability', n.capability, 'sameAs', n.same_as, 'differentFrom', n.different_from, 'turnaroundMin', n.turnaround_min`, 'visit_type_need n where n.part_id = p.id')}) order by p.position), '[]') from visit_type_part p where p.visit_type_id = x.id)`,
+    'visit_type x where x.active',
+  )},
+  'policies', ${ROWS(`'id', x.id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'offered', x.offered, 'kinds', x.kinds, 'leadMin', x.lead_min, 'leadWorkingDays', x.lead_working_days, 'leadByMinute', x.lead_by_minute, 'windowDays', x.window_days, 'gridMin', x.grid_min`, 'online_policy x')},
+  'caps', ${ROWS(`'id', x.id, 'bucket', x.bucket, 'providerId', x.provider_id, 'siteId', x.site_id, 'visitTypeId', x.visit_type_id, 'most', x.most`, 'booking_cap x')},
+  'travel', ${ROWS(`'fromSiteId', x.from_site_id, 'toSiteId', x.to_site_id, 'minutes', x.minutes`, 'site_travel x')}
+) as plan`;
+
+const VISIT = (self: string) => `'id', x.id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'kind', x.patient_kind, 'selfBooked', ${self},
+  'start', ${EPOCH_MIN('x.starts_at')}, 'end', ${EPOCH_MIN('x.ends_at')}, 'providerStart', ${EPOCH_MIN('x.provider_starts_at')}, 'providerEnd', ${EPOCH_MIN('x.provider_ends_at')},
+  'beforeMin', x.before_min, 'afterMin', x.after_min, 'date', x.site_date`;
+
+/** What is taken, by visits and by holds that have not run out. */
+const TAKEN_SQL = `select json_build_object(
+  'occupied', ${ROWS(
+    `'resourceId', x.resource_id, 'place', x.place, 'start', ${EPOCH_MIN('lower(x.during)')}, 'end', ${EPOCH_MIN('upper(x.during)')}, 'visitId', coalesce(x.appointment_id, x.hold_id, x.import_id)`,
+    `occupancy x left join hold h on h.id = x.hold_id where x.during && tstzrange(:fromInstant, :untilInstant) and (h.id is null or h.expires_at > :now)`,
+  )},
+  'visits', ${ROWS(`'patientId', x.patient_id, ${VISIT(`x.origin in ('self','invitation')`)}`, `appointment x where x.site_date between :from and :until and x.status not in ('cancelled','entered-in-error')`)},
+  'holds', ${ROWS(`'patientId', null, ${VISIT('true')}`, 'hold x where x.site_date between :from and :until and x.expires_at > :now')}
+) as taken`;
+
+/** Fills named parameters in; every value still goes to the server as a bound parameter. */
+function bind(sql: string, values: Record<string, unknown>): { text: string; params: unknown[] } {
+  const params: unknown[] = [];
+  const text = sql.replace(/(?<!:):([a-zA-Z]+)\b/g, (_, name: string) => {
+    params.push(values[name]);
+    return '?';
+  });
+  return { text, params };
+}
+
+function accepts(row: AcceptColumns): Accepts {
+  return { visitTypeIds: row.typeIds, kinds: row.kinds, invitedOnly: row.invitedOnly };
+}
+
+function subject(row: { resourceId: string | null; poolId: string | null }): Session['subject'] {
+  return row.resourceId ? { of: 'resource', id: row.resourceId } : { of: 'pool', id: row.poolId as string };
+}
+
+function toSession(row: SessionRow): Session {
+  const release: Release | null = row.release ? { beforeMin: row.release.beforeMin, accepts: accepts(row.release), online: row.release.online } : null;
+  const { id, siteId, rule, followsSiteHours, fromMinute, toMinute, places, online, caps } = row;
+  return { id, subject: subject(row), siteId, rule, followsSiteHours, fromMinute, toMinute, places, accepts: accepts(row), online, release, caps };
+}
+
+function toNeed(row: NeedRow): Need {
+  const bound = { key: row.key, sameAs: row.sameAs, differentFrom: row.differentFrom };
+  if (row.what === 'provider') return { ...bound, what: 'provider' };
+  if (row.what === 'resource') return { ...bound, what: 'resource', resourceId: row.resourceId as string };
+  if (row.what === 'pool') return { ...bound, what: 'pool', poolKind: row.poolKind as string, turnaroundMin: row.turnaroundMin };
+  return { ...bound, what: 'present', capability: row.capability as string };
+}
+
+/** Hours between dates at the outermost zones and UTC: a day on each side covers every site. */
+const SLACK_DAYS = 1;
+
+/**
+ * Everything the openings search may know for the dates from `from` to `until` (at any site), complete.
+ *
+ * @param now the domain's present: holds that ran out before it are left out
+ */
+export async function loadSnapshot(em: SqlEntityManager, dates: { from: LocalDate; until: LocalDate }, now: Date): Promise<ClinicSnapshot> {
+  const from = addDays(dates.from, -SLACK_DAYS);
+  const until = addDays(dates.until, SLACK_DAYS);
+  const values = { from, until, now, fromInstant: `${addDays(from, -1)}T00:00:00Z`, untilInstant: `${addDays(until, 2)}T00:00:00Z` };
+  const plan = bind(PLAN_SQL, values);
+  const taken = bind(TAKEN_SQL, values);
+  const [{ plan: p }] = await em.execute<{ plan: PlanRows }[]>(plan.text, plan.params);
+  const [{ taken: t }] = await em.execute<{ taken: Pick<ClinicSnapshot, 'occupied' | 'visits'> & { holds: ClinicSnapshot['visits'] } }[]>(taken.text, taken.params);
+  return {
+    ...p,
+    sessions: p.sessions.map(toSession),
+    dateChanges: p.dateChanges.map((row) => ({
+      id: row.id, subject: subject(row), sessionId: row.sessionId, date: row.date,
+      hours: row.cancelled ? null : { siteId: row.siteId, fromMinute: row.fromMinute, toMinute: row.toMinute, places: row.places, accepts: accepts(row), online: row.online },
+    })),
+    visitTypes: p.visitTypes.map((row) => ({ ...row, parts: row.parts.map((part) => ({ lengthMin: part.lengthMin, needs: part.needs.map(toNeed) })) })),
+    occupied: t.occupied,
+    visits: [...t.visits, ...t.holds],
+  };
+}
+
+/** The longest booking window any level of a visit type's policy gives, in days. */
+export async function longestWindowDays(em: SqlEntityManager, visitTypeId: string): Promise<number> {
+  const [row] = await em.execute<{ days: number }[]>('select greatest(coalesce(max(window_days), 0), 90)::int as days from online_policy where visit_type_id = ?', [visitTypeId]);
+  return row.days;
+}
+
+/** Staff-facing names of everything a rule's facts may point to, by id. */
+export async function namesById(em: SqlEntityManager): Promise<Record<string, string>> {
+  const rows = await em.execute<{ id: string; name: string }[]>('select id, name from resource union all select id, name from site union all select id, name from visit_type');
+  return Object.fromEntries(rows.map((row) => [row.id, row.name]));
+}

@@ -1,0 +1,63 @@
+import { randomBytes, timingSafeEqual } from 'node:crypto';
+import connectPgSimple from 'connect-pg-simple';
+import type { Request, RequestHandler } from 'express';
+import session from 'express-session';
+import type pg from 'pg';
+import type { Actor } from '../endpoint/context.ts';
+
+declare module 'express-session' {
+  interface SessionData {
+    actor: Extract<Actor, { kind: 'staff' }>;
+    csrfToken: string;
+    signedInAt: number;
+  }
+}
+
+/** A session ends after 30 minutes without a call and after 12 hours at the latest (NIST SP 800-63B-4, AAL2, from memory). */
+const IDLE_MS = 30 * 60_000;
+const LONGEST_MS = 12 * 3_600_000;
+
+export const SESSION_COOKIE = 'zaguan_session';
+
+/** Sessions in the database, so that any process can answer. */
+export function sessions(pool: pg.Pool, secret: string, secure: boolean): RequestHandler {
+  const Store = connectPgSimple(session);
+  return session({
+    store: new Store({ pool, tableName: 'web_session', pruneSessionInterval: 600 }),
+    name: SESSION_COOKIE,
+    secret,
+    resave: false,
+    saveUninitialized: false,
+    rolling: true,
+    cookie: { httpOnly: true, sameSite: 'lax', secure, maxAge: IDLE_MS },
+  });
+}
+
+/** The signed-in member of staff, or `null` (also when the session is too old). */
+export function staffOf(req: Request): Extract<Actor, { kind: 'staff' }> | null {
+  const { actor, signedInAt } = req.session ?? {};
+  return actor && signedInAt && Date.now() - signedInAt < LONGEST_MS ? actor : null;
+}
+
+/** Starts a fresh session for someone who has just signed in (a new id, against fixation). */
+export function beginSession(req: Request, actor: Extract<Actor, { kind: 'staff' }>): Promise<string> {
+  return new Promise((resolve, reject) => {
+    req.session.regenerate((error) => {
+      if (error) return reject(error);
+      const csrfToken = randomBytes(32).toString('base64url');
+      Object.assign(req.session, { actor, csrfToken, signedInAt: Date.now() });
+      req.session.save((failed) => (failed ? reject(failed) : resolve(csrfToken)));
+    });
+  });
+}
+
+export function endSession(req: Request): Promise<void> {
+  return new Promise((resolve, reject) => req.session.destroy((error) => (error ? reject(error) : resolve())));
+}
+
+/** Whether the call carries this session's token: a page of another origin can't read it. */
+export function hasCsrfToken(req: Request): boolean {
+  const sent = req.get('x-csrf-token') ?? '';
+  const known = req.session?.csrfToken ?? '';
+  return known.length > 0 && sent.length === known.length && timingSafeEqual(Buffer.from(sent), Buffer.from(known));
+}

@@ -1,0 +1,41 @@
+import { z } from 'zod';
+
+const schema = z.object({
+  DATABASE_URL: z.string().min(1),
+  PORT: z.coerce.number().int().min(0).max(65535).default(4170),
+  HOST: z.string().default('127.0.0.1'),
+  ZAGUAN_DB_CONNECTIONS: z.coerce.number().int().min(2).max(200).default(16),
+  ZAGUAN_LOG: z.enum(['debug', 'info', 'warn', 'silent']).default('info'),
+  /** Signs the session cookie; the demo makes one per data folder. */
+  ZAGUAN_SECRET: z.string().min(32),
+  ZAGUAN_HTTPS: z.enum(['yes', 'no']).default('no'),
+  /** Shows the demo's accounts on the sign-in page. Never set on anything real. */
+  ZAGUAN_DEMO: z.enum(['yes', 'no']).default('no'),
+  /** Calls a minute and address on public endpoints that change something, and that only read. */
+  ZAGUAN_LIMIT_WRITES: z.coerce.number().int().positive().default(60),
+  ZAGUAN_LIMIT_READS: z.coerce.number().int().positive().default(600),
+});
+
+export interface Config {
+  readonly databaseUrl: string;
+  readonly port: number;
+  readonly host: string;
+  readonly connections: number;
+  readonly log: 'debug' | 'info' | 'warn' | 'silent';
+  readonly secret: string;
+  readonly https: boolean;
+  readonly demo: boolean;
+  readonly limits: { readonly write: number; readonly read: number; readonly 'sign-in': number };
+}
+
+/** Reads the environment once. Throws with the names of what is missing or wrong (never the values). */
+export function readConfig(env: NodeJS.ProcessEnv): Config {
+  const read = schema.safeParse(env);
+  if (!read.success) throw new Error(`These settings are missing or wrong: ${read.error.issues.map((issue) => issue.path.join('.')).join(', ')}.`);
+  const e = read.data;
+  return {
+    databaseUrl: e.DATABASE_URL, port: e.PORT, host: e.HOST, connections: e.ZAGUAN_DB_CONNECTIONS, log: e.ZAGUAN_LOG, secret: e.ZAGUAN_SECRET,
+    https: e.ZAGUAN_HTTPS === 'yes', demo: e.ZAGUAN_DEMO === 'yes',
+    limits: { write: e.ZAGUAN_LIMIT_WRITES, read: e.ZAGUAN_LIMIT_READS, 'sign-in': 30 },
+  };
+}

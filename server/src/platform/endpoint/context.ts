@@ -1,0 +1,66 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { Action, ErrorTag, LiveEvent, Role, Scope } from './types.ts';
+import { Failure, type FailureDetails } from './failure.ts';
+
+/** Who calls: a member of staff, or a patient's browser (known by a cookie's hash, never by name). */
+export type Actor =
+  | { readonly kind: 'staff'; readonly accountId: string; readonly name: string; readonly role: Role; readonly resourceId: string | null; /** `null`: all sites. */ readonly siteIds: readonly string[] | null }
+  | { readonly kind: 'patient' }
+  | { readonly kind: 'system' };
+
+/** Something that happened; written in the transaction, handed on after it. */
+export type DomainEvent = { readonly type: 'visit-changed' | 'hold-changed'; readonly siteId: string; readonly date: string } | { readonly type: 'hours-changed' };
+
+export interface AuditWrite {
+  readonly subjects: readonly { readonly kind: string; readonly id: string }[];
+  readonly before?: Record<string, unknown> | null;
+  readonly after?: Record<string, unknown> | null;
+}
+
+/** A use case's inverse: a registered command and its input. */
+export interface Inverse {
+  readonly command: string;
+  readonly input: Record<string, unknown>;
+  /** For words: what would be undone. No patient data. */
+  readonly label: Record<string, string>;
+}
+
+/** What a use case has at hand. One per request, inside one transaction. */
+export interface Ctx {
+  /** The domain's present, read once. */
+  readonly now: Date;
+  readonly em: SqlEntityManager;
+  readonly actor: Actor;
+  readonly requestId: string;
+  /** Hash of the patient's browser cookie. */
+  readonly browserHash: Buffer | null;
+  fail(tag: ErrorTag, details?: FailureDetails): Failure;
+  emit(event: DomainEvent): void;
+  /** What was changed, for the audit. */
+  wrote(entry: AuditWrite): void;
+  /** Whose records were read, for the audit. */
+  viewed(patientIds: readonly string[]): void;
+  /** Keeps the inverse; gives the id with which to undo, to staff only. */
+  undoable(inverse: Inverse): Promise<{ id: string }>;
+  /** How far the caller's role reaches for an action. */
+  scope(action: Action): Scope;
+  newId(): string;
+}
+
+/** Epoch minutes of the context's present, as core wants it (rounded up: a start in this minute has begun). */
+export function nowMinute(ctx: Pick<Ctx, 'now'>): number {
+  return Math.ceil(ctx.now.getTime() / 60_000);
+}
+
+/** Sites the caller may see for an action: `null` for all. */
+export function sitesFor(ctx: Ctx, action: Action): readonly string[] | null {
+  return ctx.actor.kind === 'staff' && ctx.scope(action) === 'own-sites' ? ctx.actor.siteIds : null;
+}
+
+/** Whether the caller's role covers a site for an action. */
+export function coversSite(ctx: Ctx, action: Action, siteId: string): boolean {
+  const sites = sitesFor(ctx, action);
+  return sites === null || sites.includes(siteId);
+}
+
+export type { LiveEvent };

@@ -1,0 +1,28 @@
+import type { Endpoint, InputOf, OutputOf } from '@zaguan/contracts';
+import type { Request, Response } from 'express';
+import type { Ctx } from './context.ts';
+import type { Failure } from './failure.ts';
+
+/** A use case: parsed input in, wire values or a failure out. */
+export type Handler<E> = (ctx: Ctx, input: InputOf<E>) => Promise<OutputOf<E> | Failure>;
+
+/** What the mount needs of one endpoint. */
+export interface Mounted {
+  readonly endpoint: Endpoint;
+  readonly run: (ctx: Ctx, input: never) => Promise<unknown>;
+}
+
+/** Joins an endpoint with its use case; the types make sure that they belong together. */
+export function handle<E extends Endpoint>(endpoint: E, run: Handler<E>): Mounted {
+  return { endpoint, run: run as Mounted['run'] };
+}
+
+/** Sign-in and sign-out touch the session itself; they get the request, everything else does not. */
+export interface SessionHooks {
+  readonly endpoint: Endpoint;
+  readonly runWithSession: (ctx: Ctx, input: never, http: { req: Request; res: Response }) => Promise<unknown>;
+}
+
+export function handleSession<E extends Endpoint>(endpoint: E, run: (ctx: Ctx, input: InputOf<E>, http: { req: Request; res: Response }) => Promise<OutputOf<E> | Failure>): SessionHooks {
+  return { endpoint, runWithSession: run as SessionHooks['runWithSession'] };
+}

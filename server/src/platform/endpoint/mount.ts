@@ -1,0 +1,172 @@
+import { randomUUID } from 'node:crypto';
+import { type Endpoint, ERROR_STATUS, type ErrorBody, scopeOf } from '@zaguan/contracts';
+import express, { type NextFunction, type Request, type RequestHandler, type Response, Router } from 'express';
+import { appendAudit } from '../audit/audit.ts';
+import { hasCsrfToken, staffOf } from '../auth/session.ts';
+import { readClock } from '../clock/clock.ts';
+import { isDatabaseAway, isTimeTaken } from '../db/failures.ts';
+import type { Orm } from '../db/orm.ts';
+import { storeEvents } from '../events/events.ts';
+import type { LiveHub } from '../events/live.ts';
+import type { Relay } from '../events/relay.ts';
+import { browserHash } from '../http/browser.ts';
+import { describeError, type Logger } from '../log/log.ts';
+import { keepInverse } from '../undo/undo.ts';
+import { type Actor, type AuditWrite, coversSite, type Ctx, type DomainEvent } from './context.ts';
+import { Failure, RolledBack } from './failure.ts';
+import type { Mounted, SessionHooks } from './handler.ts';
+
+export interface MountDeps {
+  readonly orm: Orm;
+  readonly relay: Relay;
+  readonly hub: LiveHub;
+  readonly log: Logger;
+  readonly secureCookies: boolean;
+  readonly sessions: RequestHandler;
+  readonly limiters: Record<'read' | 'write' | 'sign-in', RequestHandler>;
+}
+
+type Any = Mounted | SessionHooks;
+
+/**
+ * Walks the registered endpoints once and gives each the same five stops: authenticate, authorise by the contract's
+ * access, parse, one transaction around the use case, check and send. No route has its own.
+ */
+export function mount(endpoints: readonly Any[], deps: MountDeps): Router {
+  const router = Router();
+  for (const mounted of endpoints) {
+    const { endpoint } = mounted;
+    const before: RequestHandler[] = [(req, _res, next) => { req.routeName = endpoint.name; next(); }];
+    if (endpoint.access.kind === 'public') before.push(deps.limiters[endpoint.access.limit]);
+    if (!endpoint.path.startsWith('/public/')) before.push(deps.sessions);
+    router[endpoint.method](endpoint.path, ...before, express.json({ limit: '64kb' }), (req, res, next) => answer(mounted, deps, req, res).catch(next));
+  }
+  router.use((_req, _res, next) => next(new RolledBack(new Failure('NotFound'))));
+  router.use((error: unknown, req: Request, res: Response, _next: NextFunction) => sendFailure(res, req, toFailure(error, req, deps.log)));
+  return router;
+}
+
+async function answer(mounted: Any, deps: MountDeps, req: Request, res: Response): Promise<void> {
+  const { endpoint } = mounted;
+  const staff = endpoint.path.startsWith('/public/') ? null : staffOf(req);
+  const refused = refuse(endpoint, staff, req);
+  if (refused) return sendFailure(res, req, refused);
+  if (endpoint.answers === 'stream') return stream(deps, staff, req, res);
+  const input = parse(endpoint, req);
+  if (input instanceof Failure) return sendFailure(res, req, input);
+  const actor: Actor = staff ?? { kind: 'patient' };
+  const browser = endpoint.path.startsWith('/public/') ? browserHash(req, res, deps.secureCookies) : null;
+  const result = await runInTransaction(mounted, deps, actor, browser, input, { req, res });
+  if (result instanceof Failure) return sendFailure(res, req, result);
+  if (endpoint.answers === 'calendar') {
+    res.type('text/calendar; charset=utf-8').set('Content-Disposition', 'attachment; filename="visit.ics"').send(String(result));
+    return;
+  }
+  res.json(result);
+}
+
+function refuse(endpoint: Endpoint, staff: Extract<Actor, { kind: 'staff' }> | null, req: Request): Failure | null {
+  // A page of another site can send simple requests with cookies; browsers name where a request comes from.
+  if (req.get('sec-fetch-site') === 'cross-site' && req.method !== 'GET') return new Failure('NotAllowed');
+  if (endpoint.access.kind === 'public') return null;
+  if (!staff) return new Failure('NotSignedIn');
+  if (endpoint.access.kind === 'role' && scopeOf(staff.role, endpoint.access.action) === 'no') return new Failure('NotAllowed', { facts: { action: endpoint.access.action } });
+  if (endpoint.method !== 'get' && !hasCsrfToken(req)) return new Failure('StalePage');
+  return null;
+}
+
+function parse(endpoint: Endpoint, req: Request): Record<string, unknown> | Failure {
+  const input: Record<string, unknown> = {};
+  const issues: { path: string; code: string }[] = [];
+  const sources = { params: req.params, query: req.query, body: req.body ?? {} };
+  for (const part of ['params', 'query', 'body'] as const) {
+    const read = endpoint[part]?.safeParse(sources[part]);
+    if (!read) continue;
+    if (read.success) Object.assign(input, read.data);
+    // Issues name places and kinds of fault, never the value that was sent.
+    else issues.push(...read.error.issues.map((issue) => ({ path: issue.path.join('.'), code: issue.code === 'custom' || /^[a-z-]+$/.test(issue.message) ? issue.message : issue.code })));
+  }
+  return issues.length ? new Failure('InvalidInput', { issues }) : input;
+}
+
+async function runInTransaction(mounted: Any, deps: MountDeps, actor: Actor, browser: Buffer | null, input: Record<string, unknown>, http: { req: Request; res: Response }): Promise<unknown> {
+  const { endpoint } = mounted;
+  const events: DomainEvent[] = [];
+  const writes: AuditWrite[] = [];
+  const viewed: string[] = [];
+  const result = await deps.orm.em.fork().transactional(async (em) => {
+    const now = await readClock(em);
+    const requestId = http.req.requestId;
+    const ctx: Ctx = {
+      now, em, actor, requestId, browserHash: browser,
+      fail: (tag, details) => new Failure(tag, details),
+      emit: (event) => { events.push(event); },
+      wrote: (entry) => { writes.push(entry); },
+      viewed: (ids) => { viewed.push(...ids); },
+      newId: () => randomUUID(),
+      scope: (action) => (actor.kind === 'staff' ? scopeOf(actor.role, action) : 'no'),
+      undoable: async (inverse) => {
+        const id = randomUUID();
+        if (actor.kind === 'staff') await keepInverse(em, actor.accountId, id, now, inverse);
+        return { id };
+      },
+    };
+    const value = 'runWithSession' in mounted ? await mounted.runWithSession(ctx, input as never, http) : await mounted.run(ctx, input as never);
+    if (value instanceof Failure) {
+      // A refused sign-in must still count; nothing else may stay of a refused call.
+      if ('runWithSession' in mounted) return value;
+      throw new RolledBack(value);
+    }
+    await em.flush();
+    for (const entry of writes) await appendAudit(em, { ...entry, kind: 'write', command: endpoint.name, actor, requestId, at: now });
+    if (endpoint.readsPatients && viewed.length) await appendAudit(em, { kind: 'read', command: endpoint.name, actor, requestId, at: now, subjects: [...new Set(viewed)].map((id) => ({ kind: 'patient', id })) });
+    await storeEvents(em, events, now);
+    return endpoint.answers === 'calendar' ? value : endpoint.output.parse(value);
+  });
+  if (events.length) deps.relay.kick();
+  return result;
+}
+
+function toFailure(error: unknown, req: Request, log: Logger): Failure {
+  if (error instanceof RolledBack) return error.failure;
+  if (isTimeTaken(error)) return new Failure('TimeTaken');
+  if (isDatabaseAway(error)) return new Failure('DatabaseAway');
+  // body-parser's own refusals (broken JSON, too large) carry a 4xx status.
+  if (error instanceof Error && 'status' in error && Number(error.status) < 500) return new Failure('InvalidInput', { issues: [{ path: '', code: 'unreadable' }] });
+  log.error({ requestId: req.requestId, route: req.routeName, error: describeError(error) }, 'unexpected');
+  return new Failure('Unexpected');
+}
+
+/** The error table: a tag's status stands in the contracts, its words in the interface. */
+export function sendFailure(res: Response, req: Request, { tag, details }: Failure): void {
+  if (res.headersSent) return void res.end();
+  const body: ErrorBody = {
+    error: {
+      tag, requestId: req.requestId, facts: { ...details.facts },
+      ...(details.issues && { issues: [...details.issues] }),
+      ...(details.codes && { codes: [...details.codes] }),
+      ...(details.nearest && { nearest: [...details.nearest] }),
+    },
+  };
+  res.status(ERROR_STATUS[tag]).json(body);
+}
+
+/** Proxies and browsers close a line on which nothing moves; a comment now and then keeps it. */
+const HEARTBEAT_MS = 20_000;
+
+function stream(deps: MountDeps, staff: Extract<Actor, { kind: 'staff' }> | null, req: Request, res: Response): void {
+  res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive', 'X-Accel-Buffering': 'no' });
+  res.flushHeaders();
+  res.write('retry: 1000\n\n');
+  const ownSites = staff && scopeOf(staff.role, 'daybook.view') === 'own-sites' ? staff.siteIds : null;
+  const stop = deps.hub.listen((event) => {
+    if (event.type === 'day-changed' && ownSites && !ownSites.includes(event.siteId)) return;
+    res.write(`data: ${JSON.stringify(event)}\n\n`);
+  });
+  const beat = setInterval(() => res.write(': still here\n\n'), HEARTBEAT_MS);
+  req.on('close', () => {
+    clearInterval(beat);
+    stop();
+  });
+}
+export { coversSite };

@@ -1,0 +1,2 @@
+export type { Action, ErrorTag, Role, Scope } from '@zaguan/contracts';
+export type { LiveEvent } from '@zaguan/contracts/daybook';

@@ -1,0 +1,19 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { DomainEvent } from '../endpoint/context.ts';
+
+export interface StoredEvent {
+  readonly id: string;
+  readonly event: DomainEvent;
+}
+
+/** Handles an event once; it may run again after a crash, so it must not mind. */
+export interface Subscriber {
+  readonly name: string;
+  readonly on: readonly DomainEvent['type'][];
+  handle(em: SqlEntityManager, stored: StoredEvent): Promise<void>;
+}
+
+/** Writes events into the outbox, in the caller's transaction. */
+export async function storeEvents(em: SqlEntityManager, events: readonly DomainEvent[], at: Date): Promise<void> {
+  for (const event of events) await em.execute('insert into domain_event (at, type, payload) values (?, ?, ?::jsonb)', [at, event.type, JSON.stringify(event)]);
+}

@@ -1,0 +1,9 @@
+declare global {
+  namespace Express {
+    interface Request {
+      requestId: string;
+      routeName?: string;
+    }
+  }
+}
+export {};
