@@ -48,7 +48,7 @@ export async function makeApp(config: Config): Promise<Running> {
     logger: log,
     genReqId: () => randomUUID(),
     serializers: { req: (req: { id: string; method: string }) => ({ id: req.id, method: req.method }), res: (res: { statusCode: number }) => ({ status: res.statusCode }), err: () => undefined },
-    customProps: (req) => ({ route: (req as express.Request).routeName ?? 'page' }),
+    customProps: (req, res) => (res.writableEnded ? { route: (req as express.Request).routeName ?? 'page' } : {}),
     quietReqLogger: true,
   }));
   app.use((req, _res, next) => {

@@ -40,8 +40,9 @@ export async function personExists(em: SqlEntityManager, resourceId: string): Pr
 }
 
 /** Stretches of a person's coming visits at a site. */
-export function comingVisits(em: SqlEntityManager, resourceId: string, siteId: string, now: Date): Promise<{ start: Date; end: Date }[]> {
-  return em.execute(
+export async function comingVisits(em: SqlEntityManager, resourceId: string, siteId: string, now: Date): Promise<{ start: Date; end: Date }[]> {
+  const rows = await em.execute<{ start: string; end: string }[]>(
     `select lower(o.during) as start, upper(o.during) as end from occupancy o join appointment a on a.id = o.appointment_id
      where o.resource_id = ? and a.site_id = ? and upper(o.during) > ?`, [resourceId, siteId, now]);
+  return rows.map((row) => ({ start: new Date(row.start), end: new Date(row.end) }));
 }

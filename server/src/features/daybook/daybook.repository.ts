@@ -12,7 +12,7 @@ export function laneRows(em: SqlEntityManager): Promise<LaneRow[]> {
 }
 
 export interface PlateRow {
-  resource_id: string; site_id: string; visit_id: string; kind: 'visit' | 'hold'; starts_at: Date; ends_at: Date; present: { start: string; end: string }[]; visit_type_id: string;
+  resource_id: string; site_id: string; visit_id: string; kind: 'visit' | 'hold'; starts_at: string; ends_at: string; present: { start: string; end: string }[]; visit_type_id: string;
   status: AppointmentStatus | null; confirmed: boolean; identity: 'sure' | 'unknown' | null; approval: string | null; origin: Origin | null; patient_kind: 'new' | 'established';
   patient_id: string | null; given_name: string | null; family_name: string | null; reason: string | null; version: number | null;
 }

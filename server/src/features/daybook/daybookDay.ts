@@ -61,7 +61,7 @@ function cellAt(day: ZoneDay, instant: string): number {
 
 function toPlate(row: PlateRow): Plate {
   return {
-    id: row.visit_id, kind: row.kind, resourceId: row.resource_id, start: row.starts_at.toISOString(), end: row.ends_at.toISOString(), present: row.present, visitTypeId: row.visit_type_id,
+    id: row.visit_id, kind: row.kind, resourceId: row.resource_id, start: new Date(row.starts_at).toISOString(), end: new Date(row.ends_at).toISOString(), present: row.present, visitTypeId: row.visit_type_id,
     status: row.status ?? 'pending', confirmed: row.confirmed, identity: row.identity ?? 'unknown', approval: row.approval ?? 'not-needed', origin: row.origin, patientKind: row.patient_kind,
     name: fullName(row.given_name, row.family_name), initials: initialsOf(row.given_name, row.family_name), reason: row.reason ?? '', cancelReason: null, version: row.version ?? 0,
   };

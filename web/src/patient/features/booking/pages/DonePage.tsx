@@ -1,0 +1,47 @@
+import { useTranslation } from 'react-i18next';
+import { Navigate, useNavigate } from 'react-router';
+import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
+import { dateAt, dateWords, timeOf, zoneWords } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { useAppDispatch } from '../../../store.ts';
+import { bookingApi } from '../booking.api.ts';
+import { Step } from '../components/Step.tsx';
+import { useHold } from '../hooks/useHold.ts';
+import { useLanguage } from '../hooks/useLanguage.ts';
+import { wish } from '../wish.slice.ts';
+
+export function DonePage() {
+  const { t } = useTranslation();
+  const language = useLanguage();
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const { reset } = useHold();
+  const [, booking] = bookingApi.useBookMutation({ fixedCacheKey: 'book' });
+  const { data: clinic } = bookingApi.useClinicQuery({ language });
+  const visit = booking.data?.visit;
+  if (!visit) return <Navigate to="/" replace />;
+  const site = clinic?.sites.find((row) => row.id === visit.siteId);
+  return (
+    <Step question={t('done.title')} back={false}>
+      <div className="flex gap-3 rounded-md border border-door bg-white px-4 py-4 text-door">
+        <ArchMark shape="threshold" label="" size={36} />
+        <div className="text-ink">
+          <p className="text-[1.15rem] font-bold" data-testid="booked-time">{dateWords(dateAt(visit.start, visit.timeZone), language)}, {timeOf(visit.start, visit.timeZone, language)}</p>
+          <p className="text-muted">{zoneWords(visit.timeZone, language)}</p>
+        </div>
+      </div>
+      {site && (
+        <div className="mt-4">
+          <h2 className="font-bold">{t('done.where')}</h2>
+          <p>{site.name}<br />{site.address}, {site.city}</p>
+          <p className="text-muted">{site.directions}</p>
+        </div>
+      )}
+      <div className="mt-5 flex flex-col gap-3">
+        <a className="inline-flex min-h-12 items-center justify-center rounded-md bg-door font-semibold text-white" href={`/api/public/bookings/${visit.id}/visit.ics?language=${language}`} download="visit.ics">{t('done.calendar')}</a>
+        <Button className="min-h-12" onClick={() => { dispatch(wish.actions.forgot()); booking.reset(); reset(); void navigate('/', { replace: true }); }}>{t('done.another')}</Button>
+      </div>
+      <p className="mt-4">{t('done.next')} {site && t('done.call', { phone: site.phone })}</p>
+    </Step>
+  );
+}

@@ -1,0 +1,39 @@
+import { useTranslation } from 'react-i18next';
+import { Navigate, useNavigate } from 'react-router';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { useAppDispatch, useAppSelector } from '../../../store.ts';
+import { bookingApi } from '../booking.api.ts';
+import { Loaded } from '../components/Loaded.tsx';
+import { Choice, Step } from '../components/Step.tsx';
+import { useLanguage } from '../hooks/useLanguage.ts';
+import { wish } from '../wish.slice.ts';
+
+export function WhatPage() {
+  const { t } = useTranslation();
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const language = useLanguage();
+  const { kind, siteId } = useAppSelector((state) => state.wish);
+  const query = bookingApi.useVisitTypesQuery({ siteId: siteId ?? '', kind: kind ?? 'new', language }, { skip: !siteId || !kind });
+  if (!siteId || !kind) return <Navigate to="/" replace />;
+  return (
+    <Step question={t('what.question')}>
+      <Loaded query={query}>
+        {({ visitTypes }) => (
+          <div className="flex flex-col gap-3">
+            {visitTypes.length === 0 && <Notice tone="ochre">{t('what.none')}</Notice>}
+            {visitTypes.map((type) => (
+              <Choice
+                key={type.id}
+                title={type.name}
+                detail={type.description}
+                aside={t('what.minutes', { count: type.lengthMin })}
+                onClick={() => { dispatch(wish.actions.choseVisitType(type)); void navigate(type.needsProvider ? '/who' : '/when'); }}
+              />
+            ))}
+          </div>
+        )}
+      </Loaded>
+    </Step>
+  );
+}

@@ -1,0 +1,99 @@
+import { zodResolver } from '@hookform/resolvers/zod';
+import { LONGEST_NAME, person, personForm } from '@zaguan/contracts/booking';
+import { readBirthDate } from '@zaguan/core/patients';
+import { useMemo } from 'react';
+import { Controller, useForm } from 'react-hook-form';
+import { useTranslation } from 'react-i18next';
+import { Navigate, useNavigate } from 'react-router';
+import { apiError } from '../../../../shared/api/contractApi.ts';
+import { dateAt, dateWords, timeOf } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { useAppDispatch, useAppSelector } from '../../../store.ts';
+import { bookingApi } from '../booking.api.ts';
+import { BirthDateField } from '../components/BirthDateField.tsx';
+import { HoldBar } from '../components/HoldBar.tsx';
+import { Step } from '../components/Step.tsx';
+import { TakenNotice } from '../components/TakenNotice.tsx';
+import { useHold } from '../hooks/useHold.ts';
+import { useLanguage } from '../hooks/useLanguage.ts';
+import { type TypedPerson, wish } from '../wish.slice.ts';
+
+/** Who is coming. The time is kept meanwhile; whatever happens to it, what was typed stays. */
+export function YouPage() {
+  const { t } = useTranslation();
+  const language = useLanguage();
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const { kind, typed } = useAppSelector((state) => state.wish);
+  const { hold, secondsLeft, place, placing, error: holdError, extend } = useHold();
+  const [book, booking] = bookingApi.useBookMutation({ fixedCacheKey: 'book' });
+  const { data: clinic } = bookingApi.useClinicQuery({ language });
+  const zone = clinic?.sites.find((site) => site.id === hold?.siteId)?.timeZone ?? 'UTC';
+  const today = dateAt(clinic?.now ?? new Date().toISOString(), zone);
+  const order = language === 'es' ? 'day-first' : 'month-first';
+  const form = useForm<TypedPerson>({ defaultValues: typed, mode: 'onBlur', resolver: useMemo(() => resolver(order, today), [order, today]) });
+  if (!hold || !kind) return <Navigate to="/when" replace />;
+
+  const wanted = { siteId: hold.siteId, visitTypeId: hold.visitTypeId, providerId: hold.providerId, start: hold.start, kind };
+  const keep = (field: keyof TypedPerson) => dispatch(wish.actions.typed({ [field]: form.getValues(field) }));
+  const fault = (field: keyof TypedPerson) => {
+    const code = form.formState.errors[field]?.message;
+    return code ? t(`fault.${code}`, { most: LONGEST_NAME }) : undefined;
+  };
+  const submit = form.handleSubmit(async (values) => {
+    const read = readBirthDate(values.birthDate, order, today);
+    if (!read.ok) return;
+    const result = await book({ holdId: hold.id, wanted, language, person: { ...values, birthDate: read.date } });
+    if ('data' in result) void navigate('/done', { replace: true });
+  });
+  const take = (start: string, providerId: string | null) => {
+    booking.reset();
+    void place({ ...wanted, start, providerId });
+  };
+  const refused = apiError(booking.error) ?? apiError(holdError);
+  const gone = secondsLeft === 0 && !refused;
+  return (
+    <Step question={t('you.question')}>
+      <div className="mb-4 rounded-md bg-door-wash px-4 py-3">
+        <p className="text-[1.1rem] font-bold" data-testid="held-time">{dateWords(dateAt(hold.start, zone), language)}, {timeOf(hold.start, zone, language)}</p>
+        {!gone && !refused && <HoldBar secondsLeft={secondsLeft} mayExtend={hold.mayExtend} onExtend={() => extend(hold.id)} />}
+      </div>
+      <div className="mb-4 flex flex-col gap-3 empty:hidden">
+        {refused && !placing && !booking.isLoading && <TakenNotice error={refused} timeZone={zone} onTake={take} />}
+        {gone && (
+          <Notice tone="ochre" live="assertive">
+            <p>{t('you.gone')}</p>
+            <Button look="door" className="mt-2 min-h-11" disabled={placing} onClick={() => take(hold.start, hold.providerId)}>{t('you.again')}</Button>
+          </Notice>
+        )}
+      </div>
+      <form noValidate className="flex flex-col gap-4" onSubmit={(event) => void submit(event)}>
+        <div>
+          <div className="grid grid-cols-2 gap-3">
+            <Field label={t('you.given')} error={fault('givenName')}>{(given) => <input {...given} autoComplete="given-name" className={`${CONTROL} min-h-11`} {...form.register('givenName', { onBlur: () => keep('givenName') })} />}</Field>
+            <Field label={t('you.family')} error={fault('familyName')}>{(given) => <input {...given} autoComplete="family-name" className={`${CONTROL} min-h-11`} {...form.register('familyName', { onBlur: () => keep('familyName') })} />}</Field>
+          </div>
+          <p className="mt-1 text-muted">{t('you.oneName')}</p>
+        </div>
+        <Controller control={form.control} name="birthDate" render={({ field }) => (
+          <BirthDateField value={field.value} today={today} error={fault('birthDate')} onChange={(text) => { field.onChange(text); dispatch(wish.actions.typed({ birthDate: text })); if (form.formState.errors.birthDate) void form.trigger('birthDate'); }} onBlur={field.onBlur} />
+        )} />
+        <Field label={t('you.phone')} required={t('required')} hint={t('you.phoneHint')} error={fault('phone')}>{(given) => <input {...given} type="tel" autoComplete="tel" className={`${CONTROL} min-h-11`} {...form.register('phone', { onBlur: () => keep('phone') })} />}</Field>
+        <Field label={t('you.reason')} required={t('optional')} hint={t('you.reasonHint')} error={fault('reason')}>{(given) => <textarea {...given} rows={3} className={CONTROL} {...form.register('reason', { onBlur: () => keep('reason') })} />}</Field>
+        <Button look="door" type="submit" className="min-h-12 text-[1.05rem]" disabled={booking.isLoading || gone || placing}>{booking.isLoading ? t('you.booking') : t('you.book')}</Button>
+      </form>
+    </Step>
+  );
+}
+
+/** The contract's own rules, with the date of birth judged as typed. */
+function resolver(order: 'month-first' | 'day-first', today: string) {
+  return zodResolver(
+    personForm(order, today).superRefine((values, check) => {
+      const result = person.safeParse({ ...values, birthDate: '2000-01-01' });
+      for (const issue of result.error?.issues ?? []) check.addIssue({ code: 'custom', path: issue.path, message: issue.message });
+    }),
+  );
+}

@@ -1,0 +1,54 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+
+/** What was typed about the person; kept while other steps are visited, never written to disk. */
+export interface TypedPerson {
+  givenName: string;
+  familyName: string;
+  birthDate: string;
+  phone: string;
+  reason: string;
+}
+
+export interface WishState {
+  kind: 'new' | 'established' | null;
+  siteId: string | null;
+  visitTypeId: string | null;
+  /** `anyone`, or a provider's id. */
+  providerId: string | null;
+  date: string | null;
+  typed: TypedPerson;
+}
+
+const initialState: WishState = { kind: null, siteId: null, visitTypeId: null, providerId: null, date: null, typed: { givenName: '', familyName: '', birthDate: '', phone: '', reason: '' } };
+
+/** The choices so far. A choice clears those that depend on it, and never what was typed. */
+export const wish = createSlice({
+  name: 'wish',
+  initialState,
+  reducers: {
+    choseKind: (state, { payload }: PayloadAction<'new' | 'established'>) => {
+      if (state.kind !== payload) Object.assign(state, { visitTypeId: null, providerId: null, date: null });
+      state.kind = payload;
+    },
+    choseSite: (state, { payload }: PayloadAction<string>) => {
+      if (state.siteId !== payload) Object.assign(state, { visitTypeId: null, providerId: null, date: null });
+      state.siteId = payload;
+    },
+    choseVisitType: (state, { payload }: PayloadAction<{ id: string; needsProvider: boolean }>) => {
+      if (state.visitTypeId !== payload.id) state.date = null;
+      state.visitTypeId = payload.id;
+      state.providerId = payload.needsProvider ? null : 'anyone';
+    },
+    choseProvider: (state, { payload }: PayloadAction<string>) => {
+      if (state.providerId !== payload) state.date = null;
+      state.providerId = payload;
+    },
+    choseDate: (state, { payload }: PayloadAction<string>) => {
+      state.date = payload;
+    },
+    typed: (state, { payload }: PayloadAction<Partial<TypedPerson>>) => {
+      Object.assign(state.typed, payload);
+    },
+    forgot: () => initialState,
+  },
+});

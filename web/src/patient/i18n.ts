@@ -1,0 +1,22 @@
+import i18next from 'i18next';
+import { initReactI18next } from 'react-i18next';
+import { ERRORS_EN, ERRORS_PATIENT_EN, ERRORS_PATIENT_ES } from '../shared/i18n/errors.ts';
+import { en } from './words.en.ts';
+import { es } from './words.es.ts';
+
+const saved = window.localStorage.getItem('zaguan.language');
+const wanted = saved ?? (navigator.language.startsWith('es') ? 'es' : 'en');
+
+void i18next.use(initReactI18next).init({
+  lng: wanted,
+  fallbackLng: 'en',
+  interpolation: { escapeValue: false },
+  resources: { en: { translation: { ...en, error: { ...ERRORS_EN, ...ERRORS_PATIENT_EN } } }, es: { translation: { ...es, error: { ...ERRORS_EN, ...ERRORS_PATIENT_ES } } } },
+});
+
+export function setLanguage(language: 'en' | 'es'): void {
+  window.localStorage.setItem('zaguan.language', language);
+  document.documentElement.lang = language;
+  void i18next.changeLanguage(language);
+}
+document.documentElement.lang = wanted;

@@ -1,0 +1,52 @@
+import { useTranslation } from 'react-i18next';
+import { Navigate, Route, Routes } from 'react-router';
+import { Logo } from '../../shared/arch/ArchMark.tsx';
+import { Notice } from '../../shared/ui/Notice.tsx';
+import { bookingApi } from '../features/booking/booking.api.ts';
+import { useLanguage } from '../features/booking/hooks/useLanguage.ts';
+import { BeenPage } from '../features/booking/pages/BeenPage.tsx';
+import { DonePage } from '../features/booking/pages/DonePage.tsx';
+import { SitePage } from '../features/booking/pages/SitePage.tsx';
+import { WhatPage } from '../features/booking/pages/WhatPage.tsx';
+import { WhenPage } from '../features/booking/pages/WhenPage.tsx';
+import { WhoPage } from '../features/booking/pages/WhoPage.tsx';
+import { YouPage } from '../features/booking/pages/YouPage.tsx';
+import { setLanguage } from '../i18n.ts';
+import { useAppSelector } from '../store.ts';
+
+/** The clinic's name first, ours small; one question a screen. */
+export function App() {
+  const { t } = useTranslation();
+  const language = useLanguage();
+  const away = useAppSelector((state) => state.connection.away);
+  const { data: clinic } = bookingApi.useClinicQuery({ language });
+  return (
+    <div className="mx-auto flex min-h-dvh max-w-lg flex-col bg-lime">
+      <header className="flex items-center gap-3 border-b-[3px] border-door bg-white px-4 py-2.5">
+        <Logo size={30} />
+        <p className="flex-1 text-[0.95rem] leading-tight font-bold">{clinic?.name ?? ' '}</p>
+        <button type="button" lang={language === 'en' ? 'es' : 'en'} className="min-h-11 px-1 underline" onClick={() => setLanguage(language === 'en' ? 'es' : 'en')}>
+          {t('otherLanguage')}
+        </button>
+      </header>
+      {away && (
+        <div className="px-4 pt-3">
+          <Notice tone="ochre">{t('away')}</Notice>
+        </div>
+      )}
+      <main className="flex-1 px-4 pt-3 pb-10">
+        <Routes>
+          <Route index element={<BeenPage />} />
+          <Route path="site" element={<SitePage />} />
+          <Route path="what" element={<WhatPage />} />
+          <Route path="who" element={<WhoPage />} />
+          <Route path="when" element={<WhenPage />} />
+          <Route path="you" element={<YouPage />} />
+          <Route path="done" element={<DonePage />} />
+          <Route path="*" element={<Navigate to="/" replace />} />
+        </Routes>
+      </main>
+      <footer className="px-4 pb-4 text-sm text-muted">{clinic && <a className="inline-block py-2 underline" href={`tel:${clinic.phone.replace(/\D/g, '')}`}>{t('call', { phone: clinic.phone })}</a>}</footer>
+    </div>
+  );
+}

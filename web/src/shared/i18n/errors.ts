@@ -1,0 +1,49 @@
+import type { ErrorTag } from '@zaguan/contracts';
+
+type Words = Record<ErrorTag, string>;
+
+/** What happened, what is safe, what to do next. */
+export const ERRORS_EN: Words = {
+  InvalidInput: 'Some of what was entered can’t be used. Nothing was saved; the fields say what to change.',
+  NotSignedIn: 'You are signed out. Nothing is lost on this page; sign in again and go on.',
+  SignInFailed: 'E-mail and password do not match. Try again.',
+  AccountLocked: 'Too many wrong passwords. The account is locked until {{until}}; a manager can help sooner.',
+  NotAllowed: 'Your role may not do this. A manager or coordinator can.',
+  StalePage: 'This page is older than your last sign-in. Load it again; nothing was changed.',
+  NotFound: 'This no longer exists. Nothing was changed.',
+  TooManyRequests: 'Too many tries in a short time. Wait a minute; nothing is lost.',
+  TimeTaken: 'Someone else has just taken this time. Nothing was changed.',
+  NotOffered: 'This time is not offered any more. Nothing was changed.',
+  HoldGone: 'The time was no longer kept for you. What you typed is still here.',
+  HoldUsed: 'This time was booked already from this page, with other details.',
+  ChangedMeanwhile: 'Someone else changed this first. You see the newer state now; nothing was overwritten.',
+  WrongStatus: 'The visit can’t go from its present status to this one. Nothing was changed.',
+  HoursOverlap: 'These hours overlap others of the same person. Nothing was saved.',
+  HoursInUse: 'Visits are booked in these hours. Move them first; nothing was changed.',
+  UndoGone: 'This can’t be undone any more. Nothing was changed.',
+  DatabaseAway: 'The server can’t reach its database just now. Nothing is lost; the page tries again by itself.',
+  Unexpected: 'Something went wrong on our side. Nothing was changed. Try again; if it happens twice, tell support this number: {{requestId}}.',
+};
+
+export const ERRORS_PATIENT_EN: Partial<Words> = {
+  TimeTaken: 'Someone else has just taken this time. Pick another one; what you typed is kept.',
+  NotOffered: 'This time is not offered any more. Pick another one; what you typed is kept.',
+  HoldGone: 'We could no longer keep this time for you. What you typed is still here. Pick a time again.',
+  HoldUsed: 'This time was already booked from this phone with other details. Call us if that is wrong.',
+  DatabaseAway: 'We can’t reach our booking system right now. Nothing you typed is lost. We keep trying by ourselves.',
+  NotAllowed: 'This is not possible from this page.',
+  InvalidInput: 'Please look at the fields marked below. Nothing is lost.',
+};
+
+export const ERRORS_PATIENT_ES: Partial<Words> = {
+  TimeTaken: 'Alguien acaba de tomar esta hora. Elija otra; guardamos lo que escribió.',
+  NotOffered: 'Esta hora ya no se ofrece. Elija otra; guardamos lo que escribió.',
+  HoldGone: 'Ya no pudimos guardarle esta hora. Lo que escribió sigue aquí. Elija una hora otra vez.',
+  HoldUsed: 'Esta hora ya se reservó desde este teléfono con otros datos. Llámenos si no es correcto.',
+  DatabaseAway: 'Ahora no podemos llegar a nuestro sistema de citas. No se pierde nada de lo que escribió. Seguimos intentando.',
+  TooManyRequests: 'Demasiados intentos en poco tiempo. Espere un minuto; no se pierde nada.',
+  NotFound: 'Esto ya no existe. No se cambió nada.',
+  NotAllowed: 'Esto no es posible desde esta página.',
+  InvalidInput: 'Revise los campos marcados. No se pierde nada.',
+  Unexpected: 'Algo falló de nuestro lado. No se cambió nada. Inténtelo de nuevo o llámenos.',
+};

@@ -1,0 +1,2 @@
+export { accountsApi } from './accounts.api.ts';
+export { SignInPage } from './pages/SignInPage.tsx';

@@ -1,0 +1,80 @@
+import type { Plate, SiteDay } from '@zaguan/contracts/daybook';
+import { Tooltip } from 'radix-ui';
+import { useTranslation } from 'react-i18next';
+import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
+import { archFor } from '../../../../shared/arch/archFor.ts';
+import { timeOf } from '../../../../shared/time/format.ts';
+import { minuteOf, type PlacedPlate, ROW_PX } from '../layout.ts';
+import { colourOf } from './colours.ts';
+
+const NAME_FITS_PX = 66;
+const WORDS_FIT_PX = 120;
+
+interface Props {
+  readonly placed: PlacedPlate;
+  readonly site: SiteDay;
+  readonly typeName: string;
+  readonly colour: string | undefined;
+  readonly chosen: boolean;
+  readonly past: boolean;
+  readonly onOpen: () => void;
+}
+
+/** One visit on a lane: mark, name, and the minutes in which the lane's person is really there. */
+export function PlateView({ placed: { plate, left, width, row }, site, typeName, colour, chosen, past, onOpen }: Props) {
+  const { t } = useTranslation();
+  const look = colourOf(colour);
+  const shape = archFor({ ...plate, status: plate.status });
+  const status = statusWords(plate, t);
+  const name = plate.kind === 'hold' ? t('daybook.hold') : plate.name;
+  const span = `${timeOf(plate.start, site.timeZone)} to ${timeOf(plate.end, site.timeZone)}`;
+  const length = minuteOf(site, plate.end) - minuteOf(site, plate.start);
+  const dashed = plate.kind === 'hold' || plate.identity === 'unknown';
+  return (
+    <Tooltip.Root>
+      <Tooltip.Trigger asChild>
+        <button
+          type="button"
+          data-plate={plate.id}
+          data-status={plate.status}
+          data-origin={plate.origin ?? 'hold'}
+          aria-pressed={chosen}
+          aria-label={`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${plate.reason ? `, ${t('visit.reason')}: ${plate.reason}` : ''}`}
+          disabled={plate.kind === 'hold'}
+          onClick={onOpen}
+          className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-lime-deep text-ink' : `${look.plate} ${dashed ? 'bg-white' : ''} text-ink`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
+          style={{ left, width, top: row * ROW_PX, height: ROW_PX - 3 }}
+        >
+          {plate.present.map((run) => (
+            <span key={run.start} aria-hidden="true" className={`absolute top-0 h-[3px] ${look.edge}`} style={{ left: `${((minuteOf(site, run.start) - minuteOf(site, plate.start)) / length) * 100}%`, width: `${((minuteOf(site, run.end) - minuteOf(site, run.start)) / length) * 100}%` }} />
+          ))}
+          <span className="absolute inset-x-1 top-[6px] flex items-center gap-1">
+            <span className={look.text}><ArchMark shape={shape} label={status} size={15} /></span>
+            <span className="truncate text-[0.86rem] font-bold">{width >= NAME_FITS_PX ? name : width >= 36 ? plate.initials : ''}</span>
+            {width >= 170 && <span className="ml-auto shrink-0 text-[0.75rem] text-muted">{status}</span>}
+          </span>
+          {width >= NAME_FITS_PX && (
+            <span className="absolute inset-x-1 bottom-[3px] truncate pl-[19px] text-[0.75rem] text-muted">
+              {width >= WORDS_FIT_PX ? typeName : typeName.split(' ')[0]}{plate.origin === 'self' && ` · ${t('visit.originShort.self')}`}
+            </span>
+          )}
+        </button>
+      </Tooltip.Trigger>
+      <Tooltip.Portal>
+        <Tooltip.Content side="bottom" sideOffset={4} collisionPadding={8} className="z-40 max-w-xs rounded-md border border-line-strong bg-white px-3 py-2 leading-snug">
+          <p className="font-bold">{name}</p>
+          <p>{span} · {typeName}</p>
+          <p>{status}{plate.origin && ` · ${t(`visit.origin.${plate.origin}`)}`}</p>
+          {plate.reason && <p className="mt-1">“{plate.reason}”</p>}
+        </Tooltip.Content>
+      </Tooltip.Portal>
+    </Tooltip.Root>
+  );
+}
+
+/** The status in words, as it stands beside the mark. */
+export function statusWords(plate: Pick<Plate, 'kind' | 'status' | 'confirmed' | 'identity'>, t: (key: string) => string): string {
+  if (plate.kind === 'hold') return t('visit.held');
+  if (plate.status === 'booked' && plate.identity === 'unknown') return `${t('visit.status.booked')}, ${t('visit.notKnown').toLowerCase()}`;
+  return plate.status === 'booked' && plate.confirmed ? t('visit.confirmed') : t(`visit.status.${plate.status}`);
+}

@@ -1,0 +1,12 @@
+import { cancelVisit, setStatus } from '@zaguan/contracts/booking';
+import { daybookDay } from '@zaguan/contracts/daybook';
+import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
+import { api } from '../../api.ts';
+
+export const daybookApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    day: queryOf(build, daybookDay, ['Day']),
+    setStatus: mutationOf(build, setStatus, ['Day', 'Openings']),
+    cancelVisit: mutationOf(build, cancelVisit, ['Day', 'Openings']),
+  }),
+});

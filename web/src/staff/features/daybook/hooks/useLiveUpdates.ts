@@ -1,0 +1,29 @@
+import { liveEvent } from '@zaguan/contracts/daybook';
+import { useEffect } from 'react';
+import { api } from '../../../api.ts';
+import { useAppDispatch } from '../../../store.ts';
+
+/** Listens for "this changed" and fetches again; always after a line was lost, for what was said meanwhile is unknown. */
+export function useLiveUpdates(): void {
+  const dispatch = useAppDispatch();
+  useEffect(() => {
+    const source = new EventSource('/api/events');
+    let openedBefore = false;
+    const refetch = () => dispatch(api.util.invalidateTags(['Day', 'Openings']));
+    source.onopen = () => {
+      if (openedBefore) refetch();
+      openedBefore = true;
+      document.documentElement.dataset.live = 'open';
+    };
+    source.onerror = () => {
+      document.documentElement.dataset.live = 'lost';
+    };
+    source.onmessage = (message) => {
+      const event = liveEvent.safeParse(JSON.parse(message.data as string));
+      if (!event.success) return;
+      if (event.data.type === 'day-changed') refetch();
+      else dispatch(api.util.invalidateTags(['Day', 'Hours', 'Openings']));
+    };
+    return () => source.close();
+  }, [dispatch]);
+}

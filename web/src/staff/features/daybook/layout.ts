@@ -1,0 +1,53 @@
+import type { DaybookDay, Lane, Plate, SiteDay } from '@zaguan/contracts/daybook';
+
+/** Minutes from each site's own midnight that the Daybook shows, whole hours; the same for all sites. */
+export interface Shown {
+  readonly fromMin: number;
+  readonly toMin: number;
+}
+
+const USUAL: Shown = { fromMin: 8 * 60, toMin: 17 * 60 };
+/** A visit is at least this wide, so that it can be hit (WCAG 2.5.8). */
+export const LEAST_PLATE_PX = 24;
+export const ROW_PX = 38;
+export const STRIP_PX = 7;
+
+/** Minutes from the site's midnight to an instant (elapsed, so that days with a clock change stay even). */
+export function minuteOf(site: Pick<SiteDay, 'dayStart'>, instant: string): number {
+  return (Date.parse(instant) - Date.parse(site.dayStart)) / 60_000;
+}
+
+/** From the earliest to the latest thing of the day, never less than the usual hours. */
+export function shownOf(day: DaybookDay): Shown {
+  let { fromMin, toMin } = USUAL;
+  for (const site of day.sites) {
+    for (const lane of site.lanes) {
+      for (const thing of [...lane.strips, ...lane.plates]) {
+        fromMin = Math.min(fromMin, minuteOf(site, thing.start));
+        toMin = Math.max(toMin, minuteOf(site, thing.end));
+      }
+    }
+  }
+  return { fromMin: Math.floor(fromMin / 60) * 60, toMin: Math.ceil(toMin / 60) * 60 };
+}
+
+export interface PlacedPlate {
+  readonly plate: Plate;
+  readonly left: number;
+  readonly width: number;
+  readonly row: number;
+}
+
+/** Places plates side by side in rows of their lane, each in the first row with room; narrow ones count with their drawn width. */
+export function placePlates(site: SiteDay, lane: Lane, shown: Shown, pxPerMin: number): { placed: PlacedPlate[]; rows: number } {
+  const ends: number[] = [];
+  const placed = lane.plates.map((plate) => {
+    const left = (minuteOf(site, plate.start) - shown.fromMin) * pxPerMin;
+    const width = Math.max(LEAST_PLATE_PX, (minuteOf(site, plate.end) - minuteOf(site, plate.start)) * pxPerMin - 2);
+    let row = ends.findIndex((end) => end <= left + 0.5);
+    if (row < 0) row = ends.length;
+    ends[row] = left + width;
+    return { plate, left, width, row };
+  });
+  return { placed, rows: Math.max(1, ends.length) };
+}

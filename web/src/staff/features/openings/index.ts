@@ -1,0 +1,1 @@
+export { WhyNotPanel } from './components/WhyNotPanel.tsx';

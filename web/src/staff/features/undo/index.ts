@@ -1,0 +1,1 @@
+export { useUndoToast } from './useUndoToast.ts';

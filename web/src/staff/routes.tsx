@@ -1,0 +1,36 @@
+import { useTranslation } from 'react-i18next';
+import { Navigate, Route, Routes } from 'react-router';
+import { apiError } from '../shared/api/contractApi.ts';
+import { Button } from '../shared/ui/Button.tsx';
+import { Notice } from '../shared/ui/Notice.tsx';
+import { accountsApi } from './features/accounts/accounts.api.ts';
+import { SignInPage } from './features/accounts/pages/SignInPage.tsx';
+import { AvailabilityPage } from './features/availability/pages/AvailabilityPage.tsx';
+import { DaybookPage } from './features/daybook/pages/DaybookPage.tsx';
+import { Shell } from './shell/Shell.tsx';
+
+/** Who is signed in decides between the sign-in page and the rest; the address stays, so that one lands where one wanted. */
+export function App() {
+  const { t } = useTranslation();
+  const { data, error, isLoading, refetch } = accountsApi.useWhoAmIQuery({});
+  if (isLoading) return <p role="status" className="p-6 text-muted">{t('loading')}</p>;
+  const failed = apiError(error);
+  if (!data) {
+    return (
+      <main className="mx-auto mt-24 max-w-md">
+        <Notice tone="brick" live="assertive">{failed && t(`error.${failed.tag}`, { requestId: failed.requestId })}</Notice>
+        <Button className="mt-3" onClick={() => void refetch()}>{t('tryAgain')}</Button>
+      </main>
+    );
+  }
+  if (!data.me) return <SignInPage />;
+  return (
+    <Shell me={data.me}>
+      <Routes>
+        <Route path="/daybook/:date?" element={<DaybookPage />} />
+        <Route path="/availability" element={<AvailabilityPage />} />
+        <Route path="*" element={<Navigate to="/daybook" replace />} />
+      </Routes>
+    </Shell>
+  );
+}
