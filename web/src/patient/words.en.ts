@@ -8,7 +8,7 @@ export const en = {
   who: { question: 'Who do you want to see?', anyone: 'Anyone', anyoneWhy: 'You get the most times to choose from.', first: 'First free day: {{date}}', noneSoon: 'No free day in the next weeks', speaksSpanish: 'Speaks Spanish' },
   when: {
     question: 'When suits you?', first: 'First time free', take: 'Take it', span: '{{from}} to {{until}}', daysWith_one: '{{count}} day has times', daysWith_other: '{{count}} days have times',
-    left_one: '{{count}} time', left_other: '{{count}} times', none: 'no times', zone: 'Times are in {{zone}}, where the clinic is.', pick: 'Pick a day to see its times.', noneAtAll: 'There is no free time between {{from}} and {{until}}. Please call us: we may still find one.',
+    leftWord_one: 'time', leftWord_other: 'times', left_one: '{{count}} time', left_other: '{{count}} times', none: 'no times', zone: 'Times are in {{zone}}, where the clinic is.', pick: 'Pick a day to see its times.', noneAtAll: 'There is no free time between {{from}} and {{until}}. Please call us: we may still find one.',
     with: 'with {{name}}', others: 'Other times close by', dayLabel: '{{date}}: {{left}}', earlier: 'Earlier days', later: 'Later days',
   },
   you: {

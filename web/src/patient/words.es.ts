@@ -10,7 +10,7 @@ export const es: PatientWords = {
   who: { question: '¿Con quién quiere la cita?', anyone: 'Con cualquiera', anyoneWhy: 'Así tiene más horas para elegir.', first: 'Primer día libre: {{date}}', noneSoon: 'Sin días libres en las próximas semanas', speaksSpanish: 'Habla español' },
   when: {
     question: '¿Cuándo le conviene?', first: 'Primera hora libre', take: 'Elegirla', span: 'Del {{from}} al {{until}}', daysWith_one: '{{count}} día con horas', daysWith_other: '{{count}} días con horas',
-    left_one: '{{count}} hora', left_other: '{{count}} horas', none: 'sin horas', zone: 'Las horas son en {{zone}}, donde está la clínica.', pick: 'Elija un día para ver sus horas.', noneAtAll: 'No hay horas libres del {{from}} al {{until}}. Llámenos: quizá encontremos una.',
+    leftWord_one: 'hora', leftWord_other: 'horas', left_one: '{{count}} hora', left_other: '{{count}} horas', none: 'sin horas', zone: 'Las horas son en {{zone}}, donde está la clínica.', pick: 'Elija un día para ver sus horas.', noneAtAll: 'No hay horas libres del {{from}} al {{until}}. Llámenos: quizá encontremos una.',
     with: 'con {{name}}', others: 'Otras horas cercanas', dayLabel: '{{date}}: {{left}}', earlier: 'Días anteriores', later: 'Días siguientes',
   },
   you: {

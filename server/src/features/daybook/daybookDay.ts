@@ -59,9 +59,20 @@ function cellAt(day: ZoneDay, instant: string): number {
   return (Date.parse(instant) / 60_000 - day.start) / CELL_MIN;
 }
 
+/** Neighbouring parts on the same resource are one stretch to the eye. */
+function joined(runs: PlateRow['present']): PlateRow['present'] {
+  const out: { start: string; end: string }[] = [];
+  for (const run of runs) {
+    const last = out.at(-1);
+    if (last?.end === run.start) last.end = run.end;
+    else out.push({ ...run });
+  }
+  return out;
+}
+
 function toPlate(row: PlateRow): Plate {
   return {
-    id: row.visit_id, kind: row.kind, resourceId: row.resource_id, start: new Date(row.starts_at).toISOString(), end: new Date(row.ends_at).toISOString(), present: row.present, visitTypeId: row.visit_type_id,
+    id: row.visit_id, kind: row.kind, resourceId: row.resource_id, start: new Date(row.starts_at).toISOString(), end: new Date(row.ends_at).toISOString(), present: joined(row.present), visitTypeId: row.visit_type_id,
     status: row.status ?? 'pending', confirmed: row.confirmed, identity: row.identity ?? 'unknown', approval: row.approval ?? 'not-needed', origin: row.origin, patientKind: row.patient_kind,
     name: fullName(row.given_name, row.family_name), initials: initialsOf(row.given_name, row.family_name), reason: row.reason ?? '', cancelReason: null, version: row.version ?? 0,
   };

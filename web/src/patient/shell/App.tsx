@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Navigate, Route, Routes } from 'react-router';
 import { Logo } from '../../shared/arch/ArchMark.tsx';
@@ -10,9 +11,11 @@ import { SitePage } from '../features/booking/pages/SitePage.tsx';
 import { WhatPage } from '../features/booking/pages/WhatPage.tsx';
 import { WhenPage } from '../features/booking/pages/WhenPage.tsx';
 import { WhoPage } from '../features/booking/pages/WhoPage.tsx';
-import { YouPage } from '../features/booking/pages/YouPage.tsx';
 import { setLanguage } from '../i18n.ts';
 import { useAppSelector } from '../store.ts';
+
+// The form's checks (dates, phone numbers, forms) weigh as much as the rest: they come with the step that needs them.
+const YouPage = lazy(() => import('../features/booking/pages/YouPage.tsx').then((module) => ({ default: module.YouPage })));
 
 /** The clinic's name first, ours small; one question a screen. */
 export function App() {
@@ -41,7 +44,7 @@ export function App() {
           <Route path="what" element={<WhatPage />} />
           <Route path="who" element={<WhoPage />} />
           <Route path="when" element={<WhenPage />} />
-          <Route path="you" element={<YouPage />} />
+          <Route path="you" element={<Suspense fallback={<p role="status">{t('loading')}</p>}><YouPage /></Suspense>} />
           <Route path="done" element={<DonePage />} />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>

@@ -3,12 +3,12 @@ import type { ArchShape } from './archFor.ts';
 const DOOR = 'M3 15 V7.5 A5 5 0 0 1 13 7.5 V15';
 const HALF = 'M3 15 V10 H13 V15 Z';
 
-/** A small doorway whose filling tells the status. Drawn in the current text colour. */
+/** A small doorway whose filling tells the status. Drawn in the current text colour; without a label it is decoration. */
 export function ArchMark({ shape, label, size = 16 }: { shape: ArchShape; label: string; size?: number }) {
   const line = { fill: 'none', stroke: 'currentColor', strokeWidth: 1.7, strokeLinejoin: 'round', strokeLinecap: 'round' } as const;
   const dashed = shape === 'dotted' || shape === 'question' || shape === 'leaning';
   return (
-    <svg width={size} height={size} viewBox="0 0 16 17" role="img" aria-label={label} className="shrink-0" transform={shape === 'leaning' ? 'rotate(14)' : undefined}>
+    <svg width={size} height={size} viewBox="0 0 16 17" {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })} className="shrink-0" transform={shape === 'leaning' ? 'rotate(14)' : undefined}>
       {shape === 'filled' && <path d={`${DOOR} Z`} fill="currentColor" />}
       {shape === 'half' && <path d={HALF} fill="currentColor" />}
       <path d={shape === 'filled' ? `${DOOR} Z` : DOOR} {...line} strokeDasharray={dashed ? '1.6 2.2' : undefined} />

@@ -1,8 +1,9 @@
 import type { ButtonHTMLAttributes } from 'react';
 
-type Look = 'main' | 'door' | 'quiet' | 'plain' | 'danger';
+type Look = 'time' | 'main' | 'door' | 'quiet' | 'plain' | 'danger';
 
 const LOOKS: Record<Look, string> = {
+  time: 'bg-white text-door border-door hover:bg-door-wash whitespace-nowrap',
   main: 'bg-clay text-white border-clay hover:bg-clay-deep',
   door: 'bg-door text-white border-door hover:bg-door-deep',
   quiet: 'bg-white text-ink border-line-strong hover:bg-lime-deep',

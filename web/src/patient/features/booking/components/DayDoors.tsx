@@ -1,5 +1,5 @@
 import { useTranslation } from 'react-i18next';
-import { dateWords, dayAndMonth, type Language, weekdayNames } from '../../../../shared/time/format.ts';
+import { dateWords, type Language, weekdayNames } from '../../../../shared/time/format.ts';
 
 interface Day {
   readonly date: string;
@@ -50,17 +50,19 @@ function Door({ day, letter, chosen, label, onChoose }: { day: Day; letter: stri
         <span className="sr-only">{label}</span>
         <span aria-hidden="true" className="text-xs">{letter}</span>
         <span aria-hidden="true" className="text-base line-through decoration-1">{number}</span>
-        <span aria-hidden="true" className="text-[0.65rem]">–</span>
+        <span aria-hidden="true" className="h-[1.8rem] text-[0.65rem]">–</span>
       </span>
     );
   }
   return (
-    <button type="button" aria-label={label} aria-pressed={chosen} data-date={day.date} onClick={() => onChoose(day.date)} className={`${shape} ${chosen ? 'border-door bg-door text-white' : 'border-line-strong bg-white text-ink hover:border-door'}`}>
-      <span className="text-xs">{letter}</span>
-      <span className="text-base font-bold">{number}</span>
-      <span className={`text-[0.65rem] ${chosen ? 'text-white' : 'text-door'}`}>{t('when.left', { count: day.starts })}</span>
+    <button type="button" aria-pressed={chosen} data-date={day.date} onClick={() => onChoose(day.date)} className={`${shape} ${chosen ? 'border-door bg-door text-white' : 'border-line-strong bg-white text-ink hover:border-door'}`}>
+      <span className="sr-only">{label}</span>
+      <span aria-hidden="true" className="text-xs">{letter}</span>
+      <span aria-hidden="true" className="text-base font-bold">{number}</span>
+      <span aria-hidden="true" className={`text-center text-[0.65rem] leading-none ${chosen ? 'text-white' : 'text-door'}`}>
+        <span className="block text-[0.8rem] font-bold">{day.starts}</span>
+        {t('when.leftWord', { count: day.starts })}
+      </span>
     </button>
   );
 }
-
-export { dayAndMonth };

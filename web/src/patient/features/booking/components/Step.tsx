@@ -16,8 +16,7 @@ export function Step({ question, trail, back = true, children }: { question: str
     <section>
       {back && (
         <button type="button" className="-ml-1 inline-flex min-h-11 items-center gap-1 px-1 text-left text-muted" onClick={() => navigate(-1)}>
-          <span aria-hidden="true">‹</span> {t('back')}
-          {trail && <span>· {trail}</span>}
+          <span aria-hidden="true">‹</span> {trail ? <span><span className="sr-only">{t('back')}: </span>{trail}</span> : t('back')}
         </button>
       )}
       <h1 ref={heading} tabIndex={-1} className="mt-1 mb-4 text-[1.6rem] leading-tight font-bold outline-none">

@@ -13,6 +13,7 @@ import { Step } from '../components/Step.tsx';
 import { TakenNotice } from '../components/TakenNotice.tsx';
 import { useHold } from '../hooks/useHold.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
+import { useTrail } from '../hooks/useTrail.ts';
 import { useWanted } from '../hooks/useWanted.ts';
 import { wish } from '../wish.slice.ts';
 
@@ -23,6 +24,7 @@ export function WhenPage() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const wanted = useWanted();
+  const trail = useTrail();
   const date = useAppSelector((state) => state.wish.date);
   const { place, placing, error } = useHold();
   const query = bookingApi.useDaysQuery(wanted ?? { siteId: '', visitTypeId: '', kind: 'new' }, { skip: !wanted, refetchOnMountOrArgChange: true });
@@ -40,7 +42,7 @@ export function WhenPage() {
   };
   const refused = apiError(error);
   return (
-    <Step question={t('when.question')}>
+    <Step question={t('when.question')} trail={trail}>
       <Loaded query={query} rows={5}>
         {(window) => (
           <div className="flex flex-col gap-4">
@@ -91,7 +93,7 @@ function DayTimes({ date, busy, onTake }: { date: string; busy: boolean; onTake:
               <h2 className="mb-2 font-bold">{dateWords(date, language)}{nameOf(lane.providerId) && <span className="font-normal"> · {nameOf(lane.providerId)}</span>}</h2>
               <div className="grid grid-cols-3 gap-2">
                 {lane.starts.map((start) => (
-                  <Button key={start} data-start={start} className="min-h-11 border-door font-bold text-door" disabled={busy} onClick={() => onTake(start, lane.providerId)}>
+                  <Button key={start} look="time" data-start={start} className="min-h-11 px-1" disabled={busy} onClick={() => onTake(start, lane.providerId)}>
                     {timeOf(start, timeZone, language)}
                   </Button>
                 ))}

@@ -6,6 +6,7 @@ import { bookingApi } from '../booking.api.ts';
 import { Loaded } from '../components/Loaded.tsx';
 import { Choice, Step } from '../components/Step.tsx';
 import { useLanguage } from '../hooks/useLanguage.ts';
+import { useTrail } from '../hooks/useTrail.ts';
 import { wish } from '../wish.slice.ts';
 
 export function WhoPage() {
@@ -13,6 +14,7 @@ export function WhoPage() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const language = useLanguage();
+  const trail = useTrail();
   const { kind, siteId, visitTypeId } = useAppSelector((state) => state.wish);
   const query = bookingApi.useProvidersQuery({ siteId: siteId ?? '', visitTypeId: visitTypeId ?? '', kind: kind ?? 'new', language }, { skip: !siteId || !kind || !visitTypeId });
   if (!siteId || !kind || !visitTypeId) return <Navigate to="/" replace />;
@@ -21,7 +23,7 @@ export function WhoPage() {
     void navigate('/when');
   };
   return (
-    <Step question={t('who.question')}>
+    <Step question={t('who.question')} trail={trail}>
       <Loaded query={query}>
         {({ providers }) => (
           <div className="flex flex-col gap-3">

@@ -18,12 +18,14 @@ import { Step } from '../components/Step.tsx';
 import { TakenNotice } from '../components/TakenNotice.tsx';
 import { useHold } from '../hooks/useHold.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
+import { useTrail } from '../hooks/useTrail.ts';
 import { type TypedPerson, wish } from '../wish.slice.ts';
 
 /** Who is coming. The time is kept meanwhile; whatever happens to it, what was typed stays. */
 export function YouPage() {
   const { t } = useTranslation();
   const language = useLanguage();
+  const trail = useTrail();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const { kind, typed } = useAppSelector((state) => state.wish);
@@ -55,7 +57,7 @@ export function YouPage() {
   const refused = apiError(booking.error) ?? apiError(holdError);
   const gone = secondsLeft === 0 && !refused;
   return (
-    <Step question={t('you.question')}>
+    <Step question={t('you.question')} trail={trail}>
       <div className="mb-4 rounded-md bg-door-wash px-4 py-3">
         <p className="text-[1.1rem] font-bold" data-testid="held-time">{dateWords(dateAt(hold.start, zone), language)}, {timeOf(hold.start, zone, language)}</p>
         {!gone && !refused && <HoldBar secondsLeft={secondsLeft} mayExtend={hold.mayExtend} onExtend={() => extend(hold.id)} />}

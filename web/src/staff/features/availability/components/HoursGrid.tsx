@@ -66,9 +66,10 @@ function Chip({ row, clinic, mayEdit }: { row: WorkingHours; clinic: Clinic; may
   };
   return (
     <Popover.Root>
-      <Popover.Trigger data-hours={row.id} aria-label={t('hours.chip', { from: wallTime(row.fromMinute), until: wallTime(row.toMinute), what, online })} className={`w-full rounded-sm border border-line-strong border-t-[5px] bg-white px-1.5 py-0.5 text-left leading-tight hover:bg-lime-deep ${row.online ? 'border-t-door' : 'border-t-line-strong'}`}>
-        <span className="block text-[0.86rem] font-bold">{short(row.fromMinute)}–{short(row.toMinute)}</span>
-        <span className="block text-[0.78rem] text-muted">{kinds.replace(' patients', '') || (types ? types : t('hours.anyKind'))}</span>
+      <Popover.Trigger data-hours={row.id} className={`w-full rounded-sm border border-line-strong border-t-[5px] bg-white px-1.5 py-0.5 text-left leading-tight hover:bg-lime-deep ${row.online ? 'border-t-door' : 'border-t-line-strong'}`}>
+        <span className="sr-only">{t('hours.chip', { from: wallTime(row.fromMinute), until: wallTime(row.toMinute), what, online })}</span>
+        <span aria-hidden="true" className="block text-[0.86rem] font-bold">{short(row.fromMinute)}–{short(row.toMinute)}</span>
+        <span aria-hidden="true" className="block text-[0.78rem] text-muted">{kinds.replace(' patients', '') || (types ? types : t('hours.anyKind'))}</span>
         {when && <span className="block text-[0.78rem] text-muted">{when}</span>}
       </Popover.Trigger>
       <Popover.Portal>

@@ -41,7 +41,7 @@ export function LaneView({ site, lane, shown, pxPerMin, now, types }: Props) {
         <p className="truncate text-[0.8rem] text-muted">{[lane.detail, lane.kind === 'provider' || lane.kind === 'staff' ? full : ''].filter(Boolean).join(' · ')}</p>
       </div>
       {/* Pointer shortcut only: the same question is asked by keyboard from the strip's "Why not?" button. */}
-      <div className="relative" style={{ width: (shown.toMin - shown.fromMin) * pxPerMin, height: rows * ROW_PX + STRIP_PX + 5 }} onPointerUp={(event) => event.target === event.currentTarget && lane.kind === 'provider' && ask(event.nativeEvent.offsetX)}>
+      <div className="relative" style={{ width: (shown.toMin - shown.fromMin) * pxPerMin, height: rows * ROW_PX + STRIP_PX + (lane.strips.some((strip) => stripWords(strip, t)) ? 15 : 5) }} onPointerUp={(event) => event.target === event.currentTarget && lane.kind === 'provider' && ask(event.nativeEvent.offsetX)}>
         {[...lane.away.map((run) => ({ ...run, what: t('daybook.away') })), ...lane.keptFree.map((run) => ({ ...run, what: t('daybook.keptFree') })), ...site.closed.map((run) => ({ ...run, what: t('daybook.closed') }))].map((run) => (
           <span key={`${run.what}${run.start}`} title={`${run.what}, ${times(run)}`} className="pointer-events-none absolute inset-y-0 bg-[repeating-linear-gradient(135deg,transparent_0_5px,var(--color-line)_5px_6px)]" style={{ left: Math.max(0, at(run.start)), width: Math.max(0, Math.min(at(run.end), (shown.toMin - shown.fromMin) * pxPerMin) - Math.max(0, at(run.start))) }}>
             <span className="sr-only">{run.what}, {times(run)}</span>
@@ -53,13 +53,13 @@ export function LaneView({ site, lane, shown, pxPerMin, now, types }: Props) {
             {strip.online.map((run) => (
               <span key={run.start} data-online={run.start} className="absolute top-0 bg-door" style={{ height: STRIP_PX - 2, left: at(run.start) - at(strip.start), width: at(run.end) - at(run.start) }} />
             ))}
-            <StripWords strip={strip} />
+            <span className="absolute right-1 bottom-0 text-[0.72rem] text-muted">{stripWords(strip, t)}</span>
             <span className="sr-only">{t('daybook.hours', { from: timeOf(strip.start, site.timeZone), until: timeOf(strip.end, site.timeZone) })}. {strip.online.length ? t('daybook.onlineStrip', { times: strip.online.map(times).join(', ') }) : t('daybook.deskStrip')}.</span>
           </span>
         ))}
         <div className="pointer-events-none absolute inset-x-0" style={{ top: STRIP_PX }}>
           {placed.map((row) => (
-            <div key={row.plate.id} className="pointer-events-auto">
+            <div key={row.plate.id} className="pointer-events-auto relative z-[11]">
               <PlateView
                 placed={row}
                 site={site}
@@ -77,9 +77,7 @@ export function LaneView({ site, lane, shown, pxPerMin, now, types }: Props) {
   );
 }
 
-/** What the hours accept, where it is not simply everything; drawn where no plate covers it. */
-function StripWords({ strip }: { strip: Lane['strips'][number] }) {
-  const { t } = useTranslation();
-  const words = [strip.kinds?.length === 1 && t(`daybook.accepts.${strip.kinds[0]}`), strip.invitedOnly && t('daybook.accepts.invited'), strip.typeIds && t('daybook.accepts.types')].filter(Boolean).join(', ');
-  return words ? <span className="absolute right-1 bottom-0.5 text-[0.72rem] text-muted">{words}</span> : null;
+/** What the hours accept, where it is not simply everything. */
+function stripWords(strip: Lane['strips'][number], t: (key: string) => string): string {
+  return [strip.kinds?.length === 1 && t(`daybook.accepts.${strip.kinds[0]}`), strip.invitedOnly && t('daybook.accepts.invited'), strip.typeIds && t('daybook.accepts.types')].filter(Boolean).join(', ');
 }

@@ -39,22 +39,23 @@ export function PlateView({ placed: { plate, left, width, row }, site, typeName,
           data-status={plate.status}
           data-origin={plate.origin ?? 'hold'}
           aria-pressed={chosen}
-          aria-label={`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${plate.reason ? `, ${t('visit.reason')}: ${plate.reason}` : ''}`}
           disabled={plate.kind === 'hold'}
           onClick={onOpen}
           className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-lime-deep text-ink' : `${look.plate} ${dashed ? 'bg-white' : ''} text-ink`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
           style={{ left, width, top: row * ROW_PX, height: ROW_PX - 3 }}
         >
+          <span className="sr-only">{`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${plate.reason ? `, ${t('visit.reason')}: ${plate.reason}` : ''}`}</span>
           {plate.present.map((run) => (
             <span key={run.start} aria-hidden="true" className={`absolute top-0 h-[3px] ${look.edge}`} style={{ left: `${((minuteOf(site, run.start) - minuteOf(site, plate.start)) / length) * 100}%`, width: `${((minuteOf(site, run.end) - minuteOf(site, run.start)) / length) * 100}%` }} />
           ))}
-          <span className="absolute inset-x-1 top-[6px] flex items-center gap-1">
-            <span className={look.text}><ArchMark shape={shape} label={status} size={15} /></span>
-            <span className="truncate text-[0.86rem] font-bold">{width >= NAME_FITS_PX ? name : width >= 36 ? plate.initials : ''}</span>
+          <span aria-hidden="true" className={`absolute inset-x-1 flex items-center gap-1 ${width < NAME_FITS_PX ? 'top-[5px] justify-center' : 'top-[6px]'}`}>
+            <span className={look.text}><ArchMark shape={shape} label="" size={15} /></span>
+            <span className="truncate text-[0.86rem] font-bold">{width >= NAME_FITS_PX ? name : ''}</span>
             {width >= 170 && <span className="ml-auto shrink-0 text-[0.75rem] text-muted">{status}</span>}
           </span>
+          {width < NAME_FITS_PX && <span aria-hidden="true" className="absolute inset-x-0 bottom-[2px] text-center text-[0.75rem] font-bold">{plate.initials}</span>}
           {width >= NAME_FITS_PX && (
-            <span className="absolute inset-x-1 bottom-[3px] truncate pl-[19px] text-[0.75rem] text-muted">
+            <span aria-hidden="true" className="absolute inset-x-1 bottom-[3px] truncate pl-[19px] text-[0.75rem] text-muted">
               {width >= WORDS_FIT_PX ? typeName : typeName.split(' ')[0]}{plate.origin === 'self' && ` · ${t('visit.originShort.self')}`}
             </span>
           )}

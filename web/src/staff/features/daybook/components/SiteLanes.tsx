@@ -4,6 +4,9 @@ import { timeOf, zoneShort } from '../../../../shared/time/format.ts';
 import { minuteOf, type Shown } from '../layout.ts';
 import { LaneView, type TypeNames } from './LaneView.tsx';
 
+/** The now-mark would cover an hour written nearer than this. */
+const NOW_COVERS_PX = 42;
+
 /** One site on its own clock: its ruler, its lanes, its now-line. */
 export function SiteLanes({ site, shown, pxPerMin, now, types }: { site: SiteDay; shown: Shown; pxPerMin: number; now: string; types: TypeNames }) {
   const { t } = useTranslation();
@@ -18,11 +21,11 @@ export function SiteLanes({ site, shown, pxPerMin, now, types }: { site: SiteDay
           <span className="truncate">{site.name}</span> <span className="font-normal text-muted">{zoneShort(site.timeZone)}</span>
         </h2>
         <div className="relative" style={{ width: (shown.toMin - shown.fromMin) * pxPerMin }}>
-          {hours.map((minute, i) => (
+          {hours.map((minute, i) => (nowShown && Math.abs(minute - nowMin) * pxPerMin < NOW_COVERS_PX ? null : (
             <span key={minute} className={`absolute top-0.5 text-[0.82rem] text-muted ${i === 0 ? '' : '-translate-x-1/2'}`} style={{ left: (minute - shown.fromMin) * pxPerMin + (i === 0 ? 3 : 0) }}>
               {hourWords(new Date(Date.parse(site.dayStart) + minute * 60_000).toISOString(), site.timeZone)}
             </span>
-          ))}
+          )))}
           {nowShown && <span className="absolute top-0.5 -translate-x-1/2 rounded-sm bg-clay px-1 text-[0.82rem] font-bold text-white" style={{ left: (nowMin - shown.fromMin) * pxPerMin }}><span className="sr-only">{t('daybook.now')} </span>{timeOf(now, site.timeZone).replace(/ [ap]m/, '')}</span>}
         </div>
       </div>
