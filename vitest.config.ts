@@ -4,15 +4,35 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'unit', include: ['core/src/**/*.test.ts', 'contracts/src/**/*.test.ts', 'web/src/**/*.test.ts', 'scripts/**/*.test.ts'] } },
       {
         test: {
-          name: 'integration', include: ['server/src/**/*.test.ts', 'demo/src/**/*.test.ts'], globalSetup: ['e2e/src/fixtures/globalDatabase.ts'], fileParallelism: false, testTimeout: 60_000, hookTimeout: 120_000,
+          name: 'unit',
+          include: [
+            'core/src/**/*.test.ts',
+            'contracts/src/**/*.test.ts',
+            'web/src/**/*.test.ts',
+            'scripts/**/*.test.ts',
+          ],
         },
       },
       {
         test: {
-          name: 'browser', include: ['e2e/src/flows/**/*.test.ts'], globalSetup: ['e2e/src/fixtures/globalDatabase.ts'], fileParallelism: false, testTimeout: 120_000, hookTimeout: 180_000,
+          name: 'integration',
+          include: ['e2e/src/api/**/*.test.ts'],
+          globalSetup: ['e2e/src/fixtures/globalDatabase.ts'],
+          fileParallelism: false,
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+        },
+      },
+      {
+        test: {
+          name: 'browser',
+          include: ['e2e/src/flows/**/*.test.ts'],
+          globalSetup: ['e2e/src/fixtures/globalDatabase.ts'],
+          fileParallelism: false,
+          testTimeout: 120_000,
+          hookTimeout: 180_000,
         },
       },
     ],

@@ -23,7 +23,9 @@ function secret() {
 async function choosePort() {
   if (process.env.PORT) {
     if (await portIsFree(Number(process.env.PORT))) return Number(process.env.PORT);
-    throw new Told(`Port ${process.env.PORT} is taken by another program. Nothing was changed.\nSet PORT to a free one, or leave it out and one is chosen.`);
+    throw new Told(
+      `Port ${process.env.PORT} is taken by another program. Nothing was changed.\nSet PORT to a free one, or leave it out and one is chosen.`,
+    );
   }
   for (let port = PORT; port < PORT + 50; port++) if (await portIsFree(port)) return port;
   throw new Told(`No port from ${PORT} to ${PORT + 49} is free. Set PORT to one that is.`);
@@ -65,10 +67,18 @@ await main(async () => {
     const loaded = spawnSync(...node('demo/src/load.ts', { DATABASE_URL: url }));
     if (loaded.status !== 0) throw new Told(`The database could not be made ready.\n${String(loaded.stderr)}`);
     step(String(loaded.stdout).trim());
-    const [command, args, options] = node('server/src/main.ts', { DATABASE_URL: url, PORT: String(port), ZAGUAN_SECRET: secret(), ZAGUAN_DEMO: 'yes', ZAGUAN_LOG: process.env.ZAGUAN_LOG ?? 'warn' });
+    const [command, args, options] = node('server/src/main.ts', {
+      DATABASE_URL: url,
+      PORT: String(port),
+      ZAGUAN_SECRET: secret(),
+      ZAGUAN_DEMO: 'yes',
+      ZAGUAN_LOG: process.env.ZAGUAN_LOG ?? 'warn',
+    });
     server = spawn(command, args, { ...options, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });
     server.on('message', () => {
-      console.log(`\nZaguan is open.\n  Staff:    http://127.0.0.1:${port}/\n  Patients: http://127.0.0.1:${port}/book\n  API:      http://127.0.0.1:${port}/api/docs\n\nCtrl-C stops everything this command started.`);
+      console.log(
+        `\nZaguan is open.\n  Staff:    http://127.0.0.1:${port}/\n  Patients: http://127.0.0.1:${port}/book\n  API:      http://127.0.0.1:${port}/api/docs\n\nCtrl-C stops everything this command started.`,
+      );
     });
     server.on('exit', (code) => {
       postgres?.stop();

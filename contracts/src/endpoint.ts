@@ -3,14 +3,22 @@ import type { ErrorTag } from './errors.ts';
 import type { Action } from './roles.ts';
 
 /** Who may call: everyone (limited by the database), anyone signed in, or roles with a right to an action. */
-export type Access = { readonly kind: 'public'; readonly limit: Limit } | { readonly kind: 'signed-in' } | { readonly kind: 'role'; readonly action: Action };
+export type Access =
+  | { readonly kind: 'public'; readonly limit: Limit }
+  | { readonly kind: 'signed-in' }
+  | { readonly kind: 'role'; readonly action: Action };
 
 /** Which budget of calls a public endpoint draws on. */
 export type Limit = 'read' | 'write' | 'sign-in';
 
 type Shape = z.ZodType;
 
-export interface Endpoint<Params extends Shape = Shape, Query extends Shape = Shape, Body extends Shape = Shape, Output extends Shape = Shape> {
+export interface Endpoint<
+  Params extends Shape = Shape,
+  Query extends Shape = Shape,
+  Body extends Shape = Shape,
+  Output extends Shape = Shape,
+> {
   /** Also the command's name in the audit. */
   readonly name: string;
   readonly method: 'get' | 'post' | 'delete';
@@ -30,12 +38,22 @@ export interface Endpoint<Params extends Shape = Shape, Query extends Shape = Sh
 }
 
 /** Declares an endpoint; `access` can't be forgotten. */
-export function defineEndpoint<Params extends Shape, Query extends Shape, Body extends Shape, Output extends Shape>(endpoint: Endpoint<Params, Query, Body, Output>): Endpoint<Params, Query, Body, Output> {
+export function defineEndpoint<Params extends Shape, Query extends Shape, Body extends Shape, Output extends Shape>(
+  endpoint: Endpoint<Params, Query, Body, Output>,
+): Endpoint<Params, Query, Body, Output> {
   return endpoint;
 }
 
-type Part<E, K extends 'params' | 'query' | 'body'> = E extends { readonly [P in K]?: infer S } ? (S extends z.ZodType ? z.output<S> : unknown) : unknown;
-type PartIn<E, K extends 'params' | 'query' | 'body'> = E extends { readonly [P in K]?: infer S } ? (S extends z.ZodType ? z.input<S> : unknown) : unknown;
+type Part<E, K extends 'params' | 'query' | 'body'> = E extends { readonly [P in K]?: infer S }
+  ? S extends z.ZodType
+    ? z.output<S>
+    : unknown
+  : unknown;
+type PartIn<E, K extends 'params' | 'query' | 'body'> = E extends { readonly [P in K]?: infer S }
+  ? S extends z.ZodType
+    ? z.input<S>
+    : unknown
+  : unknown;
 type Known<T> = unknown extends T ? object : T;
 
 /** What a use case receives: path, query and body in one parsed object. */

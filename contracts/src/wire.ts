@@ -17,14 +17,24 @@ export const localDate = z.string().refine(isDate, { error: 'no-such-date' });
 export const instant = z.iso.datetime();
 
 /** A start time: an instant on a five-minute mark. */
-export const startInstant = instant.refine((text) => Date.parse(text) % 300_000 === 0, { error: 'not-on-five-minutes' });
+export const startInstant = instant.refine((text) => Date.parse(text) % 300_000 === 0, {
+  error: 'not-on-five-minutes',
+});
 
 /** Minutes after midnight on the site's clock, in steps of five. */
 export const wallMinute = z.number().int().min(0).max(1440).multipleOf(5);
 
 export const patientKind = z.enum(['new', 'established']);
 export const language = z.enum(['en', 'es']);
-export const weekday = z.union([z.literal(1), z.literal(2), z.literal(3), z.literal(4), z.literal(5), z.literal(6), z.literal(7)]);
+export const weekday = z.union([
+  z.literal(1),
+  z.literal(2),
+  z.literal(3),
+  z.literal(4),
+  z.literal(5),
+  z.literal(6),
+  z.literal(7),
+]);
 
 /** An undo the caller may ask for, within 24 hours. */
 export const undoable = z.strictObject({ id: undoId });

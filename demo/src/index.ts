@@ -24,7 +24,10 @@ export async function isLoaded(orm: Orm): Promise<boolean> {
 }
 
 /** Fills an empty, migrated database with the demo clinic and sets its clock. Returns what it made. */
-export async function loadDemo(orm: Orm, realToday: LocalDate): Promise<{ patients: number; visits: number; now: Date }> {
+export async function loadDemo(
+  orm: Orm,
+  realToday: LocalDate,
+): Promise<{ patients: number; visits: number; now: Date }> {
   const today = demoDay(realToday);
   const now = new Date(wallToEpoch('America/Chicago', today, OPENS_AT_MINUTE) * 60_000);
   await setClock(orm.em.fork(), now);

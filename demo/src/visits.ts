@@ -16,10 +16,27 @@ const REASONS: Record<string, readonly string[]> = {
   [TYPES.skin]: ['Tree and grass panel', 'Food panel', 'Cat and dust mite'],
 };
 
-interface DemoVisit { id: string; typeId: string; siteId: string; providerId: string | null; patient: DemoPatient; origin: 'desk' | 'self'; reason: string; plan: VisitPlan; beforeMin: number; afterMin: number }
+interface DemoVisit {
+  id: string;
+  typeId: string;
+  siteId: string;
+  providerId: string | null;
+  patient: DemoPatient;
+  origin: 'desk' | 'self';
+  reason: string;
+  plan: VisitPlan;
+  beforeMin: number;
+  afterMin: number;
+}
 
 /** Fills the schedule through the same planning as a booking, so that the demo never holds a visit that breaks a rule. */
-export async function loadVisits(orm: Orm, today: LocalDate, now: Date, patients: readonly DemoPatient[], random: Random): Promise<number> {
+export async function loadVisits(
+  orm: Orm,
+  today: LocalDate,
+  now: Date,
+  patients: readonly DemoPatient[],
+  random: Random,
+): Promise<number> {
   const from = addDays(today, -DAYS_BACK);
   const until = addDays(today, DAYS_AHEAD);
   let snapshot: ClinicSnapshot = await loadSnapshot(orm.em.fork(), { from, until }, now);
@@ -39,7 +56,13 @@ export async function loadVisits(orm: Orm, today: LocalDate, now: Date, patients
   return booked.length;
 }
 
-function tryVisit(snapshot: ClinicSnapshot, date: LocalDate, patients: readonly DemoPatient[], random: Random, n: number): DemoVisit | null {
+function tryVisit(
+  snapshot: ClinicSnapshot,
+  date: LocalDate,
+  patients: readonly DemoPatient[],
+  random: Random,
+  n: number,
+): DemoVisit | null {
   const typeId = random.pick([TYPES.follow, TYPES.follow, TYPES.follow, TYPES.consult, TYPES.skin]);
   const siteId = typeId === TYPES.skin ? SITES.canal : random.pick([SITES.canal, SITES.mesa]);
   const kind = typeId === TYPES.consult ? 'new' : 'established';
@@ -48,21 +71,50 @@ function tryVisit(snapshot: ClinicSnapshot, date: LocalDate, patients: readonly 
   const providerId = random.pick(providersToTry(index, typeId, null));
   const wish = { visitTypeId: typeId, kind, channel: 'desk', patientId: patient.id } as const;
   const frame = frameOf(index, wish, siteId, providerId, date);
-  const starts = cellsOf(openStarts(frame)).filter((cell) => frame.day.wallOfCell[cell] % (typeId === TYPES.consult ? 20 : 10) === 0);
+  const starts = cellsOf(openStarts(frame)).filter(
+    (cell) => frame.day.wallOfCell[cell] % (typeId === TYPES.consult ? 20 : 10) === 0,
+  );
   if (!starts.length) return null;
   const planned = planVisit(index, wish, siteId, providerId, epochOfCell(frame.day, random.pick(starts)));
   if (!planned.ok) return null;
   const type = index.visitType(typeId);
-  return { id: idOf(`visit ${n}`), typeId, siteId, providerId, patient, origin: random.chance(0.25) ? 'self' : 'desk', reason: random.chance(0.8) ? random.pick(REASONS[typeId]) : '', plan: planned.plan, beforeMin: type.beforeMin, afterMin: type.afterMin };
+  return {
+    id: idOf(`visit ${n}`),
+    typeId,
+    siteId,
+    providerId,
+    patient,
+    origin: random.chance(0.25) ? 'self' : 'desk',
+    reason: random.chance(0.8) ? random.pick(REASONS[typeId]) : '',
+    plan: planned.plan,
+    beforeMin: type.beforeMin,
+    afterMin: type.afterMin,
+  };
 }
 
 function withVisit(snapshot: ClinicSnapshot, visit: DemoVisit): ClinicSnapshot {
   const { plan } = visit;
   const row: BookedVisit = {
-    id: visit.id, visitTypeId: visit.typeId, siteId: visit.siteId, providerId: visit.providerId, patientId: visit.patient.id, kind: visit.patient.kind, selfBooked: visit.origin === 'self',
-    start: plan.start, end: plan.end, providerStart: plan.providerStart, providerEnd: plan.providerEnd, beforeMin: visit.beforeMin, afterMin: visit.afterMin, date: plan.date,
+    id: visit.id,
+    visitTypeId: visit.typeId,
+    siteId: visit.siteId,
+    providerId: visit.providerId,
+    patientId: visit.patient.id,
+    kind: visit.patient.kind,
+    selfBooked: visit.origin === 'self',
+    start: plan.start,
+    end: plan.end,
+    providerStart: plan.providerStart,
+    providerEnd: plan.providerEnd,
+    beforeMin: visit.beforeMin,
+    afterMin: visit.afterMin,
+    date: plan.date,
   };
-  return { ...snapshot, visits: [...snapshot.visits, row], occupied: [...snapshot.occupied, ...plan.occupancy.map((o) => ({ ...o, visitId: visit.id }))] };
+  return {
+    ...snapshot,
+    visits: [...snapshot.visits, row],
+    occupied: [...snapshot.occupied, ...plan.occupancy.map((o) => ({ ...o, visitId: visit.id }))],
+  };
 }
 
 function statusAt(plan: VisitPlan, nowMin: number, random: Random): AppointmentStatus {
@@ -87,20 +139,56 @@ function timesOf(status: AppointmentStatus, plan: VisitPlan, random: Random) {
 
 async function write(orm: Orm, booked: readonly DemoVisit[], now: Date, random: Random): Promise<void> {
   const nowMin = now.getTime() / 60_000;
-  await insertRows(orm, 'appointment', booked.map(({ id, plan, ...visit }) => {
-    const status = statusAt(plan, nowMin, random);
-    return {
-      id, site_id: visit.siteId, visit_type_id: visit.typeId, provider_id: visit.providerId, patient_id: visit.patient.id, patient_kind: visit.patient.kind, status, identity: 'sure', approval: 'not-needed', origin: visit.origin,
-      starts_at: iso(plan.start), ends_at: iso(plan.end), provider_starts_at: iso(plan.providerStart), provider_ends_at: iso(plan.providerEnd), before_min: visit.beforeMin, after_min: visit.afterMin, site_date: plan.date,
-      reason_text: visit.reason, staff_note: '', ...timesOf(status, plan, random), ical_sequence: 0, version: 1, created_at: iso(Math.min(plan.start, nowMin) - random.int(60, 20_000)),
-    };
-  }));
-  const rows = booked.flatMap(({ id, plan }) => plan.occupancy.map((o) => ({ resource_id: o.resourceId, place: o.place, places: o.place + 1, during: `[${iso(o.start)},${iso(o.end)})`, appointment_id: id, part: o.part, need_key: o.needKey, single_device: false })));
+  await insertRows(
+    orm,
+    'appointment',
+    booked.map(({ id, plan, ...visit }) => {
+      const status = statusAt(plan, nowMin, random);
+      return {
+        id,
+        site_id: visit.siteId,
+        visit_type_id: visit.typeId,
+        provider_id: visit.providerId,
+        patient_id: visit.patient.id,
+        patient_kind: visit.patient.kind,
+        status,
+        identity: 'sure',
+        approval: 'not-needed',
+        origin: visit.origin,
+        starts_at: iso(plan.start),
+        ends_at: iso(plan.end),
+        provider_starts_at: iso(plan.providerStart),
+        provider_ends_at: iso(plan.providerEnd),
+        before_min: visit.beforeMin,
+        after_min: visit.afterMin,
+        site_date: plan.date,
+        reason_text: visit.reason,
+        staff_note: '',
+        ...timesOf(status, plan, random),
+        ical_sequence: 0,
+        version: 1,
+        created_at: iso(Math.min(plan.start, nowMin) - random.int(60, 20_000)),
+      };
+    }),
+  );
+  const rows = booked.flatMap(({ id, plan }) =>
+    plan.occupancy.map((o) => ({
+      resource_id: o.resourceId,
+      place: o.place,
+      places: o.place + 1,
+      during: `[${iso(o.start)},${iso(o.end)})`,
+      appointment_id: id,
+      part: o.part,
+      need_key: o.needKey,
+      single_device: false,
+    })),
+  );
   const BATCH = 1000;
   for (let i = 0; i < rows.length; i += BATCH) {
     await orm.em.getConnection().execute(
       `insert into occupancy (resource_id, place, places, during, appointment_id, part, need_key, single_device)
        select resource_id, place, places, during, appointment_id, part, need_key, single_device from json_to_recordset(?::json) as r(resource_id uuid, place smallint, places smallint, during tstzrange, appointment_id uuid, part smallint, need_key text, single_device boolean)`,
-      [JSON.stringify(rows.slice(i, i + BATCH))]);
+      [JSON.stringify(rows.slice(i, i + BATCH))],
+    );
   }
 }

@@ -19,13 +19,20 @@ function aptPrefix() {
 function aptInstall(packages, why) {
   const prefix = aptPrefix();
   if (!hasCommand('apt-get') || prefix === null) {
-    throw new Told(`${why} is missing and can't be installed from here (no right to run apt-get).\nNothing was changed. Ask someone who may to run:\n  apt-get install --no-install-recommends ${packages.join(' ')}\nthen start again.`);
+    throw new Told(
+      `${why} is missing and can't be installed from here (no right to run apt-get).\nNothing was changed. Ask someone who may to run:\n  apt-get install --no-install-recommends ${packages.join(' ')}\nthen start again.`,
+    );
   }
   step(`installing ${packages.join(', ')}`);
-  const run = (...args) => spawnSync(prefix[0] ?? args[0], prefix.length ? [...prefix.slice(1), ...args] : args.slice(1), { stdio: ['ignore', 'ignore', 'pipe'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } });
+  const run = (...args) =>
+    spawnSync(prefix[0] ?? args[0], prefix.length ? [...prefix.slice(1), ...args] : args.slice(1), {
+      stdio: ['ignore', 'ignore', 'pipe'],
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
   run('apt-get', 'update', '-qq');
   const done = run('apt-get', 'install', '-y', '-qq', '--no-install-recommends', ...packages);
-  if (done.status !== 0) throw new Told(`${why} could not be installed:\n${String(done.stderr).trim()}\nNothing else was changed.`);
+  if (done.status !== 0)
+    throw new Told(`${why} could not be installed:\n${String(done.stderr).trim()}\nNothing else was changed.`);
 }
 
 /** Folder of PostgreSQL's server programs, the newest version; installs the server if there is none. */
@@ -41,7 +48,8 @@ export function ensurePostgres() {
   if (process.getuid?.() === 0) {
     // Debian would start a cluster of its own on port 5432; ours lives in the project's folder.
     mkdirSync('/etc/postgresql-common', { recursive: true });
-    if (!existsSync('/etc/postgresql-common/createcluster.conf')) writeFileSync('/etc/postgresql-common/createcluster.conf', 'create_main_cluster = false\n');
+    if (!existsSync('/etc/postgresql-common/createcluster.conf'))
+      writeFileSync('/etc/postgresql-common/createcluster.conf', 'create_main_cluster = false\n');
   }
   aptInstall(['postgresql'], 'PostgreSQL');
   const installed = find();
@@ -59,21 +67,36 @@ export function ensureChromium() {
 export function ensurePackages() {
   const [major] = process.versions.node.split('.').map(Number);
   if (major < 20) throw new Told(`Node 20 is needed; this is ${process.versions.node}.`);
-  const manifests = ['package.json', ...['core', 'contracts', 'server', 'web', 'demo', 'e2e'].map((w) => `${w}/package.json`), 'package-lock.json'];
+  const manifests = [
+    'package.json',
+    ...['core', 'contracts', 'server', 'web', 'demo', 'e2e'].map((w) => `${w}/package.json`),
+    'package-lock.json',
+  ];
   const hash = createHash('sha256').update(process.versions.node);
   for (const file of manifests) hash.update(readFileSync(join(ROOT, file)));
   const stamp = hash.digest('hex');
   const stampFile = join(ROOT, 'node_modules/.zaguan-stamp');
   if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return;
   step('installing npm packages (a minute or two, once)');
-  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: ROOT, stdio: ['ignore', 'ignore', 'pipe'] });
-  if (done.status !== 0) throw new Told(`npm ci failed:\n${String(done.stderr).trim()}\nNothing else was changed; fix this and start again.`);
+  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: ROOT,
+    stdio: ['ignore', 'ignore', 'pipe'],
+  });
+  if (done.status !== 0)
+    throw new Told(
+      `npm ci failed:\n${String(done.stderr).trim()}\nNothing else was changed; fix this and start again.`,
+    );
   writeFileSync(stampFile, stamp);
 }
 
 function newestSource(folder) {
-  return execFileSync('find', [folder, '-type', 'f', '-not', '-path', '*/node_modules/*', '-not', '-path', '*/dist/*', '-printf', '%T@\n'], { encoding: 'utf8' })
-    .split('\n').reduce((newest, line) => Math.max(newest, Number(line) || 0), 0);
+  return execFileSync(
+    'find',
+    [folder, '-type', 'f', '-not', '-path', '*/node_modules/*', '-not', '-path', '*/dist/*', '-printf', '%T@\n'],
+    { encoding: 'utf8' },
+  )
+    .split('\n')
+    .reduce((newest, line) => Math.max(newest, Number(line) || 0), 0);
 }
 
 /** Builds both web applications when a source is newer than the last build. */
@@ -82,7 +105,11 @@ export function ensureBuild() {
   const newest = Math.max(...['web', 'core/src', 'contracts/src'].map((folder) => newestSource(join(ROOT, folder))));
   if (existsSync(stampFile) && Number(readFileSync(stampFile, 'utf8')) >= newest) return;
   step('building the pages');
-  const done = spawnSync('npm', ['run', 'build', '--workspace', 'web'], { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'] });
-  if (done.status !== 0) throw new Told(`The pages could not be built:\n${String(done.stdout)}\n${String(done.stderr)}`);
+  const done = spawnSync('npm', ['run', 'build', '--workspace', 'web'], {
+    cwd: ROOT,
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  if (done.status !== 0)
+    throw new Told(`The pages could not be built:\n${String(done.stdout)}\n${String(done.stderr)}`);
   writeFileSync(stampFile, String(newest));
 }

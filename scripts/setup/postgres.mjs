@@ -32,7 +32,9 @@ const root = () => process.getuid?.() === 0;
 /** PostgreSQL refuses to run as root: as root, its programs run as the user `postgres`. */
 function asServer(bin, program, args) {
   const path = join(bin, program);
-  const [command, all] = root() ? ['setpriv', ['--reuid=postgres', '--regid=postgres', '--init-groups', '--reset-env', path, ...args]] : [path, args];
+  const [command, all] = root()
+    ? ['setpriv', ['--reuid=postgres', '--regid=postgres', '--init-groups', '--reset-env', path, ...args]]
+    : [path, args];
   return spawnSync(command, all, { encoding: 'utf8', cwd: '/', stdio: ['ignore', 'pipe', 'pipe'] });
 }
 
@@ -43,7 +45,8 @@ function asServer(bin, program, args) {
 function placeFor(folder) {
   if (!root()) return folder;
   for (let above = dirname(folder); above !== '/'; above = dirname(above)) {
-    if (existsSync(above) && !(statSync(above).mode & 0o001)) return join('/var/lib/zaguan', createHash('sha256').update(folder).digest('hex').slice(0, 12));
+    if (existsSync(above) && !(statSync(above).mode & 0o001))
+      return join('/var/lib/zaguan', createHash('sha256').update(folder).digest('hex').slice(0, 12));
   }
   return folder;
 }
@@ -74,24 +77,59 @@ export async function startPostgres(wanted, { durable, connections = 200 }) {
   makeFolder(folder);
   if (!existsSync(join(data, 'PG_VERSION'))) {
     rmSync(data, { recursive: true, force: true });
-    const made = asServer(bin, 'initdb', ['-D', data, '-U', 'zaguan', '--auth=trust', '--locale=C.UTF-8', '--encoding=UTF8', ...(durable ? [] : ['--no-sync'])]);
+    const made = asServer(bin, 'initdb', [
+      '-D',
+      data,
+      '-U',
+      'zaguan',
+      '--auth=trust',
+      '--locale=C.UTF-8',
+      '--encoding=UTF8',
+      ...(durable ? [] : ['--no-sync']),
+    ]);
     if (made.status !== 0) throw new Told(`PostgreSQL could not make its data folder:\n${made.stderr}`);
   }
-  const running = existsSync(join(data, 'postmaster.pid')) && asServer(bin, 'pg_ctl', ['-D', data, 'status']).status === 0;
+  const running =
+    existsSync(join(data, 'postmaster.pid')) && asServer(bin, 'pg_ctl', ['-D', data, 'status']).status === 0;
   const port = running ? Number(readFileSync(join(data, 'postmaster.pid'), 'utf8').split('\n')[3]) : await freePort();
   const server = {
-    port, data, url: `postgres://zaguan@127.0.0.1:${port}/zaguan`,
+    port,
+    data,
+    url: `postgres://zaguan@127.0.0.1:${port}/zaguan`,
     start() {
-      const settings = [`-p ${port}`, '-c listen_addresses=127.0.0.1', "-c unix_socket_directories=''", '-c timezone=UTC', `-c max_connections=${connections}`, ...(durable ? [] : ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'])];
-      const started = asServer(bin, 'pg_ctl', ['-D', data, '-w', '-t', '60', '-l', join(data, 'server.log'), '-o', settings.join(' '), 'start']);
-      if (started.status !== 0) throw new Told(`PostgreSQL did not start; its own words are in ${join(data, 'server.log')}.`);
+      const settings = [
+        `-p ${port}`,
+        '-c listen_addresses=127.0.0.1',
+        "-c unix_socket_directories=''",
+        '-c timezone=UTC',
+        `-c max_connections=${connections}`,
+        ...(durable ? [] : ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off']),
+      ];
+      const started = asServer(bin, 'pg_ctl', [
+        '-D',
+        data,
+        '-w',
+        '-t',
+        '60',
+        '-l',
+        join(data, 'server.log'),
+        '-o',
+        settings.join(' '),
+        'start',
+      ]);
+      if (started.status !== 0)
+        throw new Told(`PostgreSQL did not start; its own words are in ${join(data, 'server.log')}.`);
     },
     stop(mode = 'fast') {
       asServer(bin, 'pg_ctl', ['-D', data, '-m', mode, '-w', 'stop']);
     },
   };
   if (!running) server.start();
-  const psql = (sql, database) => spawnSync(join(bin, 'psql'), ['-XAtq', `postgres://zaguan@127.0.0.1:${port}/${database}`, '-c', sql], { encoding: 'utf8' });
-  if (psql("select 1 from pg_database where datname = 'zaguan'", 'postgres').stdout.trim() !== '1') psql('create database zaguan', 'postgres');
+  const psql = (sql, database) =>
+    spawnSync(join(bin, 'psql'), ['-XAtq', `postgres://zaguan@127.0.0.1:${port}/${database}`, '-c', sql], {
+      encoding: 'utf8',
+    });
+  if (psql("select 1 from pg_database where datname = 'zaguan'", 'postgres').stdout.trim() !== '1')
+    psql('create database zaguan', 'postgres');
   return server;
 }

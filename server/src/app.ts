@@ -44,25 +44,43 @@ export async function makeApp(config: Config): Promise<Running> {
 
   const app = express();
   app.disable('x-powered-by');
-  app.use(pinoHttp({
-    logger: log,
-    genReqId: () => randomUUID(),
-    serializers: { req: (req: { id: string; method: string }) => ({ id: req.id, method: req.method }), res: (res: { statusCode: number }) => ({ status: res.statusCode }), err: () => undefined },
-    customProps: (req, res) => (res.writableEnded ? { route: (req as express.Request).routeName ?? 'page' } : {}),
-    quietReqLogger: true,
-  }));
+  app.use(
+    pinoHttp({
+      logger: log,
+      genReqId: () => randomUUID(),
+      serializers: {
+        req: (req: { id: string; method: string }) => ({ id: req.id, method: req.method }),
+        res: (res: { statusCode: number }) => ({ status: res.statusCode }),
+        err: () => undefined,
+      },
+      customProps: (req, res) => (res.writableEnded ? { route: (req as express.Request).routeName ?? 'page' } : {}),
+      quietReqLogger: true,
+    }),
+  );
   app.use((req, _res, next) => {
     req.requestId = String(req.id);
     next();
   });
-  app.use(helmet({
-    contentSecurityPolicy: { directives: { 'default-src': ["'self'"], 'style-src': ["'self'", "'unsafe-inline'"], 'img-src': ["'self'", 'data:'], 'upgrade-insecure-requests': config.https ? [] : null } },
-    strictTransportSecurity: config.https,
-    referrerPolicy: { policy: 'no-referrer' },
-  }));
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          'default-src': ["'self'"],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'img-src': ["'self'", 'data:'],
+          'upgrade-insecure-requests': config.https ? [] : null,
+        },
+      },
+      strictTransportSecurity: config.https,
+      referrerPolicy: { policy: 'no-referrer' },
+    }),
+  );
   app.use(cookieParser());
   app.get('/healthz', async (_req, res) => {
-    const alive = await pool.query('select 1').then(() => true, () => false);
+    const alive = await pool.query('select 1').then(
+      () => true,
+      () => false,
+    );
     res.status(alive ? 200 : 503).json({ ok: alive, database: alive ? 'up' : 'away' });
   });
 
@@ -72,17 +90,29 @@ export async function makeApp(config: Config): Promise<Running> {
   app.use('/api/docs', express.static(join(WEB, '../docs-page')), express.static(DOCS, { index: false }));
   const limiter = (kind: 'read' | 'write' | 'sign-in') =>
     rateLimit({
-      windowMs: 60_000, limit: config.limits[kind], standardHeaders: 'draft-8', legacyHeaders: false, store: new DatabaseRateLimitStore(pool, `${kind}:`),
+      windowMs: 60_000,
+      limit: config.limits[kind],
+      standardHeaders: 'draft-8',
+      legacyHeaders: false,
+      store: new DatabaseRateLimitStore(pool, `${kind}:`),
       handler: (req, res) => sendFailure(res, req, new Failure('TooManyRequests')),
     });
-  app.use('/api', mount(mounted, {
-    orm, relay, hub, log, secureCookies: config.https,
-    sessions: sessions(pool, config.secret, config.https),
-    limiters: { read: limiter('read'), write: limiter('write'), 'sign-in': limiter('sign-in') },
-  }));
+  app.use(
+    '/api',
+    mount(mounted, {
+      orm,
+      relay,
+      hub,
+      log,
+      secureCookies: config.https,
+      sessions: sessions(pool, config.secret, config.https),
+      limiters: { read: limiter('read'), write: limiter('write'), 'sign-in': limiter('sign-in') },
+    }),
+  );
   pages(app);
   return {
-    app, orm,
+    app,
+    orm,
     close: async () => {
       await relay.stop();
       await hub.stop();
@@ -103,6 +133,7 @@ function pages(app: Express): void {
 
 function sendPage(res: express.Response, name: 'patient' | 'staff'): void {
   const file = join(WEB, name, 'index.html');
-  if (!existsSync(file)) return void res.status(503).type('text').send('The pages are not built yet. Run: npm run build --workspace web');
+  if (!existsSync(file))
+    return void res.status(503).type('text').send('The pages are not built yet. Run: npm run build --workspace web');
   res.set('Cache-Control', 'no-cache').sendFile(file);
 }

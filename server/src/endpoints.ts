@@ -9,7 +9,12 @@ import { undoEndpoints } from './features/undo/index.ts';
 /** Every endpoint there is, once. The mount, the OpenAPI page and the test of every role walk this list. */
 export function endpointsOf(demo: boolean) {
   return [
-    ...accountsEndpoints(demo), ...clinicEndpoints, ...openingsEndpoints, ...bookingEndpoints, ...daybookEndpoints, ...availabilityEndpoints,
+    ...accountsEndpoints(demo),
+    ...clinicEndpoints,
+    ...openingsEndpoints,
+    ...bookingEndpoints,
+    ...daybookEndpoints,
+    ...availabilityEndpoints,
     ...undoEndpoints({ ...bookingCommands, ...availabilityCommands }),
   ];
 }

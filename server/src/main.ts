@@ -21,7 +21,11 @@ if (cluster.isPrimary && processes > 1) {
   const running = await makeApp(config);
   const server = running.app.listen(config.port, config.host, (error?: Error) => {
     if (error) {
-      console.error('code' in error && error.code === 'EADDRINUSE' ? `Port ${config.port} is taken by another program. Set PORT to another one.` : 'The server could not listen.');
+      console.error(
+        'code' in error && error.code === 'EADDRINUSE'
+          ? `Port ${config.port} is taken by another program. Set PORT to another one.`
+          : 'The server could not listen.',
+      );
       process.exit(1);
     }
     process.send?.({ ready: true });

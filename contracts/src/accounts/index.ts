@@ -28,7 +28,11 @@ export const demoAccounts = defineEndpoint({
   path: '/auth/demo-accounts',
   summary: 'The accounts of the demo with their passwords; empty on anything real.',
   access: { kind: 'public', limit: 'read' },
-  output: z.strictObject({ accounts: z.array(z.strictObject({ role: z.enum(ROLES), name: z.string(), email: z.string(), password: z.string() })) }),
+  output: z.strictObject({
+    accounts: z.array(
+      z.strictObject({ role: z.enum(ROLES), name: z.string(), email: z.string(), password: z.string() }),
+    ),
+  }),
   errors: [],
 });
 

@@ -1,6 +1,16 @@
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { localDate, patientKind, resourceId, siteId, undoable, visitTypeId, wallMinute, weekday, workingHoursId } from '../wire.ts';
+import {
+  localDate,
+  patientKind,
+  resourceId,
+  siteId,
+  undoable,
+  visitTypeId,
+  wallMinute,
+  weekday,
+  workingHoursId,
+} from '../wire.ts';
 
 /** Recurring working hours as typed in. Shared with the form, so that page and server refuse the same things. */
 export const workingHoursFields = z
@@ -20,15 +30,30 @@ export const workingHoursFields = z
     online: z.boolean(),
   })
   .superRefine((hours, check) => {
-    if (hours.toMinute < hours.fromMinute) check.addIssue({ code: 'custom', path: ['toMinute'], message: 'across-midnight' });
-    if (hours.toMinute === hours.fromMinute) check.addIssue({ code: 'custom', path: ['toMinute'], message: 'empty-stretch' });
-    if (hours.effectiveUntil !== null && hours.effectiveUntil < hours.effectiveFrom) check.addIssue({ code: 'custom', path: ['effectiveUntil'], message: 'until-before-from' });
+    if (hours.toMinute < hours.fromMinute)
+      check.addIssue({ code: 'custom', path: ['toMinute'], message: 'across-midnight' });
+    if (hours.toMinute === hours.fromMinute)
+      check.addIssue({ code: 'custom', path: ['toMinute'], message: 'empty-stretch' });
+    if (hours.effectiveUntil !== null && hours.effectiveUntil < hours.effectiveFrom)
+      check.addIssue({ code: 'custom', path: ['effectiveUntil'], message: 'until-before-from' });
   });
 
 const workingHours = z.strictObject({
-  id: z.string(), resourceId: z.string(), siteId: z.string(), weekdays: z.array(z.number()), fromMinute: z.number(), toMinute: z.number(),
-  everyWeeks: z.number(), effectiveFrom: z.string(), effectiveUntil: z.string().nullable(), places: z.number(),
-  acceptsTypeIds: z.array(z.string()).nullable(), acceptsKinds: z.array(patientKind).nullable(), invitedOnly: z.boolean(), online: z.boolean(), version: z.number(),
+  id: z.string(),
+  resourceId: z.string(),
+  siteId: z.string(),
+  weekdays: z.array(z.number()),
+  fromMinute: z.number(),
+  toMinute: z.number(),
+  everyWeeks: z.number(),
+  effectiveFrom: z.string(),
+  effectiveUntil: z.string().nullable(),
+  places: z.number(),
+  acceptsTypeIds: z.array(z.string()).nullable(),
+  acceptsKinds: z.array(patientKind).nullable(),
+  invitedOnly: z.boolean(),
+  online: z.boolean(),
+  version: z.number(),
 });
 export type WorkingHours = z.output<typeof workingHours>;
 
@@ -38,7 +63,11 @@ export const listWorkingHours = defineEndpoint({
   path: '/availability/hours',
   summary: 'Recurring working hours of all people, in force today or later.',
   access: { kind: 'role', action: 'availability.view' },
-  output: z.strictObject({ hours: z.array(workingHours), mayEdit: z.enum(['all', 'own', 'none']), ownResourceId: z.string().nullable() }),
+  output: z.strictObject({
+    hours: z.array(workingHours),
+    mayEdit: z.enum(['all', 'own', 'none']),
+    ownResourceId: z.string().nullable(),
+  }),
   errors: [],
 });
 

@@ -1,21 +1,44 @@
 import { APPOINTMENT_STATUSES, CANCEL_REASONS } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { appointmentId, holdId, instant, language, patientKind, resourceId, siteId, startInstant, undoable, visitTypeId } from '../wire.ts';
+import {
+  appointmentId,
+  holdId,
+  instant,
+  language,
+  patientKind,
+  resourceId,
+  siteId,
+  startInstant,
+  undoable,
+  visitTypeId,
+} from '../wire.ts';
 import { person } from './person.ts';
 
 export * from './person.ts';
 
 const hold = z.strictObject({
-  id: z.string(), siteId: z.string(), visitTypeId: z.string(), providerId: z.string().nullable(),
-  start: instant, end: instant, expiresAt: instant, mayExtend: z.boolean(),
+  id: z.string(),
+  siteId: z.string(),
+  visitTypeId: z.string(),
+  providerId: z.string().nullable(),
+  start: instant,
+  end: instant,
+  expiresAt: instant,
+  mayExtend: z.boolean(),
   /** Seconds left at the time of the answer, so that a page with a wrong clock counts right. */
   secondsLeft: z.number(),
 });
 export type Hold = z.output<typeof hold>;
 
 /** The time a patient wants. Sent again with the booking, so that a lost hold can be answered with other times. */
-const wanted = z.strictObject({ siteId, visitTypeId, providerId: resourceId.nullable(), start: startInstant, kind: patientKind });
+const wanted = z.strictObject({
+  siteId,
+  visitTypeId,
+  providerId: resourceId.nullable(),
+  start: startInstant,
+  kind: patientKind,
+});
 
 export const placeHold = defineEndpoint({
   name: 'booking.placeHold',
@@ -50,7 +73,15 @@ export const releaseHold = defineEndpoint({
   errors: [],
 });
 
-const booked = z.strictObject({ id: z.string(), start: instant, end: instant, siteId: z.string(), visitTypeId: z.string(), providerId: z.string().nullable(), timeZone: z.string() });
+const booked = z.strictObject({
+  id: z.string(),
+  start: instant,
+  end: instant,
+  siteId: z.string(),
+  visitTypeId: z.string(),
+  providerId: z.string().nullable(),
+  timeZone: z.string(),
+});
 export type Booked = z.output<typeof booked>;
 
 export const bookHeld = defineEndpoint({

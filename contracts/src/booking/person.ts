@@ -19,16 +19,23 @@ export const person = z
     givenName: namePart,
     familyName: namePart,
     birthDate: z.iso.date({ error: 'not-a-date' }),
-    phone: z.string().max(40).transform((text, check) => {
-      const read = readPhone(text);
-      if (read.ok) return read.e164;
-      check.addIssue({ code: 'custom', message: `phone-${read.problem}` });
-      return z.NEVER;
-    }),
-    reason: z.string().max(LONGEST_REASON, { error: 'reason-too-long' }).transform((text) => text.trim()),
+    phone: z
+      .string()
+      .max(40)
+      .transform((text, check) => {
+        const read = readPhone(text);
+        if (read.ok) return read.e164;
+        check.addIssue({ code: 'custom', message: `phone-${read.problem}` });
+        return z.NEVER;
+      }),
+    reason: z
+      .string()
+      .max(LONGEST_REASON, { error: 'reason-too-long' })
+      .transform((text) => text.trim()),
   })
   .superRefine((who, check) => {
-    if (!who.givenName && !who.familyName) check.addIssue({ code: 'custom', path: ['givenName'], message: 'name-empty' });
+    if (!who.givenName && !who.familyName)
+      check.addIssue({ code: 'custom', path: ['givenName'], message: 'name-empty' });
   });
 
 /** The form's fields as typed; gives what `person` wants. `today` and the order of figures come from the page. */

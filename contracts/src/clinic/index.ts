@@ -1,8 +1,16 @@
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { language, localDate, patientKind, resourceId, siteId, visitTypeId } from '../wire.ts';
+import { language, localDate, patientKind, siteId, visitTypeId } from '../wire.ts';
 
-const site = z.strictObject({ id: z.string(), name: z.string(), address: z.string(), city: z.string(), phone: z.string(), timeZone: z.string(), directions: z.string() });
+const site = z.strictObject({
+  id: z.string(),
+  name: z.string(),
+  address: z.string(),
+  city: z.string(),
+  phone: z.string(),
+  timeZone: z.string(),
+  directions: z.string(),
+});
 export type PublicSite = z.output<typeof site>;
 
 export const publicClinic = defineEndpoint({
@@ -23,7 +31,18 @@ export const publicVisitTypes = defineEndpoint({
   summary: 'Visit types offered online at a site to new or established patients.',
   access: { kind: 'public', limit: 'read' },
   query: z.strictObject({ siteId, kind: patientKind, language }),
-  output: z.strictObject({ visitTypes: z.array(z.strictObject({ id: z.string(), name: z.string(), description: z.string(), lengthMin: z.number(), needsProvider: z.boolean(), mode: z.string() })) }),
+  output: z.strictObject({
+    visitTypes: z.array(
+      z.strictObject({
+        id: z.string(),
+        name: z.string(),
+        description: z.string(),
+        lengthMin: z.number(),
+        needsProvider: z.boolean(),
+        mode: z.string(),
+      }),
+    ),
+  }),
   errors: ['NotFound'],
 });
 
@@ -34,7 +53,18 @@ export const publicProviders = defineEndpoint({
   summary: 'Providers with whom a visit type can be booked online at a site.',
   access: { kind: 'public', limit: 'read' },
   query: z.strictObject({ siteId, visitTypeId, kind: patientKind, language }),
-  output: z.strictObject({ providers: z.array(z.strictObject({ id: z.string(), name: z.string(), credentials: z.string(), bio: z.string(), languages: z.array(z.string()), firstDate: localDate.nullable() })) }),
+  output: z.strictObject({
+    providers: z.array(
+      z.strictObject({
+        id: z.string(),
+        name: z.string(),
+        credentials: z.string(),
+        bio: z.string(),
+        languages: z.array(z.string()),
+        firstDate: localDate.nullable(),
+      }),
+    ),
+  }),
   errors: ['NotFound'],
 });
 
@@ -48,9 +78,25 @@ export const staffClinic = defineEndpoint({
     name: z.string(),
     now: z.string(),
     sites: z.array(z.strictObject({ id: z.string(), name: z.string(), timeZone: z.string() })),
-    people: z.array(z.strictObject({ id: z.string(), name: z.string(), shortName: z.string(), kind: z.enum(['provider', 'staff']), credentials: z.string(), siteIds: z.array(z.string()) })),
-    visitTypes: z.array(z.strictObject({ id: z.string(), name: z.string(), colour: z.string(), lengthMin: z.number(), needsProvider: z.boolean() })),
+    people: z.array(
+      z.strictObject({
+        id: z.string(),
+        name: z.string(),
+        shortName: z.string(),
+        kind: z.enum(['provider', 'staff']),
+        credentials: z.string(),
+        siteIds: z.array(z.string()),
+      }),
+    ),
+    visitTypes: z.array(
+      z.strictObject({
+        id: z.string(),
+        name: z.string(),
+        colour: z.string(),
+        lengthMin: z.number(),
+        needsProvider: z.boolean(),
+      }),
+    ),
   }),
   errors: [],
 });
-export type { resourceId };

@@ -7,14 +7,20 @@ const run = z.strictObject({ start: instant, end: instant });
 
 /** A stretch of working hours with what it accepts and which of its minutes are shown online. */
 const strip = run.extend({
-  hoursId: z.string(), typeIds: z.array(z.string()).nullable(), kinds: z.array(z.string()).nullable(), invitedOnly: z.boolean(), places: z.number(), online: z.array(run),
+  hoursId: z.string(),
+  typeIds: z.array(z.string()).nullable(),
+  kinds: z.array(z.string()).nullable(),
+  invitedOnly: z.boolean(),
+  places: z.number(),
+  online: z.array(run),
 });
 
 const plate = z.strictObject({
   id: z.string(),
   kind: z.enum(['visit', 'hold']),
   resourceId: z.string(),
-  start: instant, end: instant,
+  start: instant,
+  end: instant,
   /** The minutes in which this lane's person is really there. */
   present: z.array(run),
   visitTypeId: z.string(),
@@ -25,7 +31,8 @@ const plate = z.strictObject({
   origin: z.enum(ORIGINS).nullable(),
   patientKind: z.enum(['new', 'established']),
   /** Empty for a hold. */
-  name: z.string(), initials: z.string(),
+  name: z.string(),
+  initials: z.string(),
   reason: z.string(),
   cancelReason: z.string().nullable(),
   version: z.number(),
@@ -33,15 +40,29 @@ const plate = z.strictObject({
 export type Plate = z.output<typeof plate>;
 
 const lane = z.strictObject({
-  id: z.string(), resourceId: z.string(), name: z.string(), detail: z.string(), kind: z.enum(['provider', 'staff', 'room', 'equipment']),
-  strips: z.array(strip), away: z.array(run), keptFree: z.array(run), plates: z.array(plate),
+  id: z.string(),
+  resourceId: z.string(),
+  name: z.string(),
+  detail: z.string(),
+  kind: z.enum(['provider', 'staff', 'room', 'equipment']),
+  strips: z.array(strip),
+  away: z.array(run),
+  keptFree: z.array(run),
+  plates: z.array(plate),
   /** Share of working minutes that are booked, 0 to 1; `null` without hours. */
   booked: z.number().nullable(),
 });
 export type Lane = z.output<typeof lane>;
 
 const siteDay = z.strictObject({
-  id: z.string(), name: z.string(), timeZone: z.string(), dayStart: instant, dayEnd: instant, closed: z.array(run), open: z.array(run), lanes: z.array(lane),
+  id: z.string(),
+  name: z.string(),
+  timeZone: z.string(),
+  dayStart: instant,
+  dayEnd: instant,
+  closed: z.array(run),
+  open: z.array(run),
+  lanes: z.array(lane),
 });
 export type SiteDay = z.output<typeof siteDay>;
 

@@ -11,11 +11,14 @@ export const publicDays = defineEndpoint({
   name: 'openings.publicDays',
   method: 'get',
   path: '/public/openings',
-  summary: 'The whole booking window of a visit type at a site: how many start times each day has, and the first of all.',
+  summary:
+    'The whole booking window of a visit type at a site: how many start times each day has, and the first of all.',
   access: { kind: 'public', limit: 'read' },
   query: z.strictObject({ siteId, visitTypeId, kind: patientKind, providerId: resourceId.optional() }),
   output: z.strictObject({
-    from: localDate, until: localDate, timeZone: z.string(),
+    from: localDate,
+    until: localDate,
+    timeZone: z.string(),
     days: z.array(z.strictObject({ date: localDate, starts: z.number() })).max(MOST_DAYS + 1),
     first: z.strictObject({ start: instant, providerId: z.string().nullable() }).nullable(),
   }),
@@ -30,7 +33,10 @@ export const publicTimes = defineEndpoint({
   access: { kind: 'public', limit: 'read' },
   params: z.strictObject({ date: localDate }),
   query: z.strictObject({ siteId, visitTypeId, kind: patientKind, providerId: resourceId.optional() }),
-  output: z.strictObject({ timeZone: z.string(), lanes: z.array(z.strictObject({ providerId: z.string().nullable(), starts: z.array(instant) })) }),
+  output: z.strictObject({
+    timeZone: z.string(),
+    lanes: z.array(z.strictObject({ providerId: z.string().nullable(), starts: z.array(instant) })),
+  }),
   errors: ['NotFound'],
 });
 
@@ -41,17 +47,38 @@ export const findOpenings = defineEndpoint({
   summary: 'Openings for the desk or as a patient would see them, from a date for n days, the first fifty.',
   access: { kind: 'role', action: 'openings.search' },
   query: z.strictObject({
-    visitTypeId, siteId, kind: patientKind, channel: z.enum(['online', 'desk']), from: localDate, days: z.coerce.number().int().min(1).max(120), providerId: resourceId.optional(),
+    visitTypeId,
+    siteId,
+    kind: patientKind,
+    channel: z.enum(['online', 'desk']),
+    from: localDate,
+    days: z.coerce.number().int().min(1).max(120),
+    providerId: resourceId.optional(),
   }),
-  output: z.strictObject({ openings: z.array(z.strictObject({ siteId: z.string(), providerId: z.string().nullable(), start: instant })), more: z.boolean() }),
+  output: z.strictObject({
+    openings: z.array(z.strictObject({ siteId: z.string(), providerId: z.string().nullable(), start: instant })),
+    more: z.boolean(),
+  }),
   errors: ['NotFound', 'NotAllowed'],
 });
 
 export const factValue = z.union([z.string(), z.number(), z.boolean(), z.null(), z.array(z.string())]);
-const ruleAnswer = z.strictObject({ code: z.enum(CODES), applies: z.boolean(), passed: z.boolean(), facts: z.array(z.record(z.string(), factValue)) });
+const ruleAnswer = z.strictObject({
+  code: z.enum(CODES),
+  applies: z.boolean(),
+  passed: z.boolean(),
+  facts: z.array(z.record(z.string(), factValue)),
+});
 export type WireRuleAnswer = z.output<typeof ruleAnswer>;
 
-export const whyNotQuery = z.strictObject({ visitTypeId, siteId, providerId: resourceId.optional(), kind: patientKind, channel: z.enum(['online', 'desk']), start: startInstant });
+export const whyNotQuery = z.strictObject({
+  visitTypeId,
+  siteId,
+  providerId: resourceId.optional(),
+  kind: patientKind,
+  channel: z.enum(['online', 'desk']),
+  start: startInstant,
+});
 
 export const whyNot = defineEndpoint({
   name: 'openings.whyNot',
@@ -60,7 +87,11 @@ export const whyNot = defineEndpoint({
   summary: 'For any start: every rule, passed or failed, with the values that decided.',
   access: { kind: 'role', action: 'openings.search' },
   query: whyNotQuery,
-  output: z.strictObject({ offered: z.boolean(), answers: z.array(ruleAnswer), names: z.record(z.string(), z.string()) }),
+  output: z.strictObject({
+    offered: z.boolean(),
+    answers: z.array(ruleAnswer),
+    names: z.record(z.string(), z.string()),
+  }),
   errors: ['NotFound', 'NotAllowed'],
 });
 export { otherTime };

@@ -6,9 +6,20 @@ export const undo = defineEndpoint({
   name: 'undo.run',
   method: 'post',
   path: '/undo/:id',
-  summary: 'Take one act back, within 24 hours, through all rules; refused with the reason if what it touches has changed.',
+  summary:
+    'Take one act back, within 24 hours, through all rules; refused with the reason if what it touches has changed.',
   access: { kind: 'signed-in' },
   params: z.strictObject({ id: undoId }),
   output: z.strictObject({}),
-  errors: ['UndoGone', 'NotFound', 'NotAllowed', 'ChangedMeanwhile', 'WrongStatus', 'TimeTaken', 'NotOffered', 'HoursInUse', 'HoursOverlap'],
+  errors: [
+    'UndoGone',
+    'NotFound',
+    'NotAllowed',
+    'ChangedMeanwhile',
+    'WrongStatus',
+    'TimeTaken',
+    'NotOffered',
+    'HoursInUse',
+    'HoursOverlap',
+  ],
 });

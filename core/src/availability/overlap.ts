@@ -19,7 +19,11 @@ const DAYS_SEARCHED = 400;
  * First date on which new working hours of a person overlap other ones of the same person, at this or any other
  * site (compared as instants, so that sites in two zones are judged by when they really happen).
  */
-export function firstOverlap(hours: HoursToPlace, others: readonly HoursToPlace[], zoneOf: (siteId: string) => ZoneId): Overlap | null {
+export function firstOverlap(
+  hours: HoursToPlace,
+  others: readonly HoursToPlace[],
+  zoneOf: (siteId: string) => ZoneId,
+): Overlap | null {
   for (let i = 0; i < DAYS_SEARCHED; i++) {
     const date = addDays(hours.rule.effectiveFrom, i);
     if (!occursOn(hours.rule, date)) continue;
@@ -30,7 +34,8 @@ export function firstOverlap(hours: HoursToPlace, others: readonly HoursToPlace[
       for (const otherDate of [addDays(date, -1), date, addDays(date, 1)]) {
         if (!occursOn(other.rule, otherDate)) continue;
         const theirs = instants(other, otherDate, zoneOf(other.siteId));
-        if (mine.start < theirs.end && theirs.start < mine.end) return { otherId: other.id, otherSiteId: other.siteId, date };
+        if (mine.start < theirs.end && theirs.start < mine.end)
+          return { otherId: other.id, otherSiteId: other.siteId, date };
       }
     }
   }

@@ -1,6 +1,29 @@
 import { occursOn } from '../recurrence/index.ts';
-import { addRangeInto, andNot, cellOfWall, emptyMask, fullMask, type LocalDate, type Mask, or, orInto, rangeMask, type ZoneDay } from '../time/index.ts';
-import type { Accepts, BrushStroke, Closure, DateChange, KeptFree, Release, Session, SessionCap, SiteHours, TimeOff } from './types.ts';
+import {
+  addRangeInto,
+  andNot,
+  cellOfWall,
+  emptyMask,
+  fullMask,
+  type LocalDate,
+  type Mask,
+  or,
+  orInto,
+  rangeMask,
+  type ZoneDay,
+} from '../time/index.ts';
+import type {
+  Accepts,
+  BrushStroke,
+  Closure,
+  DateChange,
+  KeptFree,
+  Release,
+  Session,
+  SessionCap,
+  SiteHours,
+  TimeOff,
+} from './types.ts';
 
 /** Working hours as they stand on one date, after single-date changes, in cells. */
 export interface Stretch {
@@ -46,7 +69,10 @@ export interface ResourcePlan {
 }
 
 /** Cells of `day` covered by a wall-clock stretch from one date and minute to another, e.g. a week of leave. */
-export function cellsOfSpan(day: ZoneDay, span: Pick<TimeOff, 'startDate' | 'startMinute' | 'endDate' | 'endMinute'>): Mask {
+export function cellsOfSpan(
+  day: ZoneDay,
+  span: Pick<TimeOff, 'startDate' | 'startMinute' | 'endDate' | 'endMinute'>,
+): Mask {
   if (span.startDate > day.date || span.endDate < day.date) return emptyMask();
   const from = span.startDate === day.date ? cellOfWall(day, span.startMinute) : 0;
   const to = span.endDate === day.date ? cellOfWall(day, span.endMinute) : day.cells;
@@ -85,7 +111,13 @@ function ofSession(session: Session): Omit<Stretch, 'fromCell' | 'toCell'> {
  *
  * @param siteOpen the site's weekly opening cells, for hours that follow them
  */
-export function resolveResourceDay(resourceId: string, siteId: string, day: ZoneDay, plan: ResourcePlan, siteOpen: Mask): ResourceDay {
+export function resolveResourceDay(
+  resourceId: string,
+  siteId: string,
+  day: ZoneDay,
+  plan: ResourcePlan,
+  siteOpen: Mask,
+): ResourceDay {
   const recurring = emptyMask();
   const kept = emptyMask();
   const stretches: Stretch[] = [];
@@ -157,7 +189,7 @@ function replaced(change: DateChange, session: Session | null, siteId: string, d
 
 function cellIndex(stretches: readonly Stretch[], cells: number): Int16Array {
   const index = new Int16Array(cells).fill(-1);
-  stretches.forEach((stretch, i) => index.fill(i, stretch.fromCell, stretch.toCell));
+  for (const [i, stretch] of stretches.entries()) index.fill(i, stretch.fromCell, stretch.toCell);
   return index;
 }
 
@@ -171,7 +203,8 @@ function keptFreeCells(rows: readonly KeptFree[], siteId: string, day: ZoneDay):
   const mask = emptyMask();
   for (const row of rows) {
     if (row.siteId !== null && row.siteId !== siteId) continue;
-    if (occursOn(row.rule, day.date)) addRangeInto(mask, cellOfWall(day, row.fromMinute), cellOfWall(day, row.toMinute));
+    if (occursOn(row.rule, day.date))
+      addRangeInto(mask, cellOfWall(day, row.fromMinute), cellOfWall(day, row.toMinute));
   }
   return mask;
 }
@@ -179,7 +212,9 @@ function keptFreeCells(rows: readonly KeptFree[], siteId: string, day: ZoneDay):
 function brushCells(rows: readonly BrushStroke[], siteId: string, day: ZoneDay): { brushShown: Mask; brushDesk: Mask } {
   let brushShown = emptyMask();
   let brushDesk = emptyMask();
-  const strokes = rows.filter((row) => row.siteId === siteId && row.date === (day.date as LocalDate)).sort((a, b) => a.order - b.order);
+  const strokes = rows
+    .filter((row) => row.siteId === siteId && row.date === (day.date as LocalDate))
+    .sort((a, b) => a.order - b.order);
   for (const stroke of strokes) {
     const cells = rangeMask(cellOfWall(day, stroke.fromMinute), cellOfWall(day, stroke.toMinute));
     brushShown = stroke.value === 'shown' ? or(brushShown, cells) : andNot(brushShown, cells);

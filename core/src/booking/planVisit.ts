@@ -1,5 +1,17 @@
 import { CELL_MIN, type EpochMinute, epochOfCell, epochToWall, type Interval, type LocalDate } from '../time/index.ts';
-import { capBucket, chooseSeats, type ClinicIndex, explainCell, type Frame, frameOf, judgeNeed, type RuleAnswer, type Seat, seatsLeft, type Wish } from '../openings/index.ts';
+import {
+  capBucket,
+  chooseSeats,
+  type ClinicIndex,
+  explainCell,
+  type Frame,
+  frameOf,
+  judgeNeed,
+  type RuleAnswer,
+  type Seat,
+  seatsLeft,
+  type Wish,
+} from '../openings/index.ts';
 import { providerSpan } from '../visits/index.ts';
 
 /** One row to write: this place of this resource is taken for this stretch. Never includes provider buffers. */
@@ -21,7 +33,9 @@ export interface VisitPlan {
   readonly occupancy: readonly OccupancyRow[];
 }
 
-export type Planned = { readonly ok: true; readonly plan: VisitPlan } | { readonly ok: false; readonly refused: readonly RuleAnswer[] };
+export type Planned =
+  | { readonly ok: true; readonly plan: VisitPlan }
+  | { readonly ok: false; readonly refused: readonly RuleAnswer[] };
 
 /**
  * Decides whether a visit can be booked at a start, and with which members of its pools: best fit, that is, the
@@ -29,7 +43,13 @@ export type Planned = { readonly ok: true; readonly plan: VisitPlan } | { readon
  *
  * @param start an instant on a five-minute mark; throws `RangeError` otherwise
  */
-export function planVisit(index: ClinicIndex, wish: Wish, siteId: string, providerId: string | null, start: EpochMinute): Planned {
+export function planVisit(
+  index: ClinicIndex,
+  wish: Wish,
+  siteId: string,
+  providerId: string | null,
+  start: EpochMinute,
+): Planned {
   const frame = frameOf(index, wish, siteId, providerId, epochToWall(index.site(siteId).zone, start).date);
   const cell = (start - frame.day.start) / CELL_MIN;
   if (!Number.isInteger(cell)) throw new RangeError('A start lies on a five-minute mark.');
@@ -76,7 +96,15 @@ function bestFitFirst(frame: Frame, cell: number, need: Frame['needs'][number], 
   };
   return seats
     .map((seat) => ({ seat, slack: slack(seat) }))
-    .sort((a, b) => a.slack - b.slack || (a.seat.resourceId < b.seat.resourceId ? -1 : a.seat.resourceId > b.seat.resourceId ? 1 : a.seat.place - b.seat.place))
+    .sort(
+      (a, b) =>
+        a.slack - b.slack ||
+        (a.seat.resourceId < b.seat.resourceId
+          ? -1
+          : a.seat.resourceId > b.seat.resourceId
+            ? 1
+            : a.seat.place - b.seat.place),
+    )
     .map(({ seat }) => seat);
 }
 
@@ -84,13 +112,24 @@ function bestFitFirst(frame: Frame, cell: number, need: Frame['needs'][number], 
  * Names of everything that booking this visit must be alone with: each resource that might serve it, each cap bucket
  * it would count in, and the patient. The server locks them in ascending order before it plans again.
  */
-export function lockNames(index: ClinicIndex, wish: Wish, siteId: string, providerId: string | null, date: LocalDate): string[] {
+export function lockNames(
+  index: ClinicIndex,
+  wish: Wish,
+  siteId: string,
+  providerId: string | null,
+  date: LocalDate,
+): string[] {
   const frame = frameOf(index, wish, siteId, providerId, date);
   const names = new Set<string>();
   for (const need of frame.needs) for (const seat of need.seats) names.add(`resource:${seat.resourceId}`);
   if (providerId) names.add(`resource:${providerId}`);
   for (const cap of index.snapshot.caps) {
-    const bucket = capBucket(cap, { providerId, siteId, visitTypeId: wish.visitTypeId, selfBooked: wish.channel !== 'desk' });
+    const bucket = capBucket(cap, {
+      providerId,
+      siteId,
+      visitTypeId: wish.visitTypeId,
+      selfBooked: wish.channel !== 'desk',
+    });
     if (bucket) names.add(`cap:${bucket}:${date}`);
   }
   if (wish.patientId) names.add(`patient:${wish.patientId}`);

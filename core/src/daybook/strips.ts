@@ -15,7 +15,8 @@ export function onlineCells(plan: ResourceDay): Mask {
   const shown = emptyMask();
   plan.stretches.forEach((stretch, i) => {
     if (!stretch.online) return;
-    for (let cell = stretch.fromCell; cell < stretch.toCell; cell++) if (plan.stretchOfCell[cell] === i) orInto(shown, rangeMask(cell, cell + 1));
+    for (let cell = stretch.fromCell; cell < stretch.toCell; cell++)
+      if (plan.stretchOfCell[cell] === i) orInto(shown, rangeMask(cell, cell + 1));
   });
   return andNot(or(shown, plan.brushShown), plan.brushDesk);
 }
@@ -36,7 +37,8 @@ export function laneStrips(plan: ResourceDay, site: { open: Mask; closed: Mask }
       let end = cell + 1;
       while (end < run.toCell && plan.stretchOfCell[end] === stretch) end++;
       // A thing without hours of its own is there all day: nothing to draw.
-      if (stretch >= 0) strips.push({ fromCell: cell, toCell: end, stretch, online: runsOf(and(online, rangeMask(cell, end))) });
+      if (stretch >= 0)
+        strips.push({ fromCell: cell, toCell: end, stretch, online: runsOf(and(online, rangeMask(cell, end))) });
       cell = end;
     }
   }

@@ -13,7 +13,11 @@ function termsOf(stretch: Stretch, released: boolean): Terms {
 }
 
 /** Cells whose stretch refuses; cells without a stretch refuse nothing (that is for `no-hours` to say). */
-function refusing(plan: ResourceDay, refuses: (terms: Terms) => boolean, isReleased: (stretch: Stretch) => boolean): Mask {
+function refusing(
+  plan: ResourceDay,
+  refuses: (terms: Terms) => boolean,
+  isReleased: (stretch: Stretch) => boolean,
+): Mask {
   const mask = emptyMask();
   const refused = plan.stretches.map((stretch) => refuses(termsOf(stretch, isReleased(stretch))));
   if (!refused.includes(true)) return mask;
@@ -30,28 +34,53 @@ function refusing(plan: ResourceDay, refuses: (terms: Terms) => boolean, isRelea
  *
  * @param lift cells that pass whatever the hours say (the brush), and cells that never pass
  */
-export function startsAccepted(frame: Frame, need: FramedNeed, seat: Seat, refuses: (terms: Terms) => boolean, lift?: { pass: Mask; block: Mask }): Mask {
+export function startsAccepted(
+  frame: Frame,
+  need: FramedNeed,
+  seat: Seat,
+  refuses: (terms: Terms) => boolean,
+  lift?: { pass: Mask; block: Mask },
+): Mask {
   const plan = dayOfSeat(frame, seat);
   const judge = (isReleased: (stretch: Stretch) => boolean): Mask => {
     let blocked = refusing(plan, refuses, isReleased);
     if (lift) blocked = or(andNot(blocked, lift.pass), lift.block);
     return startsInside(need, andNot(fullMask(320), blocked));
   };
-  const limits = [...new Set(plan.stretches.flatMap((stretch) => (stretch.release ? [stretch.release.beforeMin] : [])))].sort((a, b) => a - b);
+  const limits = [
+    ...new Set(plan.stretches.flatMap((stretch) => (stretch.release ? [stretch.release.beforeMin] : []))),
+  ].sort((a, b) => a - b);
   if (!limits.length) return judge(() => false);
   let out = emptyMask();
   let from = 0;
   for (const limit of limits) {
     // Starts at most `limit` minutes from now: cells up to and including now + limit.
     const to = Math.max(from, Math.floor((frame.index.now + limit - frame.day.start) / CELL_MIN) + 1);
-    out = or(out, and(rangeMask(from, to), judge((stretch) => (stretch.release?.beforeMin ?? -1) >= limit)));
+    out = or(
+      out,
+      and(
+        rangeMask(from, to),
+        judge((stretch) => (stretch.release?.beforeMin ?? -1) >= limit),
+      ),
+    );
     from = to;
   }
-  return or(out, and(rangeMask(from, 320), judge(() => false)));
+  return or(
+    out,
+    and(
+      rangeMask(from, 320),
+      judge(() => false),
+    ),
+  );
 }
 
 /** The terms in force at one cell for a start at another, for explaining. */
-export function termsAt(frame: Frame, seat: Seat, cell: number, startCell: number): (Terms & { sourceId: string }) | null {
+export function termsAt(
+  frame: Frame,
+  seat: Seat,
+  cell: number,
+  startCell: number,
+): (Terms & { sourceId: string }) | null {
   const plan = dayOfSeat(frame, seat);
   const stretch = plan.stretches[plan.stretchOfCell[cell]];
   if (!stretch) return null;

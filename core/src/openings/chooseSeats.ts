@@ -9,12 +9,16 @@ function fits(needs: readonly FramedNeed[], chosen: readonly (Seat | undefined)[
   return needs.every((other, i) => {
     const taken = chosen[i];
     if (i === at || !taken) return true;
-    const bound = (a: FramedNeed, b: FramedNeed) => ({ same: a.need.sameAs === b.need.key, different: a.need.differentFrom === b.need.key });
+    const bound = (a: FramedNeed, b: FramedNeed) => ({
+      same: a.need.sameAs === b.need.key,
+      different: a.need.differentFrom === b.need.key,
+    });
     const one = bound(mine, other);
     const two = bound(other, mine);
     if ((one.same || two.same) && taken.resourceId !== seat.resourceId) return false;
     if ((one.different || two.different) && taken.resourceId === seat.resourceId) return false;
-    const overlap = mine.fromCell < other.fromCell + other.lengthCells && other.fromCell < mine.fromCell + mine.lengthCells;
+    const overlap =
+      mine.fromCell < other.fromCell + other.lengthCells && other.fromCell < mine.fromCell + mine.lengthCells;
     return !(overlap && sameSeat(taken, seat));
   });
 }

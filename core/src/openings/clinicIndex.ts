@@ -1,5 +1,24 @@
-import { closedCells, type Occupied, type Pool, type Resource, type ResourceDay, type ResourcePlan, resolveResourceDay, type Site, siteOpenCells } from '../availability/index.ts';
-import { addRangeInto, CELL_MIN, type EpochMinute, emptyMask, type LocalDate, type Mask, type ZoneDay, zoneDay } from '../time/index.ts';
+import {
+  closedCells,
+  type Occupied,
+  type Pool,
+  type Resource,
+  type ResourceDay,
+  type ResourcePlan,
+  resolveResourceDay,
+  type Site,
+  siteOpenCells,
+} from '../availability/index.ts';
+import {
+  addRangeInto,
+  CELL_MIN,
+  type EpochMinute,
+  emptyMask,
+  type LocalDate,
+  type Mask,
+  type ZoneDay,
+  zoneDay,
+} from '../time/index.ts';
 import type { BookedVisit, VisitType } from '../visits/index.ts';
 import type { ClinicSnapshot } from './snapshot.ts';
 
@@ -27,7 +46,8 @@ export class ClinicIndex {
     this.types = byId(snapshot.visitTypes);
     this.resources = byId(snapshot.resources);
     for (const row of snapshot.occupied) {
-      for (let day = utcDay(row.start); day <= utcDay(row.end - 1); day++) push(this.occupied, `${row.resourceId}|${day}`, row);
+      for (let day = utcDay(row.start); day <= utcDay(row.end - 1); day++)
+        push(this.occupied, `${row.resourceId}|${day}`, row);
     }
     for (const visit of snapshot.visits) {
       push(this.visitsOfDate, visit.date, visit);
@@ -62,7 +82,10 @@ export class ClinicIndex {
     let found = this.siteDays.get(key);
     if (!found) {
       const day = this.day(siteId, date);
-      found = { open: siteOpenCells(day, siteId, this.snapshot.siteHours), closed: closedCells(day, siteId, this.snapshot.closures) };
+      found = {
+        open: siteOpenCells(day, siteId, this.snapshot.siteHours),
+        closed: closedCells(day, siteId, this.snapshot.closures),
+      };
       this.siteDays.set(key, found);
     }
     return found;
@@ -73,7 +96,13 @@ export class ClinicIndex {
     const key = `${resourceId}|${siteId}|${date}`;
     let found = this.resourceDays.get(key);
     if (!found) {
-      found = resolveResourceDay(resourceId, siteId, this.day(siteId, date), this.plan(resourceId), this.siteDay(siteId, date).open);
+      found = resolveResourceDay(
+        resourceId,
+        siteId,
+        this.day(siteId, date),
+        this.plan(resourceId),
+        this.siteDay(siteId, date).open,
+      );
       this.resourceDays.set(key, found);
     }
     return found;
@@ -106,7 +135,8 @@ export class ClinicIndex {
 
   private around<T>(map: Map<string, T[]>, id: string, day: ZoneDay): T[] {
     const rows = new Set<T>();
-    for (let d = utcDay(day.start) - 1; d <= utcDay(day.end) + 1; d++) for (const row of map.get(`${id}|${d}`) ?? []) rows.add(row);
+    for (let d = utcDay(day.start) - 1; d <= utcDay(day.end) + 1; d++)
+      for (const row of map.get(`${id}|${d}`) ?? []) rows.add(row);
     return [...rows];
   }
 
@@ -115,7 +145,8 @@ export class ClinicIndex {
     if (!plan) {
       const s = this.snapshot;
       const pools = new Set(s.pools.filter((pool) => pool.memberIds.includes(resourceId)).map((pool) => pool.id));
-      const mine = (subject: { of: string; id: string }) => (subject.of === 'resource' ? subject.id === resourceId : pools.has(subject.id));
+      const mine = (subject: { of: string; id: string }) =>
+        subject.of === 'resource' ? subject.id === resourceId : pools.has(subject.id);
       const kind = this.resource(resourceId).kind;
       plan = {
         sessions: s.sessions.filter((row) => mine(row.subject)),

@@ -62,7 +62,13 @@ export function needsProvider(type: VisitType): boolean {
 }
 
 /** Builds the frame. Throws `RangeError` if the snapshot lacks the site, type or provider. */
-export function frameOf(index: ClinicIndex, wish: Wish, siteId: string, providerId: string | null, date: LocalDate): Frame {
+export function frameOf(
+  index: ClinicIndex,
+  wish: Wish,
+  siteId: string,
+  providerId: string | null,
+  date: LocalDate,
+): Frame {
   const type = index.visitType(wish.visitTypeId);
   const day = index.day(siteId, date);
   const needs: FramedNeed[] = [];
@@ -87,7 +93,14 @@ export function frameOf(index: ClinicIndex, wish: Wish, siteId: string, provider
     at += length;
   });
   return {
-    index, wish, type, providerId, day, needs, presence, missingPools,
+    index,
+    wish,
+    type,
+    providerId,
+    day,
+    needs,
+    presence,
+    missingPools,
     site: index.site(siteId),
     policy: settlePolicy(index.snapshot.policies, type.id, siteId, providerId),
     lengthCells: lengthOf(type) / CELL_MIN,
@@ -99,7 +112,12 @@ function leadNeed(type: VisitType): Need | undefined {
   return all.find((need) => need.what === 'provider') ?? all[0];
 }
 
-function membersFor(index: ClinicIndex, need: Need, siteId: string, providerId: string | null): readonly string[] | null {
+function membersFor(
+  index: ClinicIndex,
+  need: Need,
+  siteId: string,
+  providerId: string | null,
+): readonly string[] | null {
   if (need.what === 'provider') return providerId === null ? null : [providerId];
   if (need.what === 'resource') return [need.resourceId];
   if (need.what === 'pool') return index.pool(siteId, need.poolKind)?.memberIds ?? null;

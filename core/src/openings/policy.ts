@@ -27,15 +27,31 @@ function levelOf(row: OnlinePolicy): PolicyLevel {
   return row.siteId ? 'type+site' : 'type';
 }
 
-const RANK: Record<PolicyLevel, number> = { default: 0, type: 1, 'type+site': 2, 'type+provider': 3, 'type+site+provider': 4 };
+const RANK: Record<PolicyLevel, number> = {
+  default: 0,
+  type: 1,
+  'type+site': 2,
+  'type+provider': 3,
+  'type+site+provider': 4,
+};
 
 /**
  * Resolves each scalar by itself: type < type+site < type+provider < type+site+provider. Without any row a visit
  * type is not offered online.
  */
-export function settlePolicy(policies: readonly OnlinePolicy[], visitTypeId: string, siteId: string, providerId: string | null): SettledPolicy {
+export function settlePolicy(
+  policies: readonly OnlinePolicy[],
+  visitTypeId: string,
+  siteId: string,
+  providerId: string | null,
+): SettledPolicy {
   const rows = policies
-    .filter((row) => row.visitTypeId === visitTypeId && (row.siteId === null || row.siteId === siteId) && (row.providerId === null || row.providerId === providerId))
+    .filter(
+      (row) =>
+        row.visitTypeId === visitTypeId &&
+        (row.siteId === null || row.siteId === siteId) &&
+        (row.providerId === null || row.providerId === providerId),
+    )
     .sort((a, b) => RANK[levelOf(b)] - RANK[levelOf(a)]);
   const settle = <T>(read: (row: OnlinePolicy) => T | null, otherwise: T): Settled<T> => {
     for (const row of rows) {
@@ -49,7 +65,10 @@ export function settlePolicy(policies: readonly OnlinePolicy[], visitTypeId: str
     kinds: settle<readonly PatientKind[]>((row) => row.kinds, ['new', 'established']),
     leadMin: settle((row) => row.leadMin, 0),
     leadBy: settle<{ workingDays: number; byMinute: number } | null>(
-      (row) => (row.leadWorkingDays !== null && row.leadByMinute !== null ? { workingDays: row.leadWorkingDays, byMinute: row.leadByMinute } : null),
+      (row) =>
+        row.leadWorkingDays !== null && row.leadByMinute !== null
+          ? { workingDays: row.leadWorkingDays, byMinute: row.leadByMinute }
+          : null,
       null,
     ),
     windowDays: settle<number>((row) => row.windowDays, DEFAULTS.windowDays),

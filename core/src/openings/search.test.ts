@@ -48,15 +48,24 @@ describe('Why not? against the same oracle', () => {
         expect(offered).toBe(new Oracle(c).open(start));
         const needKeys = frame.needs.map((need) => `${need.need.key} in ${need.part}`);
         // Conditions on a member are lifted for the need they were named for, others as a whole.
-        const names = answers.filter((a) => !a.passed).flatMap((a) => {
-          counted.set(a.code, (counted.get(a.code) ?? 0) + 1);
-          const needs = new Set(a.facts.flatMap((f) => (typeof f.need === 'string' ? [needKeys.indexOf(`${f.need} in ${f.part}`)] : [])));
-          return needs.size ? [...needs].map((i) => `${a.code}#${i}`) : [a.code];
-        });
+        const names = answers
+          .filter((a) => !a.passed)
+          .flatMap((a) => {
+            counted.set(a.code, (counted.get(a.code) ?? 0) + 1);
+            const needs = new Set(
+              a.facts.flatMap((f) => (typeof f.need === 'string' ? [needKeys.indexOf(`${f.need} in ${f.part}`)] : [])),
+            );
+            return needs.size ? [...needs].map((i) => `${a.code}#${i}`) : [a.code];
+          });
         for (const a of answers) if (!a.passed) expect(a.facts.length).toBeGreaterThan(0);
         expect({ names, open: new Oracle(c, new Set(names)).open(start) }).toEqual({ names, open: true });
         // Lifting more never hides a start, so leaving out one at a time covers every proper subset.
-        for (const left of names) expect({ names, left, open: new Oracle(c, new Set(names.filter((n) => n !== left))).open(start) }).toEqual({ names, left, open: false });
+        for (const left of names)
+          expect({ names, left, open: new Oracle(c, new Set(names.filter((n) => n !== left))).open(start) }).toEqual({
+            names,
+            left,
+            open: false,
+          });
       }),
       { numRuns: RUNS, seed: SEED, unbiased: true },
     );

@@ -1,4 +1,19 @@
-import { addDays, andNot, cellsOf, countCells, emptyMask, type EpochMinute, epochOfCell, epochToWall, fullMask, isEmpty, type LocalDate, type Mask, or, orInto } from '../time/index.ts';
+import {
+  addDays,
+  andNot,
+  cellsOf,
+  countCells,
+  emptyMask,
+  type EpochMinute,
+  epochOfCell,
+  epochToWall,
+  fullMask,
+  isEmpty,
+  type LocalDate,
+  type Mask,
+  or,
+  orInto,
+} from '../time/index.ts';
 import { binds, judgeNeed, seatsLeft } from './chain.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
 import { type Frame, frameOf, needsProvider, type Wish } from './frame.ts';
@@ -41,17 +56,25 @@ export function openStarts(frame: Frame): Mask {
   const open = andNot(everyStart, hidden);
   for (const rule of JOINT_RULES) {
     if (!rule.concerns(frame)) continue;
-    for (const cell of cellsOf(open)) if (!rule.served(frame, cell, seatsLeft(judged, cell))) open[cell >>> 5] &= ~(1 << (cell & 31));
+    for (const cell of cellsOf(open))
+      if (!rule.served(frame, cell, seatsLeft(judged, cell))) open[cell >>> 5] &= ~(1 << (cell & 31));
   }
   return open;
 }
 
 /** Providers to try for a wish at a site: those asked for, else all who perform it; `[null]` where none is needed. */
-export function providersToTry(index: ClinicIndex, visitTypeId: string, asked: readonly string[] | null): readonly (string | null)[] {
+export function providersToTry(
+  index: ClinicIndex,
+  visitTypeId: string,
+  asked: readonly string[] | null,
+): readonly (string | null)[] {
   const type = index.visitType(visitTypeId);
   if (!needsProvider(type)) return [null];
   if (asked) return asked;
-  return type.providerIds ?? index.snapshot.resources.filter((resource) => resource.kind === 'provider').map((resource) => resource.id);
+  return (
+    type.providerIds ??
+    index.snapshot.resources.filter((resource) => resource.kind === 'provider').map((resource) => resource.id)
+  );
 }
 
 /**
@@ -63,14 +86,20 @@ export function* searchOpenings(index: ClinicIndex, wish: Wish, range: SearchRan
     for (const siteId of range.siteIds) {
       for (const providerId of providersToTry(index, wish.visitTypeId, range.providerIds)) {
         const frame = frameOf(index, wish, siteId, providerId, date);
-        for (const cell of cellsOf(openStarts(frame))) yield { siteId, providerId, date, start: epochOfCell(frame.day, cell) };
+        for (const cell of cellsOf(openStarts(frame)))
+          yield { siteId, providerId, date, start: epochOfCell(frame.day, cell) };
       }
     }
   }
 }
 
 /** How many different start times each date has (two providers free at once count once), and the first of all. */
-export function countByDay(index: ClinicIndex, wish: Wish, siteId: string, range: Omit<SearchRange, 'siteIds'>): { days: { date: LocalDate; starts: number }[]; first: Opening | null } {
+export function countByDay(
+  index: ClinicIndex,
+  wish: Wish,
+  siteId: string,
+  range: Omit<SearchRange, 'siteIds'>,
+): { days: { date: LocalDate; starts: number }[]; first: Opening | null } {
   const days: { date: LocalDate; starts: number }[] = [];
   let first: Opening | null = null;
   for (let date = range.from; date <= range.until; date = addDays(date, 1)) {
@@ -90,10 +119,28 @@ export function countByDay(index: ClinicIndex, wish: Wish, siteId: string, range
 }
 
 /** The openings nearest in time to a wanted start, nearest first: what a lost race is answered with. */
-export function nearestOpenings(index: ClinicIndex, wish: Wish, siteId: string, providerIds: readonly string[] | null, wanted: EpochMinute, most: number, daysAround = 7): Opening[] {
+export function nearestOpenings(
+  index: ClinicIndex,
+  wish: Wish,
+  siteId: string,
+  providerIds: readonly string[] | null,
+  wanted: EpochMinute,
+  most: number,
+  daysAround = 7,
+): Opening[] {
   const { date } = epochToWall(index.site(siteId).zone, wanted);
-  const found = [...searchOpenings(index, wish, { siteIds: [siteId], providerIds, from: addDays(date, -daysAround), until: addDays(date, daysAround) })];
+  const found = [
+    ...searchOpenings(index, wish, {
+      siteIds: [siteId],
+      providerIds,
+      from: addDays(date, -daysAround),
+      until: addDays(date, daysAround),
+    }),
+  ];
   const byStart = new Map<EpochMinute, Opening>();
   for (const opening of found) if (!byStart.has(opening.start)) byStart.set(opening.start, opening);
-  return [...byStart.values()].sort((a, b) => Math.abs(a.start - wanted) - Math.abs(b.start - wanted)).slice(0, most).sort((a, b) => a.start - b.start);
+  return [...byStart.values()]
+    .sort((a, b) => Math.abs(a.start - wanted) - Math.abs(b.start - wanted))
+    .slice(0, most)
+    .sort((a, b) => a.start - b.start);
 }

@@ -1,4 +1,17 @@
-import type { BrushStroke, Closure, DateChange, KeptFree, Occupied, PatientKind, Pool, Resource, Session, Site, SiteHours, TimeOff } from '../availability/index.ts';
+import type {
+  BrushStroke,
+  Closure,
+  DateChange,
+  KeptFree,
+  Occupied,
+  PatientKind,
+  Pool,
+  Resource,
+  Session,
+  Site,
+  SiteHours,
+  TimeOff,
+} from '../availability/index.ts';
 import type { BookedVisit, VisitType } from '../visits/index.ts';
 
 /** Online policy at one level; a `null` scalar leaves it to the next wider level. */

@@ -27,7 +27,13 @@ export interface Explanation {
  *
  * @param start an instant on a five-minute mark; throws `RangeError` otherwise
  */
-export function whyNot(index: ClinicIndex, wish: Wish, siteId: string, providerId: string | null, start: EpochMinute): Explanation {
+export function whyNot(
+  index: ClinicIndex,
+  wish: Wish,
+  siteId: string,
+  providerId: string | null,
+  start: EpochMinute,
+): Explanation {
   const frame = frameOf(index, wish, siteId, providerId, epochToWall(index.site(siteId).zone, start).date);
   const cell = (start - frame.day.start) / CELL_MIN;
   if (!Number.isInteger(cell)) throw new RangeError('A start lies on a five-minute mark.');
@@ -51,11 +57,18 @@ export function explainCell(frame: Frame, cell: number): Explanation {
     if (facts.length) failed.set(rule.code, facts);
   }
   for (const rule of JOINT_RULES) {
-    if (rule.concerns(frame) && !rule.served(frame, cell, seatsLeft(judged, cell))) failed.set(rule.code, rule.facts(frame, cell));
+    if (rule.concerns(frame) && !rule.served(frame, cell, seatsLeft(judged, cell)))
+      failed.set(rule.code, rule.facts(frame, cell));
   }
-  const applies = (code: Code) => [...START_RULES, ...MEMBER_RULES, ...JOINT_RULES].some((rule) => rule.code === code && binds(rule, frame));
+  const applies = (code: Code) =>
+    [...START_RULES, ...MEMBER_RULES, ...JOINT_RULES].some((rule) => rule.code === code && binds(rule, frame));
   return {
     offered: failed.size === 0,
-    answers: CODES.map((code) => ({ code, applies: applies(code), passed: !failed.has(code), facts: failed.get(code) ?? [] })),
+    answers: CODES.map((code) => ({
+      code,
+      applies: applies(code),
+      passed: !failed.has(code),
+      facts: failed.get(code) ?? [],
+    })),
   };
 }

@@ -13,10 +13,47 @@ export type BirthDateReading =
 const OLDEST_YEARS = 125;
 
 const MONTHS: Record<string, number> = {
-  jan: 1, january: 1, ene: 1, enero: 1, feb: 2, february: 2, febrero: 2, mar: 3, march: 3, marzo: 3, apr: 4, april: 4, abr: 4, abril: 4,
-  may: 5, mayo: 5, jun: 6, june: 6, junio: 6, jul: 7, july: 7, julio: 7, aug: 8, august: 8, ago: 8, agosto: 8,
-  sep: 9, sept: 9, september: 9, septiembre: 9, setiembre: 9, oct: 10, october: 10, octubre: 10, nov: 11, november: 11, noviembre: 11,
-  dec: 12, december: 12, dic: 12, diciembre: 12,
+  jan: 1,
+  january: 1,
+  ene: 1,
+  enero: 1,
+  feb: 2,
+  february: 2,
+  febrero: 2,
+  mar: 3,
+  march: 3,
+  marzo: 3,
+  apr: 4,
+  april: 4,
+  abr: 4,
+  abril: 4,
+  may: 5,
+  mayo: 5,
+  jun: 6,
+  june: 6,
+  junio: 6,
+  jul: 7,
+  july: 7,
+  julio: 7,
+  aug: 8,
+  august: 8,
+  ago: 8,
+  agosto: 8,
+  sep: 9,
+  sept: 9,
+  september: 9,
+  septiembre: 9,
+  setiembre: 9,
+  oct: 10,
+  october: 10,
+  octubre: 10,
+  nov: 11,
+  november: 11,
+  noviembre: 11,
+  dec: 12,
+  december: 12,
+  dic: 12,
+  diciembre: 12,
 };
 
 /**
@@ -27,7 +64,13 @@ const MONTHS: Record<string, number> = {
  * @example readBirthDate('4 March 1987', …) gives 1987-03-04; '7/8/12' gives both centuries and orders that exist
  */
 export function readBirthDate(text: string, order: DateOrder, today: LocalDate): BirthDateReading {
-  const clean = text.normalize('NFKD').replace(/[\u0300-\u036f]/g, '').toLowerCase().replace(/\b(\d+)(st|nd|rd|th)\b/g, '$1').replace(/\b(de|of|del)\b/g, ' ').trim();
+  const clean = text
+    .normalize('NFKD')
+    .replace(/[\u0300-\u036f]/g, '')
+    .toLowerCase()
+    .replace(/\b(\d+)(st|nd|rd|th)\b/g, '$1')
+    .replace(/\b(de|of|del)\b/g, ' ')
+    .trim();
   if (!clean) return { ok: false, problem: 'empty' };
   const tokens = clean.split(/[\s/.,-]+/).filter(Boolean);
   if (tokens.length === 1 && /^\d{8}$/.test(tokens[0])) return judge(eightFigures(tokens[0], order), today);
@@ -51,7 +94,8 @@ function years(token: string): number[] {
 
 function eightFigures(token: string, order: DateOrder): LocalDate[] {
   const yearFirst = Number(token.slice(0, 4));
-  if (yearFirst >= 1800 && yearFirst <= 2199) return [iso(yearFirst, Number(token.slice(4, 6)), Number(token.slice(6)))];
+  if (yearFirst >= 1800 && yearFirst <= 2199)
+    return [iso(yearFirst, Number(token.slice(4, 6)), Number(token.slice(6)))];
   return allFigures([token.slice(0, 2), token.slice(2, 4), token.slice(4)], order);
 }
 
@@ -68,7 +112,8 @@ function allFigures([a, b, c]: string[], order: DateOrder): LocalDate[] {
   for (const year of years(c)) {
     readings.push(order === 'month-first' ? iso(year, Number(a), Number(b)) : iso(year, Number(b), Number(a)));
     // With a four-figure year the custom of the language decides; with two figures even the order is in doubt.
-    if (c.length === 2 || !isDate(readings[readings.length - 1])) readings.push(order === 'month-first' ? iso(year, Number(b), Number(a)) : iso(year, Number(a), Number(b)));
+    if (c.length === 2 || !isDate(readings[readings.length - 1]))
+      readings.push(order === 'month-first' ? iso(year, Number(b), Number(a)) : iso(year, Number(a), Number(b)));
   }
   return readings;
 }

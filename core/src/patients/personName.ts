@@ -7,7 +7,9 @@ export type NameProblem = 'empty' | 'too-long' | 'no-letters';
  * Tidies one part of a name as typed: outer and double spaces go, nothing else changes (no capitals are invented).
  * Any script is welcome; a name of one word is a given name with the family name left empty.
  */
-export function readNamePart(text: string): { readonly ok: true; readonly name: string } | { readonly ok: false; readonly problem: NameProblem } {
+export function readNamePart(
+  text: string,
+): { readonly ok: true; readonly name: string } | { readonly ok: false; readonly problem: NameProblem } {
   const name = text.normalize('NFC').replace(/\s+/gu, ' ').trim();
   if (!name) return { ok: false, problem: 'empty' };
   if ([...name].length > LONGEST_NAME) return { ok: false, problem: 'too-long' };
@@ -22,5 +24,8 @@ export function fullName(given: string | null, family: string | null): string {
 
 /** First letters of a name for a plate too narrow for it, e.g. "MG". */
 export function initialsOf(given: string | null, family: string | null): string {
-  return [given, family].map((part) => (part ? ([...part][0] ?? '') : '')).join('').toLocaleUpperCase('en-US');
+  return [given, family]
+    .map((part) => (part ? ([...part][0] ?? '') : ''))
+    .join('')
+    .toLocaleUpperCase('en-US');
 }

@@ -1,6 +1,8 @@
 import { parsePhoneNumberFromString } from 'libphonenumber-js/min';
 
-export type PhoneReading = { readonly ok: true; readonly e164: string; readonly national: string } | { readonly ok: false; readonly problem: 'empty' | 'not-a-phone' };
+export type PhoneReading =
+  | { readonly ok: true; readonly e164: string; readonly national: string }
+  | { readonly ok: false; readonly problem: 'empty' | 'not-a-phone' };
 
 /** The North American fiction range 555-0100 to 555-0199 is no real line, but demo and tests need numbers that reach nobody. */
 const FICTION = /^\+1\d{3}55501\d{2}$/;
@@ -12,6 +14,7 @@ const FICTION = /^\+1\d{3}55501\d{2}$/;
 export function readPhone(text: string): PhoneReading {
   if (!text.trim()) return { ok: false, problem: 'empty' };
   const parsed = parsePhoneNumberFromString(text, 'US');
-  if (!parsed || parsed.ext || !(parsed.isValid() || FICTION.test(parsed.number))) return { ok: false, problem: 'not-a-phone' };
+  if (!parsed || parsed.ext || !(parsed.isValid() || FICTION.test(parsed.number)))
+    return { ok: false, problem: 'not-a-phone' };
   return { ok: true, e164: parsed.number, national: parsed.formatNational() };
 }

@@ -81,8 +81,14 @@ export class Oracle {
   }
 
   private policy<T>(read: (p: RandomCase['snapshot']['policies'][number]) => T | null, otherwise: T): T {
-    const rank = (p: { siteId: string | null; providerId: string | null }) => (p.siteId ? 1 : 0) + (p.providerId ? 2 : 0);
-    const rows = this.s.policies.filter((p) => p.visitTypeId === 't1' && (!p.siteId || p.siteId === 'a') && (!p.providerId || p.providerId === this.c.providerId));
+    const rank = (p: { siteId: string | null; providerId: string | null }) =>
+      (p.siteId ? 1 : 0) + (p.providerId ? 2 : 0);
+    const rows = this.s.policies.filter(
+      (p) =>
+        p.visitTypeId === 't1' &&
+        (!p.siteId || p.siteId === 'a') &&
+        (!p.providerId || p.providerId === this.c.providerId),
+    );
     for (const row of rows.sort((x, y) => rank(y) - rank(x))) {
       const value = read(row);
       if (value !== null) return value;
@@ -98,21 +104,43 @@ export class Oracle {
     const patientsVisits = visits.filter((v) => wish.patientId && v.patientId === wish.patientId);
     const fails: Record<string, () => boolean> = {
       past: () => start < now,
-      'not-performed': () => (this.type.siteIds !== null && !this.type.siteIds.includes('a')) || (providerId !== null && this.type.providerIds !== null && !this.type.providerIds.includes(providerId)) || this.missingPool(),
+      'not-performed': () =>
+        (this.type.siteIds !== null && !this.type.siteIds.includes('a')) ||
+        (providerId !== null && this.type.providerIds !== null && !this.type.providerIds.includes(providerId)) ||
+        this.missingPool(),
       'site-closed': () => this.s.closures.some((c) => meets(start, end, this.span(c))),
       'not-before': () => Boolean(wish.notBefore && this.c.date < wish.notBefore),
-      'gap-too-short': () => providerId !== null && visits.some((v) => v.providerId === providerId && this.gapBroken(start, v)),
+      'gap-too-short': () =>
+        providerId !== null && visits.some((v) => v.providerId === providerId && this.gapBroken(start, v)),
       'cap-reached': () => this.capReached(start, visits),
       'nobody-present': () => this.presenceMissing(start),
       'patient-elsewhere': () => patientsVisits.some((v) => v.start < end && v.end > start),
-      spacing: () => this.type.spacing.some((rule) => patientsVisits.some((v) => v.visitTypeId === rule.otherTypeId && rule.leastDays !== null && Math.abs(Temporal.PlainDate.from(v.date).until(this.c.date).days) < rule.leastDays)),
+      spacing: () =>
+        this.type.spacing.some((rule) =>
+          patientsVisits.some(
+            (v) =>
+              v.visitTypeId === rule.otherTypeId &&
+              rule.leastDays !== null &&
+              Math.abs(Temporal.PlainDate.from(v.date).until(this.c.date).days) < rule.leastDays,
+          ),
+        ),
       ...(this.patientSide && {
         'outside-site-hours': () => this.cells(start, end).some((t) => !this.siteOpen(t)),
         'not-offered': () => !this.policy((p) => p.offered, false),
-        'kind-not-offered': () => !this.policy<readonly PatientKind[]>((p) => p.kinds, ['new', 'established']).includes(wish.kind),
-        'not-bookable-online': () => !site.bookableOnline || (providerId !== null && !this.s.resources.find((r) => r.id === providerId)?.bookableOnline),
-        'too-soon': () => (this.policy((p) => p.leadMin, 0) > 0 && start < now + this.policy((p) => p.leadMin, 0)) || this.pastDeadline(),
-        'too-far': () => this.c.date > plus(this.dateOf(now), this.policy((p) => p.windowDays, 90)),
+        'kind-not-offered': () =>
+          !this.policy<readonly PatientKind[]>((p) => p.kinds, ['new', 'established']).includes(wish.kind),
+        'not-bookable-online': () =>
+          !site.bookableOnline ||
+          (providerId !== null && !this.s.resources.find((r) => r.id === providerId)?.bookableOnline),
+        'too-soon': () =>
+          (this.policy((p) => p.leadMin, 0) > 0 && start < now + this.policy((p) => p.leadMin, 0)) ||
+          this.pastDeadline(),
+        'too-far': () =>
+          this.c.date >
+          plus(
+            this.dateOf(now),
+            this.policy((p) => p.windowDays, 90),
+          ),
         'off-grid': () => this.wallMinute(start) % this.policy((p) => p.gridMin, 10) !== 0,
       }),
     };
@@ -120,11 +148,19 @@ export class Oracle {
   }
 
   private missingPool(): boolean {
-    return this.type.parts.some((part) => part.needs.some((need) => need.what === 'pool' && !this.s.pools.some((pool) => pool.kind === need.poolKind)));
+    return this.type.parts.some((part) =>
+      part.needs.some((need) => need.what === 'pool' && !this.s.pools.some((pool) => pool.kind === need.poolKind)),
+    );
   }
 
   private pastDeadline(): boolean {
-    const by = this.policy((p) => (p.leadWorkingDays === null || p.leadByMinute === null ? null : { days: p.leadWorkingDays, minute: p.leadByMinute }), null as { days: number; minute: number } | null);
+    const by = this.policy(
+      (p) =>
+        p.leadWorkingDays === null || p.leadByMinute === null
+          ? null
+          : { days: p.leadWorkingDays, minute: p.leadByMinute },
+      null as { days: number; minute: number } | null,
+    );
     if (!by) return false;
     let date = this.c.date;
     for (let found = 0, back = 0; found < by.days; back++) {
@@ -133,7 +169,8 @@ export class Oracle {
       const noon = this.at(date, 0);
       const next = this.at(plus(date, 1), 0);
       let open = false;
-      for (let t = noon; t < next && !open; t += 5) open = this.siteOpen(t) && !this.s.closures.some((c) => meets(t, t + 5, this.span(c)));
+      for (let t = noon; t < next && !open; t += 5)
+        open = this.siteOpen(t) && !this.s.closures.some((c) => meets(t, t + 5, this.span(c)));
       if (open) found++;
     }
     return this.c.now > this.at(date, by.minute);
@@ -141,7 +178,9 @@ export class Oracle {
 
   private siteOpen(t: number): boolean {
     const date = this.dateOf(t);
-    return this.s.siteHours.some((h) => holds(h.rule, date) && meets(t, t + 5, [this.at(date, h.fromMinute), this.at(date, h.toMinute)]));
+    return this.s.siteHours.some(
+      (h) => holds(h.rule, date) && meets(t, t + 5, [this.at(date, h.fromMinute), this.at(date, h.toMinute)]),
+    );
   }
 
   private span(row: Pick<TimeOff, 'startDate' | 'startMinute' | 'endDate' | 'endMinute'>): [number, number] {
@@ -166,9 +205,12 @@ export class Oracle {
       at += part.lengthMin;
     }
     if (from === null) return false;
-    const way = (one: string, two: string) => (one === two ? 0 : (this.s.travel.find((row) => row.fromSiteId === one && row.toSiteId === two)?.minutes ?? 0));
-    if (from >= v.providerEnd) return from - v.providerEnd < Math.max(v.afterMin, this.type.beforeMin, way(v.siteId, 'a'));
-    if (to <= v.providerStart) return v.providerStart - to < Math.max(this.type.afterMin, v.beforeMin, way('a', v.siteId));
+    const way = (one: string, two: string) =>
+      one === two ? 0 : (this.s.travel.find((row) => row.fromSiteId === one && row.toSiteId === two)?.minutes ?? 0);
+    if (from >= v.providerEnd)
+      return from - v.providerEnd < Math.max(v.afterMin, this.type.beforeMin, way(v.siteId, 'a'));
+    if (to <= v.providerStart)
+      return v.providerStart - to < Math.max(this.type.afterMin, v.beforeMin, way('a', v.siteId));
     return false;
   }
 
@@ -178,17 +220,37 @@ export class Oracle {
     const day = this.s.caps.some((cap) => {
       if (cap.siteId && cap.siteId !== 'a') return false;
       const sameType = (v: BookedVisit) => v.visitTypeId === 't1';
-      const counted = today.filter((v) => (!cap.siteId || v.siteId === cap.siteId) && (!cap.visitTypeId || v.visitTypeId === cap.visitTypeId));
-      if (cap.bucket === 'site-type-day') return counted.filter((v) => v.siteId === 'a' && sameType(v)).length >= cap.most;
+      const counted = today.filter(
+        (v) => (!cap.siteId || v.siteId === cap.siteId) && (!cap.visitTypeId || v.visitTypeId === cap.visitTypeId),
+      );
+      if (cap.bucket === 'site-type-day')
+        return counted.filter((v) => v.siteId === 'a' && sameType(v)).length >= cap.most;
       if (providerId === null) return false;
       const mine = counted.filter((v) => v.providerId === providerId);
-      if (cap.bucket === 'provider-self-day') return wish.channel !== 'desk' && mine.filter((v) => v.selfBooked).length >= cap.most;
+      if (cap.bucket === 'provider-self-day')
+        return wish.channel !== 'desk' && mine.filter((v) => v.selfBooked).length >= cap.most;
       return (cap.bucket === 'provider-type-day' ? mine.filter(sameType) : mine).length >= cap.most;
     });
     if (day || providerId === null) return day;
-    return this.stretches(providerId).some(({ from, to, caps }) =>
-      start >= from && start < to && caps.some((cap) => (!cap.visitTypeId || cap.visitTypeId === 't1') && (!cap.kind || cap.kind === wish.kind) &&
-        visits.filter((v) => v.siteId === 'a' && v.providerId === providerId && v.start >= from && v.start < to && (!cap.visitTypeId || v.visitTypeId === cap.visitTypeId) && (!cap.kind || v.kind === cap.kind)).length >= cap.most));
+    return this.stretches(providerId).some(
+      ({ from, to, caps }) =>
+        start >= from &&
+        start < to &&
+        caps.some(
+          (cap) =>
+            (!cap.visitTypeId || cap.visitTypeId === 't1') &&
+            (!cap.kind || cap.kind === wish.kind) &&
+            visits.filter(
+              (v) =>
+                v.siteId === 'a' &&
+                v.providerId === providerId &&
+                v.start >= from &&
+                v.start < to &&
+                (!cap.visitTypeId || v.visitTypeId === cap.visitTypeId) &&
+                (!cap.kind || v.kind === cap.kind),
+            ).length >= cap.most,
+        ),
+    );
   }
 
   private presenceMissing(start: number): boolean {
@@ -197,7 +259,12 @@ export class Oracle {
       for (const need of part.needs) {
         if (need.what !== 'present') continue;
         const able = this.s.resources.filter((r) => r.capabilities.includes(need.capability));
-        if (this.cells(at, at + part.lengthMin).some((t) => t >= this.dayEnd || !able.some((r) => this.hoursAt(r.id, t).inForce && !this.away(r.id, t)))) return true;
+        if (
+          this.cells(at, at + part.lengthMin).some(
+            (t) => t >= this.dayEnd || !able.some((r) => this.hoursAt(r.id, t).inForce && !this.away(r.id, t)),
+          )
+        )
+          return true;
       }
       at += part.lengthMin;
     }
@@ -205,7 +272,9 @@ export class Oracle {
   }
 
   private owns(subject: Subject, resourceId: string): boolean {
-    return subject.of === 'resource' ? subject.id === resourceId : Boolean(this.s.pools.find((p) => p.id === subject.id)?.memberIds.includes(resourceId));
+    return subject.of === 'resource'
+      ? subject.id === resourceId
+      : Boolean(this.s.pools.find((p) => p.id === subject.id)?.memberIds.includes(resourceId));
   }
 
   private readonly known = new Map<string, ReturnType<Oracle['readStretches']>>();
@@ -217,38 +286,83 @@ export class Oracle {
 
   /** Every stretch of the day at site `a`, in rising precedence: taken away, recurring, changed or extra. */
   private readStretches(resourceId: string) {
-    const rows: { rank: number; from: number; to: number; accepts: Accepts; online: boolean; release: Session['release']; places: number; caps: Session['caps'] }[] = [];
+    const rows: {
+      rank: number;
+      from: number;
+      to: number;
+      accepts: Accepts;
+      online: boolean;
+      release: Session['release'];
+      places: number;
+      caps: Session['caps'];
+    }[] = [];
     const put = (rank: number, from: number, to: number, terms: DateHours | Session, session: Session | null) =>
-      rows.push({ rank, from, to, accepts: terms.accepts, online: terms.online, release: session?.release ?? null, places: terms.places, caps: session?.caps ?? [] });
-    for (const session of this.s.sessions.filter((x) => this.owns(x.subject, resourceId) && holds(x.rule, this.c.date))) {
+      rows.push({
+        rank,
+        from,
+        to,
+        accepts: terms.accepts,
+        online: terms.online,
+        release: session?.release ?? null,
+        places: terms.places,
+        caps: session?.caps ?? [],
+      });
+    for (const session of this.s.sessions.filter(
+      (x) => this.owns(x.subject, resourceId) && holds(x.rule, this.c.date),
+    )) {
       const change = this.s.dateChanges.find((c) => c.sessionId === session.id && c.date === this.c.date);
       if (session.siteId === 'a') {
         for (const [from, to] of this.plannedSpans(session)) put(change ? 0 : 1, from, to, session, session);
       }
-      if (change?.hours?.siteId === 'a') put(2, this.at(this.c.date, change.hours.fromMinute), this.at(this.c.date, change.hours.toMinute), change.hours, session);
+      if (change?.hours?.siteId === 'a')
+        put(
+          2,
+          this.at(this.c.date, change.hours.fromMinute),
+          this.at(this.c.date, change.hours.toMinute),
+          change.hours,
+          session,
+        );
     }
     for (const change of this.s.dateChanges) {
-      if (change.sessionId === null && change.date === this.c.date && this.owns(change.subject, resourceId) && change.hours?.siteId === 'a') put(3, this.at(change.date, change.hours.fromMinute), this.at(change.date, change.hours.toMinute), change.hours, null);
+      if (
+        change.sessionId === null &&
+        change.date === this.c.date &&
+        this.owns(change.subject, resourceId) &&
+        change.hours?.siteId === 'a'
+      )
+        put(
+          3,
+          this.at(change.date, change.hours.fromMinute),
+          this.at(change.date, change.hours.toMinute),
+          change.hours,
+          null,
+        );
     }
     return rows.sort((x, y) => x.rank - y.rank);
   }
 
   private plannedSpans(session: Session): [number, number][] {
-    if (!session.followsSiteHours) return [[this.at(this.c.date, session.fromMinute), this.at(this.c.date, session.toMinute)]];
-    return this.s.siteHours.filter((h) => holds(h.rule, this.c.date)).map((h) => [this.at(this.c.date, h.fromMinute), this.at(this.c.date, h.toMinute)]);
+    if (!session.followsSiteHours)
+      return [[this.at(this.c.date, session.fromMinute), this.at(this.c.date, session.toMinute)]];
+    return this.s.siteHours
+      .filter((h) => holds(h.rule, this.c.date))
+      .map((h) => [this.at(this.c.date, h.fromMinute), this.at(this.c.date, h.toMinute)]);
   }
 
   private hoursAt(resourceId: string, t: number) {
     const over = this.stretches(resourceId).filter((row) => t >= row.from && t < row.to);
     const terms = over.at(-1) ?? null;
-    const none = this.s.sessions.every((x) => !this.owns(x.subject, resourceId)) && this.stretches(resourceId).length === 0;
+    const none =
+      this.s.sessions.every((x) => !this.owns(x.subject, resourceId)) && this.stretches(resourceId).length === 0;
     const thing = ['room', 'equipment'].includes(this.s.resources.find((r) => r.id === resourceId)?.kind ?? '');
     const inForce = (thing && none && t < this.dayEnd) || over.some((row) => row.rank > 0);
     return { terms, inForce, taken: !inForce && over.length > 0 };
   }
 
   private away(resourceId: string, t: number): boolean {
-    return this.s.timeOff.some((o) => o.resourceId === resourceId && (o.siteId === null || o.siteId === 'a') && meets(t, t + 5, this.span(o)));
+    return this.s.timeOff.some(
+      (o) => o.resourceId === resourceId && (o.siteId === null || o.siteId === 'a') && meets(t, t + 5, this.span(o)),
+    );
   }
 
   private seatsExist(start: number): boolean {
@@ -261,9 +375,16 @@ export class Oracle {
       for (const need of part.needs) {
         if (need.what === 'present') continue;
         const to = at + part.lengthMin + (need.what === 'pool' ? Math.ceil((need.turnaroundMin ?? 0) / 5) * 5 : 0);
-        const ids = need.what === 'provider' ? [this.c.providerId as string] : need.what === 'resource' ? [need.resourceId] : (this.s.pools.find((p) => p.kind === need.poolKind)?.memberIds ?? []);
+        const ids =
+          need.what === 'provider'
+            ? [this.c.providerId as string]
+            : need.what === 'resource'
+              ? [need.resourceId]
+              : (this.s.pools.find((p) => p.kind === need.poolKind)?.memberIds ?? []);
         const leads = need.what === 'provider' || need.key === lead?.key;
-        const all = ids.flatMap((id) => [0, 1].map((place) => ({ id, place }))).filter(({ id, place }) => place === 0 || this.stretches(id).some((x) => x.places > place));
+        const all = ids
+          .flatMap((id) => [0, 1].map((place) => ({ id, place })))
+          .filter(({ id, place }) => place === 0 || this.stretches(id).some((x) => x.places > place));
         const seats = all.filter((seat) => this.seatFree(seat, this.cells(at, to), start, leads, index));
         if (!seats.length && ids.length) return false;
         if (ids.length) needs.push({ need, from: at, to, seats });
@@ -274,21 +395,32 @@ export class Oracle {
     return this.lifted.has('never-together') || this.together(needs, 0, []);
   }
 
-  private together(needs: { need: Need; from: number; to: number; seats: { id: string; place: number }[] }[], at: number, chosen: { id: string; place: number }[]): boolean {
+  private together(
+    needs: { need: Need; from: number; to: number; seats: { id: string; place: number }[] }[],
+    at: number,
+    chosen: { id: string; place: number }[],
+  ): boolean {
     if (at === needs.length) return true;
     return needs[at].seats.some((seat) => {
       const ok = chosen.every((other, i) => {
         const a = needs[at];
         const b = needs[i];
         if ((a.need.sameAs === b.need.key || b.need.sameAs === a.need.key) && other.id !== seat.id) return false;
-        if ((a.need.differentFrom === b.need.key || b.need.differentFrom === a.need.key) && other.id === seat.id) return false;
+        if ((a.need.differentFrom === b.need.key || b.need.differentFrom === a.need.key) && other.id === seat.id)
+          return false;
         return !(a.from < b.to && b.from < a.to && other.id === seat.id && other.place === seat.place);
       });
       return ok && this.together(needs, at + 1, [...chosen, seat]);
     });
   }
 
-  private seatFree({ id, place }: { id: string; place: number }, cells: number[], start: number, leads: boolean, need: number): boolean {
+  private seatFree(
+    { id, place }: { id: string; place: number },
+    cells: number[],
+    start: number,
+    leads: boolean,
+    need: number,
+  ): boolean {
     const { wish, now } = this.c;
     const lifted = (code: string) => this.lifted.has(`${code}#${need}`);
     return cells.every((t) => {
@@ -296,18 +428,48 @@ export class Oracle {
       const released = terms?.release && start - now <= terms.release.beforeMin ? terms.release : null;
       const accepts = released?.accepts ?? terms?.accepts;
       const shown = released?.online ?? terms?.online ?? true;
-      const strokes = this.s.brush.filter((b) => b.resourceId === id && meets(t, t + 5, [this.at(b.date, b.fromMinute), this.at(b.date, b.toMinute)])).sort((x, y) => x.order - y.order);
+      const strokes = this.s.brush
+        .filter(
+          (b) => b.resourceId === id && meets(t, t + 5, [this.at(b.date, b.fromMinute), this.at(b.date, b.toMinute)]),
+        )
+        .sort((x, y) => x.order - y.order);
       const stroke = strokes.at(-1)?.value ?? 'by-rule';
       const fails: [string, boolean][] = [
         ['no-hours', !inForce && !taken],
         ['changed-that-date', taken],
         ['time-off', this.away(id, t)],
-        ['kept-free', this.s.keptFree.some((k) => k.resourceId === id && (k.siteId === null || k.siteId === 'a') && holds(k.rule, this.c.date) && meets(t, t + 5, [this.at(this.c.date, k.fromMinute), this.at(this.c.date, k.toMinute)]))],
+        [
+          'kept-free',
+          this.s.keptFree.some(
+            (k) =>
+              k.resourceId === id &&
+              (k.siteId === null || k.siteId === 'a') &&
+              holds(k.rule, this.c.date) &&
+              meets(t, t + 5, [this.at(this.c.date, k.fromMinute), this.at(this.c.date, k.toMinute)]),
+          ),
+        ],
         ['type-not-accepted', Boolean(accepts?.visitTypeIds && !accepts.visitTypeIds.includes('t1'))],
         ['kind-not-accepted', Boolean(accepts?.kinds && !accepts.kinds.includes(wish.kind))],
         ['invited-only', wish.channel === 'online' && Boolean(accepts?.invitedOnly)],
-        ['desk-only', this.patientSide && leads && !(wish.channel === 'invited' && wish.deskTimesToo) && (stroke === 'desk-only' || (stroke === 'by-rule' && !shown))],
-        ['busy', this.s.occupied.some((o) => o.resourceId === id && o.place === place && o.visitId !== wish.ignoreVisitId && o.start < t + 5 && o.end > t) || (place > 0 && (terms === null || terms.places <= place))],
+        [
+          'desk-only',
+          this.patientSide &&
+            leads &&
+            !(wish.channel === 'invited' && wish.deskTimesToo) &&
+            (stroke === 'desk-only' || (stroke === 'by-rule' && !shown)),
+        ],
+        [
+          'busy',
+          this.s.occupied.some(
+            (o) =>
+              o.resourceId === id &&
+              o.place === place &&
+              o.visitId !== wish.ignoreVisitId &&
+              o.start < t + 5 &&
+              o.end > t,
+          ) ||
+            (place > 0 && (terms === null || terms.places <= place)),
+        ],
       ];
       return fails.every(([code, failed]) => !failed || lifted(code));
     });

@@ -38,7 +38,7 @@ export function daysBetween(from: LocalDate, to: LocalDate): number {
 /** ISO 8601 weekday of a date, 1 (Monday) to 7. */
 export function weekdayOf(date: LocalDate): Weekday {
   // 1970-01-01 was a Thursday (4).
-  return ((((dayNumber(date) + 3) % 7) + 7) % 7) + 1 as Weekday;
+  return (((((dayNumber(date) + 3) % 7) + 7) % 7) + 1) as Weekday;
 }
 
 /** Number of the Monday-started week that holds a date; only differences mean anything. */

@@ -20,7 +20,9 @@ function minuteOf(instant: Temporal.ZonedDateTime): EpochMinute {
 
 function readTable(zone: ZoneId, year: number): readonly OffsetSpan[] {
   const spans: OffsetSpan[] = [];
-  let at = Temporal.ZonedDateTime.from({ year, month: 1, day: 1, timeZone: 'UTC' }).withTimeZone(zone).subtract({ hours: 72 });
+  let at = Temporal.ZonedDateTime.from({ year, month: 1, day: 1, timeZone: 'UTC' })
+    .withTimeZone(zone)
+    .subtract({ hours: 72 });
   const end = Temporal.ZonedDateTime.from({ year: year + 1, month: 1, day: 4, timeZone: 'UTC' }).epochMilliseconds;
   spans.push({ from: Number.NEGATIVE_INFINITY, offsetMin: at.offsetNanoseconds / 60e9 });
   for (;;) {

@@ -1,6 +1,15 @@
 /** FHIR R4 appointmentstatus, http://hl7.org/fhir/R4/valueset-appointmentstatus.html */
 export const APPOINTMENT_STATUSES = [
-  'proposed', 'pending', 'booked', 'arrived', 'checked-in', 'fulfilled', 'cancelled', 'noshow', 'waitlist', 'entered-in-error',
+  'proposed',
+  'pending',
+  'booked',
+  'arrived',
+  'checked-in',
+  'fulfilled',
+  'cancelled',
+  'noshow',
+  'waitlist',
+  'entered-in-error',
 ] as const;
 export type AppointmentStatus = (typeof APPOINTMENT_STATUSES)[number];
 
@@ -44,5 +53,12 @@ export const ORIGINS = ['desk', 'self', 'invitation', 'waitlist', 'import'] as c
 export type Origin = (typeof ORIGINS)[number];
 
 /** Why the desk cancels; a free text may stand beside it. */
-export const CANCEL_REASONS = ['patient-asked', 'provider-away', 'site-closed', 'not-genuine', 'booked-wrongly', 'other'] as const;
+export const CANCEL_REASONS = [
+  'patient-asked',
+  'provider-away',
+  'site-closed',
+  'not-genuine',
+  'booked-wrongly',
+  'other',
+] as const;
 export type CancelReason = (typeof CANCEL_REASONS)[number];

@@ -22,7 +22,10 @@ const CALL = { en: 'To change it, call', es: 'Para cambiarla, llame al' } as con
  * visit is nobody's business.
  */
 export function visitToCalendar(visit: CalendarVisit): string {
-  const calendar = ical({ prodId: { company: 'Zaguan', product: 'Zaguan', language: 'EN' }, method: visit.cancelled ? ICalCalendarMethod.CANCEL : ICalCalendarMethod.PUBLISH });
+  const calendar = ical({
+    prodId: { company: 'Zaguan', product: 'Zaguan', language: 'EN' },
+    method: visit.cancelled ? ICalCalendarMethod.CANCEL : ICalCalendarMethod.PUBLISH,
+  });
   calendar.createEvent({
     id: `${visit.id}@zaguan.invalid`,
     start: visit.start,

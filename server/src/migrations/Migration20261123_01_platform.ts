@@ -70,8 +70,12 @@ export class Migration20261123_01_platform extends Migration {
     this.addSql('create table audit_entry_default partition of audit_entry default');
     this.addSql(`create function refuse_change() returns trigger language plpgsql as $$
       begin raise exception 'The audit is append-only.'; end $$`);
-    this.addSql('create trigger audit_entry_append_only before update or delete on audit_entry for each row execute function refuse_change()');
-    this.addSql('create trigger audit_entry_no_truncate before truncate on audit_entry for each statement execute function refuse_change()');
+    this.addSql(
+      'create trigger audit_entry_append_only before update or delete on audit_entry for each row execute function refuse_change()',
+    );
+    this.addSql(
+      'create trigger audit_entry_no_truncate before truncate on audit_entry for each statement execute function refuse_change()',
+    );
 
     this.addSql(`create table domain_event (
       id bigint generated always as identity,

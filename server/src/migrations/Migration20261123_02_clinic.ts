@@ -49,13 +49,19 @@ export class Migration20261123_02_clinic extends Migration {
       directions_en text not null default '', directions_es text not null default '',
       bookable_online boolean not null default true, sort_order smallint not null default 0
     )`);
-    this.addSql(`create table site_hours (id uuid primary key, site_id uuid not null references site, ${RULE}, ${STRETCH})`);
-    this.addSql(`create table closure (id uuid primary key, site_id uuid not null references site, ${SPAN}, reason text not null default '')`);
+    this.addSql(
+      `create table site_hours (id uuid primary key, site_id uuid not null references site, ${RULE}, ${STRETCH})`,
+    );
+    this.addSql(
+      `create table closure (id uuid primary key, site_id uuid not null references site, ${SPAN}, reason text not null default '')`,
+    );
     this.addSql(`create table site_travel (
       from_site_id uuid not null references site, to_site_id uuid not null references site,
       minutes smallint not null check (minutes between 0 and 1440), primary key (from_site_id, to_site_id)
     )`);
-    this.addSql(`create table account_site (account_id uuid not null references account, site_id uuid not null references site, primary key (account_id, site_id))`);
+    this.addSql(
+      `create table account_site (account_id uuid not null references account, site_id uuid not null references site, primary key (account_id, site_id))`,
+    );
   }
 
   private resources(): void {
@@ -72,7 +78,9 @@ export class Migration20261123_02_clinic extends Migration {
       npi text check (npi ~ '^[0-9]{10}$'), licence text, languages text[] not null default '{en}', accepts_new boolean not null default true,
       bio_en text not null default '', bio_es text not null default '', home_room_id uuid references resource
     )`);
-    this.addSql(`create table resource_site (resource_id uuid not null references resource, site_id uuid not null references site, primary key (resource_id, site_id))`);
+    this.addSql(
+      `create table resource_site (resource_id uuid not null references resource, site_id uuid not null references site, primary key (resource_id, site_id))`,
+    );
     this.addSql(`create table pool (
       id uuid primary key, site_id uuid not null references site, kind text not null, name text not null,
       shown_in_daybook boolean not null default true, sort_order smallint not null default 0, unique (site_id, kind)
@@ -106,9 +114,14 @@ export class Migration20261123_02_clinic extends Migration {
       foreign key (visit_type_id, same_as) references visit_type_need (visit_type_id, key),
       foreign key (visit_type_id, different_from) references visit_type_need (visit_type_id, key)
     )`);
-    for (const [table, target, column] of [['visit_type_provider', 'resource', 'provider_id'], ['visit_type_site', 'site', 'site_id']]) {
+    for (const [table, target, column] of [
+      ['visit_type_provider', 'resource', 'provider_id'],
+      ['visit_type_site', 'site', 'site_id'],
+    ]) {
       // No row at all: any.
-      this.addSql(`create table ${table} (visit_type_id uuid not null references visit_type, ${column} uuid not null references ${target}, primary key (visit_type_id, ${column}))`);
+      this.addSql(
+        `create table ${table} (visit_type_id uuid not null references visit_type, ${column} uuid not null references ${target}, primary key (visit_type_id, ${column}))`,
+      );
     }
     this.addSql(`create table visit_type_spacing (
       visit_type_id uuid not null references visit_type, other_type_id uuid not null references visit_type,
@@ -139,7 +152,8 @@ export class Migration20261123_02_clinic extends Migration {
   }
 
   private availability(): void {
-    const subject = 'resource_id uuid references resource, pool_id uuid references pool, check (num_nonnulls(resource_id, pool_id) = 1)';
+    const subject =
+      'resource_id uuid references resource, pool_id uuid references pool, check (num_nonnulls(resource_id, pool_id) = 1)';
     this.addSql(`create table working_hours (
       id uuid primary key, ${subject}, site_id uuid not null references site, ${RULE}, ${STRETCH}, ${ACCEPTS},
       follows_site_hours boolean not null default false, preferred_room_ids uuid[] not null default '{}',
@@ -160,7 +174,9 @@ export class Migration20261123_02_clinic extends Migration {
       id uuid primary key, resource_id uuid not null references resource, site_id uuid references site, ${SPAN},
       reason text not null default '', status text not null default 'approved' check (status in ('asked','approved','declined'))
     )`);
-    this.addSql(`create table kept_free (id uuid primary key, resource_id uuid not null references resource, site_id uuid references site, ${RULE}, ${STRETCH}, note text not null default '')`);
+    this.addSql(
+      `create table kept_free (id uuid primary key, resource_id uuid not null references resource, site_id uuid references site, ${RULE}, ${STRETCH}, note text not null default '')`,
+    );
     this.addSql(`create table brush_stroke (
       id uuid primary key, painted bigint generated always as identity, resource_id uuid not null references resource, site_id uuid not null references site,
       date date not null, ${STRETCH}, value text not null check (value in ('shown','desk-only','by-rule'))

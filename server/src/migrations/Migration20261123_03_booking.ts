@@ -17,7 +17,9 @@ export class Migration20261123_03_booking extends Migration {
       household_id uuid references household, version integer not null default 1, created_at timestamptz not null,
       check (given_name <> '' or family_name <> '')
     )`);
-    this.addSql('create index patient_family_prefix on patient (lower(family_name) text_pattern_ops, lower(given_name), birth_date)');
+    this.addSql(
+      'create index patient_family_prefix on patient (lower(family_name) text_pattern_ops, lower(given_name), birth_date)',
+    );
     this.addSql('create index patient_birth_date on patient (birth_date)');
 
     // One row per number or address, whoever shares it: an opt-out belongs to the number.

@@ -3,7 +3,11 @@ import { Migration20261123_02_clinic } from './Migration20261123_02_clinic.ts';
 import { Migration20261123_03_booking } from './Migration20261123_03_booking.ts';
 
 /** In order. Migrations are the only way the schema changes. */
-export const MIGRATIONS = [Migration20261123_01_platform, Migration20261123_02_clinic, Migration20261123_03_booking].map((migration) => ({
+export const MIGRATIONS = [
+  Migration20261123_01_platform,
+  Migration20261123_02_clinic,
+  Migration20261123_03_booking,
+].map((migration) => ({
   name: migration.name,
   class: migration,
 }));

@@ -9,4 +9,9 @@ export function reportConnectionTo(dispatch: (action: { type: string }) => void)
 }
 
 // Patients have no session: their browser is known by a cookie the page can't read.
-export const api = makeApi(contractQuery(() => '', { away: () => tell(connection.actions.wentAway()), back: () => tell(connection.actions.cameBack()) }));
+export const api = makeApi(
+  contractQuery(() => '', {
+    away: () => tell(connection.actions.wentAway()),
+    back: () => tell(connection.actions.cameBack()),
+  }),
+);

@@ -11,7 +11,10 @@ void i18next.use(initReactI18next).init({
   lng: wanted,
   fallbackLng: 'en',
   interpolation: { escapeValue: false },
-  resources: { en: { translation: { ...en, error: { ...ERRORS_EN, ...ERRORS_PATIENT_EN } } }, es: { translation: { ...es, error: { ...ERRORS_EN, ...ERRORS_PATIENT_ES } } } },
+  resources: {
+    en: { translation: { ...en, error: { ...ERRORS_EN, ...ERRORS_PATIENT_EN } } },
+    es: { translation: { ...es, error: { ...ERRORS_EN, ...ERRORS_PATIENT_ES } } },
+  },
 });
 
 export function setLanguage(language: 'en' | 'es'): void {

@@ -14,4 +14,9 @@ export function setCsrfToken(token: string): void {
   csrfToken = token;
 }
 
-export const api = makeApi(contractQuery(() => csrfToken, { away: () => tell(connection.actions.wentAway()), back: () => tell(connection.actions.cameBack()) }));
+export const api = makeApi(
+  contractQuery(() => csrfToken, {
+    away: () => tell(connection.actions.wentAway()),
+    back: () => tell(connection.actions.cameBack()),
+  }),
+);

@@ -3,4 +3,8 @@ import { initReactI18next } from 'react-i18next';
 import { ERRORS_EN } from '../shared/i18n/errors.ts';
 import { en } from './words.en.ts';
 
-void i18next.use(initReactI18next).init({ lng: 'en', interpolation: { escapeValue: false }, resources: { en: { translation: { ...en, error: ERRORS_EN } } } });
+void i18next.use(initReactI18next).init({
+  lng: 'en',
+  interpolation: { escapeValue: false },
+  resources: { en: { translation: { ...en, error: ERRORS_EN } } },
+});

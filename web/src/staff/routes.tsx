@@ -13,13 +13,22 @@ import { Shell } from './shell/Shell.tsx';
 export function App() {
   const { t } = useTranslation();
   const { data, error, isLoading, refetch } = accountsApi.useWhoAmIQuery({});
-  if (isLoading) return <p role="status" className="p-6 text-muted">{t('loading')}</p>;
+  if (isLoading)
+    return (
+      <p role="status" className="p-6 text-muted">
+        {t('loading')}
+      </p>
+    );
   const failed = apiError(error);
   if (!data) {
     return (
       <main className="mx-auto mt-24 max-w-md">
-        <Notice tone="brick" live="assertive">{failed && t(`error.${failed.tag}`, { requestId: failed.requestId })}</Notice>
-        <Button className="mt-3" onClick={() => void refetch()}>{t('tryAgain')}</Button>
+        <Notice tone="brick" live="assertive">
+          {failed && t(`error.${failed.tag}`, { requestId: failed.requestId })}
+        </Notice>
+        <Button className="mt-3" onClick={() => void refetch()}>
+          {t('tryAgain')}
+        </Button>
       </main>
     );
   }

@@ -22,7 +22,10 @@ export const busy: MemberRule = {
     const to = epochOfCell(frame.day, cell + need.fromCell + need.lengthCells);
     const rows = frame.index
       .occupiedOn(seat.resourceId, frame.day)
-      .filter((row) => row.place === seat.place && row.visitId !== frame.wish.ignoreVisitId && row.start < to && row.end > from);
+      .filter(
+        (row) =>
+          row.place === seat.place && row.visitId !== frame.wish.ignoreVisitId && row.start < to && row.end > from,
+      );
     return { resourceId: seat.resourceId, until: rows.length ? Math.max(...rows.map((row) => row.end)) : null };
   },
 };

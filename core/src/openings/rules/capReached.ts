@@ -6,14 +6,19 @@ import type { StartRule } from '../rule.ts';
 import type { Cap } from '../snapshot.ts';
 
 /** The bucket a visit like this would fall into, or `null` if the cap does not concern it. */
-export function capBucket(cap: Cap, of: { providerId: string | null; siteId: string; visitTypeId: string; selfBooked: boolean }): string | null {
+export function capBucket(
+  cap: Cap,
+  of: { providerId: string | null; siteId: string; visitTypeId: string; selfBooked: boolean },
+): string | null {
   if (cap.providerId !== null && cap.providerId !== of.providerId) return null;
   if (cap.siteId !== null && cap.siteId !== of.siteId) return null;
   if (cap.visitTypeId !== null && cap.visitTypeId !== of.visitTypeId) return null;
   if (cap.bucket === 'site-type-day') return `${cap.id}:${of.siteId}:${of.visitTypeId}`;
   if (of.providerId === null) return null;
   if (cap.bucket === 'provider-self-day') return of.selfBooked ? `${cap.id}:${of.providerId}` : null;
-  return cap.bucket === 'provider-type-day' ? `${cap.id}:${of.providerId}:${of.visitTypeId}` : `${cap.id}:${of.providerId}`;
+  return cap.bucket === 'provider-type-day'
+    ? `${cap.id}:${of.providerId}:${of.visitTypeId}`
+    : `${cap.id}:${of.providerId}`;
 }
 
 function reachedDayCaps({ index, wish, type, site, providerId, day }: Frame): Facts[] {
@@ -37,16 +42,25 @@ interface HoursCap {
 function reachedHoursCaps(frame: Frame): HoursCap[] {
   const { index, wish, type, site, providerId, day } = frame;
   if (providerId === null) return [];
-  const visits = index.visitsNear(providerId, day).filter((visit) => visit.id !== wish.ignoreVisitId && visit.siteId === site.id);
+  const visits = index
+    .visitsNear(providerId, day)
+    .filter((visit) => visit.id !== wish.ignoreVisitId && visit.siteId === site.id);
   return index.resourceDay(providerId, site.id, day.date).stretches.flatMap((stretch) =>
     stretch.caps.flatMap((cap) => {
-      const counts = (of: Pick<BookedVisit, 'visitTypeId' | 'kind'>) => (cap.visitTypeId === null || cap.visitTypeId === of.visitTypeId) && (cap.kind === null || cap.kind === of.kind);
+      const counts = (of: Pick<BookedVisit, 'visitTypeId' | 'kind'>) =>
+        (cap.visitTypeId === null || cap.visitTypeId === of.visitTypeId) && (cap.kind === null || cap.kind === of.kind);
       if (!counts({ visitTypeId: type.id, kind: wish.kind })) return [];
       const from = epochOfCell(day, stretch.fromCell);
       const to = epochOfCell(day, stretch.toCell);
       const booked = visits.filter((visit) => visit.start >= from && visit.start < to && counts(visit)).length;
       if (booked < cap.most) return [];
-      return [{ fromCell: stretch.fromCell, toCell: stretch.toCell, facts: { cap: 'hours', hoursId: stretch.sourceId, most: cap.most, booked } }];
+      return [
+        {
+          fromCell: stretch.fromCell,
+          toCell: stretch.toCell,
+          facts: { cap: 'hours', hoursId: stretch.sourceId, most: cap.most, booked },
+        },
+      ];
     }),
   );
 }

@@ -8,5 +8,9 @@ export const changedThatDate: MemberRule = {
   scope: 'member',
   binds: 'everyone',
   passes: (frame, need, seat) => startsInside(need, andNot(fullMask(320), dayOfSeat(frame, seat).changedAway)),
-  facts: (frame, _need, seat) => ({ resourceId: seat.resourceId, date: frame.day.date, changeIds: [...dayOfSeat(frame, seat).changeIds] }),
+  facts: (frame, _need, seat) => ({
+    resourceId: seat.resourceId,
+    date: frame.day.date,
+    changeIds: [...dayOfSeat(frame, seat).changeIds],
+  }),
 };

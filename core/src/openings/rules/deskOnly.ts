@@ -20,6 +20,10 @@ export const deskOnly: MemberRule = {
     const { brushDesk } = dayOfSeat(frame, seat);
     const cells = Array.from({ length: need.lengthCells }, (_, i) => cell + need.fromCell + i);
     const byBrush = cells.some((c) => hasCell(brushDesk, c));
-    return { resourceId: seat.resourceId, by: byBrush ? 'brush' : 'hours', hoursId: termsAt(frame, seat, cell + need.fromCell, cell)?.sourceId ?? null };
+    return {
+      resourceId: seat.resourceId,
+      by: byBrush ? 'brush' : 'hours',
+      hoursId: termsAt(frame, seat, cell + need.fromCell, cell)?.sourceId ?? null,
+    };
   },
 };

@@ -52,8 +52,19 @@ export const gapTooShort: StartRule = {
     const start = epochOfCell(frame.day, cell) + span.fromMin;
     const end = epochOfCell(frame.day, cell) + span.toMin;
     return neighbours(frame).flatMap<Facts>(({ visit, gapAfterIt, gapBeforeIt }) => {
-      if (start >= visit.providerEnd && start < visit.providerEnd + gapAfterIt) return [{ side: 'after', gapMin: gapAfterIt, haveMin: start - visit.providerEnd, freeFrom: visit.providerEnd + gapAfterIt }];
-      if (end <= visit.providerStart && end > visit.providerStart - gapBeforeIt) return [{ side: 'before', gapMin: gapBeforeIt, haveMin: visit.providerStart - end, nextStart: visit.providerStart }];
+      if (start >= visit.providerEnd && start < visit.providerEnd + gapAfterIt)
+        return [
+          {
+            side: 'after',
+            gapMin: gapAfterIt,
+            haveMin: start - visit.providerEnd,
+            freeFrom: visit.providerEnd + gapAfterIt,
+          },
+        ];
+      if (end <= visit.providerStart && end > visit.providerStart - gapBeforeIt)
+        return [
+          { side: 'before', gapMin: gapBeforeIt, haveMin: visit.providerStart - end, nextStart: visit.providerStart },
+        ];
       return [];
     });
   },

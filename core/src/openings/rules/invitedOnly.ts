@@ -7,6 +7,12 @@ export const invitedOnly: MemberRule = {
   code: 'invited-only',
   scope: 'member',
   binds: 'online',
-  passes: (frame, need, seat) => (frame.wish.channel === 'online' ? startsAccepted(frame, need, seat, ({ accepts }) => accepts.invitedOnly) : fullMask(320)),
-  facts: (frame, need, seat, cell) => ({ resourceId: seat.resourceId, hoursId: termsAt(frame, seat, cell + need.fromCell, cell)?.sourceId ?? null }),
+  passes: (frame, need, seat) =>
+    frame.wish.channel === 'online'
+      ? startsAccepted(frame, need, seat, ({ accepts }) => accepts.invitedOnly)
+      : fullMask(320),
+  facts: (frame, need, seat, cell) => ({
+    resourceId: seat.resourceId,
+    hoursId: termsAt(frame, seat, cell + need.fromCell, cell)?.sourceId ?? null,
+  }),
 };

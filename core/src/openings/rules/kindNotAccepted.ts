@@ -6,9 +6,20 @@ export const kindNotAccepted: MemberRule = {
   code: 'kind-not-accepted',
   scope: 'member',
   binds: 'everyone',
-  passes: (frame, need, seat) => startsAccepted(frame, need, seat, ({ accepts }) => accepts.kinds !== null && !accepts.kinds.includes(frame.wish.kind)),
+  passes: (frame, need, seat) =>
+    startsAccepted(
+      frame,
+      need,
+      seat,
+      ({ accepts }) => accepts.kinds !== null && !accepts.kinds.includes(frame.wish.kind),
+    ),
   facts: (frame, need, seat, cell) => {
     const terms = termsAt(frame, seat, cell + need.fromCell, cell);
-    return { resourceId: seat.resourceId, hoursId: terms?.sourceId ?? null, kind: frame.wish.kind, accepted: [...(terms?.accepts.kinds ?? [])] };
+    return {
+      resourceId: seat.resourceId,
+      hoursId: terms?.sourceId ?? null,
+      kind: frame.wish.kind,
+      accepted: [...(terms?.accepts.kinds ?? [])],
+    };
   },
 };

@@ -13,11 +13,20 @@ export const neverTogether: JointRule = {
   binds: 'everyone',
   concerns: ({ needs }) =>
     needs.some((need) => need.need.sameAs || need.need.differentFrom) ||
-    needs.some((a, i) => needs.slice(i + 1).some((b) => overlapInTime(a, b) && a.seats.some((x) => b.seats.some((y) => x.resourceId === y.resourceId)))),
+    needs.some((a, i) =>
+      needs
+        .slice(i + 1)
+        .some((b) => overlapInTime(a, b) && a.seats.some((x) => b.seats.some((y) => x.resourceId === y.resourceId))),
+    ),
   // A need without any seat is for `not-performed` to name; the others are still judged together.
   served: ({ needs }, _cell, left) => {
     const seated = needs.map((_, i) => i).filter((i) => needs[i].seats.length > 0);
-    return chooseSeats({ needs: seated.map((i) => needs[i]) }, seated.map((i) => left[i])) !== null;
+    return (
+      chooseSeats(
+        { needs: seated.map((i) => needs[i]) },
+        seated.map((i) => left[i]),
+      ) !== null
+    );
   },
   facts: ({ needs }) => [{ needs: needs.map((need) => need.need.key) }],
 };

@@ -13,7 +13,9 @@ export const noHours: MemberRule = {
   },
   facts: (frame, _need, seat) => {
     const { day } = frame;
-    const hours = dayOfSeat(frame, seat).stretches.map((s) => `${day.wallOfCell[s.fromCell]}-${s.toCell >= day.cells ? 1440 : day.wallOfCell[s.toCell]}`);
+    const hours = dayOfSeat(frame, seat).stretches.map(
+      (s) => `${day.wallOfCell[s.fromCell]}-${s.toCell >= day.cells ? 1440 : day.wallOfCell[s.toCell]}`,
+    );
     return { resourceId: seat.resourceId, hoursThatDay: hours };
   },
 };

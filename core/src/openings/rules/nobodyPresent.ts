@@ -17,7 +17,13 @@ function presentCells({ index, site, day }: Frame, capability: string): Mask {
 function lacking(frame: Frame): { need: FramedNeed; capability: string; hidden: Mask }[] {
   return frame.presence.flatMap((need) =>
     need.need.what === 'present'
-      ? [{ need, capability: need.need.capability, hidden: andNot(fullMask(frame.day.cells), startsInside(need, presentCells(frame, need.need.capability))) }]
+      ? [
+          {
+            need,
+            capability: need.need.capability,
+            hidden: andNot(fullMask(frame.day.cells), startsInside(need, presentCells(frame, need.need.capability))),
+          },
+        ]
       : [],
   );
 }
@@ -28,5 +34,8 @@ export const nobodyPresent: StartRule = {
   scope: 'start',
   binds: 'everyone',
   hide: (frame) => lacking(frame).reduce((mask, row) => or(mask, row.hidden), emptyMask()),
-  facts: (frame, cell) => lacking(frame).flatMap<Facts>((row) => (hasCell(row.hidden, cell) ? [{ capability: row.capability, part: row.need.part }] : [])),
+  facts: (frame, cell) =>
+    lacking(frame).flatMap<Facts>((row) =>
+      hasCell(row.hidden, cell) ? [{ capability: row.capability, part: row.need.part }] : [],
+    ),
 };

@@ -6,7 +6,8 @@ import type { StartRule } from '../rule.ts';
 function excepted({ site, providerId, index }: Frame): Facts[] {
   const facts: Facts[] = [];
   if (!site.bookableOnline) facts.push({ excepted: 'site', siteId: site.id });
-  if (providerId !== null && !index.resource(providerId).bookableOnline) facts.push({ excepted: 'provider', providerId });
+  if (providerId !== null && !index.resource(providerId).bookableOnline)
+    facts.push({ excepted: 'provider', providerId });
   return facts;
 }
 

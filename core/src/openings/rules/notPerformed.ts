@@ -6,7 +6,8 @@ import type { StartRule } from '../rule.ts';
 function missing({ type, providerId, site, missingPools }: Frame): Facts[] {
   const facts: Facts[] = [];
   if (type.siteIds !== null && !type.siteIds.includes(site.id)) facts.push({ missing: 'site', siteId: site.id });
-  if (providerId !== null && type.providerIds !== null && !type.providerIds.includes(providerId)) facts.push({ missing: 'provider', providerId });
+  if (providerId !== null && type.providerIds !== null && !type.providerIds.includes(providerId))
+    facts.push({ missing: 'provider', providerId });
   for (const poolKind of missingPools) facts.push({ missing: 'pool', poolKind });
   return facts;
 }

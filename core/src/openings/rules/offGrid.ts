@@ -8,7 +8,8 @@ export const offGrid: StartRule = {
   binds: 'online',
   hide: ({ day, policy }) => {
     const mask = emptyMask();
-    for (let cell = 0; cell < day.cells; cell++) if (day.wallOfCell[cell] % policy.gridMin.value !== 0) addRangeInto(mask, cell, cell + 1);
+    for (let cell = 0; cell < day.cells; cell++)
+      if (day.wallOfCell[cell] % policy.gridMin.value !== 0) addRangeInto(mask, cell, cell + 1);
     return mask;
   },
   facts: ({ policy }) => [{ gridMin: policy.gridMin.value, level: policy.gridMin.level }],

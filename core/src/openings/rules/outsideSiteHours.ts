@@ -7,10 +7,13 @@ export const outsideSiteHours: StartRule = {
   code: 'outside-site-hours',
   scope: 'start',
   binds: 'online',
-  hide: ({ index, site, day, lengthCells }) => andNot(fullMask(day.cells), erode(index.siteDay(site.id, day.date).open, lengthCells)),
+  hide: ({ index, site, day, lengthCells }) =>
+    andNot(fullMask(day.cells), erode(index.siteDay(site.id, day.date).open, lengthCells)),
   facts: ({ index, site, day }) => {
     const open = cellsOf(index.siteDay(site.id, day.date).open);
-    const facts: Facts = open.length ? { opensMinute: day.wallOfCell[open[0]], closesMinute: day.wallOfCell[open[open.length - 1]] + 5 } : { shutAllDay: true };
+    const facts: Facts = open.length
+      ? { opensMinute: day.wallOfCell[open[0]], closesMinute: day.wallOfCell[open[open.length - 1]] + 5 }
+      : { shutAllDay: true };
     return [facts];
   },
 };

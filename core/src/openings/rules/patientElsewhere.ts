@@ -16,13 +16,19 @@ export const patientElsewhere: StartRule = {
   hide: (frame) => {
     const mask = emptyMask();
     for (const visit of others(frame)) {
-      addRangeInto(mask, Math.floor((visit.start - frame.day.start) / CELL_MIN) - frame.lengthCells + 1, Math.ceil((visit.end - frame.day.start) / CELL_MIN));
+      addRangeInto(
+        mask,
+        Math.floor((visit.start - frame.day.start) / CELL_MIN) - frame.lengthCells + 1,
+        Math.ceil((visit.end - frame.day.start) / CELL_MIN),
+      );
     }
     return mask;
   },
   facts: (frame, cell) => {
     const start = epochOfCell(frame.day, cell);
     const end = start + frame.lengthCells * CELL_MIN;
-    return others(frame).filter((visit) => visit.start < end && visit.end > start).map((visit) => ({ visitId: visit.id, until: visit.end }));
+    return others(frame)
+      .filter((visit) => visit.start < end && visit.end > start)
+      .map((visit) => ({ visitId: visit.id, until: visit.end }));
   },
 };

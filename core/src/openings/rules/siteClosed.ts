@@ -11,6 +11,14 @@ export const siteClosed: StartRule = {
   hide: ({ index, site, day, lengthCells }) => touchedWithin(index.siteDay(site.id, day.date).closed, lengthCells),
   facts: ({ index, site, day, lengthCells }, cell) =>
     index.snapshot.closures
-      .filter((closure) => closure.siteId === site.id && hasCell(touchedWithin(cellsOfSpan(day, closure), lengthCells), cell))
-      .map((closure) => ({ closureId: closure.id, startDate: closure.startDate, startMinute: closure.startMinute, endDate: closure.endDate, endMinute: closure.endMinute })),
+      .filter(
+        (closure) => closure.siteId === site.id && hasCell(touchedWithin(cellsOfSpan(day, closure), lengthCells), cell),
+      )
+      .map((closure) => ({
+        closureId: closure.id,
+        startDate: closure.startDate,
+        startMinute: closure.startMinute,
+        endDate: closure.endDate,
+        endMinute: closure.endMinute,
+      })),
 };

@@ -5,17 +5,24 @@ import type { StartRule } from '../rule.ts';
 
 function broken({ index, wish, type, day }: Frame): Facts[] {
   if (!wish.patientId) return [];
-  const visits = index.snapshot.visits.filter((visit) => visit.patientId === wish.patientId && visit.id !== wish.ignoreVisitId);
+  const visits = index.snapshot.visits.filter(
+    (visit) => visit.patientId === wish.patientId && visit.id !== wish.ignoreVisitId,
+  );
   return type.spacing.flatMap<Facts>((rule) => {
-    const days = visits.filter((visit) => visit.visitTypeId === rule.otherTypeId).map((visit) => ({ visit, apart: daysBetween(visit.date, day.date) }));
+    const days = visits
+      .filter((visit) => visit.visitTypeId === rule.otherTypeId)
+      .map((visit) => ({ visit, apart: daysBetween(visit.date, day.date) }));
     const facts: Facts[] = [];
     if (rule.leastDays !== null) {
-      for (const { visit, apart } of days) if (Math.abs(apart) < rule.leastDays) facts.push({ visitId: visit.id, leastDays: rule.leastDays, apart: Math.abs(apart) });
+      for (const { visit, apart } of days)
+        if (Math.abs(apart) < rule.leastDays)
+          facts.push({ visitId: visit.id, leastDays: rule.leastDays, apart: Math.abs(apart) });
     }
     if (rule.mostDays !== null) {
       // Judged against the latest one before: a series must not break off for longer than this.
       const before = days.filter(({ apart }) => apart >= 0).sort((a, b) => a.apart - b.apart)[0];
-      if (before && before.apart > rule.mostDays) facts.push({ visitId: before.visit.id, mostDays: rule.mostDays, apart: before.apart });
+      if (before && before.apart > rule.mostDays)
+        facts.push({ visitId: before.visit.id, mostDays: rule.mostDays, apart: before.apart });
     }
     return facts;
   });

@@ -10,8 +10,17 @@ export const timeOff: MemberRule = {
   passes: (frame, need, seat) => startsInside(need, andNot(fullMask(320), dayOfSeat(frame, seat).timeOff)),
   facts: ({ index, site, day }, _need, seat) => {
     const row = index.snapshot.timeOff.find(
-      (off) => off.resourceId === seat.resourceId && (off.siteId === null || off.siteId === site.id) && off.startDate <= day.date && off.endDate >= day.date,
+      (off) =>
+        off.resourceId === seat.resourceId &&
+        (off.siteId === null || off.siteId === site.id) &&
+        off.startDate <= day.date &&
+        off.endDate >= day.date,
     );
-    return { resourceId: seat.resourceId, timeOffId: row?.id ?? null, startDate: row?.startDate ?? null, endDate: row?.endDate ?? null };
+    return {
+      resourceId: seat.resourceId,
+      timeOffId: row?.id ?? null,
+      startDate: row?.startDate ?? null,
+      endDate: row?.endDate ?? null,
+    };
   },
 };

@@ -12,5 +12,7 @@ export const tooFar: StartRule = {
   scope: 'start',
   binds: 'online',
   hide: (frame) => (frame.day.date > lastDate(frame) ? fullMask(frame.day.cells) : emptyMask()),
-  facts: (frame) => [{ windowDays: frame.policy.windowDays.value, level: frame.policy.windowDays.level, lastDate: lastDate(frame) }],
+  facts: (frame) => [
+    { windowDays: frame.policy.windowDays.value, level: frame.policy.windowDays.level, lastDate: lastDate(frame) },
+  ],
 };

@@ -1,4 +1,17 @@
-import { addDays, and, CELL_MIN, emptyMask, type EpochMinute, epochOfCell, fullMask, isEmpty, type LocalDate, or, rangeMask, wallToEpoch } from '../../time/index.ts';
+import {
+  addDays,
+  and,
+  CELL_MIN,
+  emptyMask,
+  type EpochMinute,
+  epochOfCell,
+  fullMask,
+  isEmpty,
+  type LocalDate,
+  or,
+  rangeMask,
+  wallToEpoch,
+} from '../../time/index.ts';
 import { andNot } from '../../time/index.ts';
 import type { Facts } from '../codes.ts';
 import type { ClinicIndex } from '../clinicIndex.ts';
@@ -35,17 +48,35 @@ export const tooSoon: StartRule = {
   hide: (frame) => {
     const { day, index, policy } = frame;
     const earliest = index.now + policy.leadMin.value;
-    const byMinutes = policy.leadMin.value > 0 ? and(fullMask(day.cells), rangeMask(0, Math.ceil((earliest - day.start) / CELL_MIN))) : emptyMask();
+    const byMinutes =
+      policy.leadMin.value > 0
+        ? and(fullMask(day.cells), rangeMask(0, Math.ceil((earliest - day.start) / CELL_MIN)))
+        : emptyMask();
     const until = deadline(frame);
-    return until === undefined || (until !== null && index.now <= until) ? byMinutes : or(byMinutes, fullMask(day.cells));
+    return until === undefined || (until !== null && index.now <= until)
+      ? byMinutes
+      : or(byMinutes, fullMask(day.cells));
   },
   facts: (frame, cell) => {
     const { index, policy, day } = frame;
     const start = epochOfCell(day, cell);
     const until = deadline(frame);
     const facts: Facts[] = [];
-    if (start < index.now + policy.leadMin.value) facts.push({ by: 'minutes', leadMin: policy.leadMin.value, level: policy.leadMin.level, noticeMin: start - index.now });
-    if (until !== undefined && (until === null || index.now > until)) facts.push({ by: 'working-days', workingDays: policy.leadBy.value?.workingDays ?? 0, byMinute: policy.leadBy.value?.byMinute ?? 0, level: policy.leadBy.level, deadline: until });
+    if (start < index.now + policy.leadMin.value)
+      facts.push({
+        by: 'minutes',
+        leadMin: policy.leadMin.value,
+        level: policy.leadMin.level,
+        noticeMin: start - index.now,
+      });
+    if (until !== undefined && (until === null || index.now > until))
+      facts.push({
+        by: 'working-days',
+        workingDays: policy.leadBy.value?.workingDays ?? 0,
+        byMinute: policy.leadBy.value?.byMinute ?? 0,
+        level: policy.leadBy.level,
+        deadline: until,
+      });
     return facts;
   },
 };

@@ -1,4 +1,9 @@
-import { demoAccounts, signIn as signInContract, signOut as signOutContract, whoAmI as whoAmIContract } from '@zaguan/contracts/accounts';
+import {
+  demoAccounts,
+  signIn as signInContract,
+  signOut as signOutContract,
+  whoAmI as whoAmIContract,
+} from '@zaguan/contracts/accounts';
 import { handle, handleSession } from '../../platform/endpoint/handler.ts';
 import { demoAccountsOf } from './accounts.repository.ts';
 import { signIn, signOut, whoAmI } from './signIn.ts';
@@ -13,7 +18,14 @@ export function accountsEndpoints(demo: boolean) {
     handleSession(signOutContract, signOut),
     handleSession(whoAmIContract, whoAmI),
     handle(demoAccounts, async (ctx) => ({
-      accounts: demo ? (await demoAccountsOf(ctx.em)).map(({ role, name, email }) => ({ role, name, email, password: DEMO_PASSWORD })) : [],
+      accounts: demo
+        ? (await demoAccountsOf(ctx.em)).map(({ role, name, email }) => ({
+            role,
+            name,
+            email,
+            password: DEMO_PASSWORD,
+          }))
+        : [],
     })),
   ];
 }

@@ -11,13 +11,18 @@ export function demoAccountsOf(em: SqlEntityManager): Promise<Account[]> {
 
 /** The sites an account is bound to; `null` when it is bound to none and may see all. */
 export async function sitesOf(em: SqlEntityManager, accountId: string): Promise<string[] | null> {
-  const rows = await em.execute<{ site_id: string }[]>('select site_id from account_site where account_id = ?', [accountId]);
+  const rows = await em.execute<{ site_id: string }[]>('select site_id from account_site where account_id = ?', [
+    accountId,
+  ]);
   return rows.length ? rows.map((row) => row.site_id) : null;
 }
 
 /** Counts a wrong password at once, also when two come together. Returns the count. */
 export async function countFailure(em: SqlEntityManager, accountId: string): Promise<number> {
-  const rows = await em.execute<{ failed_sign_ins: number }[]>('update account set failed_sign_ins = failed_sign_ins + 1 where id = ? returning failed_sign_ins', [accountId]);
+  const rows = await em.execute<{ failed_sign_ins: number }[]>(
+    'update account set failed_sign_ins = failed_sign_ins + 1 where id = ? returning failed_sign_ins',
+    [accountId],
+  );
   return rows[0].failed_sign_ins;
 }
 

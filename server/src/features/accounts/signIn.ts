@@ -1,5 +1,9 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
-import type { signIn as signInContract, signOut as signOutContract, whoAmI as whoAmIContract } from '@zaguan/contracts/accounts';
+import type {
+  signIn as signInContract,
+  signOut as signOutContract,
+  whoAmI as whoAmIContract,
+} from '@zaguan/contracts/accounts';
 import type { Request } from 'express';
 import { beginSession, endSession, staffOf } from '../../platform/auth/session.ts';
 import type { Ctx } from '../../platform/endpoint/context.ts';
@@ -12,13 +16,18 @@ const MOST_FAILURES = 5;
 const LOCK_MINUTES = 15;
 
 /** Signing in uses real time: moving the demo's clock must not end a lock. */
-export async function signIn(ctx: Ctx, input: InputOf<typeof signInContract>, { req }: { req: Request }): Promise<OutputOf<typeof signInContract> | Failure> {
+export async function signIn(
+  ctx: Ctx,
+  input: InputOf<typeof signInContract>,
+  { req }: { req: Request },
+): Promise<OutputOf<typeof signInContract> | Failure> {
   const account = await findActiveByEmail(ctx.em, input.email);
   if (!account) {
     await pretendToCheck(input.password);
     return ctx.fail('SignInFailed');
   }
-  if (account.lockedUntil && account.lockedUntil.getTime() > Date.now()) return ctx.fail('AccountLocked', { facts: { until: account.lockedUntil.toISOString() } });
+  if (account.lockedUntil && account.lockedUntil.getTime() > Date.now())
+    return ctx.fail('AccountLocked', { facts: { until: account.lockedUntil.toISOString() } });
   if (!(await passwordMatches(account.passwordHash, input.password))) {
     if ((await countFailure(ctx.em, account.id)) < MOST_FAILURES) return ctx.fail('SignInFailed');
     const until = new Date(Date.now() + LOCK_MINUTES * 60_000);
@@ -27,18 +36,38 @@ export async function signIn(ctx: Ctx, input: InputOf<typeof signInContract>, { 
   }
   await setLock(ctx.em, account.id, null);
   const csrfToken = await beginSession(req, {
-    kind: 'staff', accountId: account.id, name: account.name, role: account.role, resourceId: account.resourceId ?? null, siteIds: await sitesOf(ctx.em, account.id),
+    kind: 'staff',
+    accountId: account.id,
+    name: account.name,
+    role: account.role,
+    resourceId: account.resourceId ?? null,
+    siteIds: await sitesOf(ctx.em, account.id),
   });
   ctx.wrote({ subjects: [{ kind: 'account', id: account.id }] });
   return { name: account.name, role: account.role, csrfToken, resourceId: account.resourceId ?? null };
 }
 
-export async function signOut(_ctx: Ctx, _input: InputOf<typeof signOutContract>, { req }: { req: Request }): Promise<OutputOf<typeof signOutContract>> {
+export async function signOut(
+  _ctx: Ctx,
+  _input: InputOf<typeof signOutContract>,
+  { req }: { req: Request },
+): Promise<OutputOf<typeof signOutContract>> {
   await endSession(req);
   return {};
 }
 
-export async function whoAmI(_ctx: Ctx, _input: InputOf<typeof whoAmIContract>, { req }: { req: Request }): Promise<OutputOf<typeof whoAmIContract>> {
+export async function whoAmI(
+  _ctx: Ctx,
+  _input: InputOf<typeof whoAmIContract>,
+  { req }: { req: Request },
+): Promise<OutputOf<typeof whoAmIContract>> {
   const staff = staffOf(req);
-  return { me: staff && { name: staff.name, role: staff.role, csrfToken: req.session.csrfToken ?? '', resourceId: staff.resourceId } };
+  return {
+    me: staff && {
+      name: staff.name,
+      role: staff.role,
+      csrfToken: req.session.csrfToken ?? '',
+      resourceId: staff.resourceId,
+    },
+  };
 }

@@ -9,7 +9,12 @@ export const WorkingHoursEntity = defineEntity({
     id: p.uuid().primary(),
     resourceId: p.uuid().nullable(),
     siteId: p.uuid(),
-    weekdays: p.array<number>((text) => Number(text), (value) => String(value)).columnType('smallint[]'),
+    weekdays: p
+      .array<number>(
+        (text) => Number(text),
+        (value) => String(value),
+      )
+      .columnType('smallint[]'),
     everyWeeks: p.smallint(),
     anchorDate: p.date(),
     effectiveFrom: p.date(),

@@ -4,7 +4,14 @@ import { addWorkingHours, listWorkingHours, removeWorkingHours, restoreWorkingHo
 
 export { WorkingHoursEntity } from './availability.entities.ts';
 
-export const availabilityEndpoints = [handle(contract.listWorkingHours, listWorkingHours), handle(contract.addWorkingHours, addWorkingHours), handle(contract.removeWorkingHours, removeWorkingHours)];
+export const availabilityEndpoints = [
+  handle(contract.listWorkingHours, listWorkingHours),
+  handle(contract.addWorkingHours, addWorkingHours),
+  handle(contract.removeWorkingHours, removeWorkingHours),
+];
 
 /** Commands that may stand as an inverse. */
-export const availabilityCommands = { 'availability.removeWorkingHours': removeWorkingHours, 'availability.restoreWorkingHours': restoreWorkingHours };
+export const availabilityCommands = {
+  'availability.removeWorkingHours': removeWorkingHours,
+  'availability.restoreWorkingHours': restoreWorkingHours,
+};

@@ -6,61 +6,141 @@ import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
 import type { Appointment } from './booking.entities.ts';
-import { bookedFromHold, calendarFacts, handOver, holdForUpdate, insertAppointment, insertSelfBooking, lockAll, visitOfBrowser } from './booking.repository.ts';
+import {
+  bookedFromHold,
+  calendarFacts,
+  handOver,
+  holdForUpdate,
+  insertAppointment,
+  insertSelfBooking,
+  lockAll,
+  visitOfBrowser,
+} from './booking.repository.ts';
 import { otherTimes } from './otherTimes.ts';
 
 /**
  * Books what this browser holds. Lead time, hours and caps were judged when the hold was made; from then on the time
  * is the patient's. Who they are is not looked up here, and the answer never depends on it.
  */
-export async function bookHeld(ctx: Ctx, input: InputOf<typeof bookContract>): Promise<OutputOf<typeof bookContract> | Failure> {
+export async function bookHeld(
+  ctx: Ctx,
+  input: InputOf<typeof bookContract>,
+): Promise<OutputOf<typeof bookContract> | Failure> {
   const browser = ctx.browserHash;
   if (!browser) return ctx.fail('NotAllowed');
   const wanted = { ...input.wanted, start: fromWire(input.wanted.start) };
-  const contentHash = createHash('sha256').update(JSON.stringify([input.person, input.language])).digest();
+  const contentHash = createHash('sha256')
+    .update(JSON.stringify([input.person, input.language]))
+    .digest();
   await lockAll(ctx.em, [`hold:${input.holdId}`]);
 
   const booked = await bookedFromHold(ctx.em, input.holdId);
   if (booked) {
     const same = booked.browserHash.equals(browser) && booked.contentHash.equals(contentHash);
-    return same ? { visit: await toWireVisit(ctx, booked.appointment) } : ctx.fail('HoldUsed', { nearest: await otherTimes(ctx, wanted) });
+    return same
+      ? { visit: await toWireVisit(ctx, booked.appointment) }
+      : ctx.fail('HoldUsed', { nearest: await otherTimes(ctx, wanted) });
   }
   const hold = await holdForUpdate(ctx.em, input.holdId);
-  if (!hold || !browser.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now) return ctx.fail('HoldGone', { nearest: await otherTimes(ctx, wanted) });
+  if (!hold || !browser.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
+    return ctx.fail('HoldGone', { nearest: await otherTimes(ctx, wanted) });
 
-  const { siteId, visitTypeId, providerId, patientKind, startsAt, endsAt, providerStartsAt, providerEndsAt, beforeMin, afterMin, siteDate } = hold;
+  const {
+    siteId,
+    visitTypeId,
+    providerId,
+    patientKind,
+    startsAt,
+    endsAt,
+    providerStartsAt,
+    providerEndsAt,
+    beforeMin,
+    afterMin,
+    siteDate,
+  } = hold;
   const { person } = input;
   const appointment = {
-    id: ctx.newId(), siteId, visitTypeId, providerId, patientKind, startsAt, endsAt, providerStartsAt, providerEndsAt, beforeMin, afterMin, siteDate,
-    patientId: null, status: 'booked' as const, identity: 'unknown' as const, approval: 'not-needed' as const, origin: 'self' as const, reasonText: person.reason,
-    icalSequence: 0, version: 1, createdAt: ctx.now,
+    id: ctx.newId(),
+    siteId,
+    visitTypeId,
+    providerId,
+    patientKind,
+    startsAt,
+    endsAt,
+    providerStartsAt,
+    providerEndsAt,
+    beforeMin,
+    afterMin,
+    siteDate,
+    patientId: null,
+    status: 'booked' as const,
+    identity: 'unknown' as const,
+    approval: 'not-needed' as const,
+    origin: 'self' as const,
+    reasonText: person.reason,
+    icalSequence: 0,
+    version: 1,
+    createdAt: ctx.now,
   };
   await insertAppointment(ctx.em, appointment);
   await handOver(ctx.em, hold.id, appointment.id);
   ctx.em.clear();
   await insertSelfBooking(ctx.em, {
-    appointmentId: appointment.id, givenName: person.givenName, familyName: person.familyName, birthDate: person.birthDate, phone: person.phone, email: null,
-    language: input.language, kindClaimed: patientKind, holdId: hold.id, browserHash: browser, contentHash, bookedAt: ctx.now,
+    appointmentId: appointment.id,
+    givenName: person.givenName,
+    familyName: person.familyName,
+    birthDate: person.birthDate,
+    phone: person.phone,
+    email: null,
+    language: input.language,
+    kindClaimed: patientKind,
+    holdId: hold.id,
+    browserHash: browser,
+    contentHash,
+    bookedAt: ctx.now,
   });
   ctx.emit({ type: 'visit-changed', siteId, date: siteDate });
-  ctx.wrote({ subjects: [{ kind: 'appointment', id: appointment.id }], after: { status: 'booked', origin: 'self', startsAt: startsAt.toISOString(), visitTypeId, providerId } });
+  ctx.wrote({
+    subjects: [{ kind: 'appointment', id: appointment.id }],
+    after: { status: 'booked', origin: 'self', startsAt: startsAt.toISOString(), visitTypeId, providerId },
+  });
   return { visit: await toWireVisit(ctx, appointment) };
 }
 
-async function toWireVisit(ctx: Ctx, visit: Pick<Appointment, 'id' | 'startsAt' | 'endsAt' | 'siteId' | 'visitTypeId' | 'providerId'>): Promise<OutputOf<typeof bookContract>['visit']> {
+async function toWireVisit(
+  ctx: Ctx,
+  visit: Pick<Appointment, 'id' | 'startsAt' | 'endsAt' | 'siteId' | 'visitTypeId' | 'providerId'>,
+): Promise<OutputOf<typeof bookContract>['visit']> {
   return {
-    id: visit.id, start: visit.startsAt.toISOString(), end: visit.endsAt.toISOString(), siteId: visit.siteId, visitTypeId: visit.visitTypeId, providerId: visit.providerId ?? null,
+    id: visit.id,
+    start: visit.startsAt.toISOString(),
+    end: visit.endsAt.toISOString(),
+    siteId: visit.siteId,
+    visitTypeId: visit.visitTypeId,
+    providerId: visit.providerId ?? null,
     timeZone: await timeZoneOf(ctx.em, visit.siteId),
   };
 }
 
 /** Only for the browser that booked: the id alone opens nothing. */
-export async function visitCalendar(ctx: Ctx, { id, language }: InputOf<typeof calendarContract>): Promise<string | Failure> {
+export async function visitCalendar(
+  ctx: Ctx,
+  { id, language }: InputOf<typeof calendarContract>,
+): Promise<string | Failure> {
   const visit = ctx.browserHash && (await visitOfBrowser(ctx.em, id, ctx.browserHash));
   if (!visit) return ctx.fail('NotFound');
   const facts = await calendarFacts(ctx.em, visit.siteId);
   return visitToCalendar({
-    id: visit.id, start: visit.startsAt, end: visit.endsAt, sequence: visit.icalSequence, stamp: ctx.now, cancelled: visit.status === 'cancelled',
-    clinic: facts.clinic, phone: facts.phone, place: facts.place, directions: language === 'es' ? facts.directions_es : facts.directions_en, language,
+    id: visit.id,
+    start: visit.startsAt,
+    end: visit.endsAt,
+    sequence: visit.icalSequence,
+    stamp: ctx.now,
+    cancelled: visit.status === 'cancelled',
+    clinic: facts.clinic,
+    phone: facts.phone,
+    place: facts.place,
+    directions: language === 'es' ? facts.directions_es : facts.directions_en,
+    language,
   });
 }

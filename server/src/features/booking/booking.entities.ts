@@ -49,7 +49,14 @@ export type Appointment = InferEntity<typeof AppointmentEntity>;
 export const HoldEntity = defineEntity({
   name: 'Hold',
   tableName: 'hold',
-  properties: { id: p.uuid().primary(), browserHash: p.blob(), ...times, expiresAt: p.datetime(), extended: p.boolean(), createdAt: p.datetime() },
+  properties: {
+    id: p.uuid().primary(),
+    browserHash: p.blob(),
+    ...times,
+    expiresAt: p.datetime(),
+    extended: p.boolean(),
+    createdAt: p.datetime(),
+  },
 });
 export type Hold = InferEntity<typeof HoldEntity>;
 

@@ -1,6 +1,13 @@
 import { LockMode, type RequiredEntityData, type SqlEntityManager } from '@mikro-orm/postgresql';
 import type { OccupancyRow } from '@zaguan/core/booking';
-import { type Appointment, AppointmentEntity, type Hold, HoldEntity, type SelfBooking, SelfBookingEntity } from './booking.entities.ts';
+import {
+  type Appointment,
+  AppointmentEntity,
+  type Hold,
+  HoldEntity,
+  type SelfBooking,
+  SelfBookingEntity,
+} from './booking.entities.ts';
 
 /** Namespace of the booking's advisory locks, so that nothing else can share a key by chance. */
 const LOCK_CLASS = 'zaguan.booking:';
@@ -28,7 +35,10 @@ export function holdForUpdate(em: SqlEntityManager, id: string): Promise<Hold | 
 /** Its occupancy goes with it. Returns site and date of each, for live updates. */
 export async function deleteExpiredHolds(em: SqlEntityManager, siteId: string, date: string, now: Date): Promise<void> {
   // Ordered, so that two that clear the same rows wait for each other and never in a circle.
-  await em.execute('delete from hold where id in (select id from hold where expires_at <= ? and site_id = ? and site_date = ? order by id for update)', [now, siteId, date]);
+  await em.execute(
+    'delete from hold where id in (select id from hold where expires_at <= ? and site_id = ? and site_date = ? order by id for update)',
+    [now, siteId, date],
+  );
 }
 
 export async function deleteHold(em: SqlEntityManager, id: string): Promise<void> {
@@ -40,21 +50,39 @@ export async function insertHold(em: SqlEntityManager, hold: Hold): Promise<void
 }
 
 /** Writes what a visit or a hold takes. A double booking is refused by the database (23P01). */
-export async function insertOccupancy(em: SqlEntityManager, owner: { appointmentId: string } | { holdId: string }, rows: readonly OccupancyRow[]): Promise<void> {
+export async function insertOccupancy(
+  em: SqlEntityManager,
+  owner: { appointmentId: string } | { holdId: string },
+  rows: readonly OccupancyRow[],
+): Promise<void> {
   const appointmentId = 'appointmentId' in owner ? owner.appointmentId : null;
   const holdId = 'holdId' in owner ? owner.holdId : null;
   for (const row of rows) {
     await em.execute(
       `insert into occupancy (resource_id, place, places, during, appointment_id, hold_id, part, need_key, single_device)
        select ?::uuid, ?::smallint, greatest(?::smallint + 1, 1), tstzrange(?, ?), ?::uuid, ?::uuid, ?::smallint, ?, r.single_device from resource r where r.id = ?`,
-      [row.resourceId, row.place, row.place, new Date(row.start * 60_000), new Date(row.end * 60_000), appointmentId, holdId, row.part, row.needKey, row.resourceId],
+      [
+        row.resourceId,
+        row.place,
+        row.place,
+        new Date(row.start * 60_000),
+        new Date(row.end * 60_000),
+        appointmentId,
+        holdId,
+        row.part,
+        row.needKey,
+        row.resourceId,
+      ],
     );
   }
 }
 
 /** Turns a hold's time into a visit's, without letting go of it in between. */
 export async function handOver(em: SqlEntityManager, holdId: string, appointmentId: string): Promise<void> {
-  await em.execute('update occupancy set appointment_id = ?, hold_id = null where hold_id = ?', [appointmentId, holdId]);
+  await em.execute('update occupancy set appointment_id = ?, hold_id = null where hold_id = ?', [
+    appointmentId,
+    holdId,
+  ]);
   await deleteHold(em, holdId);
 }
 
@@ -66,11 +94,18 @@ export function appointmentForUpdate(em: SqlEntityManager, id: string): Promise<
   return em.findOne(AppointmentEntity, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
 }
 
-export async function insertAppointment(em: SqlEntityManager, appointment: RequiredEntityData<Appointment>): Promise<void> {
+export async function insertAppointment(
+  em: SqlEntityManager,
+  appointment: RequiredEntityData<Appointment>,
+): Promise<void> {
   await em.insert(AppointmentEntity, appointment);
 }
 
-export async function updateAppointment(em: SqlEntityManager, appointment: Appointment, changes: Partial<Appointment>): Promise<Appointment> {
+export async function updateAppointment(
+  em: SqlEntityManager,
+  appointment: Appointment,
+  changes: Partial<Appointment>,
+): Promise<Appointment> {
   Object.assign(appointment, changes, { version: appointment.version + 1 });
   await em.flush();
   return appointment;
@@ -81,24 +116,41 @@ export async function insertSelfBooking(em: SqlEntityManager, row: RequiredEntit
 }
 
 /** The visit that came of a hold, if it was booked already. */
-export async function bookedFromHold(em: SqlEntityManager, holdId: string): Promise<{ appointment: Appointment; browserHash: Buffer; contentHash: Buffer } | null> {
+export async function bookedFromHold(
+  em: SqlEntityManager,
+  holdId: string,
+): Promise<{ appointment: Appointment; browserHash: Buffer; contentHash: Buffer } | null> {
   const self = await em.findOne(SelfBookingEntity, { holdId });
   const appointment = self && (await em.findOne(AppointmentEntity, { id: self.appointmentId }));
-  return self && appointment ? { appointment, browserHash: Buffer.from(self.browserHash), contentHash: Buffer.from(self.contentHash) } : null;
+  return self && appointment
+    ? { appointment, browserHash: Buffer.from(self.browserHash), contentHash: Buffer.from(self.contentHash) }
+    : null;
 }
 
 /** A self-booked visit, only for the browser that booked it. */
-export async function visitOfBrowser(em: SqlEntityManager, id: string, browserHash: Buffer): Promise<Appointment | null> {
+export async function visitOfBrowser(
+  em: SqlEntityManager,
+  id: string,
+  browserHash: Buffer,
+): Promise<Appointment | null> {
   const self = await em.findOne(SelfBookingEntity, { appointmentId: id, browserHash });
   return self ? em.findOne(AppointmentEntity, { id }) : null;
 }
 
-export interface CalendarFacts { clinic: string; phone: string; place: string; directions_en: string; directions_es: string }
+export interface CalendarFacts {
+  clinic: string;
+  phone: string;
+  place: string;
+  directions_en: string;
+  directions_es: string;
+}
 
 /** What a calendar entry says of where the visit is. */
 export async function calendarFacts(em: SqlEntityManager, siteId: string): Promise<CalendarFacts> {
   const [row] = await em.execute<CalendarFacts[]>(
     `select c.name as clinic, s.phone, s.public_name || ', ' || s.address_line || ', ' || s.city || ', ' || s.region || ' ' || s.postal_code as place, s.directions_en, s.directions_es
-     from site s cross join clinic c where s.id = ?`, [siteId]);
+     from site s cross join clinic c where s.id = ?`,
+    [siteId],
+  );
   return row;
 }

@@ -9,11 +9,17 @@ import { loadSnapshot } from '../openings/index.ts';
 import type { Appointment } from './booking.entities.ts';
 import { appointmentForUpdate, freeTime, insertOccupancy, lockAll, updateAppointment } from './booking.repository.ts';
 
-async function open(ctx: Ctx, id: string, version: number, action: 'appointment.status' | 'appointment.cancel'): Promise<Appointment | Failure> {
+async function open(
+  ctx: Ctx,
+  id: string,
+  version: number,
+  action: 'appointment.status' | 'appointment.cancel',
+): Promise<Appointment | Failure> {
   const visit = await appointmentForUpdate(ctx.em, id);
   if (!visit) return ctx.fail('NotFound');
   if (!coversSite(ctx, action, visit.siteId)) return ctx.fail('NotAllowed', { facts: { action } });
-  if (visit.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: visit.version, status: visit.status } });
+  if (visit.version !== version)
+    return ctx.fail('ChangedMeanwhile', { facts: { version: visit.version, status: visit.status } });
   return visit;
 }
 
@@ -26,7 +32,10 @@ function stamps(to: AppointmentStatus, now: Date): Partial<Appointment> {
   return to === 'noshow' ? { noshowAt: now } : {};
 }
 
-export async function setStatus(ctx: Ctx, { id, to, version }: InputOf<typeof statusContract>): Promise<OutputOf<typeof statusContract> | Failure> {
+export async function setStatus(
+  ctx: Ctx,
+  { id, to, version }: InputOf<typeof statusContract>,
+): Promise<OutputOf<typeof statusContract> | Failure> {
   const visit = await open(ctx, id, version, 'appointment.status');
   if (visit instanceof Failure) return visit;
   const from = visit.status;
@@ -34,20 +43,41 @@ export async function setStatus(ctx: Ctx, { id, to, version }: InputOf<typeof st
   const changed = await updateAppointment(ctx.em, visit, { status: to, ...stamps(to, ctx.now) });
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   ctx.wrote({ subjects: [{ kind: 'appointment', id }], before: { status: from }, after: { status: to } });
-  const undo = await ctx.undoable({ command: 'booking.setStatus', input: { id, to: from, version: changed.version }, label: { what: 'status', to } });
+  const undo = await ctx.undoable({
+    command: 'booking.setStatus',
+    input: { id, to: from, version: changed.version },
+    label: { what: 'status', to },
+  });
   return { status: to, version: changed.version, undo };
 }
 
-export async function cancelVisit(ctx: Ctx, { id, reason, note, version }: InputOf<typeof cancelContract>): Promise<OutputOf<typeof cancelContract> | Failure> {
+export async function cancelVisit(
+  ctx: Ctx,
+  { id, reason, note, version }: InputOf<typeof cancelContract>,
+): Promise<OutputOf<typeof cancelContract> | Failure> {
   const visit = await open(ctx, id, version, 'appointment.cancel');
   if (visit instanceof Failure) return visit;
   const from = visit.status;
   if (!mayCancel(from)) return ctx.fail('WrongStatus', { facts: { from, to: 'cancelled' } });
   await freeTime(ctx.em, id);
-  const changed = await updateAppointment(ctx.em, visit, { status: 'cancelled', cancelledAt: ctx.now, cancelReason: reason, cancelNote: note || null, icalSequence: visit.icalSequence + 1 });
+  const changed = await updateAppointment(ctx.em, visit, {
+    status: 'cancelled',
+    cancelledAt: ctx.now,
+    cancelReason: reason,
+    cancelNote: note || null,
+    icalSequence: visit.icalSequence + 1,
+  });
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
-  ctx.wrote({ subjects: [{ kind: 'appointment', id }], before: { status: from }, after: { status: 'cancelled', reason } });
-  const undo = await ctx.undoable({ command: 'booking.restoreVisit', input: { id, to: from, version: changed.version }, label: { what: 'cancel' } });
+  ctx.wrote({
+    subjects: [{ kind: 'appointment', id }],
+    before: { status: from },
+    after: { status: 'cancelled', reason },
+  });
+  const undo = await ctx.undoable({
+    command: 'booking.restoreVisit',
+    input: { id, to: from, version: changed.version },
+    label: { what: 'cancel' },
+  });
   return { version: changed.version, undo };
 }
 
@@ -55,11 +85,19 @@ export async function cancelVisit(ctx: Ctx, { id, reason, note, version }: Input
 const FORGIVEN = new Set(['past']);
 
 /** The inverse of cancelling: takes the time again, by the desk's rules, if it is still free. */
-export async function restoreVisit(ctx: Ctx, { id, to, version }: { id: string; to: AppointmentStatus; version: number }): Promise<object | Failure> {
+export async function restoreVisit(
+  ctx: Ctx,
+  { id, to, version }: { id: string; to: AppointmentStatus; version: number },
+): Promise<object | Failure> {
   const visit = await open(ctx, id, version, 'appointment.cancel');
   if (visit instanceof Failure) return visit;
   if (visit.status !== 'cancelled') return ctx.fail('WrongStatus', { facts: { from: visit.status, to } });
-  const wish: Wish = { visitTypeId: visit.visitTypeId, kind: visit.patientKind, channel: 'desk', patientId: visit.patientId };
+  const wish: Wish = {
+    visitTypeId: visit.visitTypeId,
+    kind: visit.patientKind,
+    channel: 'desk',
+    patientId: visit.patientId,
+  };
   const start = visit.startsAt.getTime() / 60_000;
   const look = async () => {
     const snapshot = await loadSnapshot(ctx.em, { from: visit.siteDate, until: visit.siteDate }, ctx.now);
@@ -72,7 +110,13 @@ export async function restoreVisit(ctx: Ctx, { id, to, version }: { id: string; 
     return ctx.fail(codes.every((code) => code === 'busy') ? 'TimeTaken' : 'NotOffered', { codes });
   }
   await insertOccupancy(ctx.em, { appointmentId: id }, planned.plan.occupancy);
-  await updateAppointment(ctx.em, visit, { status: to, cancelledAt: null, cancelReason: null, cancelNote: null, icalSequence: visit.icalSequence + 1 });
+  await updateAppointment(ctx.em, visit, {
+    status: to,
+    cancelledAt: null,
+    cancelReason: null,
+    cancelNote: null,
+    icalSequence: visit.icalSequence + 1,
+  });
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   ctx.wrote({ subjects: [{ kind: 'appointment', id }], before: { status: 'cancelled' }, after: { status: to } });
   return {};

@@ -19,10 +19,16 @@ export interface Wanted {
 /** The nearest other times for a lost race, at the same site, with anyone. */
 export async function otherTimes(ctx: Ctx, wanted: Wanted): Promise<{ start: string; providerId: string | null }[]> {
   const { date } = epochToWall('UTC', wanted.start);
-  const snapshot = await loadSnapshot(ctx.em, { from: addDays(date, -DAYS_AROUND), until: addDays(date, DAYS_AROUND) }, ctx.now);
+  const snapshot = await loadSnapshot(
+    ctx.em,
+    { from: addDays(date, -DAYS_AROUND), until: addDays(date, DAYS_AROUND) },
+    ctx.now,
+  );
   const index = new ClinicIndex(snapshot, nowMinute(ctx));
   const wish: Wish = { visitTypeId: wanted.visitTypeId, kind: wanted.kind, channel: 'online' };
-  return nearestOpenings(index, wish, wanted.siteId, null, wanted.start, MOST_SHOWN, DAYS_AROUND).map(({ start, providerId }) => ({ start: toWire(start), providerId }));
+  return nearestOpenings(index, wish, wanted.siteId, null, wanted.start, MOST_SHOWN, DAYS_AROUND).map(
+    ({ start, providerId }) => ({ start: toWire(start), providerId }),
+  );
 }
 
 /** Reasons that mean "someone was faster", as against "this was never on offer". */
@@ -31,5 +37,8 @@ const LOST_RACE = new Set(['busy', 'gap-too-short', 'cap-reached', 'never-togeth
 /** A refusal with its reasons and other times. */
 export async function refuseTime(ctx: Ctx, wanted: Wanted, refused: readonly RuleAnswer[]): Promise<Failure> {
   const codes = refused.map((answer) => answer.code);
-  return ctx.fail(codes.every((code) => LOST_RACE.has(code)) ? 'TimeTaken' : 'NotOffered', { codes, nearest: await otherTimes(ctx, wanted) });
+  return ctx.fail(codes.every((code) => LOST_RACE.has(code)) ? 'TimeTaken' : 'NotOffered', {
+    codes,
+    nearest: await otherTimes(ctx, wanted),
+  });
 }

@@ -1,5 +1,9 @@
 import { fromWire, type InputOf, type OutputOf } from '@zaguan/contracts';
-import type { extendHold as extendContract, placeHold as placeContract, releaseHold as releaseContract } from '@zaguan/contracts/booking';
+import type {
+  extendHold as extendContract,
+  placeHold as placeContract,
+  releaseHold as releaseContract,
+} from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
 import { ClinicIndex, needsProvider, type Wish } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
@@ -7,7 +11,15 @@ import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import type { Hold } from './booking.entities.ts';
-import { deleteExpiredHolds, deleteHold, holdForUpdate, holdOfBrowser, insertHold, insertOccupancy, lockAll } from './booking.repository.ts';
+import {
+  deleteExpiredHolds,
+  deleteHold,
+  holdForUpdate,
+  holdOfBrowser,
+  insertHold,
+  insertOccupancy,
+  lockAll,
+} from './booking.repository.ts';
 import { refuseTime } from './otherTimes.ts';
 
 /** Shown, and extendable once by a button (WCAG 2.2.1). */
@@ -17,7 +29,10 @@ export const HOLD_MINUTES = 10;
  * Keeps a start time for this browser. Everything is planned twice: once without locks, so that most losers never
  * wait, and once under them on fresh rows, which alone decides.
  */
-export async function placeHold(ctx: Ctx, input: InputOf<typeof placeContract>): Promise<OutputOf<typeof placeContract> | Failure> {
+export async function placeHold(
+  ctx: Ctx,
+  input: InputOf<typeof placeContract>,
+): Promise<OutputOf<typeof placeContract> | Failure> {
   const browser = ctx.browserHash;
   if (!browser) return ctx.fail('NotAllowed');
   const wanted = { ...input, start: fromWire(input.start) };
@@ -26,7 +41,10 @@ export async function placeHold(ctx: Ctx, input: InputOf<typeof placeContract>):
   const first = planVisit(before.index, before.wish, input.siteId, input.providerId, wanted.start);
   if (!first.ok) return refuseTime(ctx, wanted, first.refused);
 
-  await lockAll(ctx.em, [...lockNames(before.index, before.wish, input.siteId, input.providerId, before.date), `browser:${browser.toString('hex')}`]);
+  await lockAll(ctx.em, [
+    ...lockNames(before.index, before.wish, input.siteId, input.providerId, before.date),
+    `browser:${browser.toString('hex')}`,
+  ]);
   await deleteExpiredHolds(ctx.em, input.siteId, before.date, ctx.now);
   ctx.em.clear();
   const old = await holdOfBrowser(ctx.em, browser);
@@ -42,10 +60,22 @@ export async function placeHold(ctx: Ctx, input: InputOf<typeof placeContract>):
   const { plan } = planned;
   const type = fresh.index.visitType(input.visitTypeId);
   const hold: Hold = {
-    id: ctx.newId(), browserHash: browser, siteId: input.siteId, visitTypeId: input.visitTypeId, providerId: input.providerId, patientKind: input.kind,
-    startsAt: instant(plan.start), endsAt: instant(plan.end), providerStartsAt: instant(plan.providerStart), providerEndsAt: instant(plan.providerEnd),
-    beforeMin: type.beforeMin, afterMin: type.afterMin, siteDate: plan.date,
-    expiresAt: new Date(ctx.now.getTime() + HOLD_MINUTES * 60_000), extended: false, createdAt: ctx.now,
+    id: ctx.newId(),
+    browserHash: browser,
+    siteId: input.siteId,
+    visitTypeId: input.visitTypeId,
+    providerId: input.providerId,
+    patientKind: input.kind,
+    startsAt: instant(plan.start),
+    endsAt: instant(plan.end),
+    providerStartsAt: instant(plan.providerStart),
+    providerEndsAt: instant(plan.providerEnd),
+    beforeMin: type.beforeMin,
+    afterMin: type.afterMin,
+    siteDate: plan.date,
+    expiresAt: new Date(ctx.now.getTime() + HOLD_MINUTES * 60_000),
+    extended: false,
+    createdAt: ctx.now,
   };
   await insertHold(ctx.em, hold);
   await insertOccupancy(ctx.em, { holdId: hold.id }, plan.occupancy);
@@ -55,14 +85,24 @@ export async function placeHold(ctx: Ctx, input: InputOf<typeof placeContract>):
 
 const instant = (epochMinute: number) => new Date(epochMinute * 60_000);
 
-interface Looked { index: ClinicIndex; wish: Wish; date: string }
+interface Looked {
+  index: ClinicIndex;
+  wish: Wish;
+  date: string;
+}
 
-async function look(ctx: Ctx, wanted: { siteId: string; visitTypeId: string; providerId: string | null; kind: Wish['kind']; start: number }, own: Hold | null): Promise<Looked | null> {
+async function look(
+  ctx: Ctx,
+  wanted: { siteId: string; visitTypeId: string; providerId: string | null; kind: Wish['kind']; start: number },
+  own: Hold | null,
+): Promise<Looked | null> {
   const day = epochToWall('UTC', wanted.start).date;
   const snapshot = await loadSnapshot(ctx.em, { from: day, until: day }, ctx.now);
   const site = snapshot.sites.find((row) => row.id === wanted.siteId);
   const type = snapshot.visitTypes.find((row) => row.id === wanted.visitTypeId);
-  const providerKnown = wanted.providerId === null || snapshot.resources.some((row) => row.id === wanted.providerId && row.kind === 'provider');
+  const providerKnown =
+    wanted.providerId === null ||
+    snapshot.resources.some((row) => row.id === wanted.providerId && row.kind === 'provider');
   if (!site || !type || !providerKnown || needsProvider(type) !== (wanted.providerId !== null)) return null;
   return {
     index: new ClinicIndex(snapshot, nowMinute(ctx)),
@@ -73,15 +113,25 @@ async function look(ctx: Ctx, wanted: { siteId: string; visitTypeId: string; pro
 
 function toWireHold(hold: Hold, now: Date): OutputOf<typeof placeContract>['hold'] {
   return {
-    id: hold.id, siteId: hold.siteId, visitTypeId: hold.visitTypeId, providerId: hold.providerId ?? null,
-    start: hold.startsAt.toISOString(), end: hold.endsAt.toISOString(), expiresAt: hold.expiresAt.toISOString(), mayExtend: !hold.extended,
+    id: hold.id,
+    siteId: hold.siteId,
+    visitTypeId: hold.visitTypeId,
+    providerId: hold.providerId ?? null,
+    start: hold.startsAt.toISOString(),
+    end: hold.endsAt.toISOString(),
+    expiresAt: hold.expiresAt.toISOString(),
+    mayExtend: !hold.extended,
     secondsLeft: Math.max(0, Math.floor((hold.expiresAt.getTime() - now.getTime()) / 1000)),
   };
 }
 
-export async function extendHold(ctx: Ctx, { id }: InputOf<typeof extendContract>): Promise<OutputOf<typeof extendContract> | Failure> {
+export async function extendHold(
+  ctx: Ctx,
+  { id }: InputOf<typeof extendContract>,
+): Promise<OutputOf<typeof extendContract> | Failure> {
   const hold = await holdForUpdate(ctx.em, id);
-  if (!hold || !ctx.browserHash?.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now) return ctx.fail('HoldGone');
+  if (!hold || !ctx.browserHash?.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
+    return ctx.fail('HoldGone');
   if (!hold.extended) {
     hold.extended = true;
     hold.expiresAt = new Date(ctx.now.getTime() + HOLD_MINUTES * 60_000);
@@ -90,7 +140,10 @@ export async function extendHold(ctx: Ctx, { id }: InputOf<typeof extendContract
 }
 
 /** Giving back what is gone already is no fault: the page may ask twice. */
-export async function releaseHold(ctx: Ctx, { id }: InputOf<typeof releaseContract>): Promise<OutputOf<typeof releaseContract>> {
+export async function releaseHold(
+  ctx: Ctx,
+  { id }: InputOf<typeof releaseContract>,
+): Promise<OutputOf<typeof releaseContract>> {
   const hold = await holdForUpdate(ctx.em, id);
   if (hold && ctx.browserHash?.equals(Buffer.from(hold.browserHash))) {
     await deleteHold(ctx.em, hold.id);

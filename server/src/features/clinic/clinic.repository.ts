@@ -1,8 +1,42 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 
-export interface SiteRow { id: string; name: string; public_name: string; address_line: string; city: string; region: string; postal_code: string; phone: string; time_zone: string; directions_en: string; directions_es: string; bookable_online: boolean }
-export interface PersonRow { id: string; name: string; short_name: string; kind: 'provider' | 'staff'; credentials: string | null; bio_en: string | null; bio_es: string | null; languages: string[] | null; site_ids: string[] }
-export interface VisitTypeRow { id: string; name: string; public_name_en: string; public_name_es: string; description_en: string; description_es: string; colour: string; mode: string; length_min: number; needs_provider: boolean }
+export interface SiteRow {
+  id: string;
+  name: string;
+  public_name: string;
+  address_line: string;
+  city: string;
+  region: string;
+  postal_code: string;
+  phone: string;
+  time_zone: string;
+  directions_en: string;
+  directions_es: string;
+  bookable_online: boolean;
+}
+export interface PersonRow {
+  id: string;
+  name: string;
+  short_name: string;
+  kind: 'provider' | 'staff';
+  credentials: string | null;
+  bio_en: string | null;
+  bio_es: string | null;
+  languages: string[] | null;
+  site_ids: string[];
+}
+export interface VisitTypeRow {
+  id: string;
+  name: string;
+  public_name_en: string;
+  public_name_es: string;
+  description_en: string;
+  description_es: string;
+  colour: string;
+  mode: string;
+  length_min: number;
+  needs_provider: boolean;
+}
 
 export async function clinicRow(em: SqlEntityManager): Promise<{ name: string; phone: string }> {
   const [row] = await em.execute<{ name: string; phone: string }[]>('select name, phone from clinic');

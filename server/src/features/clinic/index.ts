@@ -3,4 +3,9 @@ import { handle } from '../../platform/endpoint/handler.ts';
 import { describeClinic, describeForStaff, listProviders, listVisitTypes } from './publicClinic.ts';
 
 export { type PersonRow, personRows, type SiteRow, siteRows, timeZoneOf } from './clinic.repository.ts';
-export const clinicEndpoints = [handle(publicClinic, describeClinic), handle(publicVisitTypes, listVisitTypes), handle(publicProviders, listProviders), handle(staffClinic, describeForStaff)];
+export const clinicEndpoints = [
+  handle(publicClinic, describeClinic),
+  handle(publicVisitTypes, listVisitTypes),
+  handle(publicProviders, listProviders),
+  handle(staffClinic, describeForStaff),
+];

@@ -7,21 +7,32 @@ import type { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { clinicRow, personRows, siteRows, visitTypeRows } from './clinic.repository.ts';
 
-export async function describeClinic(ctx: Ctx, { language }: InputOf<typeof publicClinic>): Promise<OutputOf<typeof publicClinic>> {
+export async function describeClinic(
+  ctx: Ctx,
+  { language }: InputOf<typeof publicClinic>,
+): Promise<OutputOf<typeof publicClinic>> {
   const clinic = await clinicRow(ctx.em);
   const sites = (await siteRows(ctx.em)).filter((site) => site.bookable_online);
   return {
     ...clinic,
     now: ctx.now.toISOString(),
     sites: sites.map((site) => ({
-      id: site.id, name: site.public_name, address: site.address_line, city: `${site.city}, ${site.region} ${site.postal_code}`, phone: site.phone, timeZone: site.time_zone,
+      id: site.id,
+      name: site.public_name,
+      address: site.address_line,
+      city: `${site.city}, ${site.region} ${site.postal_code}`,
+      phone: site.phone,
+      timeZone: site.time_zone,
       directions: language === 'es' ? site.directions_es : site.directions_en,
     })),
   };
 }
 
 /** What a patient of this kind may book online at a site, by the same policy that the search uses. */
-export async function listVisitTypes(ctx: Ctx, { siteId, kind, language }: InputOf<typeof publicVisitTypes>): Promise<OutputOf<typeof publicVisitTypes> | Failure> {
+export async function listVisitTypes(
+  ctx: Ctx,
+  { siteId, kind, language }: InputOf<typeof publicVisitTypes>,
+): Promise<OutputOf<typeof publicVisitTypes> | Failure> {
   const { date } = epochToWall('UTC', nowMinute(ctx));
   const snapshot = await loadSnapshot(ctx.em, { from: date, until: date }, ctx.now);
   if (!snapshot.sites.some((site) => site.id === siteId)) return ctx.fail('NotFound');
@@ -30,13 +41,21 @@ export async function listVisitTypes(ctx: Ctx, { siteId, kind, language }: Input
     providersToTry(index, typeId, null).some((providerId) => {
       const type = index.visitType(typeId);
       const policy = settlePolicy(snapshot.policies, typeId, siteId, providerId);
-      return policy.offered.value && policy.kinds.value.includes(kind) && (type.siteIds === null || type.siteIds.includes(siteId));
+      return (
+        policy.offered.value &&
+        policy.kinds.value.includes(kind) &&
+        (type.siteIds === null || type.siteIds.includes(siteId))
+      );
     });
   const rows = (await visitTypeRows(ctx.em)).filter((row) => offered(row.id));
   return {
     visitTypes: rows.map((row) => ({
-      id: row.id, name: language === 'es' ? row.public_name_es : row.public_name_en, description: language === 'es' ? row.description_es : row.description_en,
-      lengthMin: row.length_min, needsProvider: row.needs_provider, mode: row.mode,
+      id: row.id,
+      name: language === 'es' ? row.public_name_es : row.public_name_en,
+      description: language === 'es' ? row.description_es : row.description_en,
+      lengthMin: row.length_min,
+      needsProvider: row.needs_provider,
+      mode: row.mode,
     })),
   };
 }
@@ -44,22 +63,49 @@ export async function listVisitTypes(ctx: Ctx, { siteId, kind, language }: Input
 /** Days in which the first free date of each provider is looked for. */
 const FIRST_DATE_DAYS = 45;
 
-export async function listProviders(ctx: Ctx, { siteId, visitTypeId, kind, language }: InputOf<typeof publicProviders>): Promise<OutputOf<typeof publicProviders> | Failure> {
+export async function listProviders(
+  ctx: Ctx,
+  { siteId, visitTypeId, kind, language }: InputOf<typeof publicProviders>,
+): Promise<OutputOf<typeof publicProviders> | Failure> {
   const now = nowMinute(ctx);
   const { date } = epochToWall('UTC', now);
-  const snapshot = await loadSnapshot(ctx.em, { from: addDays(date, -1), until: addDays(date, FIRST_DATE_DAYS) }, ctx.now);
-  if (!snapshot.sites.some((site) => site.id === siteId) || !snapshot.visitTypes.some((type) => type.id === visitTypeId)) return ctx.fail('NotFound');
+  const snapshot = await loadSnapshot(
+    ctx.em,
+    { from: addDays(date, -1), until: addDays(date, FIRST_DATE_DAYS) },
+    ctx.now,
+  );
+  if (
+    !snapshot.sites.some((site) => site.id === siteId) ||
+    !snapshot.visitTypes.some((type) => type.id === visitTypeId)
+  )
+    return ctx.fail('NotFound');
   const index = new ClinicIndex(snapshot, now);
   const wish: Wish = { visitTypeId, kind, channel: 'online' };
   const people = (await personRows(ctx.em)).filter((person) => person.site_ids.includes(siteId));
   const providers = providersToTry(index, visitTypeId, null).flatMap((id) => {
     const person = people.find((row) => row.id === id);
-    if (!person || !index.resource(person.id).bookableOnline || !settlePolicy(snapshot.policies, visitTypeId, siteId, person.id).offered.value) return [];
-    const first = searchOpenings(index, wish, { siteIds: [siteId], providerIds: [person.id], from: date, until: addDays(date, FIRST_DATE_DAYS) }).next();
-    return [{
-      id: person.id, name: person.name, credentials: person.credentials ?? '', bio: (language === 'es' ? person.bio_es : person.bio_en) ?? '', languages: person.languages ?? [],
-      firstDate: first.done ? null : first.value.date,
-    }];
+    if (
+      !person ||
+      !index.resource(person.id).bookableOnline ||
+      !settlePolicy(snapshot.policies, visitTypeId, siteId, person.id).offered.value
+    )
+      return [];
+    const first = searchOpenings(index, wish, {
+      siteIds: [siteId],
+      providerIds: [person.id],
+      from: date,
+      until: addDays(date, FIRST_DATE_DAYS),
+    }).next();
+    return [
+      {
+        id: person.id,
+        name: person.name,
+        credentials: person.credentials ?? '',
+        bio: (language === 'es' ? person.bio_es : person.bio_en) ?? '',
+        languages: person.languages ?? [],
+        firstDate: first.done ? null : first.value.date,
+      },
+    ];
   });
   return { providers };
 }
@@ -70,7 +116,20 @@ export async function describeForStaff(ctx: Ctx): Promise<OutputOf<typeof staffC
     name,
     now: ctx.now.toISOString(),
     sites: (await siteRows(ctx.em)).map((site) => ({ id: site.id, name: site.name, timeZone: site.time_zone })),
-    people: (await personRows(ctx.em)).map((row) => ({ id: row.id, name: row.name, shortName: row.short_name, kind: row.kind, credentials: row.credentials ?? '', siteIds: row.site_ids })),
-    visitTypes: (await visitTypeRows(ctx.em)).map((row) => ({ id: row.id, name: row.name, colour: row.colour, lengthMin: row.length_min, needsProvider: row.needs_provider })),
+    people: (await personRows(ctx.em)).map((row) => ({
+      id: row.id,
+      name: row.name,
+      shortName: row.short_name,
+      kind: row.kind,
+      credentials: row.credentials ?? '',
+      siteIds: row.site_ids,
+    })),
+    visitTypes: (await visitTypeRows(ctx.em)).map((row) => ({
+      id: row.id,
+      name: row.name,
+      colour: row.colour,
+      lengthMin: row.length_min,
+      needsProvider: row.needs_provider,
+    })),
   };
 }

@@ -1,7 +1,13 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { AppointmentStatus, Origin } from '@zaguan/core/visits';
 
-export interface LaneRow { resource_id: string; site_id: string; name: string; credentials: string | null; kind: 'provider' | 'staff' | 'room' | 'equipment' }
+export interface LaneRow {
+  resource_id: string;
+  site_id: string;
+  name: string;
+  credentials: string | null;
+  kind: 'provider' | 'staff' | 'room' | 'equipment';
+}
 
 /** Which resources have a lane at which site, in order: people first, then rooms and equipment. */
 export function laneRows(em: SqlEntityManager): Promise<LaneRow[]> {
@@ -12,9 +18,25 @@ export function laneRows(em: SqlEntityManager): Promise<LaneRow[]> {
 }
 
 export interface PlateRow {
-  resource_id: string; site_id: string; visit_id: string; kind: 'visit' | 'hold'; starts_at: string; ends_at: string; present: { start: string; end: string }[]; visit_type_id: string;
-  status: AppointmentStatus | null; confirmed: boolean; identity: 'sure' | 'unknown' | null; approval: string | null; origin: Origin | null; patient_kind: 'new' | 'established';
-  patient_id: string | null; given_name: string | null; family_name: string | null; reason: string | null; version: number | null;
+  resource_id: string;
+  site_id: string;
+  visit_id: string;
+  kind: 'visit' | 'hold';
+  starts_at: string;
+  ends_at: string;
+  present: { start: string; end: string }[];
+  visit_type_id: string;
+  status: AppointmentStatus | null;
+  confirmed: boolean;
+  identity: 'sure' | 'unknown' | null;
+  approval: string | null;
+  origin: Origin | null;
+  patient_kind: 'new' | 'established';
+  patient_id: string | null;
+  given_name: string | null;
+  family_name: string | null;
+  reason: string | null;
+  version: number | null;
 }
 
 /** What is drawn on each lane: one row per visit (or hold) and resource, with the minutes the resource is really taken. */

@@ -16,7 +16,9 @@ export async function daybookDay(ctx: Ctx, { date }: InputOf<typeof contract>): 
   const index = new ClinicIndex(await loadSnapshot(ctx.em, { from: date, until: date }, ctx.now), nowMinute(ctx));
   const lanes = await laneRows(ctx.em);
   const plates = await plateRows(ctx.em, date, ctx.now);
-  ctx.viewed(plates.flatMap((row) => (row.patient_id && sites.some((site) => site.id === row.site_id) ? [row.patient_id] : [])));
+  ctx.viewed(
+    plates.flatMap((row) => (row.patient_id && sites.some((site) => site.id === row.site_id) ? [row.patient_id] : [])),
+  );
   return {
     date,
     now: ctx.now.toISOString(),
@@ -24,34 +26,72 @@ export async function daybookDay(ctx: Ctx, { date }: InputOf<typeof contract>): 
       const day = index.day(site.id, date);
       const hours = index.siteDay(site.id, date);
       return {
-        id: site.id, name: site.name, timeZone: site.time_zone, dayStart: toWire(day.start), dayEnd: toWire(day.end),
-        closed: runs(day, hours.closed), open: runs(day, hours.open),
-        lanes: lanes.filter((lane) => lane.site_id === site.id).map((lane) => drawLane(index, day, lane, plates.filter((row) => row.resource_id === lane.resource_id && row.site_id === site.id))),
+        id: site.id,
+        name: site.name,
+        timeZone: site.time_zone,
+        dayStart: toWire(day.start),
+        dayEnd: toWire(day.end),
+        closed: runs(day, hours.closed),
+        open: runs(day, hours.open),
+        lanes: lanes
+          .filter((lane) => lane.site_id === site.id)
+          .map((lane) =>
+            drawLane(
+              index,
+              day,
+              lane,
+              plates.filter((row) => row.resource_id === lane.resource_id && row.site_id === site.id),
+            ),
+          ),
       };
     }),
   };
 }
 
 function runs(day: ZoneDay, mask: Mask): { start: string; end: string }[] {
-  return runsOf(mask).map((run) => ({ start: toWire(epochOfCell(day, run.fromCell)), end: toWire(epochOfCell(day, run.toCell)) }));
+  return runsOf(mask).map((run) => ({
+    start: toWire(epochOfCell(day, run.fromCell)),
+    end: toWire(epochOfCell(day, run.toCell)),
+  }));
 }
 
-function drawLane(index: ClinicIndex, day: ZoneDay, lane: LaneRow, rows: readonly PlateRow[]): OutputOf<typeof contract>['sites'][number]['lanes'][number] {
+function drawLane(
+  index: ClinicIndex,
+  day: ZoneDay,
+  lane: LaneRow,
+  rows: readonly PlateRow[],
+): OutputOf<typeof contract>['sites'][number]['lanes'][number] {
   const plan = index.resourceDay(lane.resource_id, lane.site_id, day.date);
   const strips = laneStrips(plan, index.siteDay(lane.site_id, day.date));
   const taken = emptyMask();
-  for (const row of rows) for (const run of row.present) addRangeInto(taken, cellAt(day, run.start), cellAt(day, run.end));
+  for (const row of rows)
+    for (const run of row.present) addRangeInto(taken, cellAt(day, run.start), cellAt(day, run.end));
   return {
-    id: `${lane.site_id}:${lane.resource_id}`, resourceId: lane.resource_id, name: lane.name, detail: lane.credentials ?? '', kind: lane.kind,
+    id: `${lane.site_id}:${lane.resource_id}`,
+    resourceId: lane.resource_id,
+    name: lane.name,
+    detail: lane.credentials ?? '',
+    kind: lane.kind,
     strips: strips.map((strip) => {
       const stretch = plan.stretches[strip.stretch];
       return {
-        start: toWire(epochOfCell(day, strip.fromCell)), end: toWire(epochOfCell(day, strip.toCell)), hoursId: stretch.sourceId,
-        typeIds: stretch.accepts.visitTypeIds && [...stretch.accepts.visitTypeIds], kinds: stretch.accepts.kinds && [...stretch.accepts.kinds], invitedOnly: stretch.accepts.invitedOnly, places: stretch.places,
-        online: strip.online.map((run) => ({ start: toWire(epochOfCell(day, run.fromCell)), end: toWire(epochOfCell(day, run.toCell)) })),
+        start: toWire(epochOfCell(day, strip.fromCell)),
+        end: toWire(epochOfCell(day, strip.toCell)),
+        hoursId: stretch.sourceId,
+        typeIds: stretch.accepts.visitTypeIds && [...stretch.accepts.visitTypeIds],
+        kinds: stretch.accepts.kinds && [...stretch.accepts.kinds],
+        invitedOnly: stretch.accepts.invitedOnly,
+        places: stretch.places,
+        online: strip.online.map((run) => ({
+          start: toWire(epochOfCell(day, run.fromCell)),
+          end: toWire(epochOfCell(day, run.toCell)),
+        })),
       };
     }),
-    away: runs(day, plan.timeOff), keptFree: runs(day, plan.keptFree), plates: rows.map(toPlate), booked: bookedShare(strips, taken),
+    away: runs(day, plan.timeOff),
+    keptFree: runs(day, plan.keptFree),
+    plates: rows.map(toPlate),
+    booked: bookedShare(strips, taken),
   };
 }
 
@@ -72,8 +112,23 @@ function joined(runs: PlateRow['present']): PlateRow['present'] {
 
 function toPlate(row: PlateRow): Plate {
   return {
-    id: row.visit_id, kind: row.kind, resourceId: row.resource_id, start: new Date(row.starts_at).toISOString(), end: new Date(row.ends_at).toISOString(), present: joined(row.present), visitTypeId: row.visit_type_id,
-    status: row.status ?? 'pending', confirmed: row.confirmed, identity: row.identity ?? 'unknown', approval: row.approval ?? 'not-needed', origin: row.origin, patientKind: row.patient_kind,
-    name: fullName(row.given_name, row.family_name), initials: initialsOf(row.given_name, row.family_name), reason: row.reason ?? '', cancelReason: null, version: row.version ?? 0,
+    id: row.visit_id,
+    kind: row.kind,
+    resourceId: row.resource_id,
+    start: new Date(row.starts_at).toISOString(),
+    end: new Date(row.ends_at).toISOString(),
+    present: joined(row.present),
+    visitTypeId: row.visit_type_id,
+    status: row.status ?? 'pending',
+    confirmed: row.confirmed,
+    identity: row.identity ?? 'unknown',
+    approval: row.approval ?? 'not-needed',
+    origin: row.origin,
+    patientKind: row.patient_kind,
+    name: fullName(row.given_name, row.family_name),
+    initials: initialsOf(row.given_name, row.family_name),
+    reason: row.reason ?? '',
+    cancelReason: null,
+    version: row.version ?? 0,
   };
 }

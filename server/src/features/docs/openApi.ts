@@ -22,14 +22,35 @@ export function openApiDocument(endpoints: readonly Endpoint[]): ReturnType<type
         summary: endpoint.summary,
         description: `${describeAccess(endpoint)} Refusals: ${['InvalidInput', ...endpoint.errors].join(', ')}.`,
         tags: [endpoint.name.split('.')[0]],
-        requestParams: { ...(endpoint.params && { path: endpoint.params as never }), ...(endpoint.query && { query: endpoint.query as never }) },
+        requestParams: {
+          ...(endpoint.params && { path: endpoint.params as never }),
+          ...(endpoint.query && { query: endpoint.query as never }),
+        },
         ...(endpoint.body && { requestBody: { content: { 'application/json': { schema: endpoint.body } } } }),
         responses: {
-          '200': { description: 'Done.', content: { [MEDIA[endpoint.answers ?? 'json']]: { schema: endpoint.output } } },
-          ...Object.fromEntries(statuses.map((status) => [String(status), { description: 'Refused.', content: { 'application/json': { schema: errorBody } } }])),
+          '200': {
+            description: 'Done.',
+            content: { [MEDIA[endpoint.answers ?? 'json']]: { schema: endpoint.output } },
+          },
+          ...Object.fromEntries(
+            statuses.map((status) => [
+              String(status),
+              { description: 'Refused.', content: { 'application/json': { schema: errorBody } } },
+            ]),
+          ),
         },
       },
     };
   }
-  return createDocument({ openapi: '3.1.0', info: { title: 'Zaguan', version: '0.1.0', description: 'Everything that changes something and needs a session also needs the header `x-csrf-token` (see `/auth/me`).' }, servers: [{ url: '/api' }], paths });
+  return createDocument({
+    openapi: '3.1.0',
+    info: {
+      title: 'Zaguan',
+      version: '0.1.0',
+      description:
+        'Everything that changes something and needs a session also needs the header `x-csrf-token` (see `/auth/me`).',
+    },
+    servers: [{ url: '/api' }],
+    paths,
+  });
 }

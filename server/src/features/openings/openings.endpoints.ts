@@ -3,4 +3,9 @@ import { handle } from '../../platform/endpoint/handler.ts';
 import { explainStart, find } from './searchDesk.ts';
 import { searchDays, searchTimes } from './searchPublic.ts';
 
-export const openingsEndpoints = [handle(publicDays, searchDays), handle(publicTimes, searchTimes), handle(whyNot, explainStart), handle(findOpenings, find)];
+export const openingsEndpoints = [
+  handle(publicDays, searchDays),
+  handle(publicTimes, searchTimes),
+  handle(whyNot, explainStart),
+  handle(findOpenings, find),
+];

@@ -11,22 +11,59 @@ interface AcceptColumns {
 }
 
 interface SessionRow extends AcceptColumns {
-  id: string; resourceId: string | null; poolId: string | null; siteId: string; rule: Session['rule']; followsSiteHours: boolean; fromMinute: number; toMinute: number; places: number; online: boolean;
-  release: (AcceptColumns & { beforeMin: number; online: boolean }) | null; caps: Session['caps'];
+  id: string;
+  resourceId: string | null;
+  poolId: string | null;
+  siteId: string;
+  rule: Session['rule'];
+  followsSiteHours: boolean;
+  fromMinute: number;
+  toMinute: number;
+  places: number;
+  online: boolean;
+  release: (AcceptColumns & { beforeMin: number; online: boolean }) | null;
+  caps: Session['caps'];
 }
 
 interface ChangeRow extends AcceptColumns {
-  id: string; resourceId: string | null; poolId: string | null; sessionId: string | null; date: string; cancelled: boolean; siteId: string; fromMinute: number; toMinute: number; places: number; online: boolean;
+  id: string;
+  resourceId: string | null;
+  poolId: string | null;
+  sessionId: string | null;
+  date: string;
+  cancelled: boolean;
+  siteId: string;
+  fromMinute: number;
+  toMinute: number;
+  places: number;
+  online: boolean;
 }
 
-interface NeedRow { key: string; what: Need['what']; resourceId: string | null; poolKind: string | null; capability: string | null; sameAs: string | null; differentFrom: string | null; turnaroundMin: number }
+interface NeedRow {
+  key: string;
+  what: Need['what'];
+  resourceId: string | null;
+  poolKind: string | null;
+  capability: string | null;
+  sameAs: string | null;
+  differentFrom: string | null;
+  turnaroundMin: number;
+}
 
-interface TypeRow extends Omit<VisitType, 'parts'> { parts: { lengthMin: number; needs: NeedRow[] }[] }
+interface TypeRow extends Omit<VisitType, 'parts'> {
+  parts: { lengthMin: number; needs: NeedRow[] }[];
+}
 
-interface PlanRows extends Omit<ClinicSnapshot, 'sessions' | 'dateChanges' | 'visitTypes' | 'occupied' | 'visits'> { sessions: SessionRow[]; dateChanges: ChangeRow[]; visitTypes: TypeRow[] }
+interface PlanRows extends Omit<ClinicSnapshot, 'sessions' | 'dateChanges' | 'visitTypes' | 'occupied' | 'visits'> {
+  sessions: SessionRow[];
+  dateChanges: ChangeRow[];
+  visitTypes: TypeRow[];
+}
 
-const RULE = (t: string) => `json_build_object('weekdays', ${t}.weekdays, 'everyWeeks', ${t}.every_weeks, 'anchorDate', ${t}.anchor_date, 'effectiveFrom', ${t}.effective_from, 'effectiveUntil', ${t}.effective_until)`;
-const ROWS = (columns: string, from: string) => `coalesce((select json_agg(json_build_object(${columns})) from ${from}), '[]')`;
+const RULE = (t: string) =>
+  `json_build_object('weekdays', ${t}.weekdays, 'everyWeeks', ${t}.every_weeks, 'anchorDate', ${t}.anchor_date, 'effectiveFrom', ${t}.effective_from, 'effectiveUntil', ${t}.effective_until)`;
+const ROWS = (columns: string, from: string) =>
+  `coalesce((select json_agg(json_build_object(${columns})) from ${from}), '[]')`;
 const EPOCH_MIN = (instant: string) => `(extract(epoch from ${instant}) / 60)::float8`;
 const SPAN = `'startDate', x.start_date, 'startMinute', x.start_minute, 'endDate', x.end_date, 'endMinute', x.end_minute`;
 const STRETCH = `'fromMinute', x.from_minute, 'toMinute', x.to_minute`;
@@ -62,7 +99,9 @@ const PLAN_SQL = `select json_build_object(
   'travel', ${ROWS(`'fromSiteId', x.from_site_id, 'toSiteId', x.to_site_id, 'minutes', x.minutes`, 'site_travel x')}
 ) as plan`;
 
-const VISIT = (self: string) => `'id', x.id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'kind', x.patient_kind, 'selfBooked', ${self},
+const VISIT = (
+  self: string,
+) => `'id', x.id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'kind', x.patient_kind, 'selfBooked', ${self},
   'start', ${EPOCH_MIN('x.starts_at')}, 'end', ${EPOCH_MIN('x.ends_at')}, 'providerStart', ${EPOCH_MIN('x.provider_starts_at')}, 'providerEnd', ${EPOCH_MIN('x.provider_ends_at')},
   'beforeMin', x.before_min, 'afterMin', x.after_min, 'date', x.site_date`;
 
@@ -95,16 +134,32 @@ function subject(row: { resourceId: string | null; poolId: string | null }): Ses
 }
 
 function toSession(row: SessionRow): Session {
-  const release: Release | null = row.release ? { beforeMin: row.release.beforeMin, accepts: accepts(row.release), online: row.release.online } : null;
+  const release: Release | null = row.release
+    ? { beforeMin: row.release.beforeMin, accepts: accepts(row.release), online: row.release.online }
+    : null;
   const { id, siteId, rule, followsSiteHours, fromMinute, toMinute, places, online, caps } = row;
-  return { id, subject: subject(row), siteId, rule, followsSiteHours, fromMinute, toMinute, places, accepts: accepts(row), online, release, caps };
+  return {
+    id,
+    subject: subject(row),
+    siteId,
+    rule,
+    followsSiteHours,
+    fromMinute,
+    toMinute,
+    places,
+    accepts: accepts(row),
+    online,
+    release,
+    caps,
+  };
 }
 
 function toNeed(row: NeedRow): Need {
   const bound = { key: row.key, sameAs: row.sameAs, differentFrom: row.differentFrom };
   if (row.what === 'provider') return { ...bound, what: 'provider' };
   if (row.what === 'resource') return { ...bound, what: 'resource', resourceId: row.resourceId as string };
-  if (row.what === 'pool') return { ...bound, what: 'pool', poolKind: row.poolKind as string, turnaroundMin: row.turnaroundMin };
+  if (row.what === 'pool')
+    return { ...bound, what: 'pool', poolKind: row.poolKind as string, turnaroundMin: row.turnaroundMin };
   return { ...bound, what: 'present', capability: row.capability as string };
 }
 
@@ -116,22 +171,49 @@ const SLACK_DAYS = 1;
  *
  * @param now the domain's present: holds that ran out before it are left out
  */
-export async function loadSnapshot(em: SqlEntityManager, dates: { from: LocalDate; until: LocalDate }, now: Date): Promise<ClinicSnapshot> {
+export async function loadSnapshot(
+  em: SqlEntityManager,
+  dates: { from: LocalDate; until: LocalDate },
+  now: Date,
+): Promise<ClinicSnapshot> {
   const from = addDays(dates.from, -SLACK_DAYS);
   const until = addDays(dates.until, SLACK_DAYS);
-  const values = { from, until, now, fromInstant: `${addDays(from, -1)}T00:00:00Z`, untilInstant: `${addDays(until, 2)}T00:00:00Z` };
+  const values = {
+    from,
+    until,
+    now,
+    fromInstant: `${addDays(from, -1)}T00:00:00Z`,
+    untilInstant: `${addDays(until, 2)}T00:00:00Z`,
+  };
   const plan = bind(PLAN_SQL, values);
   const taken = bind(TAKEN_SQL, values);
   const [{ plan: p }] = await em.execute<{ plan: PlanRows }[]>(plan.text, plan.params);
-  const [{ taken: t }] = await em.execute<{ taken: Pick<ClinicSnapshot, 'occupied' | 'visits'> & { holds: ClinicSnapshot['visits'] } }[]>(taken.text, taken.params);
+  const [{ taken: t }] = await em.execute<
+    { taken: Pick<ClinicSnapshot, 'occupied' | 'visits'> & { holds: ClinicSnapshot['visits'] } }[]
+  >(taken.text, taken.params);
   return {
     ...p,
     sessions: p.sessions.map(toSession),
     dateChanges: p.dateChanges.map((row) => ({
-      id: row.id, subject: subject(row), sessionId: row.sessionId, date: row.date,
-      hours: row.cancelled ? null : { siteId: row.siteId, fromMinute: row.fromMinute, toMinute: row.toMinute, places: row.places, accepts: accepts(row), online: row.online },
+      id: row.id,
+      subject: subject(row),
+      sessionId: row.sessionId,
+      date: row.date,
+      hours: row.cancelled
+        ? null
+        : {
+            siteId: row.siteId,
+            fromMinute: row.fromMinute,
+            toMinute: row.toMinute,
+            places: row.places,
+            accepts: accepts(row),
+            online: row.online,
+          },
     })),
-    visitTypes: p.visitTypes.map((row) => ({ ...row, parts: row.parts.map((part) => ({ lengthMin: part.lengthMin, needs: part.needs.map(toNeed) })) })),
+    visitTypes: p.visitTypes.map((row) => ({
+      ...row,
+      parts: row.parts.map((part) => ({ lengthMin: part.lengthMin, needs: part.needs.map(toNeed) })),
+    })),
     occupied: t.occupied,
     visits: [...t.visits, ...t.holds],
   };
@@ -139,12 +221,17 @@ export async function loadSnapshot(em: SqlEntityManager, dates: { from: LocalDat
 
 /** The longest booking window any level of a visit type's policy gives, in days. */
 export async function longestWindowDays(em: SqlEntityManager, visitTypeId: string): Promise<number> {
-  const [row] = await em.execute<{ days: number }[]>('select greatest(coalesce(max(window_days), 0), 90)::int as days from online_policy where visit_type_id = ?', [visitTypeId]);
+  const [row] = await em.execute<{ days: number }[]>(
+    'select greatest(coalesce(max(window_days), 0), 90)::int as days from online_policy where visit_type_id = ?',
+    [visitTypeId],
+  );
   return row.days;
 }
 
 /** Staff-facing names of everything a rule's facts may point to, by id. */
 export async function namesById(em: SqlEntityManager): Promise<Record<string, string>> {
-  const rows = await em.execute<{ id: string; name: string }[]>('select id, name from resource union all select id, name from site union all select id, name from visit_type');
+  const rows = await em.execute<{ id: string; name: string }[]>(
+    'select id, name from resource union all select id, name from site union all select id, name from visit_type',
+  );
   return Object.fromEntries(rows.map((row) => [row.id, row.name]));
 }

@@ -8,14 +8,26 @@ import { loadSnapshot, namesById } from './openings.repository.ts';
 
 const MOST_SHOWN = 50;
 
-export async function find(ctx: Ctx, input: InputOf<typeof findOpenings>): Promise<OutputOf<typeof findOpenings> | Failure> {
+export async function find(
+  ctx: Ctx,
+  input: InputOf<typeof findOpenings>,
+): Promise<OutputOf<typeof findOpenings> | Failure> {
   if (!coversSite(ctx, 'openings.search', input.siteId)) return ctx.fail('NotAllowed');
   const until = addDays(input.from, input.days - 1);
   const snapshot = await loadSnapshot(ctx.em, { from: input.from, until }, ctx.now);
-  if (!snapshot.sites.some((row) => row.id === input.siteId) || !snapshot.visitTypes.some((type) => type.id === input.visitTypeId)) return ctx.fail('NotFound');
+  if (
+    !snapshot.sites.some((row) => row.id === input.siteId) ||
+    !snapshot.visitTypes.some((type) => type.id === input.visitTypeId)
+  )
+    return ctx.fail('NotFound');
   const wish: Wish = { visitTypeId: input.visitTypeId, kind: input.kind, channel: input.channel };
   const openings = [];
-  const range = { siteIds: [input.siteId], providerIds: input.providerId ? [input.providerId] : null, from: input.from, until };
+  const range = {
+    siteIds: [input.siteId],
+    providerIds: input.providerId ? [input.providerId] : null,
+    from: input.from,
+    until,
+  };
   for (const { siteId, providerId, start } of searchOpenings(new ClinicIndex(snapshot, nowMinute(ctx)), wish, range)) {
     if (openings.length === MOST_SHOWN) return { openings, more: true };
     openings.push({ siteId, providerId, start: toWire(start) });
@@ -24,20 +36,41 @@ export async function find(ctx: Ctx, input: InputOf<typeof findOpenings>): Promi
 }
 
 /** Every rule about one start, and the names of what its facts point to. */
-export async function explainStart(ctx: Ctx, input: InputOf<typeof whyNot>): Promise<OutputOf<typeof whyNot> | Failure> {
+export async function explainStart(
+  ctx: Ctx,
+  input: InputOf<typeof whyNot>,
+): Promise<OutputOf<typeof whyNot> | Failure> {
   if (!coversSite(ctx, 'openings.search', input.siteId)) return ctx.fail('NotAllowed');
   const start = fromWire(input.start);
   const { date } = epochToWall('UTC', start);
   const snapshot = await loadSnapshot(ctx.em, { from: addDays(date, -1), until: addDays(date, 1) }, ctx.now);
   const type = snapshot.visitTypes.find((row) => row.id === input.visitTypeId);
   const provider = input.providerId ? snapshot.resources.find((row) => row.id === input.providerId) : undefined;
-  if (!type || !snapshot.sites.some((row) => row.id === input.siteId) || (input.providerId && !provider)) return ctx.fail('NotFound');
-  if (needsProvider(type) && !provider) return ctx.fail('InvalidInput', { issues: [{ path: 'providerId', code: 'provider-needed' }] });
+  if (!type || !snapshot.sites.some((row) => row.id === input.siteId) || (input.providerId && !provider))
+    return ctx.fail('NotFound');
+  if (needsProvider(type) && !provider)
+    return ctx.fail('InvalidInput', { issues: [{ path: 'providerId', code: 'provider-needed' }] });
   const wish: Wish = { visitTypeId: type.id, kind: input.kind, channel: input.channel };
-  const { offered, answers } = explain(new ClinicIndex(snapshot, nowMinute(ctx)), wish, input.siteId, input.providerId ?? null, start);
+  const { offered, answers } = explain(
+    new ClinicIndex(snapshot, nowMinute(ctx)),
+    wish,
+    input.siteId,
+    input.providerId ?? null,
+    start,
+  );
   return {
     offered,
-    answers: answers.map((answer) => ({ ...answer, facts: answer.facts.map((facts) => Object.fromEntries(Object.entries(facts).map(([key, value]) => [key, typeof value === 'object' && value !== null ? [...value] : value]))) })),
+    answers: answers.map((answer) => ({
+      ...answer,
+      facts: answer.facts.map((facts) =>
+        Object.fromEntries(
+          Object.entries(facts).map(([key, value]) => [
+            key,
+            typeof value === 'object' && value !== null ? [...value] : value,
+          ]),
+        ),
+      ),
+    })),
     names: await namesById(ctx.em),
   };
 }

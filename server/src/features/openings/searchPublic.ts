@@ -7,7 +7,10 @@ import type { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot, longestWindowDays } from './openings.repository.ts';
 
 /** The whole booking window: nothing is hidden behind a first page. */
-export async function searchDays(ctx: Ctx, input: InputOf<typeof publicDays>): Promise<OutputOf<typeof publicDays> | Failure> {
+export async function searchDays(
+  ctx: Ctx,
+  input: InputOf<typeof publicDays>,
+): Promise<OutputOf<typeof publicDays> | Failure> {
   const { date } = epochToWall('UTC', nowMinute(ctx));
   // The window's length stands in the policy, which is in the snapshot: load the longest one offered.
   const days = await longestWindowDays(ctx.em, input.visitTypeId);
@@ -17,23 +20,40 @@ export async function searchDays(ctx: Ctx, input: InputOf<typeof publicDays>): P
   const index = new ClinicIndex(snapshot, nowMinute(ctx));
   const wish: Wish = { visitTypeId: input.visitTypeId, kind: input.kind, channel: 'online' };
   const from = epochToWall(site.zone, index.now).date;
-  const until = addDays(from, settlePolicy(snapshot.policies, input.visitTypeId, input.siteId, input.providerId ?? null).windowDays.value);
-  const found = countByDay(index, wish, input.siteId, { providerIds: input.providerId ? [input.providerId] : null, from, until });
+  const until = addDays(
+    from,
+    settlePolicy(snapshot.policies, input.visitTypeId, input.siteId, input.providerId ?? null).windowDays.value,
+  );
+  const found = countByDay(index, wish, input.siteId, {
+    providerIds: input.providerId ? [input.providerId] : null,
+    from,
+    until,
+  });
   return {
-    from, until, timeZone: site.zone,
+    from,
+    until,
+    timeZone: site.zone,
     days: found.days,
     first: found.first && { start: toWire(found.first.start), providerId: found.first.providerId },
   };
 }
 
-export async function searchTimes(ctx: Ctx, input: InputOf<typeof publicTimes>): Promise<OutputOf<typeof publicTimes> | Failure> {
+export async function searchTimes(
+  ctx: Ctx,
+  input: InputOf<typeof publicTimes>,
+): Promise<OutputOf<typeof publicTimes> | Failure> {
   const snapshot = await loadSnapshot(ctx.em, { from: input.date, until: input.date }, ctx.now);
   const site = snapshot.sites.find((row) => row.id === input.siteId);
   if (!site || !snapshot.visitTypes.some((type) => type.id === input.visitTypeId)) return ctx.fail('NotFound');
   const index = new ClinicIndex(snapshot, nowMinute(ctx));
   const wish: Wish = { visitTypeId: input.visitTypeId, kind: input.kind, channel: 'online' };
   const lanes = new Map<string | null, string[]>();
-  for (const opening of searchOpenings(index, wish, { siteIds: [input.siteId], providerIds: input.providerId ? [input.providerId] : null, from: input.date, until: input.date })) {
+  for (const opening of searchOpenings(index, wish, {
+    siteIds: [input.siteId],
+    providerIds: input.providerId ? [input.providerId] : null,
+    from: input.date,
+    until: input.date,
+  })) {
     const starts = lanes.get(opening.providerId) ?? [];
     starts.push(toWire(opening.start));
     lanes.set(opening.providerId, starts);

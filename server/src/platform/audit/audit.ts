@@ -14,8 +14,15 @@ export async function appendAudit(em: SqlEntityManager, entry: AuditEntry): Prom
   await em.execute(
     'insert into audit_entry (at, kind, command, actor_kind, account_id, request_id, subjects, before, after) values (?, ?, ?, ?, ?, ?, ?::jsonb, ?::jsonb, ?::jsonb)',
     [
-      entry.at, entry.kind, entry.command, entry.actor.kind, entry.actor.kind === 'staff' ? entry.actor.accountId : null, entry.requestId,
-      JSON.stringify(entry.subjects), entry.before ? JSON.stringify(entry.before) : null, entry.after ? JSON.stringify(entry.after) : null,
+      entry.at,
+      entry.kind,
+      entry.command,
+      entry.actor.kind,
+      entry.actor.kind === 'staff' ? entry.actor.accountId : null,
+      entry.requestId,
+      JSON.stringify(entry.subjects),
+      entry.before ? JSON.stringify(entry.before) : null,
+      entry.after ? JSON.stringify(entry.after) : null,
     ],
   );
 }

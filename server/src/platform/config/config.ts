@@ -31,11 +31,20 @@ export interface Config {
 /** Reads the environment once. Throws with the names of what is missing or wrong (never the values). */
 export function readConfig(env: NodeJS.ProcessEnv): Config {
   const read = schema.safeParse(env);
-  if (!read.success) throw new Error(`These settings are missing or wrong: ${read.error.issues.map((issue) => issue.path.join('.')).join(', ')}.`);
+  if (!read.success)
+    throw new Error(
+      `These settings are missing or wrong: ${read.error.issues.map((issue) => issue.path.join('.')).join(', ')}.`,
+    );
   const e = read.data;
   return {
-    databaseUrl: e.DATABASE_URL, port: e.PORT, host: e.HOST, connections: e.ZAGUAN_DB_CONNECTIONS, log: e.ZAGUAN_LOG, secret: e.ZAGUAN_SECRET,
-    https: e.ZAGUAN_HTTPS === 'yes', demo: e.ZAGUAN_DEMO === 'yes',
+    databaseUrl: e.DATABASE_URL,
+    port: e.PORT,
+    host: e.HOST,
+    connections: e.ZAGUAN_DB_CONNECTIONS,
+    log: e.ZAGUAN_LOG,
+    secret: e.ZAGUAN_SECRET,
+    https: e.ZAGUAN_HTTPS === 'yes',
+    demo: e.ZAGUAN_DEMO === 'yes',
     limits: { write: e.ZAGUAN_LIMIT_WRITES, read: e.ZAGUAN_LIMIT_READS, 'sign-in': 30 },
   };
 }

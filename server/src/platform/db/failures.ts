@@ -1,5 +1,18 @@
 /** SQLSTATE classes that mean the server is gone or going, not that the statement was wrong. */
-const AWAY = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ENOTFOUND', 'ETIMEDOUT', '57P01', '57P02', '57P03', '08000', '08001', '08003', '08006']);
+const AWAY = new Set([
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'EPIPE',
+  'ENOTFOUND',
+  'ETIMEDOUT',
+  '57P01',
+  '57P02',
+  '57P03',
+  '08000',
+  '08001',
+  '08003',
+  '08006',
+]);
 
 function chain(error: unknown): Error[] {
   const errors: Error[] = [];
@@ -13,7 +26,12 @@ function codeOf(error: Error): string | undefined {
 
 /** Whether the database could not be reached; the same call may succeed later. */
 export function isDatabaseAway(error: unknown): boolean {
-  return chain(error).some((e) => AWAY.has(codeOf(e) ?? '') || e.name === 'KnexTimeoutError' || /Connection terminated|Unable to acquire a connection|Client has encountered a connection error/.test(e.message));
+  return chain(error).some(
+    (e) =>
+      AWAY.has(codeOf(e) ?? '') ||
+      e.name === 'KnexTimeoutError' ||
+      /Connection terminated|Unable to acquire a connection|Client has encountered a connection error/.test(e.message),
+  );
 }
 
 /** Whether the exclusion constraint refused a double booking (SQLSTATE 23P01). */

@@ -28,5 +28,7 @@ export function openOrm({ url, connections, entities }: DatabaseOptions): Promis
 /** Brings the schema up to date and makes this month's partitions and the next one's. */
 export async function migrate(orm: Orm): Promise<void> {
   await orm.migrator.up();
-  await orm.em.getConnection().execute("select ensure_month(current_date), ensure_month((current_date + interval '1 month')::date)");
+  await orm.em
+    .getConnection()
+    .execute("select ensure_month(current_date), ensure_month((current_date + interval '1 month')::date)");
 }

@@ -1,15 +1,24 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { Action, ErrorTag, LiveEvent, Role, Scope } from './types.ts';
-import { Failure, type FailureDetails } from './failure.ts';
+import type { Failure, FailureDetails } from './failure.ts';
 
 /** Who calls: a member of staff, or a patient's browser (known by a cookie's hash, never by name). */
 export type Actor =
-  | { readonly kind: 'staff'; readonly accountId: string; readonly name: string; readonly role: Role; readonly resourceId: string | null; /** `null`: all sites. */ readonly siteIds: readonly string[] | null }
+  | {
+      readonly kind: 'staff';
+      readonly accountId: string;
+      readonly name: string;
+      readonly role: Role;
+      readonly resourceId: string | null /** `null`: all sites. */;
+      readonly siteIds: readonly string[] | null;
+    }
   | { readonly kind: 'patient' }
   | { readonly kind: 'system' };
 
 /** Something that happened; written in the transaction, handed on after it. */
-export type DomainEvent = { readonly type: 'visit-changed' | 'hold-changed'; readonly siteId: string; readonly date: string } | { readonly type: 'hours-changed' };
+export type DomainEvent =
+  | { readonly type: 'visit-changed' | 'hold-changed'; readonly siteId: string; readonly date: string }
+  | { readonly type: 'hours-changed' };
 
 export interface AuditWrite {
   readonly subjects: readonly { readonly kind: string; readonly id: string }[];

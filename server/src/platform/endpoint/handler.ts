@@ -23,6 +23,9 @@ export interface SessionHooks {
   readonly runWithSession: (ctx: Ctx, input: never, http: { req: Request; res: Response }) => Promise<unknown>;
 }
 
-export function handleSession<E extends Endpoint>(endpoint: E, run: (ctx: Ctx, input: InputOf<E>, http: { req: Request; res: Response }) => Promise<OutputOf<E> | Failure>): SessionHooks {
+export function handleSession<E extends Endpoint>(
+  endpoint: E,
+  run: (ctx: Ctx, input: InputOf<E>, http: { req: Request; res: Response }) => Promise<OutputOf<E> | Failure>,
+): SessionHooks {
   return { endpoint, runWithSession: run as SessionHooks['runWithSession'] };
 }

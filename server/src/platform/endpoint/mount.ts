@@ -36,13 +36,22 @@ export function mount(endpoints: readonly Any[], deps: MountDeps): Router {
   const router = Router();
   for (const mounted of endpoints) {
     const { endpoint } = mounted;
-    const before: RequestHandler[] = [(req, _res, next) => { req.routeName = endpoint.name; next(); }];
+    const before: RequestHandler[] = [
+      (req, _res, next) => {
+        req.routeName = endpoint.name;
+        next();
+      },
+    ];
     if (endpoint.access.kind === 'public') before.push(deps.limiters[endpoint.access.limit]);
     if (!endpoint.path.startsWith('/public/')) before.push(deps.sessions);
-    router[endpoint.method](endpoint.path, ...before, express.json({ limit: '64kb' }), (req, res, next) => answer(mounted, deps, req, res).catch(next));
+    router[endpoint.method](endpoint.path, ...before, express.json({ limit: '64kb' }), (req, res, next) =>
+      answer(mounted, deps, req, res).catch(next),
+    );
   }
   router.use((_req, _res, next) => next(new RolledBack(new Failure('NotFound'))));
-  router.use((error: unknown, req: Request, res: Response, _next: NextFunction) => sendFailure(res, req, toFailure(error, req, deps.log)));
+  router.use((error: unknown, req: Request, res: Response, _next: NextFunction) =>
+    sendFailure(res, req, toFailure(error, req, deps.log)),
+  );
   return router;
 }
 
@@ -59,7 +68,10 @@ async function answer(mounted: Any, deps: MountDeps, req: Request, res: Response
   const result = await runInTransaction(mounted, deps, actor, browser, input, { req, res });
   if (result instanceof Failure) return sendFailure(res, req, result);
   if (endpoint.answers === 'calendar') {
-    res.type('text/calendar; charset=utf-8').set('Content-Disposition', 'attachment; filename="visit.ics"').send(String(result));
+    res
+      .type('text/calendar; charset=utf-8')
+      .set('Content-Disposition', 'attachment; filename="visit.ics"')
+      .send(String(result));
     return;
   }
   res.json(result);
@@ -70,7 +82,8 @@ function refuse(endpoint: Endpoint, staff: Extract<Actor, { kind: 'staff' }> | n
   if (req.get('sec-fetch-site') === 'cross-site' && req.method !== 'GET') return new Failure('NotAllowed');
   if (endpoint.access.kind === 'public') return null;
   if (!staff) return new Failure('NotSignedIn');
-  if (endpoint.access.kind === 'role' && scopeOf(staff.role, endpoint.access.action) === 'no') return new Failure('NotAllowed', { facts: { action: endpoint.access.action } });
+  if (endpoint.access.kind === 'role' && scopeOf(staff.role, endpoint.access.action) === 'no')
+    return new Failure('NotAllowed', { facts: { action: endpoint.access.action } });
   if (endpoint.method !== 'get' && !hasCsrfToken(req)) return new Failure('StalePage');
   return null;
 }
@@ -84,12 +97,25 @@ function parse(endpoint: Endpoint, req: Request): Record<string, unknown> | Fail
     if (!read) continue;
     if (read.success) Object.assign(input, read.data);
     // Issues name places and kinds of fault, never the value that was sent.
-    else issues.push(...read.error.issues.map((issue) => ({ path: issue.path.join('.'), code: issue.code === 'custom' || /^[a-z-]+$/.test(issue.message) ? issue.message : issue.code })));
+    else
+      issues.push(
+        ...read.error.issues.map((issue) => ({
+          path: issue.path.join('.'),
+          code: issue.code === 'custom' || /^[a-z-]+$/.test(issue.message) ? issue.message : issue.code,
+        })),
+      );
   }
   return issues.length ? new Failure('InvalidInput', { issues }) : input;
 }
 
-async function runInTransaction(mounted: Any, deps: MountDeps, actor: Actor, browser: Buffer | null, input: Record<string, unknown>, http: { req: Request; res: Response }): Promise<unknown> {
+async function runInTransaction(
+  mounted: Any,
+  deps: MountDeps,
+  actor: Actor,
+  browser: Buffer | null,
+  input: Record<string, unknown>,
+  http: { req: Request; res: Response },
+): Promise<unknown> {
   const { endpoint } = mounted;
   const events: DomainEvent[] = [];
   const writes: AuditWrite[] = [];
@@ -98,11 +124,21 @@ async function runInTransaction(mounted: Any, deps: MountDeps, actor: Actor, bro
     const now = await readClock(em);
     const requestId = http.req.requestId;
     const ctx: Ctx = {
-      now, em, actor, requestId, browserHash: browser,
+      now,
+      em,
+      actor,
+      requestId,
+      browserHash: browser,
       fail: (tag, details) => new Failure(tag, details),
-      emit: (event) => { events.push(event); },
-      wrote: (entry) => { writes.push(entry); },
-      viewed: (ids) => { viewed.push(...ids); },
+      emit: (event) => {
+        events.push(event);
+      },
+      wrote: (entry) => {
+        writes.push(entry);
+      },
+      viewed: (ids) => {
+        viewed.push(...ids);
+      },
       newId: () => randomUUID(),
       scope: (action) => (actor.kind === 'staff' ? scopeOf(actor.role, action) : 'no'),
       undoable: async (inverse) => {
@@ -111,15 +147,27 @@ async function runInTransaction(mounted: Any, deps: MountDeps, actor: Actor, bro
         return { id };
       },
     };
-    const value = 'runWithSession' in mounted ? await mounted.runWithSession(ctx, input as never, http) : await mounted.run(ctx, input as never);
+    const value =
+      'runWithSession' in mounted
+        ? await mounted.runWithSession(ctx, input as never, http)
+        : await mounted.run(ctx, input as never);
     if (value instanceof Failure) {
       // A refused sign-in must still count; nothing else may stay of a refused call.
       if ('runWithSession' in mounted) return value;
       throw new RolledBack(value);
     }
     await em.flush();
-    for (const entry of writes) await appendAudit(em, { ...entry, kind: 'write', command: endpoint.name, actor, requestId, at: now });
-    if (endpoint.readsPatients && viewed.length) await appendAudit(em, { kind: 'read', command: endpoint.name, actor, requestId, at: now, subjects: [...new Set(viewed)].map((id) => ({ kind: 'patient', id })) });
+    for (const entry of writes)
+      await appendAudit(em, { ...entry, kind: 'write', command: endpoint.name, actor, requestId, at: now });
+    if (endpoint.readsPatients && viewed.length)
+      await appendAudit(em, {
+        kind: 'read',
+        command: endpoint.name,
+        actor,
+        requestId,
+        at: now,
+        subjects: [...new Set(viewed)].map((id) => ({ kind: 'patient', id })),
+      });
     await storeEvents(em, events, now);
     return endpoint.answers === 'calendar' ? value : endpoint.output.parse(value);
   });
@@ -132,7 +180,8 @@ function toFailure(error: unknown, req: Request, log: Logger): Failure {
   if (isTimeTaken(error)) return new Failure('TimeTaken');
   if (isDatabaseAway(error)) return new Failure('DatabaseAway');
   // body-parser's own refusals (broken JSON, too large) carry a 4xx status.
-  if (error instanceof Error && 'status' in error && Number(error.status) < 500) return new Failure('InvalidInput', { issues: [{ path: '', code: 'unreadable' }] });
+  if (error instanceof Error && 'status' in error && Number(error.status) < 500)
+    return new Failure('InvalidInput', { issues: [{ path: '', code: 'unreadable' }] });
   log.error({ requestId: req.requestId, route: req.routeName, error: describeError(error) }, 'unexpected');
   return new Failure('Unexpected');
 }
@@ -142,7 +191,9 @@ export function sendFailure(res: Response, req: Request, { tag, details }: Failu
   if (res.headersSent) return void res.end();
   const body: ErrorBody = {
     error: {
-      tag, requestId: req.requestId, facts: { ...details.facts },
+      tag,
+      requestId: req.requestId,
+      facts: { ...details.facts },
       ...(details.issues && { issues: [...details.issues] }),
       ...(details.codes && { codes: [...details.codes] }),
       ...(details.nearest && { nearest: [...details.nearest] }),
@@ -155,7 +206,12 @@ export function sendFailure(res: Response, req: Request, { tag, details }: Failu
 const HEARTBEAT_MS = 20_000;
 
 function stream(deps: MountDeps, staff: Extract<Actor, { kind: 'staff' }> | null, req: Request, res: Response): void {
-  res.set({ 'Content-Type': 'text/event-stream', 'Cache-Control': 'no-store', Connection: 'keep-alive', 'X-Accel-Buffering': 'no' });
+  res.set({
+    'Content-Type': 'text/event-stream',
+    'Cache-Control': 'no-store',
+    Connection: 'keep-alive',
+    'X-Accel-Buffering': 'no',
+  });
   res.flushHeaders();
   res.write('retry: 1000\n\n');
   const ownSites = staff && scopeOf(staff.role, 'daybook.view') === 'own-sites' ? staff.siteIds : null;

@@ -15,5 +15,10 @@ export interface Subscriber {
 
 /** Writes events into the outbox, in the caller's transaction. */
 export async function storeEvents(em: SqlEntityManager, events: readonly DomainEvent[], at: Date): Promise<void> {
-  for (const event of events) await em.execute('insert into domain_event (at, type, payload) values (?, ?, ?::jsonb)', [at, event.type, JSON.stringify(event)]);
+  for (const event of events)
+    await em.execute('insert into domain_event (at, type, payload) values (?, ?, ?::jsonb)', [
+      at,
+      event.type,
+      JSON.stringify(event),
+    ]);
 }

@@ -19,7 +19,9 @@ export const liveSubscriber: Subscriber = {
 };
 
 function toLive(event: DomainEvent): LiveEvent {
-  return event.type === 'hours-changed' ? { type: 'hours-changed' } : { type: 'day-changed', siteId: event.siteId, date: event.date };
+  return event.type === 'hours-changed'
+    ? { type: 'hours-changed' }
+    : { type: 'day-changed', siteId: event.siteId, date: event.date };
 }
 
 /** One listening connection per process, spreading what it hears to the open pages; after a break all fetch again. */

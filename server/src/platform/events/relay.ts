@@ -49,7 +49,8 @@ export class Relay {
     try {
       while (!this.stopped && (await this.handBatch()) === BATCH);
     } catch (error) {
-      if (!isDatabaseAway(error)) this.log.error({ error: describeError(error) }, 'relay failed; the events stay and are tried again');
+      if (!isDatabaseAway(error))
+        this.log.error({ error: describeError(error) }, 'relay failed; the events stay and are tried again');
     }
   }
 
@@ -62,11 +63,18 @@ export class Relay {
       for (const { id, payload } of rows) {
         for (const subscriber of this.subscribers) {
           if (!subscriber.on.includes(payload.type)) continue;
-          const fresh = await em.execute<unknown[]>('insert into event_delivery (event_id, subscriber) values (?, ?) on conflict do nothing returning 1', [id, subscriber.name]);
+          const fresh = await em.execute<unknown[]>(
+            'insert into event_delivery (event_id, subscriber) values (?, ?) on conflict do nothing returning 1',
+            [id, subscriber.name],
+          );
           if (fresh.length) await subscriber.handle(em, { id, event: payload });
         }
       }
-      if (rows.length) await em.execute(`update domain_event set relayed_at = clock_timestamp() where id in (${rows.map(() => '?').join(',')}) and relayed_at is null`, rows.map((row) => row.id));
+      if (rows.length)
+        await em.execute(
+          `update domain_event set relayed_at = clock_timestamp() where id in (${rows.map(() => '?').join(',')}) and relayed_at is null`,
+          rows.map((row) => row.id),
+        );
       return rows.length;
     });
   }

@@ -14,6 +14,12 @@ export function browserHash(req: Request, res: Response, secure: boolean): Buffe
   const known: unknown = req.cookies?.[BROWSER_COOKIE];
   if (typeof known === 'string' && /^[\w-]{43}$/.test(known)) return hashToken(known);
   const token = randomBytes(32).toString('base64url');
-  res.cookie(BROWSER_COOKIE, token, { httpOnly: true, sameSite: 'lax', secure, maxAge: COOKIE_DAYS * 86_400_000, path: '/api/public' });
+  res.cookie(BROWSER_COOKIE, token, {
+    httpOnly: true,
+    sameSite: 'lax',
+    secure,
+    maxAge: COOKIE_DAYS * 86_400_000,
+    path: '/api/public',
+  });
   return hashToken(token);
 }

@@ -14,6 +14,10 @@ export function makeLog(level: string): Logger {
 export function describeError(error: unknown): { kind: string; code?: string; stack?: string } {
   if (!(error instanceof Error)) return { kind: typeof error };
   const code = 'code' in error && typeof error.code === 'string' ? error.code : undefined;
-  const frames = error.stack?.split('\n').filter((line) => line.trimStart().startsWith('at ')).slice(0, 12).join('\n');
+  const frames = error.stack
+    ?.split('\n')
+    .filter((line) => line.trimStart().startsWith('at '))
+    .slice(0, 12)
+    .join('\n');
   return { kind: error.name, code, stack: frames };
 }

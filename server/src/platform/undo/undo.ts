@@ -9,14 +9,34 @@ const UNDO_HOURS = 24;
 export type Command = (ctx: Ctx, input: never) => Promise<unknown | Failure>;
 
 /** Keeps an inverse for the account that acted. */
-export async function keepInverse(em: SqlEntityManager, accountId: string, id: string, now: Date, inverse: Inverse): Promise<void> {
-  await em.execute('insert into undo_entry (id, account_id, command, input, label, created_at, expires_at) values (?, ?, ?, ?::jsonb, ?::jsonb, ?, ?)', [
-    id, accountId, inverse.command, JSON.stringify(inverse.input), JSON.stringify(inverse.label), now, new Date(now.getTime() + UNDO_HOURS * 3_600_000),
-  ]);
+export async function keepInverse(
+  em: SqlEntityManager,
+  accountId: string,
+  id: string,
+  now: Date,
+  inverse: Inverse,
+): Promise<void> {
+  await em.execute(
+    'insert into undo_entry (id, account_id, command, input, label, created_at, expires_at) values (?, ?, ?, ?::jsonb, ?::jsonb, ?, ?)',
+    [
+      id,
+      accountId,
+      inverse.command,
+      JSON.stringify(inverse.input),
+      JSON.stringify(inverse.label),
+      now,
+      new Date(now.getTime() + UNDO_HOURS * 3_600_000),
+    ],
+  );
 }
 
 /** Claims an inverse of this account so that it runs once; `null` if it is gone, used, too old or someone else's. */
-export async function claimInverse(em: SqlEntityManager, accountId: string, id: string, now: Date): Promise<{ command: string; input: Record<string, unknown> } | null> {
+export async function claimInverse(
+  em: SqlEntityManager,
+  accountId: string,
+  id: string,
+  now: Date,
+): Promise<{ command: string; input: Record<string, unknown> } | null> {
   const rows = await em.execute<{ command: string; input: Record<string, unknown> }[]>(
     'update undo_entry set undone_at = ? where id = ? and account_id = ? and undone_at is null and expires_at > ? returning command, input',
     [now, id, accountId, now],

@@ -15,7 +15,9 @@ import { setLanguage } from '../i18n.ts';
 import { useAppSelector } from '../store.ts';
 
 // The form's checks (dates, phone numbers, forms) weigh as much as the rest: they come with the step that needs them.
-const YouPage = lazy(() => import('../features/booking/pages/YouPage.tsx').then((module) => ({ default: module.YouPage })));
+const YouPage = lazy(() =>
+  import('../features/booking/pages/YouPage.tsx').then((module) => ({ default: module.YouPage })),
+);
 
 /** The clinic's name first, ours small; one question a screen. */
 export function App() {
@@ -28,7 +30,12 @@ export function App() {
       <header className="flex items-center gap-3 border-b-[3px] border-door bg-white px-4 py-2.5">
         <Logo size={30} />
         <p className="flex-1 text-[0.95rem] leading-tight font-bold">{clinic?.name ?? ' '}</p>
-        <button type="button" lang={language === 'en' ? 'es' : 'en'} className="min-h-11 px-1 underline" onClick={() => setLanguage(language === 'en' ? 'es' : 'en')}>
+        <button
+          type="button"
+          lang={language === 'en' ? 'es' : 'en'}
+          className="min-h-11 px-1 underline"
+          onClick={() => setLanguage(language === 'en' ? 'es' : 'en')}
+        >
           {t('otherLanguage')}
         </button>
       </header>
@@ -44,12 +51,25 @@ export function App() {
           <Route path="what" element={<WhatPage />} />
           <Route path="who" element={<WhoPage />} />
           <Route path="when" element={<WhenPage />} />
-          <Route path="you" element={<Suspense fallback={<p role="status">{t('loading')}</p>}><YouPage /></Suspense>} />
+          <Route
+            path="you"
+            element={
+              <Suspense fallback={<p role="status">{t('loading')}</p>}>
+                <YouPage />
+              </Suspense>
+            }
+          />
           <Route path="done" element={<DonePage />} />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>
       </main>
-      <footer className="px-4 pb-4 text-sm text-muted">{clinic && <a className="inline-block py-2 underline" href={`tel:${clinic.phone.replace(/\D/g, '')}`}>{t('call', { phone: clinic.phone })}</a>}</footer>
+      <footer className="px-4 pb-4 text-sm text-muted">
+        {clinic && (
+          <a className="inline-block py-2 underline" href={`tel:${clinic.phone.replace(/\D/g, '')}`}>
+            {t('call', { phone: clinic.phone })}
+          </a>
+        )}
+      </footer>
     </div>
   );
 }

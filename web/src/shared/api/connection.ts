@@ -5,7 +5,11 @@ export const connection = createSlice({
   name: 'connection',
   initialState: { away: false },
   reducers: {
-    wentAway: (state) => { state.away = true; },
-    cameBack: (state) => { state.away = false; },
+    wentAway: (state) => {
+      state.away = true;
+    },
+    cameBack: (state) => {
+      state.away = false;
+    },
   },
 });

@@ -32,10 +32,24 @@ export function toRequest({ endpoint, input }: Call, csrfToken: string): { url: 
     delete rest[name];
     return encodeURIComponent(value);
   });
-  const headers: Record<string, string> = { accept: 'application/json', ...(csrfToken && { 'x-csrf-token': csrfToken }) };
-  if (endpoint.method === 'post') return { url: `/api${path}`, init: { method: 'POST', headers: { ...headers, 'content-type': 'application/json' }, body: JSON.stringify(rest) } };
-  const query = new URLSearchParams(Object.entries(rest).flatMap(([key, value]) => (value === undefined || value === null ? [] : [[key, String(value)]])));
-  return { url: `/api${path}${query.size ? `?${query}` : ''}`, init: { method: endpoint.method.toUpperCase(), headers } };
+  const headers: Record<string, string> = {
+    accept: 'application/json',
+    ...(csrfToken && { 'x-csrf-token': csrfToken }),
+  };
+  if (endpoint.method === 'post')
+    return {
+      url: `/api${path}`,
+      init: { method: 'POST', headers: { ...headers, 'content-type': 'application/json' }, body: JSON.stringify(rest) },
+    };
+  const query = new URLSearchParams(
+    Object.entries(rest).flatMap(([key, value]) =>
+      value === undefined || value === null ? [] : [[key, String(value)]],
+    ),
+  );
+  return {
+    url: `/api${path}${query.size ? `?${query}` : ''}`,
+    init: { method: endpoint.method.toUpperCase(), headers },
+  };
 }
 
 async function once(call: Call, csrfToken: string): Promise<{ data: unknown } | { error: ApiError }> {
@@ -48,7 +62,12 @@ async function once(call: Call, csrfToken: string): Promise<{ data: unknown } | 
   }
   const body: unknown = await response.json().catch(() => null);
   if (response.ok) return { data: body };
-  return { error: (body as ErrorBody | null)?.error ?? { ...LOST, tag: response.status === 503 ? 'DatabaseAway' : 'Unexpected' } };
+  return {
+    error: (body as ErrorBody | null)?.error ?? {
+      ...LOST,
+      tag: response.status === 503 ? 'DatabaseAway' : 'Unexpected',
+    },
+  };
 }
 
 const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
@@ -77,12 +96,18 @@ export type Build = EndpointBuilder<BaseQueryFn<Call, unknown, ApiError>, Tag, '
 
 /** A query made from a contract. */
 export function queryOf<E extends Endpoint>(build: Build, endpoint: E, provides: readonly Tag[]) {
-  return build.query<OutputOf<E>, RequestOf<E>>({ query: (input) => ({ endpoint, input: input as Record<string, unknown> }), providesTags: [...provides] });
+  return build.query<OutputOf<E>, RequestOf<E>>({
+    query: (input) => ({ endpoint, input: input as Record<string, unknown> }),
+    providesTags: [...provides],
+  });
 }
 
 /** A mutation made from a contract. */
 export function mutationOf<E extends Endpoint>(build: Build, endpoint: E, invalidates: readonly Tag[]) {
-  return build.mutation<OutputOf<E>, RequestOf<E>>({ query: (input) => ({ endpoint, input: input as Record<string, unknown> }), invalidatesTags: (_result, error) => (error && error.tag === 'DatabaseAway' ? [] : [...invalidates]) });
+  return build.mutation<OutputOf<E>, RequestOf<E>>({
+    query: (input) => ({ endpoint, input: input as Record<string, unknown> }),
+    invalidatesTags: (_result, error) => (error && error.tag === 'DatabaseAway' ? [] : [...invalidates]),
+  });
 }
 
 /** The application's one API, empty; features inject their endpoints. */
@@ -92,5 +117,9 @@ export function makeApi(baseQuery: BaseQueryFn<Call, unknown, ApiError>) {
 
 /** The refusal inside what RTK Query hands over, whatever it is. */
 export function apiError(error: unknown): ApiError | null {
-  return error && typeof error === 'object' && 'tag' in error ? (error as ApiError) : error ? { ...LOST, tag: 'Unexpected' } : null;
+  return error && typeof error === 'object' && 'tag' in error
+    ? (error as ApiError)
+    : error
+      ? { ...LOST, tag: 'Unexpected' }
+      : null;
 }

@@ -5,10 +5,23 @@ const HALF = 'M3 15 V10 H13 V15 Z';
 
 /** A small doorway whose filling tells the status. Drawn in the current text colour; without a label it is decoration. */
 export function ArchMark({ shape, label, size = 16 }: { shape: ArchShape; label: string; size?: number }) {
-  const line = { fill: 'none', stroke: 'currentColor', strokeWidth: 1.7, strokeLinejoin: 'round', strokeLinecap: 'round' } as const;
+  const line = {
+    fill: 'none',
+    stroke: 'currentColor',
+    strokeWidth: 1.7,
+    strokeLinejoin: 'round',
+    strokeLinecap: 'round',
+  } as const;
   const dashed = shape === 'dotted' || shape === 'question' || shape === 'leaning';
   return (
-    <svg width={size} height={size} viewBox="0 0 16 17" {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })} className="shrink-0" transform={shape === 'leaning' ? 'rotate(14)' : undefined}>
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 16 17"
+      {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })}
+      className="shrink-0"
+      transform={shape === 'leaning' ? 'rotate(14)' : undefined}
+    >
       {shape === 'filled' && <path d={`${DOOR} Z`} fill="currentColor" />}
       {shape === 'half' && <path d={HALF} fill="currentColor" />}
       <path d={shape === 'filled' ? `${DOOR} Z` : DOOR} {...line} strokeDasharray={dashed ? '1.6 2.2' : undefined} />
@@ -30,7 +43,15 @@ export function ArchMark({ shape, label, size = 16 }: { shape: ArchShape; label:
 }
 
 /** The mark of Zaguan: a doorway within a doorway. */
-export function Logo({ size = 40, frame = 'var(--color-clay)', door = 'var(--color-door)' }: { size?: number; frame?: string; door?: string }) {
+export function Logo({
+  size = 40,
+  frame = 'var(--color-clay)',
+  door = 'var(--color-door)',
+}: {
+  size?: number;
+  frame?: string;
+  door?: string;
+}) {
   return (
     <svg width={size} height={size} viewBox="0 0 40 40" aria-hidden="true">
       <path d="M7 36 V18 A13 13 0 0 1 33 18 V36" fill="none" stroke={frame} strokeWidth="4.5" />

@@ -1,10 +1,25 @@
 import type { AppointmentStatus } from '@zaguan/core/visits';
 
 /** The shapes of the arch. Status is never colour alone. */
-export type ArchShape = 'outline' | 'threshold' | 'half' | 'figure' | 'filled' | 'dotted' | 'question' | 'struck' | 'leaning';
+export type ArchShape =
+  | 'outline'
+  | 'threshold'
+  | 'half'
+  | 'figure'
+  | 'filled'
+  | 'dotted'
+  | 'question'
+  | 'struck'
+  | 'leaning';
 
 /** Which arch stands for a visit: one table for every place that draws one. */
-export function archFor(visit: { status: AppointmentStatus; confirmed: boolean; identity: 'sure' | 'unknown'; kind: 'visit' | 'hold'; approval: string }): ArchShape {
+export function archFor(visit: {
+  status: AppointmentStatus;
+  confirmed: boolean;
+  identity: 'sure' | 'unknown';
+  kind: 'visit' | 'hold';
+  approval: string;
+}): ArchShape {
   if (visit.status === 'cancelled' || visit.status === 'entered-in-error') return 'struck';
   if (visit.status === 'noshow') return 'leaning';
   if (visit.kind === 'hold' || visit.approval === 'waiting') return 'dotted';

@@ -22,7 +22,8 @@ export const ERRORS_EN: Words = {
   HoursInUse: 'Visits are booked in these hours. Move them first; nothing was changed.',
   UndoGone: 'This can’t be undone any more. Nothing was changed.',
   DatabaseAway: 'The server can’t reach its database just now. Nothing is lost; the page tries again by itself.',
-  Unexpected: 'Something went wrong on our side. Nothing was changed. Try again; if it happens twice, tell support this number: {{requestId}}.',
+  Unexpected:
+    'Something went wrong on our side. Nothing was changed. Try again; if it happens twice, tell support this number: {{requestId}}.',
 };
 
 export const ERRORS_PATIENT_EN: Partial<Words> = {
@@ -40,7 +41,8 @@ export const ERRORS_PATIENT_ES: Partial<Words> = {
   NotOffered: 'Esta hora ya no se ofrece. Elija otra; guardamos lo que escribió.',
   HoldGone: 'Ya no pudimos guardarle esta hora. Lo que escribió sigue aquí. Elija una hora otra vez.',
   HoldUsed: 'Esta hora ya se reservó desde este teléfono con otros datos. Llámenos si no es correcto.',
-  DatabaseAway: 'Ahora no podemos llegar a nuestro sistema de citas. No se pierde nada de lo que escribió. Seguimos intentando.',
+  DatabaseAway:
+    'Ahora no podemos llegar a nuestro sistema de citas. No se pierde nada de lo que escribió. Seguimos intentando.',
   TooManyRequests: 'Demasiados intentos en poco tiempo. Espere un minuto; no se pierde nada.',
   NotFound: 'Esto ya no existe. No se cambió nada.',
   NotAllowed: 'Esto no es posible desde esta página.',

@@ -16,17 +16,33 @@ function format(language: Language, options: Intl.DateTimeFormatOptions): Intl.D
 
 /** "9:20 am" at the site. */
 export function timeOf(instant: string, timeZone: string, language: Language = 'en'): string {
-  return format(language, { timeZone, hour: 'numeric', minute: '2-digit' }).format(new Date(instant)).replace(' AM', ' am').replace(' PM', ' pm').replace(/ (AM|PM)/, (_, half: string) => ` ${half.toLowerCase()}`);
+  return format(language, { timeZone, hour: 'numeric', minute: '2-digit' })
+    .format(new Date(instant))
+    .replace(' AM', ' am')
+    .replace(' PM', ' pm')
+    .replace(/ (AM|PM)/, (_, half: string) => ` ${half.toLowerCase()}`);
 }
 
 /** "Thursday, December 3" of a bare date; a date is never an instant, so noon UTC stands for it. */
 export function dateWords(date: string, language: Language = 'en', withYear = false): string {
-  return capital(format(language, { timeZone: 'UTC', weekday: 'long', month: 'long', day: 'numeric', ...(withYear && { year: 'numeric' }) }).format(new Date(`${date}T12:00:00Z`)));
+  return capital(
+    format(language, {
+      timeZone: 'UTC',
+      weekday: 'long',
+      month: 'long',
+      day: 'numeric',
+      ...(withYear && { year: 'numeric' }),
+    }).format(new Date(`${date}T12:00:00Z`)),
+  );
 }
 
 /** "Wed, Nov 25" of a bare date. */
 export function shortDate(date: string, language: Language = 'en'): string {
-  return capital(format(language, { timeZone: 'UTC', weekday: 'short', month: 'short', day: 'numeric' }).format(new Date(`${date}T12:00:00Z`)));
+  return capital(
+    format(language, { timeZone: 'UTC', weekday: 'short', month: 'short', day: 'numeric' }).format(
+      new Date(`${date}T12:00:00Z`),
+    ),
+  );
 }
 
 /** "Nov 25" of a bare date. */
@@ -36,12 +52,16 @@ export function dayAndMonth(date: string, language: Language = 'en'): string {
 
 /** A date of birth read back unmistakably: "March 4, 1987" / "4 de marzo de 1987". */
 export function birthDateWords(date: string, language: Language = 'en'): string {
-  return format(language, { timeZone: 'UTC', year: 'numeric', month: 'long', day: 'numeric' }).format(new Date(`${date}T12:00:00Z`));
+  return format(language, { timeZone: 'UTC', year: 'numeric', month: 'long', day: 'numeric' }).format(
+    new Date(`${date}T12:00:00Z`),
+  );
 }
 
 /** The date at a site of an instant, ISO 8601. */
 export function dateAt(instant: string, timeZone: string): string {
-  return new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(new Date(instant));
+  return new Intl.DateTimeFormat('en-CA', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(
+    new Date(instant),
+  );
 }
 
 /** "Central Time" for people, in their language. */
@@ -52,7 +72,9 @@ export function zoneWords(timeZone: string, language: Language = 'en', at = '202
 
 /** "CT" for a ruler. */
 export function zoneShort(timeZone: string): string {
-  const parts = format('en', { timeZone, timeZoneName: 'shortGeneric' }).formatToParts(new Date('2026-01-15T12:00:00Z'));
+  const parts = format('en', { timeZone, timeZoneName: 'shortGeneric' }).formatToParts(
+    new Date('2026-01-15T12:00:00Z'),
+  );
   return parts.find((part) => part.type === 'timeZoneName')?.value ?? timeZone;
 }
 
@@ -65,7 +87,9 @@ export function wallTime(minute: number): string {
 
 /** Monday to Sunday, short. */
 export function weekdayNames(language: Language = 'en', width: 'short' | 'long' | 'narrow' = 'short'): string[] {
-  return Array.from({ length: 7 }, (_, i) => capital(format(language, { timeZone: 'UTC', weekday: width }).format(new Date(Date.UTC(2024, 0, 1 + i, 12)))));
+  return Array.from({ length: 7 }, (_, i) =>
+    capital(format(language, { timeZone: 'UTC', weekday: width }).format(new Date(Date.UTC(2024, 0, 1 + i, 12)))),
+  );
 }
 
 function capital(text: string): string {

@@ -11,6 +11,17 @@ const LOOKS: Record<Look, string> = {
   danger: 'bg-white text-brick border-brick hover:bg-brick-wash',
 };
 
-export function Button({ look = 'quiet', className = '', type = 'button', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
-  return <button type={type} className={`inline-flex items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 font-semibold disabled:opacity-60 ${LOOKS[look]} ${className}`} {...rest} />;
+export function Button({
+  look = 'quiet',
+  className = '',
+  type = 'button',
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { look?: Look }) {
+  return (
+    <button
+      type={type}
+      className={`inline-flex items-center justify-center gap-1.5 rounded-md border px-3 py-1.5 font-semibold disabled:opacity-60 ${LOOKS[look]} ${className}`}
+      {...rest}
+    />
+  );
 }

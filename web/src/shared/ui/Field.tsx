@@ -7,7 +7,19 @@ interface Given {
 }
 
 /** A label, a control, its hint and its fault, joined for screen readers. */
-export function Field({ label, hint, error, required, children }: { label: string; hint?: ReactNode; error?: string; required?: string; children: (given: Given) => ReactNode }) {
+export function Field({
+  label,
+  hint,
+  error,
+  required,
+  children,
+}: {
+  label: string;
+  hint?: ReactNode;
+  error?: string;
+  required?: string;
+  children: (given: Given) => ReactNode;
+}) {
   const id = useId();
   const describedBy = [hint && `${id}-hint`, error && `${id}-error`].filter(Boolean).join(' ') || undefined;
   return (
@@ -17,10 +29,19 @@ export function Field({ label, hint, error, required, children }: { label: strin
         {required && <span className="font-normal text-muted"> ({required})</span>}
       </label>
       {children({ id, 'aria-invalid': Boolean(error), 'aria-describedby': describedBy })}
-      {hint && <div id={`${id}-hint`} className="text-muted">{hint}</div>}
-      {error && <div id={`${id}-error`} role="alert" className="font-semibold text-brick">{error}</div>}
+      {hint && (
+        <div id={`${id}-hint`} className="text-muted">
+          {hint}
+        </div>
+      )}
+      {error && (
+        <div id={`${id}-error`} role="alert" className="font-semibold text-brick">
+          {error}
+        </div>
+      )}
     </div>
   );
 }
 
-export const CONTROL = 'w-full rounded-md border border-line-strong bg-white px-3 py-2 aria-invalid:border-brick aria-invalid:border-2';
+export const CONTROL =
+  'w-full rounded-md border border-line-strong bg-white px-3 py-2 aria-invalid:border-brick aria-invalid:border-2';

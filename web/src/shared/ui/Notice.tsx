@@ -1,9 +1,21 @@
 import type { ReactNode } from 'react';
 
-const TONES = { brick: 'border-brick bg-brick-wash', ochre: 'border-ochre bg-ochre-wash', door: 'border-door bg-door-wash' } as const;
+const TONES = {
+  brick: 'border-brick bg-brick-wash',
+  ochre: 'border-ochre bg-ochre-wash',
+  door: 'border-door bg-door-wash',
+} as const;
 
 /** Says what happened beside the thing it is about; announced to screen readers. */
-export function Notice({ tone, children, live = 'polite' }: { tone: keyof typeof TONES; children: ReactNode; live?: 'polite' | 'assertive' }) {
+export function Notice({
+  tone,
+  children,
+  live = 'polite',
+}: {
+  tone: keyof typeof TONES;
+  children: ReactNode;
+  live?: 'polite' | 'assertive';
+}) {
   return (
     <div role={live === 'assertive' ? 'alert' : 'status'} className={`rounded-md border-l-4 px-3 py-2 ${TONES[tone]}`}>
       {children}

@@ -20,11 +20,24 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
   useLiveUpdates();
   return (
     <div className="flex h-dvh">
-      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-white focus:p-2">{t('nav.skip')}</a>
+      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-white focus:p-2">
+        {t('nav.skip')}
+      </a>
       <nav aria-label={t('nav.label')} className="flex w-[104px] shrink-0 flex-col bg-wood text-wood-text">
-        <div className="flex flex-col items-center gap-0.5 py-3 text-base font-bold"><Logo size={38} frame="#d98a5f" door="#58aaa2" />{t('product')}</div>
+        <div className="flex flex-col items-center gap-0.5 py-3 text-base font-bold">
+          <Logo size={38} frame="#d98a5f" door="#58aaa2" />
+          {t('product')}
+        </div>
         {PLACES.map((place) => (
-          <NavLink key={place} to={`/${place}`} className={({ isActive }) => `border-l-4 py-2 pl-3 ${isActive ? 'border-[#d98a5f] bg-wood-deep font-bold text-white' : 'border-transparent hover:bg-wood-deep'}`}>{t(`nav.${place}`)}</NavLink>
+          <NavLink
+            key={place}
+            to={`/${place}`}
+            className={({ isActive }) =>
+              `border-l-4 py-2 pl-3 ${isActive ? 'border-[#d98a5f] bg-wood-deep font-bold text-white' : 'border-transparent hover:bg-wood-deep'}`
+            }
+          >
+            {t(`nav.${place}`)}
+          </NavLink>
         ))}
         <div className="mt-auto p-2">
           <DropdownMenu.Root>
@@ -33,18 +46,44 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
               <span className="block text-[0.85rem]">{t(`role.${me.role}`)}</span>
             </DropdownMenu.Trigger>
             <DropdownMenu.Portal>
-              <DropdownMenu.Content side="right" align="end" className="rounded-md border border-line-strong bg-white p-1">
-                <DropdownMenu.Item className="cursor-pointer rounded-sm px-3 py-1.5 data-highlighted:bg-lime-deep" onSelect={() => void signOut({})}>{t('signOut')}</DropdownMenu.Item>
+              <DropdownMenu.Content
+                side="right"
+                align="end"
+                className="rounded-md border border-line-strong bg-white p-1"
+              >
+                <DropdownMenu.Item
+                  className="cursor-pointer rounded-sm px-3 py-1.5 data-highlighted:bg-lime-deep"
+                  onSelect={() => void signOut({})}
+                >
+                  {t('signOut')}
+                </DropdownMenu.Item>
               </DropdownMenu.Content>
             </DropdownMenu.Portal>
           </DropdownMenu.Root>
         </div>
       </nav>
       <div className="flex min-w-0 flex-1 flex-col" id="page">
-        {away && <div className="p-2"><Notice tone="ochre">{t('away')}</Notice></div>}
+        {away && (
+          <div className="p-2">
+            <Notice tone="ochre">{t('away')}</Notice>
+          </div>
+        )}
         {children}
       </div>
-      <Toaster position="bottom-right" duration={8000} toastOptions={{ style: { fontFamily: 'var(--font-sans)', fontSize: '14px', color: 'var(--color-ink)', borderColor: 'var(--color-line-strong)', borderRadius: '5px', boxShadow: 'none' } }} />
+      <Toaster
+        position="bottom-right"
+        duration={8000}
+        toastOptions={{
+          style: {
+            fontFamily: 'var(--font-sans)',
+            fontSize: '14px',
+            color: 'var(--color-ink)',
+            borderColor: 'var(--color-line-strong)',
+            borderRadius: '5px',
+            boxShadow: 'none',
+          },
+        }}
+      />
     </div>
   );
 }

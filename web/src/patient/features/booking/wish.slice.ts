@@ -19,7 +19,14 @@ export interface WishState {
   typed: TypedPerson;
 }
 
-const initialState: WishState = { kind: null, siteId: null, visitTypeId: null, providerId: null, date: null, typed: { givenName: '', familyName: '', birthDate: '', phone: '', reason: '' } };
+const initialState: WishState = {
+  kind: null,
+  siteId: null,
+  visitTypeId: null,
+  providerId: null,
+  date: null,
+  typed: { givenName: '', familyName: '', birthDate: '', phone: '', reason: '' },
+};
 
 /** The choices so far. A choice clears those that depend on it, and never what was typed. */
 export const wish = createSlice({

@@ -1,15 +1,24 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** What the panel at the right shows: a visit, or a question about a time. */
-export type Panel = { kind: 'visit'; visitId: string; laneId: string } | { kind: 'why-not'; siteId: string; resourceId: string; start: string } | null;
+export type Panel =
+  | { kind: 'visit'; visitId: string; laneId: string }
+  | { kind: 'why-not'; siteId: string; resourceId: string; start: string }
+  | null;
 
 /** Interface state of the Daybook only; what is booked lives in the API's cache. */
 export const desk = createSlice({
   name: 'desk',
   initialState: { panel: null as Panel, siteId: 'all' },
   reducers: {
-    opened: (state, { payload }: PayloadAction<Panel>) => { state.panel = payload; },
-    closed: (state) => { state.panel = null; },
-    choseSite: (state, { payload }: PayloadAction<string>) => { state.siteId = payload; },
+    opened: (state, { payload }: PayloadAction<Panel>) => {
+      state.panel = payload;
+    },
+    closed: (state) => {
+      state.panel = null;
+    },
+    choseSite: (state, { payload }: PayloadAction<string>) => {
+      state.siteId = payload;
+    },
   },
 });

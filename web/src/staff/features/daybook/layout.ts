@@ -39,7 +39,12 @@ export interface PlacedPlate {
 }
 
 /** Places plates side by side in rows of their lane, each in the first row with room; narrow ones count with their drawn width. */
-export function placePlates(site: SiteDay, lane: Lane, shown: Shown, pxPerMin: number): { placed: PlacedPlate[]; rows: number } {
+export function placePlates(
+  site: SiteDay,
+  lane: Lane,
+  shown: Shown,
+  pxPerMin: number,
+): { placed: PlacedPlate[]; rows: number } {
   const ends: number[] = [];
   const placed = lane.plates.map((plate) => {
     const left = (minuteOf(site, plate.start) - shown.fromMin) * pxPerMin;

@@ -6,48 +6,87 @@ type Facts = WireRuleAnswer['facts'][number];
 type Write = (facts: Facts, help: { name: (id: unknown) => string; time: (minute: unknown) => string }) => string;
 
 const LEVELS: Record<string, string> = {
-  default: 'no policy is set', type: 'set for the visit type', 'type+site': 'set for this visit type at this site', 'type+provider': 'set for this visit type with this provider', 'type+site+provider': 'set for this visit type, site and provider',
+  default: 'no policy is set',
+  type: 'set for the visit type',
+  'type+site': 'set for this visit type at this site',
+  'type+provider': 'set for this visit type with this provider',
+  'type+site+provider': 'set for this visit type, site and provider',
 };
 const level = (facts: Facts) => LEVELS[String(facts.level)] ?? '';
 const KIND: Record<string, string> = { new: 'new', established: 'established' };
-const minutes = (value: unknown) => (Number(value) % 60 === 0 && Number(value) > 0 ? `${Number(value) / 60} h` : `${Number(value)} min`);
+const minutes = (value: unknown) =>
+  Number(value) % 60 === 0 && Number(value) > 0 ? `${Number(value) / 60} h` : `${Number(value)} min`;
 
 /** The values that decided, in words; one writer for each code, so that a new rule without words does not compile. */
 const WRITERS = {
   past: () => '',
-  'not-performed': (f, { name }) => (f.missing === 'pool' ? `This site has no “${f.poolKind}”.` : f.missing === 'site' ? `${name(f.siteId)} does not offer it.` : `${name(f.providerId)} does not do it.`),
+  'not-performed': (f, { name }) =>
+    f.missing === 'pool'
+      ? `This site has no “${f.poolKind}”.`
+      : f.missing === 'site'
+        ? `${name(f.siteId)} does not offer it.`
+        : `${name(f.providerId)} does not do it.`,
   'site-closed': (f) => `Closed from ${dateWords(String(f.startDate))} to ${dateWords(String(f.endDate))}.`,
-  'outside-site-hours': (f) => (f.shutAllDay ? 'Not open that day.' : `Open ${wallTime(Number(f.opensMinute))} to ${wallTime(Number(f.closesMinute))}.`),
+  'outside-site-hours': (f) =>
+    f.shutAllDay
+      ? 'Not open that day.'
+      : `Open ${wallTime(Number(f.opensMinute))} to ${wallTime(Number(f.closesMinute))}.`,
   'not-offered': (f) => `${level(f)}.`,
-  'kind-not-offered': (f) => `Offered to ${(f.offeredTo as string[]).map((kind) => KIND[kind]).join(' and ')} patients; ${level(f)}.`,
+  'kind-not-offered': (f) =>
+    `Offered to ${(f.offeredTo as string[]).map((kind) => KIND[kind]).join(' and ')} patients; ${level(f)}.`,
   'not-bookable-online': (f, { name }) => `${name(f.providerId ?? f.siteId)} is left out.`,
-  'too-soon': (f, { time }) => (f.by === 'minutes' ? `Needs ${minutes(f.leadMin)} notice; ${level(f)}.` : `Must be booked by ${wallTime(Number(f.byMinute))}, ${f.workingDays} working day before${f.deadline === null ? '' : ` (${time(f.deadline)} at the site)`}; ${level(f)}.`),
+  'too-soon': (f, { time }) =>
+    f.by === 'minutes'
+      ? `Needs ${minutes(f.leadMin)} notice; ${level(f)}.`
+      : `Must be booked by ${wallTime(Number(f.byMinute))}, ${f.workingDays} working day before${f.deadline === null ? '' : ` (${time(f.deadline)} at the site)`}; ${level(f)}.`,
   'too-far': (f) => `Can be booked to ${dateWords(String(f.lastDate))} (${f.windowDays} days); ${level(f)}.`,
   'off-grid': (f) => `Starts lie on every ${f.gridMin} minutes; ${level(f)}.`,
   'not-before': (f) => `From ${dateWords(String(f.firstDate))}.`,
   'no-hours': (f, { name }) => `${name(f.resourceId)} works ${hoursList(f) || 'not at all here that day'}.`,
   'changed-that-date': (f, { name }) => `${name(f.resourceId)}: changed for ${dateWords(String(f.date))}.`,
-  'time-off': (f, { name }) => `${name(f.resourceId)}${f.startDate ? ` is away ${dateWords(String(f.startDate))} to ${dateWords(String(f.endDate))}` : ' is away'}.`,
+  'time-off': (f, { name }) =>
+    `${name(f.resourceId)}${f.startDate ? ` is away ${dateWords(String(f.startDate))} to ${dateWords(String(f.endDate))}` : ' is away'}.`,
   'kept-free': (f, { name }) => `${name(f.resourceId)} keeps this stretch free.`,
-  'type-not-accepted': (f, { name }) => `${name(f.resourceId)}’s hours take ${(f.accepted as string[]).map((id) => name(id)).join(', ') || 'others'} only.`,
-  'kind-not-accepted': (f, { name }) => `${name(f.resourceId)}’s hours take ${(f.accepted as string[]).map((kind) => KIND[kind]).join(', ')} patients only.`,
+  'type-not-accepted': (f, { name }) =>
+    `${name(f.resourceId)}’s hours take ${(f.accepted as string[]).map((id) => name(id)).join(', ') || 'others'} only.`,
+  'kind-not-accepted': (f, { name }) =>
+    `${name(f.resourceId)}’s hours take ${(f.accepted as string[]).map((kind) => KIND[kind]).join(', ')} patients only.`,
   'invited-only': (f, { name }) => `${name(f.resourceId)}’s hours are kept for invited patients.`,
-  'desk-only': (f, { name }) => (f.by === 'brush' ? `Painted desk only for ${name(f.resourceId)}.` : `${name(f.resourceId)}’s hours are not shown online.`),
+  'desk-only': (f, { name }) =>
+    f.by === 'brush'
+      ? `Painted desk only for ${name(f.resourceId)}.`
+      : `${name(f.resourceId)}’s hours are not shown online.`,
   busy: (f, { name, time }) => `${name(f.resourceId)} is taken${f.until === null ? '' : ` until ${time(f.until)}`}.`,
-  'gap-too-short': (f, { time }) => `Needs ${minutes(f.gapMin)} between visits, has ${minutes(f.haveMin)}${f.side === 'after' ? `; free from ${time(f.freeFrom)}` : `; the next starts at ${time(f.nextStart)}`}.`,
+  'gap-too-short': (f, { time }) =>
+    `Needs ${minutes(f.gapMin)} between visits, has ${minutes(f.haveMin)}${f.side === 'after' ? `; free from ${time(f.freeFrom)}` : `; the next starts at ${time(f.nextStart)}`}.`,
   'cap-reached': (f) => `${f.booked} of ${f.most} are booked.`,
   'nobody-present': (f) => `“${f.capability}” is needed at the site in part ${Number(f.part) + 1}.`,
   'patient-elsewhere': (_f, { time }) => `Until ${time(_f.until)}.`,
-  spacing: (f) => (f.leastDays ? `At least ${f.leastDays} days apart; these are ${f.apart}.` : `At most ${f.mostDays} days apart; these are ${f.apart}.`),
+  spacing: (f) =>
+    f.leastDays
+      ? `At least ${f.leastDays} days apart; these are ${f.apart}.`
+      : `At most ${f.mostDays} days apart; these are ${f.apart}.`,
   'never-together': () => '',
 } satisfies Record<Code, Write>;
 
 function hoursList(facts: Facts): string {
-  return ((facts.hoursThatDay as string[] | undefined) ?? []).map((span) => span.split('-').map((minute) => wallTime(Number(minute))).join(' to ')).join(' and ');
+  return ((facts.hoursThatDay as string[] | undefined) ?? [])
+    .map((span) =>
+      span
+        .split('-')
+        .map((minute) => wallTime(Number(minute)))
+        .join(' to '),
+    )
+    .join(' and ');
 }
 
 /** One line for each thing that failed; the same line is said once. */
 export function factLines(answer: WireRuleAnswer, names: Readonly<Record<string, string>>, timeZone: string): string[] {
-  const help = { name: (id: unknown) => names[String(id)] ?? 'It', time: (minute: unknown) => timeOf(new Date(Number(minute) * 60_000).toISOString(), timeZone) };
-  return [...new Set(answer.facts.map((facts) => WRITERS[answer.code](facts, help)))].filter(Boolean).map((line) => line.charAt(0).toUpperCase() + line.slice(1));
+  const help = {
+    name: (id: unknown) => names[String(id)] ?? 'It',
+    time: (minute: unknown) => timeOf(new Date(Number(minute) * 60_000).toISOString(), timeZone),
+  };
+  return [...new Set(answer.facts.map((facts) => WRITERS[answer.code](facts, help)))]
+    .filter(Boolean)
+    .map((line) => line.charAt(0).toUpperCase() + line.slice(1));
 }

@@ -2,4 +2,6 @@ import { whyNot } from '@zaguan/contracts/openings';
 import { queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
-export const openingsApi = api.injectEndpoints({ endpoints: (build) => ({ whyNot: queryOf(build, whyNot, ['Openings']) }) });
+export const openingsApi = api.injectEndpoints({
+  endpoints: (build) => ({ whyNot: queryOf(build, whyNot, ['Openings']) }),
+});

@@ -16,7 +16,17 @@ export function weeksOf(days: readonly Day[]): (Day | null)[][] {
 }
 
 /** Every day of the window as a doorway with how many times it has. Nothing is hidden. */
-export function DayDoors({ days, chosen, language, onChoose }: { days: readonly Day[]; chosen: string | null; language: Language; onChoose: (date: string) => void }) {
+export function DayDoors({
+  days,
+  chosen,
+  language,
+  onChoose,
+}: {
+  days: readonly Day[];
+  chosen: string | null;
+  language: Language;
+  onChoose: (date: string) => void;
+}) {
   const { t } = useTranslation();
   const names = weekdayNames(language, 'narrow');
   let month = '';
@@ -24,14 +34,35 @@ export function DayDoors({ days, chosen, language, onChoose }: { days: readonly 
     <div className="flex flex-col gap-1.5">
       {weeksOf(days).map((week) => {
         const first = week.find((day) => day !== null);
-        const words = first ? new Intl.DateTimeFormat(language === 'es' ? 'es-US' : 'en-US', { month: 'long', timeZone: 'UTC' }).format(new Date(`${week.filter((day) => day !== null).at(-1)?.date}T12:00:00Z`)) : '';
+        const words = first
+          ? new Intl.DateTimeFormat(language === 'es' ? 'es-US' : 'en-US', { month: 'long', timeZone: 'UTC' }).format(
+              new Date(`${week.filter((day) => day !== null).at(-1)?.date}T12:00:00Z`),
+            )
+          : '';
         const heading = words !== month ? words : null;
         month = words;
         return (
           <div key={first?.date ?? 'none'}>
             {heading && <p className="mt-1 mb-1 text-sm font-bold text-muted capitalize">{heading}</p>}
             <div className="grid grid-cols-7 gap-1.5">
-              {week.map((day, i) => (day ? <Door key={day.date} day={day} letter={names[i]} chosen={day.date === chosen} language={language} label={t('when.dayLabel', { date: dateWords(day.date, language), left: day.starts ? t('when.left', { count: day.starts }) : t('when.none') })} onChoose={onChoose} /> : <span key={names[i] + String(i)} />))}
+              {week.map((day, i) =>
+                day ? (
+                  <Door
+                    key={day.date}
+                    day={day}
+                    letter={names[i]}
+                    chosen={day.date === chosen}
+                    language={language}
+                    label={t('when.dayLabel', {
+                      date: dateWords(day.date, language),
+                      left: day.starts ? t('when.left', { count: day.starts }) : t('when.none'),
+                    })}
+                    onChoose={onChoose}
+                  />
+                ) : (
+                  <span key={names[i] + String(i)} />
+                ),
+              )}
             </div>
           </div>
         );
@@ -40,26 +71,59 @@ export function DayDoors({ days, chosen, language, onChoose }: { days: readonly 
   );
 }
 
-function Door({ day, letter, chosen, label, onChoose }: { day: Day; letter: string; chosen: boolean; language: Language; label: string; onChoose: (date: string) => void }) {
+function Door({
+  day,
+  letter,
+  chosen,
+  label,
+  onChoose,
+}: {
+  day: Day;
+  letter: string;
+  chosen: boolean;
+  language: Language;
+  label: string;
+  onChoose: (date: string) => void;
+}) {
   const { t } = useTranslation();
   const number = Number(day.date.slice(8));
-  const shape = 'flex min-h-16 flex-col items-center justify-end rounded-t-[999px] rounded-b-[4px] border pt-2 pb-1 leading-tight';
+  const shape =
+    'flex min-h-16 flex-col items-center justify-end rounded-t-[999px] rounded-b-[4px] border pt-2 pb-1 leading-tight';
   if (!day.starts) {
     return (
       <span className={`${shape} border-line text-muted`}>
         <span className="sr-only">{label}</span>
-        <span aria-hidden="true" className="text-xs">{letter}</span>
-        <span aria-hidden="true" className="text-base line-through decoration-1">{number}</span>
-        <span aria-hidden="true" className="h-[1.8rem] text-[0.65rem]">–</span>
+        <span aria-hidden="true" className="text-xs">
+          {letter}
+        </span>
+        <span aria-hidden="true" className="text-base line-through decoration-1">
+          {number}
+        </span>
+        <span aria-hidden="true" className="h-[1.8rem] text-[0.65rem]">
+          –
+        </span>
       </span>
     );
   }
   return (
-    <button type="button" aria-pressed={chosen} data-date={day.date} onClick={() => onChoose(day.date)} className={`${shape} ${chosen ? 'border-door bg-door text-white' : 'border-line-strong bg-white text-ink hover:border-door'}`}>
+    <button
+      type="button"
+      aria-pressed={chosen}
+      data-date={day.date}
+      onClick={() => onChoose(day.date)}
+      className={`${shape} ${chosen ? 'border-door bg-door text-white' : 'border-line-strong bg-white text-ink hover:border-door'}`}
+    >
       <span className="sr-only">{label}</span>
-      <span aria-hidden="true" className="text-xs">{letter}</span>
-      <span aria-hidden="true" className="text-base font-bold">{number}</span>
-      <span aria-hidden="true" className={`text-center text-[0.65rem] leading-none ${chosen ? 'text-white' : 'text-door'}`}>
+      <span aria-hidden="true" className="text-xs">
+        {letter}
+      </span>
+      <span aria-hidden="true" className="text-base font-bold">
+        {number}
+      </span>
+      <span
+        aria-hidden="true"
+        className={`text-center text-[0.65rem] leading-none ${chosen ? 'text-white' : 'text-door'}`}
+      >
         <span className="block text-[0.8rem] font-bold">{day.starts}</span>
         {t('when.leftWord', { count: day.starts })}
       </span>

@@ -5,14 +5,30 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 const WARN_SECONDS = 120;
 
 /** How long the time is still kept. Only the minutes are announced: a screen reader must not hear every second. */
-export function HoldBar({ secondsLeft, mayExtend, onExtend }: { secondsLeft: number; mayExtend: boolean; onExtend: () => void }) {
+export function HoldBar({
+  secondsLeft,
+  mayExtend,
+  onExtend,
+}: {
+  secondsLeft: number;
+  mayExtend: boolean;
+  onExtend: () => void;
+}) {
   const { t } = useTranslation();
   const clock = `${Math.floor(secondsLeft / 60)}:${String(secondsLeft % 60).padStart(2, '0')}`;
   return (
     <div className="flex items-center gap-3">
-      <p className="flex-1" aria-hidden="true" data-testid="hold-left">{t('you.kept', { time: clock })}</p>
-      <span className="sr-only" role="timer" aria-live="polite">{t('you.kept', { time: `${Math.ceil(secondsLeft / 60)} min` })}</span>
-      {mayExtend && <Button className={`min-h-11 ${secondsLeft < WARN_SECONDS ? 'border-ochre' : ''}`} onClick={onExtend}>{t('you.more')}</Button>}
+      <p className="flex-1" aria-hidden="true" data-testid="hold-left">
+        {t('you.kept', { time: clock })}
+      </p>
+      <span className="sr-only" role="timer" aria-live="polite">
+        {t('you.kept', { time: `${Math.ceil(secondsLeft / 60)} min` })}
+      </span>
+      {mayExtend && (
+        <Button className={`min-h-11 ${secondsLeft < WARN_SECONDS ? 'border-ochre' : ''}`} onClick={onExtend}>
+          {t('you.more')}
+        </Button>
+      )}
     </div>
   );
 }

@@ -12,21 +12,35 @@ interface Query<T> {
 }
 
 /** Loading (in the shape of what comes), failed (what happened, try again) and loaded, for every query of a page. */
-export function Loaded<T>({ query, rows = 3, children }: { query: Query<T>; rows?: number; children: (data: T) => ReactNode }) {
+export function Loaded<T>({
+  query,
+  rows = 3,
+  children,
+}: {
+  query: Query<T>;
+  rows?: number;
+  children: (data: T) => ReactNode;
+}) {
   const { t } = useTranslation();
   if (query.data !== undefined) return children(query.data);
   const error: ApiError | null = apiError(query.error);
   if (error && !query.isFetching) {
     return (
       <Notice tone="brick" live="assertive">
-        <p>{t('failed')} {t(`error.${error.tag}`, { requestId: error.requestId })}</p>
-        <Button className="mt-2 min-h-11" onClick={() => query.refetch()}>{t('tryAgain')}</Button>
+        <p>
+          {t('failed')} {t(`error.${error.tag}`, { requestId: error.requestId })}
+        </p>
+        <Button className="mt-2 min-h-11" onClick={() => query.refetch()}>
+          {t('tryAgain')}
+        </Button>
       </Notice>
     );
   }
   return (
     <div role="status" aria-label={t('loading')} className="flex flex-col gap-3">
-      {Array.from({ length: rows }, (_, i) => <div key={i} className="h-14 animate-pulse rounded-md bg-band" />)}
+      {Array.from({ length: rows }, (_, i) => `row ${i}`).map((key) => (
+        <div key={key} className="h-14 animate-pulse rounded-md bg-band" />
+      ))}
     </div>
   );
 }

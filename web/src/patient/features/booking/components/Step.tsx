@@ -3,7 +3,17 @@ import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
 
 /** One question: its heading takes the focus, so that a screen reader starts there. */
-export function Step({ question, trail, back = true, children }: { question: string; trail?: string; back?: boolean; children: ReactNode }) {
+export function Step({
+  question,
+  trail,
+  back = true,
+  children,
+}: {
+  question: string;
+  trail?: string;
+  back?: boolean;
+  children: ReactNode;
+}) {
   const { t } = useTranslation();
   const navigate = useNavigate();
   const heading = useRef<HTMLHeadingElement>(null);
@@ -15,8 +25,20 @@ export function Step({ question, trail, back = true, children }: { question: str
   return (
     <section>
       {back && (
-        <button type="button" className="-ml-1 inline-flex min-h-11 items-center gap-1 px-1 text-left text-muted" onClick={() => navigate(-1)}>
-          <span aria-hidden="true">‹</span> {trail ? <span><span className="sr-only">{t('back')}: </span>{trail}</span> : t('back')}
+        <button
+          type="button"
+          className="-ml-1 inline-flex min-h-11 items-center gap-1 px-1 text-left text-muted"
+          onClick={() => navigate(-1)}
+        >
+          <span aria-hidden="true">‹</span>{' '}
+          {trail ? (
+            <span>
+              <span className="sr-only">{t('back')}: </span>
+              {trail}
+            </span>
+          ) : (
+            t('back')
+          )}
         </button>
       )}
       <h1 ref={heading} tabIndex={-1} className="mt-1 mb-4 text-[1.6rem] leading-tight font-bold outline-none">
@@ -28,15 +50,31 @@ export function Step({ question, trail, back = true, children }: { question: str
 }
 
 /** A big target with a title and a line below it. */
-export function Choice({ title, detail, aside, onClick }: { title: string; detail?: string; aside?: string; onClick: () => void }) {
+export function Choice({
+  title,
+  detail,
+  aside,
+  onClick,
+}: {
+  title: string;
+  detail?: string;
+  aside?: string;
+  onClick: () => void;
+}) {
   return (
-    <button type="button" onClick={onClick} className="flex min-h-14 w-full items-center gap-3 rounded-md border border-line-strong bg-white px-4 py-3 text-left hover:border-door hover:bg-door-wash">
+    <button
+      type="button"
+      onClick={onClick}
+      className="flex min-h-14 w-full items-center gap-3 rounded-md border border-line-strong bg-white px-4 py-3 text-left hover:border-door hover:bg-door-wash"
+    >
       <span className="flex-1">
         <span className="block text-[1.05rem] font-bold">{title}</span>
         {detail && <span className="block text-muted">{detail}</span>}
         {aside && <span className="block text-door">{aside}</span>}
       </span>
-      <span aria-hidden="true" className="text-xl text-door">›</span>
+      <span aria-hidden="true" className="text-xl text-door">
+        ›
+      </span>
     </button>
   );
 }

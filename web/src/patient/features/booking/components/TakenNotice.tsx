@@ -5,7 +5,15 @@ import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useLanguage } from '../hooks/useLanguage.ts';
 
 /** A lost race: what happened, and the nearest other times to take with one tap. */
-export function TakenNotice({ error, timeZone, onTake }: { error: ApiError; timeZone: string; onTake: (start: string, providerId: string | null) => void }) {
+export function TakenNotice({
+  error,
+  timeZone,
+  onTake,
+}: {
+  error: ApiError;
+  timeZone: string;
+  onTake: (start: string, providerId: string | null) => void;
+}) {
   const { t } = useTranslation();
   const language = useLanguage();
   return (
@@ -17,7 +25,12 @@ export function TakenNotice({ error, timeZone, onTake }: { error: ApiError; time
           <ul className="mt-1 flex flex-wrap gap-2">
             {error.nearest.map((other) => (
               <li key={other.start}>
-                <button type="button" data-other={other.start} className="min-h-11 rounded-md border border-door bg-white px-3 font-bold text-door" onClick={() => onTake(other.start, other.providerId)}>
+                <button
+                  type="button"
+                  data-other={other.start}
+                  className="min-h-11 rounded-md border border-door bg-white px-3 font-bold text-door"
+                  onClick={() => onTake(other.start, other.providerId)}
+                >
                   {shortDate(dateAt(other.start, timeZone), language)}, {timeOf(other.start, timeZone, language)}
                 </button>
               </li>

@@ -3,18 +3,39 @@ import { useEffect, useState } from 'react';
 import { bookingApi } from '../booking.api.ts';
 
 /** The hold of this page, as the last answer gave it. */
-export function useHold(): { hold: Hold | null; secondsLeft: number; place: ReturnType<typeof bookingApi.usePlaceHoldMutation>[0]; placing: boolean; error: unknown; extend: (id: string) => void; reset: () => void } {
+export function useHold(): {
+  hold: Hold | null;
+  secondsLeft: number;
+  place: ReturnType<typeof bookingApi.usePlaceHoldMutation>[0];
+  placing: boolean;
+  error: unknown;
+  extend: (id: string) => void;
+  reset: () => void;
+} {
   const [place, placed] = bookingApi.usePlaceHoldMutation({ fixedCacheKey: 'hold' });
   const [extend, extended] = bookingApi.useExtendHoldMutation({ fixedCacheKey: 'extend' });
   const latest = extended.data && extended.data.hold.id === placed.data?.hold.id ? extended : placed;
   const hold = latest.data?.hold ?? null;
   const secondsLeft = useCountdown(hold?.secondsLeft ?? 0, latest.fulfilledTimeStamp ?? 0);
-  return { hold, secondsLeft, place, placing: placed.isLoading, error: placed.error, extend: (id) => void extend({ id }), reset: () => { placed.reset(); extended.reset(); } };
+  return {
+    hold,
+    secondsLeft,
+    place,
+    placing: placed.isLoading,
+    error: placed.error,
+    extend: (id) => void extend({ id }),
+    reset: () => {
+      placed.reset();
+      extended.reset();
+    },
+  };
 }
 
 /** Counts from the answer's own figure, so that a page with a wrong clock counts right. */
 function useCountdown(seconds: number, since: number): number {
   const [now, setNow] = useState(() => Date.now());
+  // Starts anew with each answer: its figure counts from the moment it came.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `since` is when that was
   useEffect(() => {
     setNow(Date.now());
     const timer = setInterval(() => setNow(Date.now()), 1000);

@@ -9,7 +9,16 @@ export function useTrail(): string {
   const language = useLanguage();
   const { kind, siteId, visitTypeId } = useAppSelector((state) => state.wish);
   const { data: clinic } = bookingApi.useClinicQuery({ language });
-  const { data: types } = bookingApi.useVisitTypesQuery({ siteId: siteId ?? '', kind: kind ?? 'new', language }, { skip: !siteId || !kind });
+  const { data: types } = bookingApi.useVisitTypesQuery(
+    { siteId: siteId ?? '', kind: kind ?? 'new', language },
+    { skip: !siteId || !kind },
+  );
   const type = types?.visitTypes.find((row) => row.id === visitTypeId);
-  return [type?.name, type && t('what.minutes', { count: type.lengthMin }), clinic?.sites.find((row) => row.id === siteId)?.name].filter(Boolean).join(', ');
+  return [
+    type?.name,
+    type && t('what.minutes', { count: type.lengthMin }),
+    clinic?.sites.find((row) => row.id === siteId)?.name,
+  ]
+    .filter(Boolean)
+    .join(', ');
 }

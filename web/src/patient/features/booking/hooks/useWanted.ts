@@ -1,7 +1,12 @@
 import { useAppSelector } from '../../../store.ts';
 
 /** The choices that a search needs, once they are made. */
-export function useWanted(): { siteId: string; visitTypeId: string; kind: 'new' | 'established'; providerId?: string } | null {
+export function useWanted(): {
+  siteId: string;
+  visitTypeId: string;
+  kind: 'new' | 'established';
+  providerId?: string;
+} | null {
   const { kind, siteId, visitTypeId, providerId } = useAppSelector((state) => state.wish);
   if (!kind || !siteId || !visitTypeId || !providerId) return null;
   return { siteId, visitTypeId, kind, ...(providerId !== 'anyone' && { providerId }) };

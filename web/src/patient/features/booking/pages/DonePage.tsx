@@ -26,22 +26,46 @@ export function DonePage() {
       <div className="flex gap-3 rounded-md border border-door bg-white px-4 py-4 text-door">
         <ArchMark shape="threshold" label="" size={36} />
         <div className="text-ink">
-          <p className="text-[1.15rem] font-bold" data-testid="booked-time">{dateWords(dateAt(visit.start, visit.timeZone), language)}, {timeOf(visit.start, visit.timeZone, language)}</p>
+          <p className="text-[1.15rem] font-bold" data-testid="booked-time">
+            {dateWords(dateAt(visit.start, visit.timeZone), language)}, {timeOf(visit.start, visit.timeZone, language)}
+          </p>
           <p className="text-muted">{zoneWords(visit.timeZone, language)}</p>
         </div>
       </div>
       {site && (
         <div className="mt-4">
           <h2 className="font-bold">{t('done.where')}</h2>
-          <p>{site.name}<br />{site.address}, {site.city}</p>
+          <p>
+            {site.name}
+            <br />
+            {site.address}, {site.city}
+          </p>
           <p className="text-muted">{site.directions}</p>
         </div>
       )}
       <div className="mt-5 flex flex-col gap-3">
-        <a className="inline-flex min-h-12 items-center justify-center rounded-md bg-door font-semibold text-white" href={`/api/public/bookings/${visit.id}/visit.ics?language=${language}`} download="visit.ics">{t('done.calendar')}</a>
-        <Button className="min-h-12" onClick={() => { dispatch(wish.actions.forgot()); booking.reset(); reset(); void navigate('/', { replace: true }); }}>{t('done.another')}</Button>
+        <a
+          className="inline-flex min-h-12 items-center justify-center rounded-md bg-door font-semibold text-white"
+          href={`/api/public/bookings/${visit.id}/visit.ics?language=${language}`}
+          download="visit.ics"
+        >
+          {t('done.calendar')}
+        </a>
+        <Button
+          className="min-h-12"
+          onClick={() => {
+            dispatch(wish.actions.forgot());
+            booking.reset();
+            reset();
+            void navigate('/', { replace: true });
+          }}
+        >
+          {t('done.another')}
+        </Button>
       </div>
-      <p className="mt-4">{t('done.next')} {site && t('done.call', { phone: site.phone })}</p>
+      <p className="mt-4">
+        {t('done.next')} {site && t('done.call', { phone: site.phone })}
+      </p>
     </Step>
   );
 }

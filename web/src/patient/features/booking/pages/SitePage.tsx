@@ -21,7 +21,16 @@ export function SitePage() {
         {({ sites }) => (
           <div className="flex flex-col gap-3">
             {sites.map((site) => (
-              <Choice key={site.id} title={site.name} detail={`${site.address}, ${site.city}`} aside={site.directions} onClick={() => { dispatch(wish.actions.choseSite(site.id)); void navigate('/what'); }} />
+              <Choice
+                key={site.id}
+                title={site.name}
+                detail={`${site.address}, ${site.city}`}
+                aside={site.directions}
+                onClick={() => {
+                  dispatch(wish.actions.choseSite(site.id));
+                  void navigate('/what');
+                }}
+              />
             ))}
           </div>
         )}

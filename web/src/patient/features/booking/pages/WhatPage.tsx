@@ -14,7 +14,10 @@ export function WhatPage() {
   const navigate = useNavigate();
   const language = useLanguage();
   const { kind, siteId } = useAppSelector((state) => state.wish);
-  const query = bookingApi.useVisitTypesQuery({ siteId: siteId ?? '', kind: kind ?? 'new', language }, { skip: !siteId || !kind });
+  const query = bookingApi.useVisitTypesQuery(
+    { siteId: siteId ?? '', kind: kind ?? 'new', language },
+    { skip: !siteId || !kind },
+  );
   if (!siteId || !kind) return <Navigate to="/" replace />;
   return (
     <Step question={t('what.question')}>
@@ -28,7 +31,10 @@ export function WhatPage() {
                 title={type.name}
                 detail={type.description}
                 aside={t('what.minutes', { count: type.lengthMin })}
-                onClick={() => { dispatch(wish.actions.choseVisitType(type)); void navigate(type.needsProvider ? '/who' : '/when'); }}
+                onClick={() => {
+                  dispatch(wish.actions.choseVisitType(type));
+                  void navigate(type.needsProvider ? '/who' : '/when');
+                }}
               />
             ))}
           </div>

@@ -27,7 +27,10 @@ export function WhenPage() {
   const trail = useTrail();
   const date = useAppSelector((state) => state.wish.date);
   const { place, placing, error } = useHold();
-  const query = bookingApi.useDaysQuery(wanted ?? { siteId: '', visitTypeId: '', kind: 'new' }, { skip: !wanted, refetchOnMountOrArgChange: true });
+  const query = bookingApi.useDaysQuery(wanted ?? { siteId: '', visitTypeId: '', kind: 'new' }, {
+    skip: !wanted,
+    refetchOnMountOrArgChange: true,
+  });
   const timesRef = useRef<HTMLDivElement>(null);
   useEffect(() => {
     if (date) timesRef.current?.scrollIntoView({ block: 'start', behavior: 'smooth' });
@@ -46,20 +49,46 @@ export function WhenPage() {
       <Loaded query={query} rows={5}>
         {(window) => (
           <div className="flex flex-col gap-4">
-            {refused && !placing && <TakenNotice error={refused} timeZone={window.timeZone} onTake={(start, providerId) => void take(start, providerId)} />}
+            {refused && !placing && (
+              <TakenNotice
+                error={refused}
+                timeZone={window.timeZone}
+                onTake={(start, providerId) => void take(start, providerId)}
+              />
+            )}
             {window.first ? (
               <div className="flex items-center gap-3 rounded-md bg-door-wash px-4 py-3">
                 <div className="flex-1">
                   <p className="text-muted">{t('when.first')}</p>
-                  <p className="text-[1.1rem] font-bold">{shortDate(dateAt(window.first.start, window.timeZone), language)}, {timeOf(window.first.start, window.timeZone, language)}</p>
+                  <p className="text-[1.1rem] font-bold">
+                    {shortDate(dateAt(window.first.start, window.timeZone), language)},{' '}
+                    {timeOf(window.first.start, window.timeZone, language)}
+                  </p>
                 </div>
-                <Button look="door" className="min-h-11 px-4" disabled={placing} onClick={() => window.first && void take(window.first.start, window.first.providerId)}>{t('when.take')}</Button>
+                <Button
+                  look="door"
+                  className="min-h-11 px-4"
+                  disabled={placing}
+                  onClick={() => window.first && void take(window.first.start, window.first.providerId)}
+                >
+                  {t('when.take')}
+                </Button>
               </div>
             ) : (
-              <Notice tone="ochre">{t('when.noneAtAll', { from: dayAndMonth(window.from, language), until: dayAndMonth(window.until, language) })}</Notice>
+              <Notice tone="ochre">
+                {t('when.noneAtAll', {
+                  from: dayAndMonth(window.from, language),
+                  until: dayAndMonth(window.until, language),
+                })}
+              </Notice>
             )}
             <div className="flex flex-wrap justify-between gap-x-4">
-              <p className="font-bold">{t('when.span', { from: dayAndMonth(window.from, language), until: dayAndMonth(window.until, language) })}</p>
+              <p className="font-bold">
+                {t('when.span', {
+                  from: dayAndMonth(window.from, language),
+                  until: dayAndMonth(window.until, language),
+                })}
+              </p>
               <p>{t('when.daysWith', { count: window.days.filter((day) => day.starts > 0).length })}</p>
             </div>
             {date && (
@@ -67,7 +96,12 @@ export function WhenPage() {
                 <DayTimes date={date} onTake={(start, providerId) => void take(start, providerId)} busy={placing} />
               </div>
             )}
-            <DayDoors days={window.days} chosen={date} language={language} onChoose={(chosen) => dispatch(wish.actions.choseDate(chosen))} />
+            <DayDoors
+              days={window.days}
+              chosen={date}
+              language={language}
+              onChoose={(chosen) => dispatch(wish.actions.choseDate(chosen))}
+            />
             <p className="text-muted">{t('when.zone', { zone: zoneWords(window.timeZone, language) })}</p>
           </div>
         )}
@@ -76,12 +110,26 @@ export function WhenPage() {
   );
 }
 
-function DayTimes({ date, busy, onTake }: { date: string; busy: boolean; onTake: (start: string, providerId: string | null) => void }) {
+function DayTimes({
+  date,
+  busy,
+  onTake,
+}: {
+  date: string;
+  busy: boolean;
+  onTake: (start: string, providerId: string | null) => void;
+}) {
   const language = useLanguage();
   const { t } = useTranslation();
   const wanted = useWanted();
-  const times = bookingApi.useTimesQuery({ ...(wanted ?? { siteId: '', visitTypeId: '', kind: 'new' }), date }, { skip: !wanted, refetchOnMountOrArgChange: true });
-  const providers = bookingApi.useProvidersQuery({ siteId: wanted?.siteId ?? '', visitTypeId: wanted?.visitTypeId ?? '', kind: wanted?.kind ?? 'new', language }, { skip: !wanted });
+  const times = bookingApi.useTimesQuery(
+    { ...(wanted ?? { siteId: '', visitTypeId: '', kind: 'new' }), date },
+    { skip: !wanted, refetchOnMountOrArgChange: true },
+  );
+  const providers = bookingApi.useProvidersQuery(
+    { siteId: wanted?.siteId ?? '', visitTypeId: wanted?.visitTypeId ?? '', kind: wanted?.kind ?? 'new', language },
+    { skip: !wanted },
+  );
   const nameOf = (id: string | null) => providers.data?.providers.find((provider) => provider.id === id)?.name;
   return (
     <Loaded query={times} rows={2}>
@@ -90,10 +138,20 @@ function DayTimes({ date, busy, onTake }: { date: string; busy: boolean; onTake:
           {lanes.length === 0 && <p>{t('when.none')}</p>}
           {lanes.map((lane) => (
             <section key={lane.providerId ?? 'anyone'}>
-              <h2 className="mb-2 font-bold">{dateWords(date, language)}{nameOf(lane.providerId) && <span className="font-normal"> · {nameOf(lane.providerId)}</span>}</h2>
+              <h2 className="mb-2 font-bold">
+                {dateWords(date, language)}
+                {nameOf(lane.providerId) && <span className="font-normal"> · {nameOf(lane.providerId)}</span>}
+              </h2>
               <div className="grid grid-cols-3 gap-2">
                 {lane.starts.map((start) => (
-                  <Button key={start} look="time" data-start={start} className="min-h-11 px-1" disabled={busy} onClick={() => onTake(start, lane.providerId)}>
+                  <Button
+                    key={start}
+                    look="time"
+                    data-start={start}
+                    className="min-h-11 px-1"
+                    disabled={busy}
+                    onClick={() => onTake(start, lane.providerId)}
+                  >
                     {timeOf(start, timeZone, language)}
                   </Button>
                 ))}

@@ -16,7 +16,10 @@ export function WhoPage() {
   const language = useLanguage();
   const trail = useTrail();
   const { kind, siteId, visitTypeId } = useAppSelector((state) => state.wish);
-  const query = bookingApi.useProvidersQuery({ siteId: siteId ?? '', visitTypeId: visitTypeId ?? '', kind: kind ?? 'new', language }, { skip: !siteId || !kind || !visitTypeId });
+  const query = bookingApi.useProvidersQuery(
+    { siteId: siteId ?? '', visitTypeId: visitTypeId ?? '', kind: kind ?? 'new', language },
+    { skip: !siteId || !kind || !visitTypeId },
+  );
   if (!siteId || !kind || !visitTypeId) return <Navigate to="/" replace />;
   const choose = (id: string) => {
     dispatch(wish.actions.choseProvider(id));
@@ -33,7 +36,11 @@ export function WhoPage() {
                 key={provider.id}
                 title={`${provider.name}, ${provider.credentials}`}
                 detail={provider.bio}
-                aside={provider.firstDate ? t('who.first', { date: shortDate(provider.firstDate, language) }) : t('who.noneSoon')}
+                aside={
+                  provider.firstDate
+                    ? t('who.first', { date: shortDate(provider.firstDate, language) })
+                    : t('who.noneSoon')
+                }
                 onClick={() => choose(provider.id)}
               />
             ))}

@@ -35,10 +35,20 @@ export function YouPage() {
   const zone = clinic?.sites.find((site) => site.id === hold?.siteId)?.timeZone ?? 'UTC';
   const today = dateAt(clinic?.now ?? new Date().toISOString(), zone);
   const order = language === 'es' ? 'day-first' : 'month-first';
-  const form = useForm<TypedPerson>({ defaultValues: typed, mode: 'onBlur', resolver: useMemo(() => resolver(order, today), [order, today]) });
+  const form = useForm<TypedPerson>({
+    defaultValues: typed,
+    mode: 'onBlur',
+    resolver: useMemo(() => resolver(order, today), [order, today]),
+  });
   if (!hold || !kind) return <Navigate to="/when" replace />;
 
-  const wanted = { siteId: hold.siteId, visitTypeId: hold.visitTypeId, providerId: hold.providerId, start: hold.start, kind };
+  const wanted = {
+    siteId: hold.siteId,
+    visitTypeId: hold.visitTypeId,
+    providerId: hold.providerId,
+    start: hold.start,
+    kind,
+  };
   const keep = (field: keyof TypedPerson) => dispatch(wish.actions.typed({ [field]: form.getValues(field) }));
   const fault = (field: keyof TypedPerson) => {
     const code = form.formState.errors[field]?.message;
@@ -59,32 +69,101 @@ export function YouPage() {
   return (
     <Step question={t('you.question')} trail={trail}>
       <div className="mb-4 rounded-md bg-door-wash px-4 py-3">
-        <p className="text-[1.1rem] font-bold" data-testid="held-time">{dateWords(dateAt(hold.start, zone), language)}, {timeOf(hold.start, zone, language)}</p>
-        {!gone && !refused && <HoldBar secondsLeft={secondsLeft} mayExtend={hold.mayExtend} onExtend={() => extend(hold.id)} />}
+        <p className="text-[1.1rem] font-bold" data-testid="held-time">
+          {dateWords(dateAt(hold.start, zone), language)}, {timeOf(hold.start, zone, language)}
+        </p>
+        {!gone && !refused && (
+          <HoldBar secondsLeft={secondsLeft} mayExtend={hold.mayExtend} onExtend={() => extend(hold.id)} />
+        )}
       </div>
       <div className="mb-4 flex flex-col gap-3 empty:hidden">
         {refused && !placing && !booking.isLoading && <TakenNotice error={refused} timeZone={zone} onTake={take} />}
         {gone && (
           <Notice tone="ochre" live="assertive">
             <p>{t('you.gone')}</p>
-            <Button look="door" className="mt-2 min-h-11" disabled={placing} onClick={() => take(hold.start, hold.providerId)}>{t('you.again')}</Button>
+            <Button
+              look="door"
+              className="mt-2 min-h-11"
+              disabled={placing}
+              onClick={() => take(hold.start, hold.providerId)}
+            >
+              {t('you.again')}
+            </Button>
           </Notice>
         )}
       </div>
       <form noValidate className="flex flex-col gap-4" onSubmit={(event) => void submit(event)}>
         <div>
           <div className="grid grid-cols-2 gap-3">
-            <Field label={t('you.given')} error={fault('givenName')}>{(given) => <input {...given} autoComplete="given-name" className={`${CONTROL} min-h-11`} {...form.register('givenName', { onBlur: () => keep('givenName') })} />}</Field>
-            <Field label={t('you.family')} error={fault('familyName')}>{(given) => <input {...given} autoComplete="family-name" className={`${CONTROL} min-h-11`} {...form.register('familyName', { onBlur: () => keep('familyName') })} />}</Field>
+            <Field label={t('you.given')} error={fault('givenName')}>
+              {(given) => (
+                <input
+                  {...given}
+                  autoComplete="given-name"
+                  className={`${CONTROL} min-h-11`}
+                  {...form.register('givenName', { onBlur: () => keep('givenName') })}
+                />
+              )}
+            </Field>
+            <Field label={t('you.family')} error={fault('familyName')}>
+              {(given) => (
+                <input
+                  {...given}
+                  autoComplete="family-name"
+                  className={`${CONTROL} min-h-11`}
+                  {...form.register('familyName', { onBlur: () => keep('familyName') })}
+                />
+              )}
+            </Field>
           </div>
           <p className="mt-1 text-muted">{t('you.oneName')}</p>
         </div>
-        <Controller control={form.control} name="birthDate" render={({ field }) => (
-          <BirthDateField value={field.value} today={today} error={fault('birthDate')} onChange={(text) => { field.onChange(text); dispatch(wish.actions.typed({ birthDate: text })); if (form.formState.errors.birthDate) void form.trigger('birthDate'); }} onBlur={field.onBlur} />
-        )} />
-        <Field label={t('you.phone')} required={t('required')} hint={t('you.phoneHint')} error={fault('phone')}>{(given) => <input {...given} type="tel" autoComplete="tel" className={`${CONTROL} min-h-11`} {...form.register('phone', { onBlur: () => keep('phone') })} />}</Field>
-        <Field label={t('you.reason')} required={t('optional')} hint={t('you.reasonHint')} error={fault('reason')}>{(given) => <textarea {...given} rows={3} className={CONTROL} {...form.register('reason', { onBlur: () => keep('reason') })} />}</Field>
-        <Button look="door" type="submit" className="min-h-12 text-[1.05rem]" disabled={booking.isLoading || gone || placing}>{booking.isLoading ? t('you.booking') : t('you.book')}</Button>
+        <Controller
+          control={form.control}
+          name="birthDate"
+          render={({ field }) => (
+            <BirthDateField
+              value={field.value}
+              today={today}
+              error={fault('birthDate')}
+              onChange={(text) => {
+                field.onChange(text);
+                dispatch(wish.actions.typed({ birthDate: text }));
+                if (form.formState.errors.birthDate) void form.trigger('birthDate');
+              }}
+              onBlur={field.onBlur}
+            />
+          )}
+        />
+        <Field label={t('you.phone')} required={t('required')} hint={t('you.phoneHint')} error={fault('phone')}>
+          {(given) => (
+            <input
+              {...given}
+              type="tel"
+              autoComplete="tel"
+              className={`${CONTROL} min-h-11`}
+              {...form.register('phone', { onBlur: () => keep('phone') })}
+            />
+          )}
+        </Field>
+        <Field label={t('you.reason')} required={t('optional')} hint={t('you.reasonHint')} error={fault('reason')}>
+          {(given) => (
+            <textarea
+              {...given}
+              rows={3}
+              className={CONTROL}
+              {...form.register('reason', { onBlur: () => keep('reason') })}
+            />
+          )}
+        </Field>
+        <Button
+          look="door"
+          type="submit"
+          className="min-h-12 text-[1.05rem]"
+          disabled={booking.isLoading || gone || placing}
+        >
+          {booking.isLoading ? t('you.booking') : t('you.book')}
+        </Button>
       </form>
     </Step>
   );
@@ -95,7 +174,8 @@ function resolver(order: 'month-first' | 'day-first', today: string) {
   return zodResolver(
     personForm(order, today).superRefine((values, check) => {
       const result = person.safeParse({ ...values, birthDate: '2000-01-01' });
-      for (const issue of result.error?.issues ?? []) check.addIssue({ code: 'custom', path: issue.path, message: issue.message });
+      for (const issue of result.error?.issues ?? [])
+        check.addIssue({ code: 'custom', path: issue.path, message: issue.message });
     }),
   );
 }

@@ -14,25 +14,70 @@ export function SignInPage() {
   const [signIn, { error, isLoading }] = accountsApi.useSignInMutation();
   const { data: demo } = accountsApi.useDemoAccountsQuery({});
   const failed = apiError(error);
-  const until = failed?.facts.until ? new Date(String(failed.facts.until)).toLocaleTimeString('en-US', { hour: 'numeric', minute: '2-digit' }) : '';
+  const until = failed?.facts.until
+    ? new Date(String(failed.facts.until)).toLocaleTimeString('en-US', { hour: 'numeric', minute: '2-digit' })
+    : '';
   return (
     <main className="mx-auto flex min-h-dvh max-w-sm flex-col justify-center gap-5 px-4">
       <div className="flex items-center gap-3">
         <Logo size={48} />
         <h1 className="text-3xl font-bold">Zaguan</h1>
       </div>
-      {failed && <Notice tone="brick" live="assertive">{t(`error.${failed.tag}`, { until, requestId: failed.requestId })}</Notice>}
-      <form className="flex flex-col gap-3" onSubmit={(event) => { event.preventDefault(); void signIn({ email, password }); }}>
-        <Field label={t('signIn.email')}>{(given) => <input {...given} type="email" autoComplete="username" required className={CONTROL} value={email} onChange={(event) => setEmail(event.target.value)} />}</Field>
-        <Field label={t('signIn.password')}>{(given) => <input {...given} type="password" autoComplete="current-password" required className={CONTROL} value={password} onChange={(event) => setPassword(event.target.value)} />}</Field>
-        <Button type="submit" look="main" className="py-2" disabled={isLoading}>{t('signIn.go')}</Button>
+      {failed && (
+        <Notice tone="brick" live="assertive">
+          {t(`error.${failed.tag}`, { until, requestId: failed.requestId })}
+        </Notice>
+      )}
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void signIn({ email, password });
+        }}
+      >
+        <Field label={t('signIn.email')}>
+          {(given) => (
+            <input
+              {...given}
+              type="email"
+              autoComplete="username"
+              required
+              className={CONTROL}
+              value={email}
+              onChange={(event) => setEmail(event.target.value)}
+            />
+          )}
+        </Field>
+        <Field label={t('signIn.password')}>
+          {(given) => (
+            <input
+              {...given}
+              type="password"
+              autoComplete="current-password"
+              required
+              className={CONTROL}
+              value={password}
+              onChange={(event) => setPassword(event.target.value)}
+            />
+          )}
+        </Field>
+        <Button type="submit" look="main" className="py-2" disabled={isLoading}>
+          {t('signIn.go')}
+        </Button>
       </form>
       {demo && demo.accounts.length > 0 && (
         <section className="rounded-md border border-dashed border-line-strong p-3">
           <h2 className="font-bold">{t('signIn.demo')}</h2>
           <div className="mt-2 flex flex-wrap gap-2">
             {demo.accounts.map((account) => (
-              <Button key={account.role} data-role={account.role} disabled={isLoading} onClick={() => void signIn({ email: account.email, password: account.password })}>{t(`role.${account.role}`)}</Button>
+              <Button
+                key={account.role}
+                data-role={account.role}
+                disabled={isLoading}
+                onClick={() => void signIn({ email: account.email, password: account.password })}
+              >
+                {t(`role.${account.role}`)}
+              </Button>
             ))}
           </div>
           <p className="mt-2 text-muted">{t('signIn.demoNote')}</p>

@@ -28,33 +28,104 @@ export function LaneView({ site, lane, shown, pxPerMin, now, types }: Props) {
   const panel = useAppSelector((state) => state.desk.panel);
   const { placed, rows } = placePlates(site, lane, shown, pxPerMin);
   const at = (instant: string) => (minuteOf(site, instant) - shown.fromMin) * pxPerMin;
-  const times = (run: { start: string; end: string }) => `${timeOf(run.start, site.timeZone)} to ${timeOf(run.end, site.timeZone)}`;
-  const full = lane.booked === null ? t('daybook.noHours') : t('daybook.full', { share: Math.round(lane.booked * 100) });
+  const times = (run: { start: string; end: string }) =>
+    `${timeOf(run.start, site.timeZone)} to ${timeOf(run.end, site.timeZone)}`;
+  const full =
+    lane.booked === null ? t('daybook.noHours') : t('daybook.full', { share: Math.round(lane.booked * 100) });
   const ask = (x: number) => {
     const instant = Date.parse(site.dayStart) + (shown.fromMin + x / pxPerMin) * 60_000;
-    dispatch(desk.actions.opened({ kind: 'why-not', siteId: site.id, resourceId: lane.resourceId, start: new Date(Math.floor(instant / FIVE_MIN_MS) * FIVE_MIN_MS).toISOString() }));
+    dispatch(
+      desk.actions.opened({
+        kind: 'why-not',
+        siteId: site.id,
+        resourceId: lane.resourceId,
+        start: new Date(Math.floor(instant / FIVE_MIN_MS) * FIVE_MIN_MS).toISOString(),
+      }),
+    );
   };
   return (
-    <div role="group" aria-label={t('daybook.laneLabel', { name: lane.name, site: site.name })} data-lane={lane.id} className="flex border-b border-line">
+    <section
+      aria-label={t('daybook.laneLabel', { name: lane.name, site: site.name })}
+      data-lane={lane.id}
+      className="flex border-b border-line"
+    >
       <div className="sticky left-0 z-20 w-[130px] shrink-0 border-r border-line bg-lime px-2 py-1 leading-tight">
         <p className="truncate font-bold">{lane.name}</p>
-        <p className="truncate text-[0.8rem] text-muted">{[lane.detail, lane.kind === 'provider' || lane.kind === 'staff' ? full : ''].filter(Boolean).join(' · ')}</p>
+        <p className="truncate text-[0.8rem] text-muted">
+          {[lane.detail, lane.kind === 'provider' || lane.kind === 'staff' ? full : ''].filter(Boolean).join(' · ')}
+        </p>
       </div>
       {/* Pointer shortcut only: the same question is asked by keyboard from the strip's "Why not?" button. */}
-      <div className="relative" style={{ width: (shown.toMin - shown.fromMin) * pxPerMin, height: rows * ROW_PX + STRIP_PX + (lane.strips.some((strip) => stripWords(strip, t)) ? 15 : 5) }} onPointerUp={(event) => event.target === event.currentTarget && lane.kind === 'provider' && ask(event.nativeEvent.offsetX)}>
-        {[...lane.away.map((run) => ({ ...run, what: t('daybook.away') })), ...lane.keptFree.map((run) => ({ ...run, what: t('daybook.keptFree') })), ...site.closed.map((run) => ({ ...run, what: t('daybook.closed') }))].map((run) => (
-          <span key={`${run.what}${run.start}`} title={`${run.what}, ${times(run)}`} className="pointer-events-none absolute inset-y-0 bg-[repeating-linear-gradient(135deg,transparent_0_5px,var(--color-line)_5px_6px)]" style={{ left: Math.max(0, at(run.start)), width: Math.max(0, Math.min(at(run.end), (shown.toMin - shown.fromMin) * pxPerMin) - Math.max(0, at(run.start))) }}>
-            <span className="sr-only">{run.what}, {times(run)}</span>
+      <div
+        className="relative"
+        style={{
+          width: (shown.toMin - shown.fromMin) * pxPerMin,
+          height: rows * ROW_PX + STRIP_PX + (lane.strips.some((strip) => stripWords(strip, t)) ? 15 : 5),
+        }}
+        onPointerUp={(event) =>
+          event.target === event.currentTarget && lane.kind === 'provider' && ask(event.nativeEvent.offsetX)
+        }
+      >
+        {[
+          ...lane.away.map((run) => ({ ...run, what: t('daybook.away') })),
+          ...lane.keptFree.map((run) => ({ ...run, what: t('daybook.keptFree') })),
+          ...site.closed.map((run) => ({ ...run, what: t('daybook.closed') })),
+        ].map((run) => (
+          <span
+            key={`${run.what}${run.start}`}
+            title={`${run.what}, ${times(run)}`}
+            className="pointer-events-none absolute inset-y-0 bg-[repeating-linear-gradient(135deg,transparent_0_5px,var(--color-line)_5px_6px)]"
+            style={{
+              left: Math.max(0, at(run.start)),
+              width: Math.max(
+                0,
+                Math.min(at(run.end), (shown.toMin - shown.fromMin) * pxPerMin) - Math.max(0, at(run.start)),
+              ),
+            }}
+          >
+            <span className="sr-only">
+              {run.what}, {times(run)}
+            </span>
           </span>
         ))}
         {lane.strips.map((strip) => (
-          <span key={strip.start} className="pointer-events-none absolute inset-y-0 bg-white" style={{ left: at(strip.start), width: at(strip.end) - at(strip.start) }}>
-            <span className="absolute inset-x-0 top-0 bg-line-strong" style={{ height: STRIP_PX - 2 }} title={t('daybook.hours', { from: timeOf(strip.start, site.timeZone), until: timeOf(strip.end, site.timeZone) })} />
+          <span
+            key={strip.start}
+            className="pointer-events-none absolute inset-y-0 bg-white"
+            style={{ left: at(strip.start), width: at(strip.end) - at(strip.start) }}
+          >
+            <span
+              className="absolute inset-x-0 top-0 bg-line-strong"
+              style={{ height: STRIP_PX - 2 }}
+              title={t('daybook.hours', {
+                from: timeOf(strip.start, site.timeZone),
+                until: timeOf(strip.end, site.timeZone),
+              })}
+            />
             {strip.online.map((run) => (
-              <span key={run.start} data-online={run.start} className="absolute top-0 bg-door" style={{ height: STRIP_PX - 2, left: at(run.start) - at(strip.start), width: at(run.end) - at(run.start) }} />
+              <span
+                key={run.start}
+                data-online={run.start}
+                className="absolute top-0 bg-door"
+                style={{
+                  height: STRIP_PX - 2,
+                  left: at(run.start) - at(strip.start),
+                  width: at(run.end) - at(run.start),
+                }}
+              />
             ))}
             <span className="absolute right-1 bottom-0 text-[0.72rem] text-muted">{stripWords(strip, t)}</span>
-            <span className="sr-only">{t('daybook.hours', { from: timeOf(strip.start, site.timeZone), until: timeOf(strip.end, site.timeZone) })}. {strip.online.length ? t('daybook.onlineStrip', { times: strip.online.map(times).join(', ') }) : t('daybook.deskStrip')}.</span>
+            <span className="sr-only">
+              {t('daybook.hours', {
+                from: timeOf(strip.start, site.timeZone),
+                until: timeOf(strip.end, site.timeZone),
+              })}
+              .{' '}
+              {strip.online.length
+                ? t('daybook.onlineStrip', { times: strip.online.map(times).join(', ') })
+                : t('daybook.deskStrip')}
+              .
+            </span>
           </span>
         ))}
         <div className="pointer-events-none absolute inset-x-0" style={{ top: STRIP_PX }}>
@@ -73,11 +144,17 @@ export function LaneView({ site, lane, shown, pxPerMin, now, types }: Props) {
           ))}
         </div>
       </div>
-    </div>
+    </section>
   );
 }
 
 /** What the hours accept, where it is not simply everything. */
 function stripWords(strip: Lane['strips'][number], t: (key: string) => string): string {
-  return [strip.kinds?.length === 1 && t(`daybook.accepts.${strip.kinds[0]}`), strip.invitedOnly && t('daybook.accepts.invited'), strip.typeIds && t('daybook.accepts.types')].filter(Boolean).join(', ');
+  return [
+    strip.kinds?.length === 1 && t(`daybook.accepts.${strip.kinds[0]}`),
+    strip.invitedOnly && t('daybook.accepts.invited'),
+    strip.typeIds && t('daybook.accepts.types'),
+  ]
+    .filter(Boolean)
+    .join(', ');
 }

@@ -3,22 +3,48 @@ import { useTranslation } from 'react-i18next';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import type { ArchShape } from '../../../../shared/arch/archFor.ts';
 
-const SHAPES: readonly ArchShape[] = ['outline', 'threshold', 'half', 'figure', 'filled', 'dotted', 'question', 'struck', 'leaning'];
+const SHAPES: readonly ArchShape[] = [
+  'outline',
+  'threshold',
+  'half',
+  'figure',
+  'filled',
+  'dotted',
+  'question',
+  'struck',
+  'leaning',
+];
 
 /** What the marks mean, one press away. */
 export function Legend() {
   const { t } = useTranslation();
   return (
     <Popover.Root>
-      <Popover.Trigger className="rounded-md border border-line-strong bg-white px-3 py-1.5 font-semibold hover:bg-lime-deep">{t('daybook.legend')}</Popover.Trigger>
+      <Popover.Trigger className="rounded-md border border-line-strong bg-white px-3 py-1.5 font-semibold hover:bg-lime-deep">
+        {t('daybook.legend')}
+      </Popover.Trigger>
       <Popover.Portal>
-        <Popover.Content align="end" sideOffset={6} className="z-50 w-64 rounded-md border border-line-strong bg-white p-3">
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className="z-50 w-64 rounded-md border border-line-strong bg-white p-3"
+        >
           <p className="mb-2 font-bold">{t('legend.title')}</p>
           <ul className="flex flex-col gap-1.5">
-            {SHAPES.map((shape) => <li key={shape} className="flex items-center gap-2"><ArchMark shape={shape} label="" size={18} /> {t(`legend.${shape}`)}</li>)}
-            <li className="mt-1 flex items-center gap-2"><span className="h-1.5 w-[18px] bg-door" /> {t('legend.online')}</li>
-            <li className="flex items-center gap-2"><span className="h-1.5 w-[18px] bg-line-strong" /> {t('legend.desk')}</li>
-            <li className="flex items-center gap-2"><span className="h-[3px] w-[18px] bg-plum" /> {t('legend.present')}</li>
+            {SHAPES.map((shape) => (
+              <li key={shape} className="flex items-center gap-2">
+                <ArchMark shape={shape} label="" size={18} /> {t(`legend.${shape}`)}
+              </li>
+            ))}
+            <li className="mt-1 flex items-center gap-2">
+              <span className="h-1.5 w-[18px] bg-door" /> {t('legend.online')}
+            </li>
+            <li className="flex items-center gap-2">
+              <span className="h-1.5 w-[18px] bg-line-strong" /> {t('legend.desk')}
+            </li>
+            <li className="flex items-center gap-2">
+              <span className="h-[3px] w-[18px] bg-plum" /> {t('legend.present')}
+            </li>
           </ul>
         </Popover.Content>
       </Popover.Portal>

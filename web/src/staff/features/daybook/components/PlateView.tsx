@@ -21,7 +21,15 @@ interface Props {
 }
 
 /** One visit on a lane: mark, name, and the minutes in which the lane's person is really there. */
-export function PlateView({ placed: { plate, left, width, row }, site, typeName, colour, chosen, past, onOpen }: Props) {
+export function PlateView({
+  placed: { plate, left, width, row },
+  site,
+  typeName,
+  colour,
+  chosen,
+  past,
+  onOpen,
+}: Props) {
   const { t } = useTranslation();
   const look = colourOf(colour);
   const shape = archFor({ ...plate, status: plate.status });
@@ -46,26 +54,57 @@ export function PlateView({ placed: { plate, left, width, row }, site, typeName,
         >
           <span className="sr-only">{`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${plate.reason ? `, ${t('visit.reason')}: ${plate.reason}` : ''}`}</span>
           {plate.present.map((run) => (
-            <span key={run.start} aria-hidden="true" className={`absolute top-0 h-[3px] ${look.edge}`} style={{ left: `${((minuteOf(site, run.start) - minuteOf(site, plate.start)) / length) * 100}%`, width: `${((minuteOf(site, run.end) - minuteOf(site, run.start)) / length) * 100}%` }} />
+            <span
+              key={run.start}
+              aria-hidden="true"
+              className={`absolute top-0 h-[3px] ${look.edge}`}
+              style={{
+                left: `${((minuteOf(site, run.start) - minuteOf(site, plate.start)) / length) * 100}%`,
+                width: `${((minuteOf(site, run.end) - minuteOf(site, run.start)) / length) * 100}%`,
+              }}
+            />
           ))}
-          <span aria-hidden="true" className={`absolute inset-x-1 flex items-center gap-1 ${width < NAME_FITS_PX ? 'top-[5px] justify-center' : 'top-[6px]'}`}>
-            <span className={look.text}><ArchMark shape={shape} label="" size={15} /></span>
+          <span
+            aria-hidden="true"
+            className={`absolute inset-x-1 flex items-center gap-1 ${width < NAME_FITS_PX ? 'top-[5px] justify-center' : 'top-[6px]'}`}
+          >
+            <span className={look.text}>
+              <ArchMark shape={shape} label="" size={15} />
+            </span>
             <span className="truncate text-[0.86rem] font-bold">{width >= NAME_FITS_PX ? name : ''}</span>
             {width >= 170 && <span className="ml-auto shrink-0 text-[0.75rem] text-muted">{status}</span>}
           </span>
-          {width < NAME_FITS_PX && <span aria-hidden="true" className="absolute inset-x-0 bottom-[2px] text-center text-[0.75rem] font-bold">{plate.initials}</span>}
+          {width < NAME_FITS_PX && (
+            <span aria-hidden="true" className="absolute inset-x-0 bottom-[2px] text-center text-[0.75rem] font-bold">
+              {plate.initials}
+            </span>
+          )}
           {width >= NAME_FITS_PX && (
-            <span aria-hidden="true" className="absolute inset-x-1 bottom-[3px] truncate pl-[19px] text-[0.75rem] text-muted">
-              {width >= WORDS_FIT_PX ? typeName : typeName.split(' ')[0]}{plate.origin === 'self' && ` · ${t('visit.originShort.self')}`}
+            <span
+              aria-hidden="true"
+              className="absolute inset-x-1 bottom-[3px] truncate pl-[19px] text-[0.75rem] text-muted"
+            >
+              {width >= WORDS_FIT_PX ? typeName : typeName.split(' ')[0]}
+              {plate.origin === 'self' && ` · ${t('visit.originShort.self')}`}
             </span>
           )}
         </button>
       </Tooltip.Trigger>
       <Tooltip.Portal>
-        <Tooltip.Content side="bottom" sideOffset={4} collisionPadding={8} className="z-40 max-w-xs rounded-md border border-line-strong bg-white px-3 py-2 leading-snug">
+        <Tooltip.Content
+          side="bottom"
+          sideOffset={4}
+          collisionPadding={8}
+          className="z-40 max-w-xs rounded-md border border-line-strong bg-white px-3 py-2 leading-snug"
+        >
           <p className="font-bold">{name}</p>
-          <p>{span} · {typeName}</p>
-          <p>{status}{plate.origin && ` · ${t(`visit.origin.${plate.origin}`)}`}</p>
+          <p>
+            {span} · {typeName}
+          </p>
+          <p>
+            {status}
+            {plate.origin && ` · ${t(`visit.origin.${plate.origin}`)}`}
+          </p>
           {plate.reason && <p className="mt-1">“{plate.reason}”</p>}
         </Tooltip.Content>
       </Tooltip.Portal>
@@ -74,8 +113,12 @@ export function PlateView({ placed: { plate, left, width, row }, site, typeName,
 }
 
 /** The status in words, as it stands beside the mark. */
-export function statusWords(plate: Pick<Plate, 'kind' | 'status' | 'confirmed' | 'identity'>, t: (key: string) => string): string {
+export function statusWords(
+  plate: Pick<Plate, 'kind' | 'status' | 'confirmed' | 'identity'>,
+  t: (key: string) => string,
+): string {
   if (plate.kind === 'hold') return t('visit.held');
-  if (plate.status === 'booked' && plate.identity === 'unknown') return `${t('visit.status.booked')}, ${t('visit.notKnown').toLowerCase()}`;
+  if (plate.status === 'booked' && plate.identity === 'unknown')
+    return `${t('visit.status.booked')}, ${t('visit.notKnown').toLowerCase()}`;
   return plate.status === 'booked' && plate.confirmed ? t('visit.confirmed') : t(`visit.status.${plate.status}`);
 }

@@ -8,7 +8,19 @@ import { LaneView, type TypeNames } from './LaneView.tsx';
 const NOW_COVERS_PX = 42;
 
 /** One site on its own clock: its ruler, its lanes, its now-line. */
-export function SiteLanes({ site, shown, pxPerMin, now, types }: { site: SiteDay; shown: Shown; pxPerMin: number; now: string; types: TypeNames }) {
+export function SiteLanes({
+  site,
+  shown,
+  pxPerMin,
+  now,
+  types,
+}: {
+  site: SiteDay;
+  shown: Shown;
+  pxPerMin: number;
+  now: string;
+  types: TypeNames;
+}) {
   const { t } = useTranslation();
   const nowMin = minuteOf(site, now);
   const nowShown = nowMin >= shown.fromMin && nowMin < shown.toMin;
@@ -18,21 +30,52 @@ export function SiteLanes({ site, shown, pxPerMin, now, types }: { site: SiteDay
     <section aria-label={site.name} className="relative" data-site={site.id}>
       <div className="sticky top-0 z-30 flex h-[22px] bg-band">
         <h2 className="sticky left-0 z-10 flex w-[130px] shrink-0 items-center justify-between bg-band px-2 text-[0.85rem] font-bold">
-          <span className="truncate">{site.name}</span> <span className="font-normal text-muted">{zoneShort(site.timeZone)}</span>
+          <span className="truncate">{site.name}</span>{' '}
+          <span className="font-normal text-muted">{zoneShort(site.timeZone)}</span>
         </h2>
         <div className="relative" style={{ width: (shown.toMin - shown.fromMin) * pxPerMin }}>
-          {hours.map((minute, i) => (nowShown && Math.abs(minute - nowMin) * pxPerMin < NOW_COVERS_PX ? null : (
-            <span key={minute} className={`absolute top-0.5 text-[0.82rem] text-muted ${i === 0 ? '' : '-translate-x-1/2'}`} style={{ left: (minute - shown.fromMin) * pxPerMin + (i === 0 ? 3 : 0) }}>
-              {hourWords(new Date(Date.parse(site.dayStart) + minute * 60_000).toISOString(), site.timeZone)}
+          {hours.map((minute, i) =>
+            nowShown && Math.abs(minute - nowMin) * pxPerMin < NOW_COVERS_PX ? null : (
+              <span
+                key={minute}
+                className={`absolute top-0.5 text-[0.82rem] text-muted ${i === 0 ? '' : '-translate-x-1/2'}`}
+                style={{ left: (minute - shown.fromMin) * pxPerMin + (i === 0 ? 3 : 0) }}
+              >
+                {hourWords(new Date(Date.parse(site.dayStart) + minute * 60_000).toISOString(), site.timeZone)}
+              </span>
+            ),
+          )}
+          {nowShown && (
+            <span
+              className="absolute top-0.5 -translate-x-1/2 rounded-sm bg-clay px-1 text-[0.82rem] font-bold text-white"
+              style={{ left: (nowMin - shown.fromMin) * pxPerMin }}
+            >
+              <span className="sr-only">{t('daybook.now')} </span>
+              {timeOf(now, site.timeZone).replace(/ [ap]m/, '')}
             </span>
-          )))}
-          {nowShown && <span className="absolute top-0.5 -translate-x-1/2 rounded-sm bg-clay px-1 text-[0.82rem] font-bold text-white" style={{ left: (nowMin - shown.fromMin) * pxPerMin }}><span className="sr-only">{t('daybook.now')} </span>{timeOf(now, site.timeZone).replace(/ [ap]m/, '')}</span>}
+          )}
         </div>
       </div>
       <div className="relative">
-        {hours.slice(1).map((minute) => <span key={minute} aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-px bg-line" style={{ left: 130 + (minute - shown.fromMin) * pxPerMin }} />)}
-        {site.lanes.map((lane) => <LaneView key={lane.id} site={site} lane={lane} shown={shown} pxPerMin={pxPerMin} now={now} types={types} />)}
-        {nowShown && <span aria-hidden="true" data-now-line className="pointer-events-none absolute inset-y-0 z-10 w-[2px] bg-clay" style={{ left: nowLeft - 1 }} />}
+        {hours.slice(1).map((minute) => (
+          <span
+            key={minute}
+            aria-hidden="true"
+            className="pointer-events-none absolute inset-y-0 w-px bg-line"
+            style={{ left: 130 + (minute - shown.fromMin) * pxPerMin }}
+          />
+        ))}
+        {site.lanes.map((lane) => (
+          <LaneView key={lane.id} site={site} lane={lane} shown={shown} pxPerMin={pxPerMin} now={now} types={types} />
+        ))}
+        {nowShown && (
+          <span
+            aria-hidden="true"
+            data-now-line
+            className="pointer-events-none absolute inset-y-0 z-10 w-[2px] bg-clay"
+            style={{ left: nowLeft - 1 }}
+          />
+        )}
       </div>
     </section>
   );

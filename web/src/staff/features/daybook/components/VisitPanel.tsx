@@ -16,12 +16,26 @@ import type { TypeNames } from './LaneView.tsx';
 import { statusWords } from './PlateView.tsx';
 
 /** One visit in full, with what may be done to it now. */
-export function VisitPanel({ day, visitId, types, role, onClose }: { day: DaybookDay; visitId: string; types: TypeNames; role: Role; onClose: () => void }) {
+export function VisitPanel({
+  day,
+  visitId,
+  types,
+  role,
+  onClose,
+}: {
+  day: DaybookDay;
+  visitId: string;
+  types: TypeNames;
+  role: Role;
+  onClose: () => void;
+}) {
   const { t } = useTranslation();
   const toast = useUndoToast();
   const [setStatus, moved] = daybookApi.useSetStatusMutation();
   const [cancelling, setCancelling] = useState(false);
-  const lanes = day.sites.flatMap((site) => site.lanes.map((lane) => ({ site, lane, plate: lane.plates.find((row) => row.id === visitId) }))).filter((row) => row.plate);
+  const lanes = day.sites
+    .flatMap((site) => site.lanes.map((lane) => ({ site, lane, plate: lane.plates.find((row) => row.id === visitId) })))
+    .filter((row) => row.plate);
   const shown = lanes[0];
   if (!shown?.plate) return <p>{t('visit.gone')}</p>;
   const { site, plate } = shown;
@@ -29,25 +43,39 @@ export function VisitPanel({ day, visitId, types, role, onClose }: { day: Dayboo
   const mayMove = scopeOf(role, 'appointment.status') !== 'no';
   const move = async (to: (typeof plate)['status']) => {
     const result = await setStatus({ id: plate.id, to, version: plate.version });
-    if ('data' in result && result.data) toast(t('visit.moved', { name: plate.name, status: t(`visit.status.${to}`) }), result.data.undo.id);
+    if ('data' in result && result.data)
+      toast(t('visit.moved', { name: plate.name, status: t(`visit.status.${to}`) }), result.data.undo.id);
   };
   return (
     <div className="flex flex-col gap-3">
       <div>
         <h2 className="text-xl leading-tight font-bold">{plate.name}</h2>
-        <p className="flex items-center gap-1.5"><ArchMark shape={archFor(plate)} label="" size={18} /><span data-testid="status-words">{statusWords(plate, t)}</span></p>
+        <p className="flex items-center gap-1.5">
+          <ArchMark shape={archFor(plate)} label="" size={18} />
+          <span data-testid="status-words">{statusWords(plate, t)}</span>
+        </p>
       </div>
       {plate.identity === 'unknown' && <Notice tone="ochre">{t('visit.unknownNote')}</Notice>}
-      {refused && <Notice tone="brick" live="assertive">{t(`error.${refused.tag}`, { requestId: refused.requestId })}</Notice>}
+      {refused && (
+        <Notice tone="brick" live="assertive">
+          {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+        </Notice>
+      )}
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
         <dt className="text-muted">{site.name}</dt>
-        <dd>{timeOf(plate.start, site.timeZone)} to {timeOf(plate.end, site.timeZone)}</dd>
+        <dd>
+          {timeOf(plate.start, site.timeZone)} to {timeOf(plate.end, site.timeZone)}
+        </dd>
         <dt className="text-muted">{types[plate.visitTypeId]?.name}</dt>
         <dd>{t(`visit.kind.${plate.patientKind}`)}</dd>
         {lanes.map(({ lane, plate: row }) => (
           <div key={lane.id} className="contents">
             <dt className="text-muted">{lane.name}</dt>
-            <dd>{row?.present.map((run) => `${timeOf(run.start, site.timeZone)} to ${timeOf(run.end, site.timeZone)}`).join(', ')}</dd>
+            <dd>
+              {row?.present
+                .map((run) => `${timeOf(run.start, site.timeZone)} to ${timeOf(run.end, site.timeZone)}`)
+                .join(', ')}
+            </dd>
           </div>
         ))}
         <dt className="text-muted">{t('visit.reason')}</dt>
@@ -57,19 +85,50 @@ export function VisitPanel({ day, visitId, types, role, onClose }: { day: Dayboo
       {mayMove ? (
         <div className="flex flex-wrap gap-2">
           {nextStatuses(plate.status).map((to, i) => (
-            <Button key={to} look={i === 0 && to !== 'booked' ? 'main' : 'quiet'} data-status-to={to} disabled={moved.isLoading} onClick={() => void move(to)}>{t(`visit.act.${to}`)}</Button>
+            <Button
+              key={to}
+              look={i === 0 && to !== 'booked' ? 'main' : 'quiet'}
+              data-status-to={to}
+              disabled={moved.isLoading}
+              onClick={() => void move(to)}
+            >
+              {t(`visit.act.${to}`)}
+            </Button>
           ))}
         </div>
       ) : (
         <p className="text-muted">{t('visit.noStatusRight')}</p>
       )}
-      {scopeOf(role, 'appointment.cancel') !== 'no' && mayCancel(plate.status) && !cancelling && <div><Button look="danger" onClick={() => setCancelling(true)}>{t('visit.cancel')}</Button></div>}
-      {cancelling && <CancelForm visit={plate} onDone={(undoId) => { toast(t('visit.cancelled'), undoId); onClose(); }} onKeep={() => setCancelling(false)} />}
+      {scopeOf(role, 'appointment.cancel') !== 'no' && mayCancel(plate.status) && !cancelling && (
+        <div>
+          <Button look="danger" onClick={() => setCancelling(true)}>
+            {t('visit.cancel')}
+          </Button>
+        </div>
+      )}
+      {cancelling && (
+        <CancelForm
+          visit={plate}
+          onDone={(undoId) => {
+            toast(t('visit.cancelled'), undoId);
+            onClose();
+          }}
+          onKeep={() => setCancelling(false)}
+        />
+      )}
     </div>
   );
 }
 
-function CancelForm({ visit, onDone, onKeep }: { visit: { id: string; version: number }; onDone: (undoId: string) => void; onKeep: () => void }) {
+function CancelForm({
+  visit,
+  onDone,
+  onKeep,
+}: {
+  visit: { id: string; version: number };
+  onDone: (undoId: string) => void;
+  onKeep: () => void;
+}) {
   const { t } = useTranslation();
   const [cancel, { error, isLoading }] = daybookApi.useCancelVisitMutation();
   const [reason, setReason] = useState<CancelReason | null>(null);
@@ -83,17 +142,57 @@ function CancelForm({ visit, onDone, onKeep }: { visit: { id: string; version: n
     if ('data' in result && result.data) onDone(result.data.undo.id);
   };
   return (
-    <form className="flex flex-col gap-2 rounded-md border border-line-strong bg-white p-3" onSubmit={(event) => { event.preventDefault(); void submit(); }}>
+    <form
+      className="flex flex-col gap-2 rounded-md border border-line-strong bg-white p-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void submit();
+      }}
+    >
       <fieldset className="flex flex-col gap-1">
         <legend className="font-bold">{t('visit.why')}</legend>
         {CANCEL_REASONS.map((code) => (
-          <label key={code} className="flex items-center gap-2 py-0.5"><input type="radio" name="reason" value={code} checked={reason === code} onChange={() => setReason(code)} className="size-4 accent-door" /> {t(`visit.cancelReason.${code}`)}</label>
+          <label key={code} className="flex items-center gap-2 py-0.5">
+            <input
+              type="radio"
+              name="reason"
+              value={code}
+              checked={reason === code}
+              onChange={() => setReason(code)}
+              className="size-4 accent-door"
+            />{' '}
+            {t(`visit.cancelReason.${code}`)}
+          </label>
         ))}
       </fieldset>
-      {asked && !reason && <p role="alert" className="font-bold text-brick">{t('fault.needed')}</p>}
-      <Field label={t('visit.note')}>{(given) => <textarea {...given} rows={2} maxLength={500} className={CONTROL} value={note} onChange={(event) => setNote(event.target.value)} />}</Field>
-      {refused && <Notice tone="brick" live="assertive">{t(`error.${refused.tag}`, { requestId: refused.requestId })}</Notice>}
-      <div className="flex gap-2"><Button type="submit" look="danger" disabled={isLoading}>{t('visit.doCancel')}</Button><Button onClick={onKeep}>{t('cancelIt')}</Button></div>
+      {asked && !reason && (
+        <p role="alert" className="font-bold text-brick">
+          {t('fault.needed')}
+        </p>
+      )}
+      <Field label={t('visit.note')}>
+        {(given) => (
+          <textarea
+            {...given}
+            rows={2}
+            maxLength={500}
+            className={CONTROL}
+            value={note}
+            onChange={(event) => setNote(event.target.value)}
+          />
+        )}
+      </Field>
+      {refused && (
+        <Notice tone="brick" live="assertive">
+          {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+        </Notice>
+      )}
+      <div className="flex gap-2">
+        <Button type="submit" look="danger" disabled={isLoading}>
+          {t('visit.doCancel')}
+        </Button>
+        <Button onClick={onKeep}>{t('cancelIt')}</Button>
+      </div>
     </form>
   );
 }

@@ -38,40 +38,104 @@ export function DaybookPage() {
   const date = params.date ?? today;
   const query = daybookApi.useDayQuery({ date }, { skip: !date });
   const day = query.currentData;
-  const types: TypeNames = useMemo(() => Object.fromEntries(clinic?.visitTypes.map((type) => [type.id, type]) ?? []), [clinic]);
-  const go = (to: string) => { dispatch(desk.actions.closed()); void navigate(to === today ? '/daybook' : `/daybook/${to}`); };
-  useEffect(() => { document.title = date ? `${dateWords(date)} · ${t('daybook.title')}` : t('daybook.title'); }, [date, t]);
+  const types: TypeNames = useMemo(
+    () => Object.fromEntries(clinic?.visitTypes.map((type) => [type.id, type]) ?? []),
+    [clinic],
+  );
+  const go = (to: string) => {
+    dispatch(desk.actions.closed());
+    void navigate(to === today ? '/daybook' : `/daybook/${to}`);
+  };
+  useEffect(() => {
+    document.title = date ? `${dateWords(date)} · ${t('daybook.title')}` : t('daybook.title');
+  }, [date, t]);
   const refused = apiError(query.error ?? clinicError);
   const sites = day?.sites.filter((site) => siteId === 'all' || site.id === siteId) ?? [];
   const askNow = () => {
     const site = sites.find((row) => row.lanes.some((lane) => lane.kind === 'provider'));
     const lane = site?.lanes.find((row) => row.kind === 'provider');
-    if (site && lane) dispatch(desk.actions.opened({ kind: 'why-not', siteId: site.id, resourceId: lane.resourceId, start: roundUp(date === today ? now : new Date(Date.parse(site.dayStart) + 9 * 3_600_000).toISOString()) }));
+    if (site && lane)
+      dispatch(
+        desk.actions.opened({
+          kind: 'why-not',
+          siteId: site.id,
+          resourceId: lane.resourceId,
+          start: roundUp(date === today ? now : new Date(Date.parse(site.dayStart) + 9 * 3_600_000).toISOString()),
+        }),
+      );
   };
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <header className="flex flex-wrap items-center gap-2 border-b border-line bg-lime px-3 py-2">
-        <Button aria-label={t('daybook.previous')} onClick={() => go(shift(date, -1))} disabled={!date}>‹</Button>
-        <h1 className="text-[1.3rem] font-bold" aria-live="polite">{date ? dateWords(date) : t('loading')}</h1>
-        <Button aria-label={t('daybook.next')} onClick={() => go(shift(date, 1))} disabled={!date}>›</Button>
-        <Button onClick={() => go(today)} disabled={date === today}>{t('daybook.today')}</Button>
-        <label className="ml-2 flex items-center gap-2"><span className="sr-only">{t('daybook.site')}</span>
-          <select className="rounded-md border border-line-strong bg-white px-2 py-1.5" value={siteId} onChange={(event) => dispatch(desk.actions.choseSite(event.target.value))}>
+        <Button aria-label={t('daybook.previous')} onClick={() => go(shift(date, -1))} disabled={!date}>
+          ‹
+        </Button>
+        <h1 className="text-[1.3rem] font-bold" aria-live="polite">
+          {date ? dateWords(date) : t('loading')}
+        </h1>
+        <Button aria-label={t('daybook.next')} onClick={() => go(shift(date, 1))} disabled={!date}>
+          ›
+        </Button>
+        <Button onClick={() => go(today)} disabled={date === today}>
+          {t('daybook.today')}
+        </Button>
+        <label className="ml-2 flex items-center gap-2">
+          <span className="sr-only">{t('daybook.site')}</span>
+          <select
+            className="rounded-md border border-line-strong bg-white px-2 py-1.5"
+            value={siteId}
+            onChange={(event) => dispatch(desk.actions.choseSite(event.target.value))}
+          >
             <option value="all">{t('daybook.allSites')}</option>
-            {day?.sites.map((site) => <option key={site.id} value={site.id}>{site.name}</option>)}
+            {day?.sites.map((site) => (
+              <option key={site.id} value={site.id}>
+                {site.name}
+              </option>
+            ))}
           </select>
         </label>
-        <span className="ml-auto flex gap-2"><Button onClick={askNow} disabled={!day}>{t('daybook.whyNot')}</Button><Legend /></span>
+        <span className="ml-auto flex gap-2">
+          <Button onClick={askNow} disabled={!day}>
+            {t('daybook.whyNot')}
+          </Button>
+          <Legend />
+        </span>
       </header>
       {day && <Counts day={day} />}
       <div className="flex min-h-0 flex-1">
-        <Lanes sites={sites} day={day} now={now} types={types} failed={refused && !query.isFetching ? refused : null} onRetry={() => void query.refetch()} />
+        <Lanes
+          sites={sites}
+          day={day}
+          now={now}
+          types={types}
+          failed={refused && !query.isFetching ? refused : null}
+          onRetry={() => void query.refetch()}
+        />
         {panel && day && who?.me && (
-          <aside aria-label={t(panel.kind === 'visit' ? 'daybook.title' : 'whyNot.title')} className="flex w-[310px] shrink-0 flex-col overflow-y-auto border-l border-line bg-lime px-4 py-3" onKeyDown={(event) => event.key === 'Escape' && dispatch(desk.actions.closed())}>
-            <Button look="plain" className="-mt-1 -mr-2 self-end" onClick={() => dispatch(desk.actions.closed())}>{t('close')}</Button>
-            {panel.kind === 'visit'
-              ? <VisitPanel key={panel.visitId} day={day} visitId={panel.visitId} types={types} role={who.me.role} onClose={() => dispatch(desk.actions.closed())} />
-              : <WhyNotPanel day={day} asked={panel} onChange={(asked) => dispatch(desk.actions.opened({ kind: 'why-not', ...asked }))} />}
+          <aside
+            aria-label={t(panel.kind === 'visit' ? 'daybook.title' : 'whyNot.title')}
+            className="flex w-[310px] shrink-0 flex-col overflow-y-auto border-l border-line bg-lime px-4 py-3"
+            onKeyDown={(event) => event.key === 'Escape' && dispatch(desk.actions.closed())}
+          >
+            <Button look="plain" className="-mt-1 -mr-2 self-end" onClick={() => dispatch(desk.actions.closed())}>
+              {t('close')}
+            </Button>
+            {panel.kind === 'visit' ? (
+              <VisitPanel
+                key={panel.visitId}
+                day={day}
+                visitId={panel.visitId}
+                types={types}
+                role={who.me.role}
+                onClose={() => dispatch(desk.actions.closed())}
+              />
+            ) : (
+              <WhyNotPanel
+                day={day}
+                asked={panel}
+                onChange={(asked) => dispatch(desk.actions.opened({ kind: 'why-not', ...asked }))}
+              />
+            )}
           </aside>
         )}
       </div>
@@ -86,13 +150,17 @@ function roundUp(instant: string): string {
 /** The day in numbers that carry their meaning. */
 function Counts({ day }: { day: DaybookDay }) {
   const { t } = useTranslation();
-  const plates = new Map(day.sites.flatMap((site) => site.lanes.flatMap((lane) => lane.plates.map((plate) => [plate.id, plate] as const))));
+  const plates = new Map(
+    day.sites.flatMap((site) => site.lanes.flatMap((lane) => lane.plates.map((plate) => [plate.id, plate] as const))),
+  );
   const visits = [...plates.values()].filter((plate) => plate.kind === 'visit');
   const held = plates.size - visits.length;
   const unknown = visits.filter((plate) => plate.identity === 'unknown').length;
   return (
     <p className="flex gap-5 border-b border-line bg-lime-deep px-4 py-1.5">
-      <span className="font-bold" data-testid="visit-count">{t('daybook.visits', { count: visits.length })}</span>
+      <span className="font-bold" data-testid="visit-count">
+        {t('daybook.visits', { count: visits.length })}
+      </span>
       {unknown > 0 && <span className="font-bold text-ochre">{t('daybook.unknown', { count: unknown })}</span>}
       {held > 0 && <span>{t('daybook.held', { count: held })}</span>}
     </p>
@@ -110,7 +178,7 @@ interface LanesProps {
 
 function Lanes({ sites, day, now, types, failed, onRetry }: LanesProps) {
   const { t } = useTranslation();
-  const box = useRef<HTMLDivElement>(null);
+  const box = useRef<HTMLElement>(null);
   const [width, setWidth] = useState(1000);
   useEffect(() => {
     const element = box.current;
@@ -123,13 +191,38 @@ function Lanes({ sites, day, now, types, failed, onRetry }: LanesProps) {
   const pxPerMin = shown ? Math.max(LEAST_PX_PER_MIN, (width - LABEL_PX - 2) / (shown.toMin - shown.fromMin)) : 1;
   const empty = day && sites.every((site) => site.lanes.every((lane) => !lane.strips.length && !lane.plates.length));
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-    <div ref={box} role="region" className="min-w-0 flex-1 overflow-auto" aria-busy={!day} aria-label={t('daybook.title')} tabIndex={0}>
-      {failed && !day && <div className="p-4"><Notice tone="brick" live="assertive">{t(`error.${failed.tag}`, { requestId: failed.requestId })}</Notice><Button className="mt-3" onClick={onRetry}>{t('tryAgain')}</Button></div>}
+    <section
+      ref={box}
+      className="min-w-0 flex-1 overflow-auto"
+      aria-busy={!day}
+      aria-label={t('daybook.title')}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+      tabIndex={0}
+    >
+      {failed && !day && (
+        <div className="p-4">
+          <Notice tone="brick" live="assertive">
+            {t(`error.${failed.tag}`, { requestId: failed.requestId })}
+          </Notice>
+          <Button className="mt-3" onClick={onRetry}>
+            {t('tryAgain')}
+          </Button>
+        </div>
+      )}
       {!day && !failed && <Skeleton />}
-      {empty && <div className="m-4 max-w-md"><Notice tone="ochre"><p className="font-bold">{t('daybook.emptyTitle')}</p><p>{t('daybook.emptyHint')}</p></Notice></div>}
-      {shown && sites.map((site) => <SiteLanes key={site.id} site={site} shown={shown} pxPerMin={pxPerMin} now={now} types={types} />)}
-    </div>
+      {empty && (
+        <div className="m-4 max-w-md">
+          <Notice tone="ochre">
+            <p className="font-bold">{t('daybook.emptyTitle')}</p>
+            <p>{t('daybook.emptyHint')}</p>
+          </Notice>
+        </div>
+      )}
+      {shown &&
+        sites.map((site) => (
+          <SiteLanes key={site.id} site={site} shown={shown} pxPerMin={pxPerMin} now={now} types={types} />
+        ))}
+    </section>
   );
 }
 
@@ -140,7 +233,12 @@ function Skeleton() {
       {[0, 1].map((site) => (
         <div key={site}>
           <div className="h-[22px] bg-band" />
-          {[0, 1, 2].map((lane) => <div key={lane} className="flex h-[50px] items-center gap-3 border-b border-line px-2"><span className="h-4 w-24 animate-pulse rounded-sm bg-band" /><span className="h-8 flex-1 animate-pulse rounded-sm bg-lime-deep" /></div>)}
+          {[0, 1, 2].map((lane) => (
+            <div key={lane} className="flex h-[50px] items-center gap-3 border-b border-line px-2">
+              <span className="h-4 w-24 animate-pulse rounded-sm bg-band" />
+              <span className="h-8 flex-1 animate-pulse rounded-sm bg-lime-deep" />
+            </div>
+          ))}
         </div>
       ))}
     </div>
