@@ -9,13 +9,17 @@ import { makeWorld, type World } from '../fixtures/world.ts';
 const AT_ONCE = 500;
 
 async function deadlocks(world: World): Promise<number> {
-  const { rows } = await world.sql.query<{ deadlocks: string }>('select deadlocks from pg_stat_database where datname = current_database()');
+  const { rows } = await world.sql.query<{ deadlocks: string }>(
+    'select deadlocks from pg_stat_database where datname = current_database()',
+  );
   return Number(rows[0].deadlocks);
 }
 
 /** Two rows on one place of a resource at once; the constraint forbids it, so this must always be none. */
 async function overlaps(world: World): Promise<number> {
-  const { rows } = await world.sql.query<{ n: string }>('select count(*) as n from occupancy a join occupancy b on a.id < b.id and a.resource_id = b.resource_id and a.place = b.place and a.during && b.during');
+  const { rows } = await world.sql.query<{ n: string }>(
+    'select count(*) as n from occupancy a join occupancy b on a.id < b.id and a.resource_id = b.resource_id and a.place = b.place and a.during && b.during',
+  );
   return Number(rows[0].n);
 }
 
@@ -38,14 +42,21 @@ describe.each([1, 2])('with %i server process(es) and 64 connections', (processe
 
   it('gives one of 500 simultaneous holds of one time, and every loser the nearest other times', async () => {
     const wanted = await freeTime(someServer(0));
-    const answers = await Promise.all(Array.from({ length: AT_ONCE }, (_, i) => new Client(someServer(i)).call(placeHold, wanted)));
+    const answers = await Promise.all(
+      Array.from({ length: AT_ONCE }, (_, i) => new Client(someServer(i)).call(placeHold, wanted)),
+    );
     expect(count(answers)).toEqual({ 200: 1, TimeTaken: AT_ONCE - 1 });
     for (const { error } of answers) {
       if (!error) continue;
       expect(error.nearest?.length).toBeGreaterThan(0);
-      expect(error.nearest?.map((other) => other.start + other.providerId)).not.toContain(wanted.start + wanted.providerId);
+      expect(error.nearest?.map((other) => other.start + other.providerId)).not.toContain(
+        wanted.start + wanted.providerId,
+      );
     }
-    const { rows } = await world.sql.query('select 1 from hold where starts_at = $1 and provider_id = $2', [wanted.start, wanted.providerId]);
+    const { rows } = await world.sql.query('select 1 from hold where starts_at = $1 and provider_id = $2', [
+      wanted.start,
+      wanted.providerId,
+    ]);
     expect(rows).toHaveLength(1);
     expect(await overlaps(world)).toBe(0);
     expect(await deadlocks(world)).toBe(0);
@@ -56,11 +67,21 @@ describe.each([1, 2])('with %i server process(es) and 64 connections', (processe
     const client = new Client(someServer(0));
     const { hold } = dataOf(await client.call(placeHold, wanted));
     const answers = await Promise.all(
-      Array.from({ length: AT_ONCE }, (_, i) => client.call(bookHeld, { holdId: hold.id, wanted, language: 'en', person: { ...MARTA, givenName: `Marta ${String.fromCharCode(65 + (i % 26))}${i}` } })),
+      Array.from({ length: AT_ONCE }, (_, i) =>
+        client.call(bookHeld, {
+          holdId: hold.id,
+          wanted,
+          language: 'en',
+          person: { ...MARTA, givenName: `Marta ${String.fromCharCode(65 + (i % 26))}${i}` },
+        }),
+      ),
     );
     expect(count(answers)).toEqual({ 200: 1, HoldUsed: AT_ONCE - 1 });
     for (const { error } of answers) if (error) expect(error.nearest?.length).toBeGreaterThan(0);
-    const { rows } = await world.sql.query('select 1 from appointment where starts_at = $1 and provider_id = $2', [wanted.start, wanted.providerId]);
+    const { rows } = await world.sql.query('select 1 from appointment where starts_at = $1 and provider_id = $2', [
+      wanted.start,
+      wanted.providerId,
+    ]);
     expect(rows).toHaveLength(1);
     expect(await overlaps(world)).toBe(0);
     expect(await deadlocks(world)).toBe(0);
@@ -68,16 +89,33 @@ describe.each([1, 2])('with %i server process(es) and 64 connections', (processe
 
   it('lets 3 of 20 through against a cap of 3 on different times of one day', async () => {
     const wish = { siteId: SITES.canal, visitTypeId: TYPES.consult, kind: 'new' as const };
-    await world.sql.query('delete from occupancy o using appointment a where a.id = o.appointment_id and a.provider_id = $1 and a.site_date = $2', [PROVIDERS.amaya, '2027-01-04']);
-    await world.sql.query("update appointment set status = 'entered-in-error' where provider_id = $1 and site_date = $2", [PROVIDERS.amaya, '2027-01-04']);
+    await world.sql.query(
+      'delete from occupancy o using appointment a where a.id = o.appointment_id and a.provider_id = $1 and a.site_date = $2',
+      [PROVIDERS.amaya, '2027-01-04'],
+    );
+    await world.sql.query(
+      "update appointment set status = 'entered-in-error' where provider_id = $1 and site_date = $2",
+      [PROVIDERS.amaya, '2027-01-04'],
+    );
     const { lanes } = dataOf(await new Client(someServer(0)).call(publicTimes, { ...wish, date: '2027-01-04' }));
     const starts = lanes.find((lane) => lane.providerId === PROVIDERS.amaya)?.starts ?? [];
     // An hour and a five-minute gap each: times two hours apart never stand in each other's way.
     const apart = starts.filter((start) => new Date(start).getUTCMinutes() === 0);
     expect(apart.length).toBeGreaterThan(4);
-    const answers = await Promise.all(Array.from({ length: 20 }, (_, i) => new Client(someServer(i)).call(placeHold, { ...wish, providerId: PROVIDERS.amaya, start: apart[i % apart.length] })));
+    const answers = await Promise.all(
+      Array.from({ length: 20 }, (_, i) =>
+        new Client(someServer(i)).call(placeHold, {
+          ...wish,
+          providerId: PROVIDERS.amaya,
+          start: apart[i % apart.length],
+        }),
+      ),
+    );
     expect(answers.filter((answer) => answer.status === 200).length).toBeLessThanOrEqual(3);
-    const { rows } = await world.sql.query('select count(*)::int as n from hold where visit_type_id = $1 and site_date = $2', [TYPES.consult, '2027-01-04']);
+    const { rows } = await world.sql.query(
+      'select count(*)::int as n from hold where visit_type_id = $1 and site_date = $2',
+      [TYPES.consult, '2027-01-04'],
+    );
     expect(rows[0].n).toBe(3);
     expect(await deadlocks(world)).toBe(0);
   }, 120_000);

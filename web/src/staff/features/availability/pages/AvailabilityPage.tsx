@@ -43,7 +43,13 @@ export function AvailabilityPage() {
       {data?.mayEdit === 'none' && <p className="px-4 pt-2 text-muted">{t('hours.noRight')}</p>}
       {data?.mayEdit === 'own' && <p className="px-4 pt-2 text-muted">{t('hours.ownOnly')}</p>}
       <div className="flex min-h-0 flex-1">
-        <section className="min-w-0 flex-1 overflow-auto" aria-label={t('hours.week')} tabIndex={0} aria-busy={!data}>
+        <section
+          className="min-w-0 flex-1 overflow-auto"
+          aria-label={t('hours.week')}
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+          tabIndex={0}
+          aria-busy={!data}
+        >
           {refused && !isFetching && !data && (
             <div className="p-4">
               <Notice tone="brick" live="assertive">

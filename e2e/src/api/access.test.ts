@@ -1,0 +1,98 @@
+import { type Endpoint, ROLES, type Role, scopeOf } from '@zaguan/contracts';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { z } from 'zod';
+import { endpointsOf } from '../../../server/src/endpoints.ts';
+import { Client, signedIn } from '../fixtures/client.ts';
+import { makeWorld, type World } from '../fixtures/world.ts';
+
+const ENDPOINTS: Endpoint[] = endpointsOf(true).map(({ endpoint }) => endpoint);
+
+/** Stands for a value that the schema would accept by its form; what it points to does not exist. */
+function sample(schema: z.ZodType | undefined): Record<string, unknown> {
+  if (!schema) return {};
+  const json = z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) as {
+    properties?: Record<string, { format?: string; type?: string; enum?: unknown[] }>;
+  };
+  return Object.fromEntries(
+    Object.entries(json.properties ?? {}).map(([name, property]) => {
+      if (property.format === 'uuid') return [name, '00000000-0000-4000-8000-000000000000'];
+      if (property.format === 'date-time') return [name, '2026-12-02T15:00:00Z'];
+      if (property.enum) return [name, property.enum[0]];
+      if (name === 'date' || name === 'from') return [name, '2026-12-02'];
+      return [name, property.type === 'integer' || property.type === 'number' ? 1 : 'x'];
+    }),
+  );
+}
+
+function inputFor(endpoint: Endpoint): Record<string, unknown> {
+  return { ...sample(endpoint.params), ...sample(endpoint.query), ...sample(endpoint.body) };
+}
+
+/** What the access table promises a role, told apart from what the input makes of it. */
+function expected(endpoint: Endpoint, role: Role | null): 'let in' | 401 | 403 {
+  if (endpoint.access.kind === 'public') return 'let in';
+  if (!role) return 401;
+  return endpoint.access.kind === 'role' && scopeOf(role, endpoint.access.action) === 'no' ? 403 : 'let in';
+}
+
+describe('every endpoint with every role and with none', () => {
+  let world: World;
+  const clients = new Map<Role | null, Client>();
+  beforeAll(async () => {
+    world = await makeWorld('access');
+    clients.set(null, new Client(world.servers[0].url));
+    for (const role of ROLES) clients.set(role, await signedIn(world.servers[0].url, role));
+  });
+  afterAll(() => world.close());
+
+  const cases = ENDPOINTS.filter(
+    (endpoint) => endpoint.answers !== 'stream' && endpoint.name !== 'accounts.signOut',
+  ).flatMap((endpoint) =>
+    [null, ...ROLES].map((role) => ({ endpoint, role, name: endpoint.name, who: role ?? 'nobody' })),
+  );
+
+  it.each(cases)('$name as $who', async ({ endpoint, role }) => {
+    const answer = await (clients.get(role) as Client).send(endpoint.method, endpoint.path, inputFor(endpoint));
+    const want = expected(endpoint, role);
+    expect(answer.status).not.toBe(500);
+    if (want === 'let in') {
+      // A wrong password is a 401 of its own kind, and a hold needs no right.
+      expect(['NotSignedIn', 'StalePage']).not.toContain(answer.error?.tag);
+      if (answer.error?.tag === 'NotAllowed') expect(endpoint.access.kind).toBe('role');
+    } else expect(answer.status).toBe(want);
+  });
+
+  it('covers every endpoint that the server mounts', () => {
+    expect(new Set(cases.map(({ name }) => name)).size).toBe(ENDPOINTS.length - 2);
+    expect(ENDPOINTS.length).toBeGreaterThan(20);
+  });
+
+  it('opens the live line to roles that may see the Daybook, and to nobody else', async () => {
+    const answer = await (clients.get(null) as Client).send('get', '/events', {});
+    expect(answer.status).toBe(401);
+  });
+
+  it('refuses whatever changes something without the session’s token, or from another site', async () => {
+    const client = await signedIn(world.servers[0].url, 'coordinator');
+    const input = { id: '00000000-0000-4000-8000-000000000000', to: 'arrived', version: 1 };
+    expect(
+      (await client.send('post', '/appointments/:id/status', input, { 'sec-fetch-site': 'cross-site' })).error?.tag,
+    ).toBe('NotAllowed');
+    client.csrfToken = '';
+    expect((await client.send('post', '/appointments/:id/status', input)).error?.tag).toBe('StalePage');
+    client.csrfToken = 'a'.repeat(43);
+    expect((await client.send('post', '/appointments/:id/status', input)).error?.tag).toBe('StalePage');
+  });
+
+  it('signs out', async () => {
+    const client = await signedIn(world.servers[0].url, 'read-only');
+    expect((await client.send('post', '/auth/sign-out', {})).status).toBe(200);
+    expect((await client.send('get', '/clinic', {})).error?.tag).toBe('NotSignedIn');
+  });
+
+  it('keeps a desk bound to one site to that site', async () => {
+    const desk = await signedIn(world.servers[0].url, 'front-desk');
+    const { data } = await desk.send('get', '/daybook/:date', { date: '2026-12-01' });
+    expect((data as { sites: { name: string }[] }).sites.map((site) => site.name)).toEqual(['Canal Row']);
+  });
+});
