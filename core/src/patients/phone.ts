@@ -5,7 +5,7 @@ export type PhoneReading =
   | { readonly ok: false; readonly problem: 'empty' | 'not-a-phone' };
 
 /** The North American fiction range 555-0100 to 555-0199 is no real line, but demo and tests need numbers that reach nobody. */
-const FICTION = /^\+1\d{3}55501\d{2}$/;
+const FICTION = /^\+1[2-9]\d{2}55501\d{2}$/;
 
 /**
  * Reads a telephone number as people write it, national numbers as North American (NANP), and gives ITU-T E.164.

@@ -1,0 +1,513 @@
+import { describe, expect, it } from 'vitest';
+import { DAY, HOURS, POLICY, smallClinic, VISIT, ZONE } from '../../testing/smallClinic.ts';
+import { addDays, wallToEpoch } from '../../time/index.ts';
+import type { BookedVisit } from '../../visits/index.ts';
+import { ClinicIndex, CODES, type ClinicSnapshot, type Code, type Wish, whyNot } from '../index.ts';
+
+interface Row {
+  readonly code: Code;
+  readonly what: string;
+  readonly change?: Partial<ClinicSnapshot>;
+  readonly wish?: Partial<Wish>;
+  /** Wall minute of the start; 9:00 unless said. */
+  readonly minute?: number;
+  readonly date?: string;
+  /** Wall minute of now on the day before; noon unless said. */
+  readonly now?: number;
+  readonly hidden: boolean;
+}
+
+const at = (minute: number, date = DAY) => wallToEpoch(ZONE, date, minute);
+const visit = (from: number, to: number, more: Partial<BookedVisit> = {}): BookedVisit => ({
+  id: 'other',
+  visitTypeId: 'visit',
+  siteId: 'site',
+  providerId: 'doctor',
+  patientId: 'someone',
+  kind: 'established',
+  selfBooked: true,
+  start: at(from),
+  end: at(to),
+  providerStart: at(from),
+  providerEnd: at(to),
+  beforeMin: 0,
+  afterMin: 0,
+  date: DAY,
+  ...more,
+});
+const span = (from: number, to: number) => ({ startDate: DAY, startMinute: from, endDate: DAY, endMinute: to });
+const policy = (change: object) => ({ policies: [{ ...POLICY, ...change }] });
+const accepts = (change: object) => ({ sessions: [{ ...HOURS, accepts: { ...HOURS.accepts, ...change } }] });
+const stroke = (value: 'shown' | 'desk-only', from: number, to: number, order = 1) => ({
+  id: `${order}`,
+  resourceId: 'doctor',
+  siteId: 'site',
+  date: DAY,
+  fromMinute: from,
+  toMinute: to,
+  value,
+  order,
+});
+const twoParts = (bind: object) => ({
+  visitTypes: [
+    {
+      ...VISIT,
+      parts: [
+        { lengthMin: 15, needs: [{ key: 'a', what: 'pool' as const, poolKind: 'room' }] },
+        {
+          lengthMin: 15,
+          needs: [
+            { key: 'b', what: 'pool' as const, poolKind: 'room', ...bind },
+            { key: 'doctor', what: 'provider' as const },
+          ],
+        },
+      ],
+    },
+  ],
+});
+const taken = (resourceId: string, from: number, to: number) => ({
+  resourceId,
+  place: 0,
+  start: at(from),
+  end: at(to),
+  visitId: 'x',
+});
+
+/** Each rule just inside, exactly at and just outside its limit. 9:00 to 9:30 is asked for, from the day before at noon. */
+const ROWS: readonly Row[] = [
+  { code: 'past', what: 'a start exactly now', minute: 540, now: 1440 + 540, hidden: false },
+  { code: 'past', what: 'a start five minutes ago', minute: 540, now: 1440 + 545, hidden: true },
+  {
+    code: 'not-performed',
+    what: 'a provider among those who do it',
+    change: { visitTypes: [{ ...VISIT, providerIds: ['doctor'] }] },
+    hidden: false,
+  },
+  {
+    code: 'not-performed',
+    what: 'a provider who does not',
+    change: { visitTypes: [{ ...VISIT, providerIds: [] }] },
+    hidden: true,
+  },
+  { code: 'not-performed', what: 'a site without the pool', change: { ...twoParts({}), pools: [] }, hidden: true },
+  {
+    code: 'site-closed',
+    what: 'a closure from the visit’s end',
+    change: { closures: [{ id: 'c', siteId: 'site', ...span(570, 600) }] },
+    hidden: false,
+  },
+  {
+    code: 'site-closed',
+    what: 'a closure of its last five minutes',
+    change: { closures: [{ id: 'c', siteId: 'site', ...span(565, 600) }] },
+    hidden: true,
+  },
+  {
+    code: 'outside-site-hours',
+    what: 'opening exactly at the start',
+    change: { siteHours: [{ ...smallClinic().siteHours[0], fromMinute: 540 }] },
+    hidden: false,
+  },
+  {
+    code: 'outside-site-hours',
+    what: 'opening five minutes later',
+    change: { siteHours: [{ ...smallClinic().siteHours[0], fromMinute: 545 }] },
+    hidden: true,
+  },
+  {
+    code: 'outside-site-hours',
+    what: 'the same at the desk',
+    change: { siteHours: [] },
+    wish: { channel: 'desk' },
+    hidden: false,
+  },
+  { code: 'not-offered', what: 'no policy at all', change: { policies: [] }, hidden: true },
+  {
+    code: 'not-offered',
+    what: 'a provider’s no over the type’s yes',
+    change: { policies: [POLICY, { ...POLICY, id: 'n', providerId: 'doctor', offered: false }] },
+    hidden: true,
+  },
+  { code: 'kind-not-offered', what: 'new patients only', change: policy({ kinds: ['new'] }), hidden: true },
+  { code: 'kind-not-offered', what: 'both kinds', change: policy({ kinds: ['new', 'established'] }), hidden: false },
+  {
+    code: 'not-bookable-online',
+    what: 'the site left out',
+    change: { sites: [{ id: 'site', zone: ZONE, bookableOnline: false }] },
+    hidden: true,
+  },
+  {
+    code: 'not-bookable-online',
+    what: 'the provider left out, asked from the desk',
+    change: { resources: [{ id: 'doctor', kind: 'provider', bookableOnline: false, capabilities: [] }] },
+    wish: { channel: 'desk' },
+    hidden: false,
+  },
+  { code: 'too-soon', what: 'notice exactly as asked', change: policy({ leadMin: 21 * 60 }), hidden: false },
+  { code: 'too-soon', what: 'five minutes less', change: policy({ leadMin: 21 * 60 + 5 }), hidden: true },
+  {
+    code: 'too-soon',
+    what: 'exactly at 12:00 of the working day before',
+    change: policy({ leadWorkingDays: 1, leadByMinute: 720 }),
+    hidden: false,
+  },
+  {
+    code: 'too-soon',
+    what: 'a minute after it',
+    change: policy({ leadWorkingDays: 1, leadByMinute: 720 }),
+    now: 721,
+    hidden: true,
+  },
+  {
+    code: 'too-soon',
+    what: 'Monday by Friday noon, on Friday at one',
+    date: '2026-06-15',
+    now: -2 * 1440 + 780,
+    change: policy({ leadWorkingDays: 1, leadByMinute: 720 }),
+    hidden: true,
+  },
+  {
+    code: 'too-soon',
+    what: 'Monday by Friday noon, on Friday at noon',
+    date: '2026-06-15',
+    now: -2 * 1440 + 720,
+    change: policy({ leadWorkingDays: 1, leadByMinute: 720 }),
+    hidden: false,
+  },
+  { code: 'too-far', what: 'the window’s last day', change: policy({ windowDays: 1 }), hidden: false },
+  { code: 'too-far', what: 'a day later', change: policy({ windowDays: 0 }), hidden: true },
+  { code: 'off-grid', what: 'on the grid', change: policy({ gridMin: 30 }), hidden: false },
+  { code: 'off-grid', what: 'between its lines', change: policy({ gridMin: 20 }), minute: 550, hidden: true },
+  { code: 'not-before', what: 'allowed from that day', wish: { notBefore: DAY }, hidden: false },
+  { code: 'not-before', what: 'allowed from the next day', wish: { notBefore: addDays(DAY, 1) }, hidden: true },
+  { code: 'no-hours', what: 'the last start that fits', minute: 690, hidden: false },
+  { code: 'no-hours', what: 'five minutes later', minute: 695, hidden: true },
+  {
+    code: 'changed-that-date',
+    what: 'hours shortened to its end',
+    change: {
+      dateChanges: [
+        { id: 'c', subject: HOURS.subject, sessionId: 'hours', date: DAY, hours: { ...HOURS, toMinute: 570 } },
+      ],
+    },
+    hidden: false,
+  },
+  {
+    code: 'changed-that-date',
+    what: 'hours shortened into it',
+    change: {
+      dateChanges: [
+        { id: 'c', subject: HOURS.subject, sessionId: 'hours', date: DAY, hours: { ...HOURS, toMinute: 565 } },
+      ],
+    },
+    hidden: true,
+  },
+  {
+    code: 'changed-that-date',
+    what: 'hours cancelled on another date',
+    change: {
+      dateChanges: [{ id: 'c', subject: HOURS.subject, sessionId: 'hours', date: addDays(DAY, 1), hours: null }],
+    },
+    hidden: false,
+  },
+  {
+    code: 'time-off',
+    what: 'away from its end',
+    change: { timeOff: [{ id: 'o', resourceId: 'doctor', siteId: null, ...span(570, 1440) }] },
+    hidden: false,
+  },
+  {
+    code: 'time-off',
+    what: 'away into it',
+    change: { timeOff: [{ id: 'o', resourceId: 'doctor', siteId: 'site', ...span(0, 545) }] },
+    hidden: true,
+  },
+  {
+    code: 'time-off',
+    what: 'away at another site',
+    change: { timeOff: [{ id: 'o', resourceId: 'doctor', siteId: 'elsewhere', ...span(0, 1440) }] },
+    hidden: false,
+  },
+  {
+    code: 'kept-free',
+    what: 'kept free beside it',
+    change: {
+      keptFree: [{ id: 'k', resourceId: 'doctor', siteId: null, rule: HOURS.rule, fromMinute: 570, toMinute: 600 }],
+    },
+    hidden: false,
+  },
+  {
+    code: 'kept-free',
+    what: 'kept free within it, whatever the brush says',
+    change: {
+      keptFree: [{ id: 'k', resourceId: 'doctor', siteId: null, rule: HOURS.rule, fromMinute: 565, toMinute: 600 }],
+      brush: [stroke('shown', 480, 720)],
+    },
+    hidden: true,
+  },
+  {
+    code: 'type-not-accepted',
+    what: 'the type among those accepted',
+    change: accepts({ visitTypeIds: ['visit'] }),
+    hidden: false,
+  },
+  { code: 'type-not-accepted', what: 'others only', change: accepts({ visitTypeIds: ['other'] }), hidden: true },
+  {
+    code: 'type-not-accepted',
+    what: 'released exactly at its limit',
+    change: {
+      sessions: [
+        {
+          ...HOURS,
+          accepts: { ...HOURS.accepts, visitTypeIds: [] },
+          release: { beforeMin: 21 * 60, accepts: HOURS.accepts, online: true },
+        },
+      ],
+    },
+    hidden: false,
+  },
+  {
+    code: 'type-not-accepted',
+    what: 'not yet released',
+    change: {
+      sessions: [
+        {
+          ...HOURS,
+          accepts: { ...HOURS.accepts, visitTypeIds: [] },
+          release: { beforeMin: 21 * 60 - 5, accepts: HOURS.accepts, online: true },
+        },
+      ],
+    },
+    hidden: true,
+  },
+  {
+    code: 'kind-not-accepted',
+    what: 'established accepted',
+    change: accepts({ kinds: ['established'] }),
+    hidden: false,
+  },
+  {
+    code: 'kind-not-accepted',
+    what: 'new only, also at the desk',
+    change: accepts({ kinds: ['new'] }),
+    wish: { channel: 'desk' },
+    hidden: true,
+  },
+  { code: 'invited-only', what: 'asked online', change: accepts({ invitedOnly: true }), hidden: true },
+  {
+    code: 'invited-only',
+    what: 'asked by invitation',
+    change: accepts({ invitedOnly: true }),
+    wish: { channel: 'invited' },
+    hidden: false,
+  },
+  { code: 'desk-only', what: 'hours not shown', change: { sessions: [{ ...HOURS, online: false }] }, hidden: true },
+  {
+    code: 'desk-only',
+    what: 'hours not shown, painted shown',
+    change: { sessions: [{ ...HOURS, online: false }], brush: [stroke('shown', 540, 570)] },
+    hidden: false,
+  },
+  {
+    code: 'desk-only',
+    what: 'painted shown but for five minutes',
+    change: { sessions: [{ ...HOURS, online: false }], brush: [stroke('shown', 540, 565)] },
+    hidden: true,
+  },
+  {
+    code: 'desk-only',
+    what: 'the latest stroke wins',
+    change: { brush: [stroke('desk-only', 500, 600, 1), stroke('shown', 500, 600, 2)] },
+    hidden: false,
+  },
+  {
+    code: 'desk-only',
+    what: 'an invitation with desk times too',
+    change: { sessions: [{ ...HOURS, online: false }] },
+    wish: { channel: 'invited', deskTimesToo: true },
+    hidden: false,
+  },
+  { code: 'busy', what: 'taken up to the start', change: { occupied: [taken('doctor', 500, 540)] }, hidden: false },
+  {
+    code: 'busy',
+    what: 'taken for its first five minutes',
+    change: { occupied: [taken('doctor', 500, 545)] },
+    hidden: true,
+  },
+  {
+    code: 'busy',
+    what: 'a second place free',
+    change: { occupied: [taken('doctor', 500, 600)], sessions: [{ ...HOURS, places: 2 }] },
+    hidden: false,
+  },
+  {
+    code: 'busy',
+    what: 'its own old time, when it is moved',
+    change: { occupied: [taken('doctor', 500, 600)] },
+    wish: { ignoreVisitId: 'x' },
+    hidden: false,
+  },
+  {
+    code: 'gap-too-short',
+    what: 'exactly the gap after the other',
+    change: { visits: [visit(500, 530, { afterMin: 10 })] },
+    hidden: false,
+  },
+  {
+    code: 'gap-too-short',
+    what: 'five minutes less, the larger of both gaps counts',
+    change: { visits: [visit(500, 530, { afterMin: 5 })], visitTypes: [{ ...VISIT, beforeMin: 15 }] },
+    hidden: true,
+  },
+  {
+    code: 'gap-too-short',
+    what: 'travel to the next site',
+    change: {
+      sites: [...smallClinic().sites, { id: 'far', zone: ZONE, bookableOnline: true }],
+      travel: [{ fromSiteId: 'site', toSiteId: 'far', minutes: 60 }],
+      visits: [visit(625, 660, { siteId: 'far' })],
+    },
+    hidden: true,
+  },
+  {
+    code: 'cap-reached',
+    what: 'one below the cap',
+    change: {
+      caps: [{ id: 'c', bucket: 'provider-day', providerId: null, siteId: null, visitTypeId: null, most: 2 }],
+      visits: [visit(600, 630)],
+    },
+    hidden: false,
+  },
+  {
+    code: 'cap-reached',
+    what: 'at the cap',
+    change: {
+      caps: [{ id: 'c', bucket: 'provider-day', providerId: null, siteId: null, visitTypeId: null, most: 1 }],
+      visits: [visit(600, 630)],
+    },
+    hidden: true,
+  },
+  {
+    code: 'cap-reached',
+    what: 'a cap on self-bookings, asked from the desk',
+    change: {
+      caps: [{ id: 'c', bucket: 'provider-self-day', providerId: null, siteId: null, visitTypeId: null, most: 1 }],
+      visits: [visit(600, 630)],
+    },
+    wish: { channel: 'desk' },
+    hidden: false,
+  },
+  {
+    code: 'cap-reached',
+    what: '“1 new in these hours”, reached',
+    change: {
+      sessions: [{ ...HOURS, caps: [{ visitTypeId: null, kind: 'new', most: 1 }] }],
+      visits: [visit(600, 630, { kind: 'new' })],
+    },
+    wish: { kind: 'new' },
+    hidden: true,
+  },
+  {
+    code: 'nobody-present',
+    what: 'someone able until the end',
+    change: {
+      resources: [{ id: 'doctor', kind: 'provider', bookableOnline: true, capabilities: ['treats'] }],
+      visitTypes: [
+        {
+          ...VISIT,
+          parts: [
+            { lengthMin: 30, needs: [...VISIT.parts[0].needs, { key: 'able', what: 'present', capability: 'treats' }] },
+          ],
+        },
+      ],
+    },
+    hidden: false,
+  },
+  {
+    code: 'nobody-present',
+    what: 'nobody able',
+    change: {
+      visitTypes: [
+        {
+          ...VISIT,
+          parts: [
+            { lengthMin: 30, needs: [...VISIT.parts[0].needs, { key: 'able', what: 'present', capability: 'treats' }] },
+          ],
+        },
+      ],
+    },
+    hidden: true,
+  },
+  {
+    code: 'patient-elsewhere',
+    what: 'another visit that ends at the start',
+    change: { visits: [visit(510, 540, { providerId: null, patientId: 'me' })] },
+    wish: { patientId: 'me' },
+    hidden: false,
+  },
+  {
+    code: 'patient-elsewhere',
+    what: 'another visit five minutes longer',
+    change: { visits: [visit(510, 545, { providerId: null, patientId: 'me' })] },
+    wish: { patientId: 'me' },
+    hidden: true,
+  },
+  {
+    code: 'spacing',
+    what: 'exactly the days apart',
+    change: {
+      visitTypes: [{ ...VISIT, spacing: [{ otherTypeId: 'visit', leastDays: 2, mostDays: null }] }],
+      visits: [visit(300, 310, { patientId: 'me', providerId: null, date: addDays(DAY, -2) })],
+    },
+    wish: { patientId: 'me' },
+    hidden: false,
+  },
+  {
+    code: 'spacing',
+    what: 'a day short',
+    change: {
+      visitTypes: [{ ...VISIT, spacing: [{ otherTypeId: 'visit', leastDays: 3, mostDays: null }] }],
+      visits: [visit(300, 310, { patientId: 'me', providerId: null, date: addDays(DAY, -2) })],
+    },
+    wish: { patientId: 'me' },
+    hidden: true,
+  },
+  {
+    code: 'never-together',
+    what: 'a room free for each part, and one for both',
+    change: { ...twoParts({ sameAs: 'a' }), occupied: [taken('room-a', 555, 570)] },
+    hidden: false,
+  },
+  {
+    code: 'never-together',
+    what: 'a room free for each part, but no one room for both',
+    change: { ...twoParts({ sameAs: 'a' }), occupied: [taken('room-a', 555, 570), taken('room-b', 540, 555)] },
+    hidden: true,
+  },
+  {
+    code: 'never-together',
+    what: 'the same without the bond',
+    change: { ...twoParts({}), occupied: [taken('room-a', 555, 570), taken('room-b', 540, 555)] },
+    hidden: false,
+  },
+];
+
+describe('each rule just inside, at and outside its limit', () => {
+  it.each(ROWS)('$code: $what', (row) => {
+    const { code, change, wish, minute = 540, date = DAY, now = 720, hidden } = row;
+    const present = wallToEpoch(ZONE, addDays(DAY, -1), 0) + now + (date === DAY ? 0 : 5 * 1440);
+    const index = new ClinicIndex(smallClinic(change), present);
+    const { answers } = whyNot(
+      index,
+      { visitTypeId: 'visit', kind: 'established', channel: 'online', ...wish },
+      'site',
+      'doctor',
+      at(minute, date),
+    );
+    expect(answers.filter((answer) => !answer.passed).map((answer) => answer.code)).toEqual(hidden ? [code] : []);
+  });
+
+  it('has a row for every code', () => {
+    expect([...new Set(ROWS.map((row) => row.code))].sort()).toEqual([...CODES].sort());
+  });
+});

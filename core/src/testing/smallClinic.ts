@@ -1,0 +1,89 @@
+import type { ClinicSnapshot, OnlinePolicy } from '../openings/index.ts';
+import type { Session } from '../availability/index.ts';
+import type { VisitType } from '../visits/index.ts';
+
+/** A Wednesday in a week without clock changes. */
+export const DAY = '2026-06-10';
+export const ZONE = 'America/Chicago';
+
+const EVERY_DAY = {
+  weekdays: [1, 2, 3, 4, 5, 6, 7] as const,
+  everyWeeks: 1,
+  anchorDate: '2026-01-01',
+  effectiveFrom: '2026-01-01',
+  effectiveUntil: null,
+};
+
+export const HOURS: Session = {
+  id: 'hours',
+  subject: { of: 'resource', id: 'doctor' },
+  siteId: 'site',
+  rule: EVERY_DAY,
+  followsSiteHours: false,
+  fromMinute: 480,
+  toMinute: 720,
+  places: 1,
+  accepts: { visitTypeIds: null, kinds: null, invitedOnly: false },
+  online: true,
+  release: null,
+  caps: [],
+};
+
+export const POLICY: OnlinePolicy = {
+  id: 'policy',
+  visitTypeId: 'visit',
+  siteId: null,
+  providerId: null,
+  offered: true,
+  kinds: null,
+  leadMin: null,
+  leadWorkingDays: null,
+  leadByMinute: null,
+  windowDays: 30,
+  gridMin: 5,
+};
+
+export const VISIT: VisitType = {
+  id: 'visit',
+  parts: [{ lengthMin: 30, needs: [{ key: 'doctor', what: 'provider' }] }],
+  beforeMin: 0,
+  afterMin: 0,
+  providerIds: null,
+  siteIds: null,
+  spacing: [],
+};
+
+/** One doctor at one site, 8:00 to 12:00 every day, one visit type of 30 minutes: what a row of a rule's table changes. */
+export function smallClinic(change: Partial<ClinicSnapshot> = {}): ClinicSnapshot {
+  return {
+    sites: [{ id: 'site', zone: ZONE, bookableOnline: true }],
+    siteHours: [
+      {
+        id: 'open',
+        siteId: 'site',
+        rule: { ...EVERY_DAY, weekdays: [1, 2, 3, 4, 5] },
+        fromMinute: 450,
+        toMinute: 1050,
+      },
+    ],
+    closures: [],
+    resources: [
+      { id: 'doctor', kind: 'provider', bookableOnline: true, capabilities: [] },
+      { id: 'room-a', kind: 'room', bookableOnline: true, capabilities: [] },
+      { id: 'room-b', kind: 'room', bookableOnline: true, capabilities: [] },
+    ],
+    pools: [{ id: 'rooms', siteId: 'site', kind: 'room', memberIds: ['room-a', 'room-b'] }],
+    sessions: [HOURS],
+    dateChanges: [],
+    timeOff: [],
+    keptFree: [],
+    brush: [],
+    visitTypes: [VISIT],
+    policies: [POLICY],
+    caps: [],
+    travel: [],
+    occupied: [],
+    visits: [],
+    ...change,
+  };
+}

@@ -1,0 +1,90 @@
+import type { DaybookDay, Lane, Plate, SiteDay } from '@zaguan/contracts/daybook';
+import { expect, it } from 'vitest';
+import { readWallTime } from '../availability/wallTimeInput.ts';
+import { LEAST_PLATE_PX, placePlates, shownOf } from './layout.ts';
+
+const DAY_START = '2026-12-01T06:00:00.000Z';
+const at = (minute: number) => new Date(Date.parse(DAY_START) + minute * 60_000).toISOString();
+const plate = (id: string, from: number, to: number): Plate => ({
+  id,
+  kind: 'visit',
+  resourceId: 'r',
+  start: at(from),
+  end: at(to),
+  present: [],
+  visitTypeId: 't',
+  status: 'booked',
+  confirmed: false,
+  identity: 'sure',
+  approval: 'not-needed',
+  origin: 'desk',
+  patientKind: 'new',
+  name: 'A',
+  initials: 'A',
+  reason: '',
+  cancelReason: null,
+  version: 1,
+});
+const lane = (plates: Plate[]): Lane => ({
+  id: 'l',
+  resourceId: 'r',
+  name: 'R',
+  detail: '',
+  kind: 'provider',
+  strips: [],
+  away: [],
+  keptFree: [],
+  plates,
+  booked: null,
+});
+const site = (plates: Plate[]): SiteDay => ({
+  id: 's',
+  name: 'S',
+  timeZone: 'America/Chicago',
+  dayStart: DAY_START,
+  dayEnd: at(1440),
+  closed: [],
+  open: [],
+  lanes: [lane(plates)],
+});
+
+it('shows the usual hours, and more where something lies outside them', () => {
+  const day = (plates: Plate[]): DaybookDay => ({ date: '2026-12-01', now: DAY_START, sites: [site(plates)] });
+  expect(shownOf(day([]))).toEqual({ fromMin: 480, toMin: 1020 });
+  expect(shownOf(day([plate('a', 425, 500), plate('b', 1000, 1025)]))).toEqual({ fromMin: 420, toMin: 1080 });
+});
+
+it('puts visits at once into rows, and keeps a ten-minute visit wide enough to hit (WCAG 2.5.8: 24 px)', () => {
+  const { placed, rows } = placePlates(
+    site([]),
+    lane([plate('a', 480, 535), plate('b', 490, 500), plate('c', 500, 510), plate('d', 540, 550)]),
+    { fromMin: 480, toMin: 1020 },
+    1.25,
+  );
+  expect(rows).toBe(3);
+  expect(placed.map((row) => row.row)).toEqual([0, 1, 2, 0]);
+  expect(Math.min(...placed.map((row) => row.width))).toBeGreaterThanOrEqual(LEAST_PLATE_PX);
+});
+
+it.each([
+  ['8:30 am', 510],
+  ['8.30', 510],
+  ['830', 510],
+  ['8', 480],
+  ['1', 780],
+  ['6:55', 1135],
+  ['7', 420],
+  ['16', 960],
+  ['4p', 960],
+  ['12 am', 0],
+  ['12pm', 720],
+  ['noon', 720],
+  ['midnight', 1440],
+  ['24:00', 1440],
+])('reads the time “%s”', (text, minute) => {
+  expect(readWallTime(text)).toBe(minute);
+});
+
+it.each(['', 'x', '8:31', '25', '8:75', '13 pm', '0 am', '24:30'])('does not read “%s” as a time', (text) => {
+  expect(readWallTime(text)).toBeNull();
+});
