@@ -1,7 +1,7 @@
 import { DEMO_PASSWORD, hashPassword } from '@zaguan/server/features/accounts/index';
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { addDays, type LocalDate } from '@zaguan/core/time';
-import { insertRows, PROVIDERS, SITES } from './clinic.ts';
+import { insertRows, PROVIDERS, SITES } from './clinicRows.ts';
 import { idOf, type Random } from './random.ts';
 
 const GIVEN = [

@@ -4,7 +4,7 @@ import { addDays, cellsOf, datesFrom, epochOfCell, type LocalDate } from '@zagua
 import type { AppointmentStatus, BookedVisit } from '@zaguan/core/visits';
 import { loadSnapshot } from '@zaguan/server/features/openings/index';
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { insertRows, SITES, TYPES } from './clinic.ts';
+import { insertRows, SITES, TYPES } from './clinicRows.ts';
 import type { DemoPatient } from './people.ts';
 import { idOf, type Random } from './random.ts';
 

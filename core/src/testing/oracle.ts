@@ -1,28 +1,16 @@
 import { Temporal } from 'temporal-polyfill';
-import type { Accepts, DateHours, Session, Subject, TimeOff } from '../availability/index.ts';
 import type { PatientKind } from '../availability/index.ts';
-import type { WeeklyRule } from '../recurrence/index.ts';
 import type { BookedVisit, Need } from '../visits/index.ts';
-import type { RandomCase } from './randomClinic.ts';
+import { holds, meets, plus } from './oracleDates.ts';
+
+import { OracleDay } from './oracleDay.ts';
 
 /**
  * The same question answered the slow way, sharing nothing with the search: no masks, no zone table, no chain. Every
  * five-minute mark is tried with every choice of people and rooms, and each condition is read straight from
  * `DECISIONS`. A condition can be lifted by its name (`code`, or `code#need` for a condition of one need).
  */
-export class Oracle {
-  readonly c: RandomCase;
-  readonly lifted: ReadonlySet<string>;
-  private readonly dayStart: number;
-  private readonly dayEnd: number;
-
-  constructor(c: RandomCase, lifted: ReadonlySet<string> = new Set()) {
-    this.c = c;
-    this.lifted = lifted;
-    this.dayStart = this.at(c.date, 0);
-    this.dayEnd = this.at(plus(c.date, 1), 0);
-  }
-
+export class Oracle extends OracleDay {
   /** All starts of the day that can be booked, as epoch minutes. */
   openStarts(): number[] {
     const found: number[] = [];
@@ -32,68 +20,6 @@ export class Oracle {
 
   open(start: number): boolean {
     return this.startConditions(start) && this.seatsExist(start);
-  }
-
-  private get s() {
-    return this.c.snapshot;
-  }
-  private get type() {
-    return this.s.visitTypes[0];
-  }
-  private get zone() {
-    return this.s.sites[0].zone;
-  }
-  private get patientSide() {
-    return this.c.wish.channel !== 'desk';
-  }
-  private get length() {
-    return this.type.parts.reduce((sum, part) => sum + part.lengthMin, 0);
-  }
-
-  private at(date: string, minute: number): number {
-    const key = `${this.zone}|${date}|${minute}`;
-    const known = instants.get(key);
-    if (known !== undefined) return known;
-    const time = this.readInstant(date, minute);
-    instants.set(key, time);
-    return time;
-  }
-  private readInstant(date: string, minute: number): number {
-    const day = minute === 1440 ? plus(date, 1) : date;
-    const time = Temporal.PlainDateTime.from(day).add({ minutes: minute === 1440 ? 0 : minute });
-    return time.toZonedDateTime(this.zone, { disambiguation: 'compatible' }).epochMilliseconds / 60_000;
-  }
-  private wall(t: number): { date: string; minute: number } {
-    const key = `${this.zone}|${t}`;
-    let known = walls.get(key);
-    if (!known) {
-      const z = Temporal.Instant.fromEpochMilliseconds(t * 60_000).toZonedDateTimeISO(this.zone);
-      known = { date: z.toPlainDate().toString(), minute: z.hour * 60 + z.minute };
-      walls.set(key, known);
-    }
-    return known;
-  }
-  private dateOf(t: number): string {
-    return this.wall(t).date;
-  }
-  private wallMinute(t: number): number {
-    return this.wall(t).minute;
-  }
-
-  private policy<T>(read: (p: RandomCase['snapshot']['policies'][number]) => T | null, otherwise: T): T {
-    const rank = (p: { siteId: string | null; providerId: string | null }) =>
-      (p.siteId ? 1 : 0) + (p.providerId ? 2 : 0);
-    const rows = this.s.policies.filter(
-      (p) =>
-        p.visitTypeId === 't1' &&
-        (!p.siteId || p.siteId === 'a') &&
-        (!p.providerId || p.providerId === this.c.providerId),
-    );
-    for (const row of rows.sort((x, y) => rank(y) - rank(x))) {
-      const value = read(row);
-      if (value !== null) return value;
-    }
-    return otherwise;
   }
 
   private startConditions(start: number): boolean {
@@ -176,23 +102,6 @@ export class Oracle {
     return this.c.now > this.at(date, by.minute);
   }
 
-  private siteOpen(t: number): boolean {
-    const date = this.dateOf(t);
-    return this.s.siteHours.some(
-      (h) => holds(h.rule, date) && meets(t, t + 5, [this.at(date, h.fromMinute), this.at(date, h.toMinute)]),
-    );
-  }
-
-  private span(row: Pick<TimeOff, 'startDate' | 'startMinute' | 'endDate' | 'endMinute'>): [number, number] {
-    return [this.at(row.startDate, row.startMinute), this.at(row.endDate, row.endMinute)];
-  }
-
-  private cells(start: number, end: number): number[] {
-    const list: number[] = [];
-    for (let t = start; t < end; t += 5) list.push(t);
-    return list;
-  }
-
   private gapBroken(start: number, v: BookedVisit): boolean {
     let at = start;
     let from: number | null = null;
@@ -269,100 +178,6 @@ export class Oracle {
       at += part.lengthMin;
     }
     return false;
-  }
-
-  private owns(subject: Subject, resourceId: string): boolean {
-    return subject.of === 'resource'
-      ? subject.id === resourceId
-      : Boolean(this.s.pools.find((p) => p.id === subject.id)?.memberIds.includes(resourceId));
-  }
-
-  private readonly known = new Map<string, ReturnType<Oracle['readStretches']>>();
-  private stretches(resourceId: string) {
-    const rows = this.known.get(resourceId) ?? this.readStretches(resourceId);
-    this.known.set(resourceId, rows);
-    return rows;
-  }
-
-  /** Every stretch of the day at site `a`, in rising precedence: taken away, recurring, changed or extra. */
-  private readStretches(resourceId: string) {
-    const rows: {
-      rank: number;
-      from: number;
-      to: number;
-      accepts: Accepts;
-      online: boolean;
-      release: Session['release'];
-      places: number;
-      caps: Session['caps'];
-    }[] = [];
-    const put = (rank: number, from: number, to: number, terms: DateHours | Session, session: Session | null) =>
-      rows.push({
-        rank,
-        from,
-        to,
-        accepts: terms.accepts,
-        online: terms.online,
-        release: session?.release ?? null,
-        places: terms.places,
-        caps: session?.caps ?? [],
-      });
-    for (const session of this.s.sessions.filter(
-      (x) => this.owns(x.subject, resourceId) && holds(x.rule, this.c.date),
-    )) {
-      const change = this.s.dateChanges.find((c) => c.sessionId === session.id && c.date === this.c.date);
-      if (session.siteId === 'a') {
-        for (const [from, to] of this.plannedSpans(session)) put(change ? 0 : 1, from, to, session, session);
-      }
-      if (change?.hours?.siteId === 'a')
-        put(
-          2,
-          this.at(this.c.date, change.hours.fromMinute),
-          this.at(this.c.date, change.hours.toMinute),
-          change.hours,
-          session,
-        );
-    }
-    for (const change of this.s.dateChanges) {
-      if (
-        change.sessionId === null &&
-        change.date === this.c.date &&
-        this.owns(change.subject, resourceId) &&
-        change.hours?.siteId === 'a'
-      )
-        put(
-          3,
-          this.at(change.date, change.hours.fromMinute),
-          this.at(change.date, change.hours.toMinute),
-          change.hours,
-          null,
-        );
-    }
-    return rows.sort((x, y) => x.rank - y.rank);
-  }
-
-  private plannedSpans(session: Session): [number, number][] {
-    if (!session.followsSiteHours)
-      return [[this.at(this.c.date, session.fromMinute), this.at(this.c.date, session.toMinute)]];
-    return this.s.siteHours
-      .filter((h) => holds(h.rule, this.c.date))
-      .map((h) => [this.at(this.c.date, h.fromMinute), this.at(this.c.date, h.toMinute)]);
-  }
-
-  private hoursAt(resourceId: string, t: number) {
-    const over = this.stretches(resourceId).filter((row) => t >= row.from && t < row.to);
-    const terms = over.at(-1) ?? null;
-    const none =
-      this.s.sessions.every((x) => !this.owns(x.subject, resourceId)) && this.stretches(resourceId).length === 0;
-    const thing = ['room', 'equipment'].includes(this.s.resources.find((r) => r.id === resourceId)?.kind ?? '');
-    const inForce = (thing && none && t < this.dayEnd) || over.some((row) => row.rank > 0);
-    return { terms, inForce, taken: !inForce && over.length > 0 };
-  }
-
-  private away(resourceId: string, t: number): boolean {
-    return this.s.timeOff.some(
-      (o) => o.resourceId === resourceId && (o.siteId === null || o.siteId === 'a') && meets(t, t + 5, this.span(o)),
-    );
   }
 
   private seatsExist(start: number): boolean {
@@ -474,37 +289,4 @@ export class Oracle {
       return fails.every(([code, failed]) => !failed || lifted(code));
     });
   }
-}
-
-/** What Temporal answered before: the calls are slow, and the same few days are asked for again and again. */
-const instants = new Map<string, number>();
-const walls = new Map<string, { date: string; minute: number }>();
-const sums = new Map<string, string>();
-
-function plus(date: string, days: number): string {
-  const key = `${date}|${days}`;
-  const sum = sums.get(key) ?? Temporal.PlainDate.from(date).add({ days }).toString();
-  sums.set(key, sum);
-  return sum;
-}
-
-function meets(start: number, end: number, [from, to]: readonly [number, number]): boolean {
-  return start < to && end > from;
-}
-
-const held = new WeakMap<WeeklyRule, Map<string, boolean>>();
-
-function holds(rule: WeeklyRule, date: string): boolean {
-  const known = held.get(rule) ?? new Map<string, boolean>();
-  held.set(rule, known);
-  if (!known.has(date)) known.set(date, holdsOn(rule, date));
-  return known.get(date) as boolean;
-}
-
-function holdsOn(rule: WeeklyRule, date: string): boolean {
-  if (date < rule.effectiveFrom || (rule.effectiveUntil !== null && date > rule.effectiveUntil)) return false;
-  const day = Temporal.PlainDate.from(date);
-  const monday = (d: Temporal.PlainDate) => d.subtract({ days: d.dayOfWeek - 1 });
-  const weeks = monday(Temporal.PlainDate.from(rule.anchorDate)).until(monday(day), { largestUnit: 'day' }).days / 7;
-  return (rule.weekdays as readonly number[]).includes(day.dayOfWeek) && weeks % rule.everyWeeks === 0;
 }

@@ -27,15 +27,15 @@ it('leads a visit through its day and back, and never out of cancelled', () => {
     mayFollow('booked', 'fulfilled'),
   ]).toEqual([true, true, true, false]);
   expect(nextStatuses('cancelled')).toEqual([]);
-  // Whatever may follow can be taken back by the same table, so that undo needs no rule of its own.
-  for (const from of APPOINTMENT_STATUSES)
-    for (const to of nextStatuses(from))
-      if (['arrived', 'checked-in', 'fulfilled', 'noshow'].includes(to) && from !== 'checked-in' && from !== 'noshow')
-        expect({ from, to, back: mayFollow(to, from) }).toEqual({
-          from,
-          to,
-          back: to !== 'noshow' || from === 'booked' || from === 'arrived',
-        });
+  // Whatever the desk does can be taken back by the same table, so that undo needs no rule of its own.
+  const done = [
+    ['booked', 'arrived'],
+    ['arrived', 'checked-in'],
+    ['checked-in', 'fulfilled'],
+    ['booked', 'noshow'],
+    ['arrived', 'noshow'],
+  ] as const;
+  for (const [from, to] of done) expect([mayFollow(from, to), mayFollow(to, from)]).toEqual([true, true]);
 });
 
 it('cancels what has not begun to be served', () => {

@@ -1,7 +1,7 @@
 import { bookHeld, placeHold } from '@zaguan/contracts/booking';
 import { publicTimes } from '@zaguan/contracts/openings';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { PROVIDERS, SITES, TYPES } from '../../../demo/src/clinic.ts';
+import { PROVIDERS, SITES, TYPES } from '../../../demo/src/clinicRows.ts';
 import { type Answer, Client, dataOf } from '../fixtures/client.ts';
 import { FOLLOW_UP, freeTime, MARTA } from '../fixtures/patient.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';

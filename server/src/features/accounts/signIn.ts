@@ -4,10 +4,10 @@ import type {
   signOut as signOutContract,
   whoAmI as whoAmIContract,
 } from '@zaguan/contracts/accounts';
-import type { Request } from 'express';
 import { beginSession, endSession, staffOf } from '../../platform/auth/session.ts';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
+import type { Http } from '../../platform/endpoint/handler.ts';
 import { countFailure, findActiveByEmail, setLock, sitesOf } from './accounts.repository.ts';
 import { passwordMatches, pretendToCheck } from './password.ts';
 
@@ -19,7 +19,7 @@ const LOCK_MINUTES = 15;
 export async function signIn(
   ctx: Ctx,
   input: InputOf<typeof signInContract>,
-  { req }: { req: Request },
+  { req }: Http,
 ): Promise<OutputOf<typeof signInContract> | Failure> {
   const account = await findActiveByEmail(ctx.em, input.email);
   if (!account) {
@@ -50,7 +50,7 @@ export async function signIn(
 export async function signOut(
   _ctx: Ctx,
   _input: InputOf<typeof signOutContract>,
-  { req }: { req: Request },
+  { req }: Http,
 ): Promise<OutputOf<typeof signOutContract>> {
   await endSession(req);
   return {};
@@ -59,7 +59,7 @@ export async function signOut(
 export async function whoAmI(
   _ctx: Ctx,
   _input: InputOf<typeof whoAmIContract>,
-  { req }: { req: Request },
+  { req }: Http,
 ): Promise<OutputOf<typeof whoAmIContract>> {
   const staff = staffOf(req);
   return {

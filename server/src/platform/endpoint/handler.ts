@@ -17,15 +17,21 @@ export function handle<E extends Endpoint>(endpoint: E, run: Handler<E>): Mounte
   return { endpoint, run: run as Mounted['run'] };
 }
 
+/** The call itself, for the few that need it. */
+export interface Http {
+  readonly req: Request;
+  readonly res: Response;
+}
+
 /** Sign-in and sign-out touch the session itself; they get the request, everything else does not. */
 export interface SessionHooks {
   readonly endpoint: Endpoint;
-  readonly runWithSession: (ctx: Ctx, input: never, http: { req: Request; res: Response }) => Promise<unknown>;
+  readonly runWithSession: (ctx: Ctx, input: never, http: Http) => Promise<unknown>;
 }
 
 export function handleSession<E extends Endpoint>(
   endpoint: E,
-  run: (ctx: Ctx, input: InputOf<E>, http: { req: Request; res: Response }) => Promise<OutputOf<E> | Failure>,
+  run: (ctx: Ctx, input: InputOf<E>, http: Http) => Promise<OutputOf<E> | Failure>,
 ): SessionHooks {
   return { endpoint, runWithSession: run as SessionHooks['runWithSession'] };
 }

@@ -1,6 +1,5 @@
 import type { DaybookDay, Lane, Plate, SiteDay } from '@zaguan/contracts/daybook';
 import { expect, it } from 'vitest';
-import { readWallTime } from '../availability/wallTimeInput.ts';
 import { LEAST_PLATE_PX, placePlates, shownOf } from './layout.ts';
 
 const DAY_START = '2026-12-01T06:00:00.000Z';
@@ -64,27 +63,4 @@ it('puts visits at once into rows, and keeps a ten-minute visit wide enough to h
   expect(rows).toBe(3);
   expect(placed.map((row) => row.row)).toEqual([0, 1, 2, 0]);
   expect(Math.min(...placed.map((row) => row.width))).toBeGreaterThanOrEqual(LEAST_PLATE_PX);
-});
-
-it.each([
-  ['8:30 am', 510],
-  ['8.30', 510],
-  ['830', 510],
-  ['8', 480],
-  ['1', 780],
-  ['6:55', 1135],
-  ['7', 420],
-  ['16', 960],
-  ['4p', 960],
-  ['12 am', 0],
-  ['12pm', 720],
-  ['noon', 720],
-  ['midnight', 1440],
-  ['24:00', 1440],
-])('reads the time “%s”', (text, minute) => {
-  expect(readWallTime(text)).toBe(minute);
-});
-
-it.each(['', 'x', '8:31', '25', '8:75', '13 pm', '0 am', '24:30'])('does not read “%s” as a time', (text) => {
-  expect(readWallTime(text)).toBeNull();
 });

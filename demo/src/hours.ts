@@ -1,0 +1,84 @@
+import { addDays, type LocalDate } from '@zaguan/core/time';
+import type { Orm } from '@zaguan/server/platform/db/orm';
+import { insertRows, PROVIDERS, type Row, SITES, WEEKDAYS } from './clinicRows.ts';
+import { idOf } from './random.ts';
+
+/** Everyone's recurring hours, a stretch kept free and some days off. */
+export async function loadHours(
+  orm: Orm,
+  today: LocalDate,
+  rule: (weekdays: number[], everyWeeks?: number) => Row,
+): Promise<void> {
+  const hours = (
+    name: string,
+    resource_id: string,
+    site_id: string,
+    weekdays: number[],
+    from: number,
+    to: number,
+    extra: Row = {},
+  ) => ({
+    id: idOf(`session ${name}`),
+    resource_id,
+    pool_id: null,
+    site_id,
+    ...rule(weekdays),
+    from_minute: from,
+    to_minute: to,
+    accepts_type_ids: null,
+    accepts_kinds: null,
+    invited_only: false,
+    online: true,
+    places: 1,
+    follows_site_hours: false,
+    preferred_room_ids: [],
+    release_before_min: null,
+    release_type_ids: null,
+    release_kinds: null,
+    release_invited_only: false,
+    release_online: true,
+    caps: [],
+    version: 1,
+    created_at: `${addDays(today, -200)}T12:00:00Z`,
+    created_by: null,
+    ...extra,
+  });
+  await insertRows(orm, 'working_hours', [
+    hours('amaya am', PROVIDERS.amaya, SITES.canal, WEEKDAYS, 480, 720),
+    // New patients only in the early afternoon; two days before, whatever is left is open to all.
+    hours('amaya pm', PROVIDERS.amaya, SITES.canal, [1, 2, 3, 4], 780, 1020, {
+      accepts_kinds: ['new'],
+      release_before_min: 2880,
+      release_kinds: null,
+    }),
+    hours('lund canal am', PROVIDERS.lund, SITES.canal, [1, 2, 5], 480, 720, { online: false }),
+    hours('lund canal pm', PROVIDERS.lund, SITES.canal, [1, 2, 5], 780, 1020, { accepts_kinds: ['established'] }),
+    hours('lund mesa', PROVIDERS.lund, SITES.mesa, [3, 4], 480, 960),
+    hours('dray am', PROVIDERS.dray, SITES.mesa, WEEKDAYS, 480, 720),
+    hours('dray pm', PROVIDERS.dray, SITES.mesa, [1, 2, 3, 4], 780, 1020, { online: false }),
+  ]);
+  await insertRows(orm, 'kept_free', [
+    {
+      id: idOf('kept dray'),
+      resource_id: PROVIDERS.dray,
+      site_id: null,
+      ...rule(WEEKDAYS),
+      from_minute: 600,
+      to_minute: 615,
+      note: 'Phone calls',
+    },
+  ]);
+  await insertRows(orm, 'time_off', [
+    {
+      id: idOf('off lund'),
+      resource_id: PROVIDERS.lund,
+      site_id: null,
+      start_date: addDays(today, 14),
+      start_minute: 0,
+      end_date: addDays(today, 16),
+      end_minute: 1440,
+      reason: 'Training',
+      status: 'approved',
+    },
+  ]);
+}

@@ -1,0 +1,104 @@
+import { spawnSync } from 'node:child_process';
+import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterEach, describe, expect, it } from 'vitest';
+
+const ROOT = join(import.meta.dirname, '../..');
+const FOLDERS = ['core/src', 'contracts/src', 'server/src', 'web/src', 'demo/src'];
+const planted: string[] = [];
+
+function cruise(): { violations: string[]; modules: number } {
+  const run = spawnSync(
+    join(ROOT, 'node_modules/.bin/depcruise'),
+    ['--config', '.dependency-cruiser.cjs', '--output-type', 'json', ...FOLDERS],
+    { cwd: ROOT, encoding: 'utf8', maxBuffer: 1 << 28 },
+  );
+  const { summary } = JSON.parse(run.stdout) as {
+    summary: { totalCruised: number; violations: { rule: { name: string }; from: string }[] };
+  };
+  return {
+    violations: summary.violations.map((row) => `${row.rule.name}: ${row.from}`),
+    modules: summary.totalCruised,
+  };
+}
+
+function plant(file: string, code: string): void {
+  planted.push(join(ROOT, file));
+  writeFileSync(join(ROOT, file), code);
+}
+
+afterEach(() => {
+  for (const file of planted.splice(0)) rmSync(file, { force: true });
+});
+
+describe('the rules of who may use whom', () => {
+  it('hold, over all modules', () => {
+    const { violations, modules } = cruise();
+    expect(violations).toEqual([]);
+    expect(modules).toBeGreaterThan(200);
+  }, 60_000);
+
+  it('are seen when they are broken', () => {
+    plant('core/src/planted.ts', "import { readFileSync } from 'node:fs';\nexport const x = readFileSync;\n");
+    plant(
+      'server/src/features/booking/planted.ts',
+      "import { hoursOf } from '../availability/availability.repository.ts';\nexport const x = hoursOf;\n",
+    );
+    plant('web/src/patient/planted.ts', "import { store } from '../staff/store.ts';\nexport const x = store;\n");
+    plant(
+      'server/src/platform/planted.ts',
+      "import { ENTITIES } from '../features/booking/index.ts';\nexport const x = ENTITIES;\n",
+    );
+    const { violations } = cruise();
+    expect(violations).toContain('core-is-pure: core/src/planted.ts');
+    expect(violations).toContain('features-meet-through-index: server/src/features/booking/planted.ts');
+    expect(violations).toContain('patient-and-staff-apart: web/src/patient/planted.ts');
+    expect(violations).toContain('platform-knows-no-feature: server/src/platform/planted.ts');
+  }, 60_000);
+});
+
+describe('core stays without clock and chance', () => {
+  const files = spawnSync('git', ['ls-files', '-co', '--exclude-standard', 'core/src'], { cwd: ROOT, encoding: 'utf8' })
+    .stdout.split('\n')
+    .filter((file) => file.endsWith('.ts') && !file.includes('.test.') && !file.includes('/testing/'));
+  const FORBIDDEN = /Date\.now\(|new Date\(\)|Math\.random\(|Temporal\.Now|toLocale\w+\(\)|new Intl\.\w+\(\)/;
+
+  it('in every file', () => {
+    expect(files.length).toBeGreaterThan(50);
+    expect(files.filter((file) => FORBIDDEN.test(readFileSync(join(ROOT, file), 'utf8')))).toEqual([]);
+  });
+});
+
+describe('files and their map', () => {
+  const all = spawnSync('git', ['ls-files', '-co', '--exclude-standard'], { cwd: ROOT, encoding: 'utf8' })
+    .stdout.split('\n')
+    .filter((file) => file && existsSync(join(ROOT, file)));
+
+  it('has no file without a subject of its own', () => {
+    expect(all.filter((file) => /(^|\/)(utils|helpers|common)\.tsx?$/.test(file))).toEqual([]);
+  });
+
+  it('keeps every source file short enough to read in one sitting', () => {
+    const long = all.filter(
+      (file) => /\.(ts|tsx|mjs)$/.test(file) && readFileSync(join(ROOT, file), 'utf8').split('\n').length > 350,
+    );
+    expect(long).toEqual([]);
+  });
+
+  it('points in MAP.md only to what exists', () => {
+    const map = readFileSync(join(ROOT, 'MAP.md'), 'utf8');
+    const paths = [...map.matchAll(/`([\w./-]+\/[\w./-]*)`/g)].map((match) => match[1]);
+    expect(paths.length).toBeGreaterThan(15);
+    expect(paths.filter((path) => !existsSync(join(ROOT, path)))).toEqual([]);
+  });
+
+  it('names each rule’s file, words and code alike', () => {
+    const rules = all
+      .filter((file) => /^core\/src\/openings\/rules\/\w+\.ts$/.test(file) && !file.endsWith('index.ts'))
+      .map((file) => file.replace(/.*\/(\w+)\.ts/, '$1').replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`));
+    const codes = [...readFileSync(join(ROOT, 'core/src/openings/codes.ts'), 'utf8').matchAll(/'([a-z-]+)'/g)].map(
+      (match) => match[1],
+    );
+    expect(rules.sort()).toEqual(codes.sort());
+  });
+});
