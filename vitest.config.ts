@@ -35,6 +35,16 @@ export default defineConfig({
           hookTimeout: 180_000,
         },
       },
+      // The README's start command, from a fresh clone to Ctrl-C.
+      {
+        test: {
+          name: 'command',
+          include: ['e2e/src/command/**/*.test.ts'],
+          fileParallelism: false,
+          testTimeout: 300_000,
+          hookTimeout: 300_000,
+        },
+      },
     ],
   },
 });

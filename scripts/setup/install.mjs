@@ -38,7 +38,8 @@ function aptInstall(packages, why) {
 /** Folder of PostgreSQL's server programs, the newest version; installs the server if there is none. */
 export function ensurePostgres() {
   const find = () => {
-    const base = '/usr/lib/postgresql';
+    // Debian's place; another one may be named where the server comes from elsewhere.
+    const base = process.env.ZAGUAN_POSTGRES_DIR ?? '/usr/lib/postgresql';
     const versions = existsSync(base) ? readdirSync(base).filter((v) => existsSync(join(base, v, 'bin/initdb'))) : [];
     const newest = versions.sort((a, b) => Number(b) - Number(a))[0];
     return newest && join(base, newest, 'bin');

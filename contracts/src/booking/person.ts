@@ -33,22 +33,24 @@ export const person = z
       .max(LONGEST_REASON, { error: 'reason-too-long' })
       .transform((text) => text.trim()),
   })
-  .superRefine((who, check) => {
-    if (!who.givenName && !who.familyName)
-      check.addIssue({ code: 'custom', path: ['givenName'], message: 'name-empty' });
+  .refine((who) => Boolean(who.givenName || who.familyName), {
+    path: ['givenName'],
+    error: 'name-empty',
+    // Said beside whatever else is wrong, but not on top of another fault of the name itself.
+    when: ({ issues }) => !issues.some((issue) => ['givenName', 'familyName'].includes(String(issue.path?.[0]))),
   });
 
-/** The form's fields as typed; gives what `person` wants. `today` and the order of figures come from the page. */
-export function personForm(order: DateOrder, today: string) {
-  return z.strictObject({
-    givenName: z.string(),
-    familyName: z.string(),
-    birthDate: z.string().superRefine((text, check) => {
-      const read = readBirthDate(text, order, today);
-      if (!read.ok) check.addIssue({ code: 'custom', message: `birth-${read.problem}` });
-    }),
-    phone: z.string(),
-    reason: z.string(),
-  });
+/** Faults of the form as typed, by field: the date of birth as it stands there, the rest by the contract's own rules. */
+export function personFaults(
+  typed: { givenName: string; familyName: string; birthDate: string; phone: string; reason: string },
+  order: DateOrder,
+  today: string,
+): Partial<Record<keyof typeof typed, string>> {
+  const faults: Partial<Record<keyof typeof typed, string>> = {};
+  const read = readBirthDate(typed.birthDate, order, today);
+  if (!read.ok) faults.birthDate = `birth-${read.problem}`;
+  const result = person.safeParse({ ...typed, birthDate: '2000-01-01' });
+  for (const issue of result.error?.issues ?? []) faults[issue.path[0] as keyof typeof typed] ??= issue.message;
+  return faults;
 }
 export { LONGEST_NAME };

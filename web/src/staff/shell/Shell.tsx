@@ -71,7 +71,8 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
         {children}
       </div>
       <Toaster
-        position="bottom-right"
+        position="bottom-left"
+        offset={{ left: 120, bottom: 16 }}
         duration={8000}
         toastOptions={{
           style: {

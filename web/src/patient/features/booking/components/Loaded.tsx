@@ -5,7 +5,8 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 
 interface Query<T> {
-  readonly data?: T;
+  /** Of the present question: the last answer to another one must not stand under this one's heading. */
+  readonly currentData?: T;
   readonly error?: unknown;
   readonly isFetching: boolean;
   refetch(): unknown;
@@ -22,7 +23,7 @@ export function Loaded<T>({
   children: (data: T) => ReactNode;
 }) {
   const { t } = useTranslation();
-  if (query.data !== undefined) return children(query.data);
+  if (query.currentData !== undefined) return children(query.currentData);
   const error: ApiError | null = apiError(query.error);
   if (error && !query.isFetching) {
     return (

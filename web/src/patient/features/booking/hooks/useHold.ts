@@ -15,8 +15,12 @@ export function useHold(): {
   const [place, placed] = bookingApi.usePlaceHoldMutation({ fixedCacheKey: 'hold' });
   const [extend, extended] = bookingApi.useExtendHoldMutation({ fixedCacheKey: 'extend' });
   const latest = extended.data && extended.data.hold.id === placed.data?.hold.id ? extended : placed;
-  const hold = latest.data?.hold ?? null;
-  const secondsLeft = useCountdown(hold?.secondsLeft ?? 0, latest.fulfilledTimeStamp ?? 0);
+  const [kept, setKept] = useState<Hold | null>(null);
+  const answered = latest.data?.hold ?? null;
+  if (answered && answered !== kept) setKept(answered);
+  // While another time is asked for there is no answer; the page goes on showing the last one.
+  const hold = answered ?? kept;
+  const secondsLeft = useCountdown(answered?.secondsLeft ?? 0, latest.fulfilledTimeStamp ?? 0);
   return {
     hold,
     secondsLeft,

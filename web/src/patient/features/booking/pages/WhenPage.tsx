@@ -134,7 +134,7 @@ function DayTimes({
   return (
     <Loaded query={times} rows={2}>
       {({ timeZone, lanes }) => (
-        <div className="flex flex-col gap-3 rounded-md border border-line-strong bg-white p-3">
+        <div data-times={date} className="flex flex-col gap-3 rounded-md border border-line-strong bg-white p-3">
           {lanes.length === 0 && <p>{t('when.none')}</p>}
           {lanes.map((lane) => (
             <section key={lane.providerId ?? 'anyone'}>

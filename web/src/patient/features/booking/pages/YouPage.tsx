@@ -1,8 +1,7 @@
-import { zodResolver } from '@hookform/resolvers/zod';
-import { LONGEST_NAME, person, personForm } from '@zaguan/contracts/booking';
+import { LONGEST_NAME, personFaults } from '@zaguan/contracts/booking';
 import { readBirthDate } from '@zaguan/core/patients';
 import { useMemo } from 'react';
-import { Controller, useForm } from 'react-hook-form';
+import { Controller, type Resolver, useForm } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Navigate, useNavigate } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
@@ -169,13 +168,15 @@ export function YouPage() {
   );
 }
 
-/** The contract's own rules, with the date of birth judged as typed. */
-function resolver(order: 'month-first' | 'day-first', today: string) {
-  return zodResolver(
-    personForm(order, today).superRefine((values, check) => {
-      const result = person.safeParse({ ...values, birthDate: '2000-01-01' });
-      for (const issue of result.error?.issues ?? [])
-        check.addIssue({ code: 'custom', path: issue.path, message: issue.message });
-    }),
-  );
+/** The contract's own rules, each field's first fault. */
+function resolver(order: 'month-first' | 'day-first', today: string): Resolver<TypedPerson> {
+  return (values) => {
+    const faults = Object.entries(personFaults(values, order, today));
+    return faults.length
+      ? {
+          values: {},
+          errors: Object.fromEntries(faults.map(([field, message]) => [field, { type: 'contract', message }])),
+        }
+      : { values, errors: {} };
+  };
 }

@@ -277,7 +277,7 @@ function Refusal({ error, clinic }: { error: ReturnType<typeof apiError>; clinic
       ? t('fault.overlap', {
           date: dateWords(String(facts.date)),
           from: wallTime(Number(facts.fromMinute)),
-          to: wallTime(Number(facts.toMinute)),
+          until: wallTime(Number(facts.toMinute)),
           site: clinic.sites.find((site) => site.id === facts.siteId)?.name,
         })
       : t(`error.${error.tag}`, { requestId: error.requestId });

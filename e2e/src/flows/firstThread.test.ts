@@ -1,0 +1,197 @@
+import type { Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import {
+  axeViolations,
+  DESK,
+  fill,
+  openPage,
+  PHONE,
+  press,
+  type RunningBrowser,
+  seesText,
+  startBrowser,
+} from '../fixtures/browser.ts';
+import { makeWorld, type World } from '../fixtures/world.ts';
+import { EN, ROSA, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
+
+describe('hours typed in, a time picked by a patient, seen in the Daybook', () => {
+  let world: World;
+  let browser: RunningBrowser;
+  let desk: Page;
+  let phone: Page;
+  const errors: string[][] = [];
+  beforeAll(async () => {
+    world = await makeWorld('thread');
+    browser = await startBrowser();
+    const staff = await openPage(browser, DESK);
+    const patient = await openPage(browser, PHONE);
+    desk = staff.page;
+    phone = patient.page;
+    errors.push(staff.errors, patient.errors);
+  });
+  afterAll(async () => {
+    await browser.stop();
+    await world.close();
+  });
+  const base = () => world.servers[0].url;
+
+  it('signs a coordinator in and shows the day: lanes by site on their own clocks, strips, plates, now', async () => {
+    await desk.goto(base());
+    await seesText(desk, 'Demo only');
+    expect(await axeViolations(desk)).toEqual([]);
+    await press(desk, 'Coordinator');
+    await desk.waitForSelector('[data-plate]');
+    await seesText(desk, 'Tuesday, December 1');
+    const rulers = await desk.$$eval('section[data-site] h2', (all) =>
+      all.map((each) => (each as HTMLElement).innerText.replace(/\s+/g, ' ')),
+    );
+    expect(rulers).toEqual(['Canal Row CT', 'Mesa Court MT']);
+    expect(await desk.$$eval('[data-now-line]', (all) => all.length)).toBe(2);
+    expect(await desk.$$eval('[data-online]', (all) => all.length)).toBeGreaterThan(2);
+    // Its own clock: the same moment stands an hour further left at Mesa Court.
+    const [chicago, denver] = await desk.$$eval('[data-now-line]', (all) =>
+      all.map((each) => each.getBoundingClientRect().left),
+    );
+    expect(chicago).toBeGreaterThan(denver + 60);
+    expect(await axeViolations(desk)).toEqual([]);
+  });
+
+  it('goes from day to day', async () => {
+    await desk.click('button[aria-label="Day after"]');
+    await seesText(desk, 'Wednesday, December 2');
+    expect(desk.url()).toContain('/daybook/2026-12-02');
+    await desk.click('button[aria-label="Day before"]');
+    await seesText(desk, 'Tuesday, December 1');
+  });
+
+  it('adds recurring hours and sees them at once, refusing what can’t be', async () => {
+    await press(desk, 'Availability');
+    await desk.waitForSelector('[data-hours]');
+    const before = await desk.$$eval('[data-hours]', (all) => all.length);
+    await press(desk, 'Add working hours');
+    await press(desk, 'Save');
+    await seesText(desk, 'Choose at least one day.');
+    const selects = await desk.$$('aside select');
+    await selects[0].select(await optionOf(desk, 'Dr. Ruth Dray'));
+    await selects[1].select(await optionOf(desk, 'Mesa Court'));
+    await press(desk, 'Sat');
+    await fill(desk, 'From', '1 pm');
+    await fill(desk, 'To', '9');
+    await press(desk, 'Save');
+    await seesText(desk, 'Hours over midnight are made as two stretches');
+    await fill(desk, 'To', '4');
+    await selects[2].select('2');
+    expect(await axeViolations(desk)).toEqual([]);
+    await press(desk, 'Save');
+    await seesText(desk, 'Working hours saved. First date: Saturday, December 5.');
+    await desk.waitForFunction((count) => document.querySelectorAll('[data-hours]').length === count + 1, {}, before);
+    await press(desk, 'Add working hours');
+    const again = await desk.$$('aside select');
+    await again[0].select(await optionOf(desk, 'Dr. Ruth Dray'));
+    await again[1].select(await optionOf(desk, 'Mesa Court'));
+    await press(desk, 'Sat');
+    await fill(desk, 'From', '3 pm');
+    await fill(desk, 'To', '5 pm');
+    await press(desk, 'Save');
+    await seesText(desk, 'On Saturday, December 5 these hours overlap 1:00 pm to 4:00 pm at Mesa Court.');
+    await desk.goto(`${base()}/daybook/2026-12-05`);
+    await seesText(desk, 'Working 1:00 pm to 4:00 pm');
+    await desk.goto(`${base()}/daybook/2026-12-12`);
+    await seesText(desk, 'Nobody works here this day.');
+  });
+
+  let taken = '';
+  it('lets a patient at 360 px book without an account, the time kept meanwhile', async () => {
+    await toWhen(phone, base());
+    expect(await axeViolations(phone)).toEqual([]);
+    await seesText(phone, 'Dec 1 to Mar 1');
+    await seesText(phone, 'First time free');
+    expect(await phone.$$eval('[data-date]', (all) => all.length)).toBeGreaterThan(40);
+    taken = await takeTime(phone, 3);
+    expect(await phone.$eval('[data-testid="hold-left"]', (each) => each.textContent)).toMatch(/(9|10):\d\d/);
+    expect(await axeViolations(phone)).toEqual([]);
+    await desk.goto(`${base()}/daybook/${taken.slice(0, 10)}`);
+    await seesText(desk, '1 time being booked');
+    await desk.waitForFunction(() => document.documentElement.dataset.live === 'open');
+    await typePerson(phone, ROSA);
+    await seesText(phone, 'Born March 4, 1987');
+    const overflow = await phone.evaluate(
+      () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
+    );
+    expect(overflow).toBe(0);
+  });
+
+  it('shows the plate in an already open Daybook within about a second, with origin and reason', async () => {
+    await press(phone, EN.book);
+    await seesText(phone, EN.booked);
+    const since = Date.now();
+    await desk.waitForSelector('[data-plate][data-origin="self"] ::-p-text(Rosa Delgado)', { timeout: 3000 });
+    expect(Date.now() - since).toBeLessThan(1500);
+    expect(await axeViolations(phone)).toEqual([]);
+    await seesText(desk, '1 person not known yet');
+    const calendar = await phone.$eval('a[download]', async (link) =>
+      (await fetch((link as HTMLAnchorElement).href)).text(),
+    );
+    expect(calendar).toContain('BEGIN:VEVENT');
+    expect(calendar).not.toContain('Rosa');
+  });
+
+  it('moves it to arrived and undoes it', async () => {
+    const plate = await desk.waitForSelector('[data-plate][data-origin="self"]:has(.sr-only) ::-p-text(Rosa Delgado)');
+    await plate?.evaluate((each) => (each.closest('button') as HTMLElement).click());
+    await seesText(desk, ROSA.reason);
+    await seesText(desk, 'Booked online');
+    expect(await axeViolations(desk)).toEqual([]);
+    await press(desk, 'Arrived');
+    await desk.waitForFunction(() => document.querySelector('[data-testid="status-words"]')?.textContent === 'Arrived');
+    await press(desk, 'Undo');
+    await desk.waitForFunction(() =>
+      document.querySelector('[data-testid="status-words"]')?.textContent?.startsWith('Booked'),
+    );
+  });
+
+  it('cancels it with a reason, which frees the time', async () => {
+    await press(desk, 'Cancel visit…');
+    await press(desk, 'Cancel visit');
+    await seesText(desk, 'Please choose.');
+    await press(desk, 'Not a genuine booking');
+    const buttons = await desk.$$('aside form button[type="submit"]');
+    await buttons[0].click();
+    await seesText(desk, 'Visit cancelled; its time is free.');
+    const { rows } = await world.sql.query(
+      "select status, cancel_reason from appointment where starts_at = $1 and origin = 'self' and patient_id is null",
+      [taken],
+    );
+    expect(rows).toEqual([{ status: 'cancelled', cancel_reason: 'not-genuine' }]);
+    const occupied = await world.sql.query(
+      'select 1 from occupancy o join appointment a on a.id = o.appointment_id where a.patient_id is null',
+    );
+    expect(occupied.rows).toEqual([]);
+  });
+
+  it('answers Why not? by keyboard', async () => {
+    await desk.goto(`${base()}/daybook/2026-12-02`);
+    await desk.waitForSelector('[data-plate]');
+    const button = await desk.waitForSelector('::-p-xpath(//header//button[.="Why not?"])');
+    await button?.focus();
+    await desk.keyboard.press('Enter');
+    await desk.waitForSelector('[data-testid="why-not"]');
+    const selects = await desk.$$('[data-testid="why-not"] select');
+    await selects[1].select('2026-12-02T18:30:00.000Z');
+    await desk.waitForSelector('[data-code="no-hours"]');
+    await seesText(desk, 'Dr. Inés Amaya works 8:00 am to 12:00 pm and 1:00 pm to 5:00 pm.');
+    expect(await axeViolations(desk)).toEqual([]);
+  });
+
+  it('threw no script error on the way', () => {
+    expect(errors.flat()).toEqual([]);
+  });
+});
+
+async function optionOf(page: Page, text: string): Promise<string> {
+  return page.$$eval(
+    'option',
+    (all, wanted) => (all as HTMLOptionElement[]).find((each) => each.text === wanted)?.value ?? '',
+    text,
+  );
+}

@@ -1,0 +1,178 @@
+import type { Page } from 'puppeteer-core';
+import { placeHold } from '@zaguan/contracts/booking';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import {
+  axeViolations,
+  fill,
+  openPage,
+  PHONE,
+  press,
+  type RunningBrowser,
+  seesText,
+  startBrowser,
+} from '../fixtures/browser.ts';
+import { Client } from '../fixtures/client.ts';
+import { FOLLOW_UP } from '../fixtures/patient.ts';
+import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
+import { EN, ES, ROSA, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
+
+describe('a patient in trouble loses nothing', () => {
+  let world: World;
+  let browser: RunningBrowser;
+  beforeAll(async () => {
+    world = await makeWorld('trouble');
+    browser = await startBrowser();
+  });
+  afterAll(async () => {
+    await browser.stop();
+    await world.close();
+  });
+  const base = () => world.servers[0].url;
+  const typedIn = (page: Page, name: string) =>
+    page.$eval(`[name="${name}"]`, (each) => (each as HTMLInputElement).value);
+  const visitsOf = async (given: string) =>
+    (await world.sql.query('select 1 from self_booking where given_name = $1', [given])).rows.length;
+
+  it('books in Spanish, dates read day first', async () => {
+    const { page, errors } = await openPage(browser, PHONE, 'es-US');
+    await toWhen(page, base(), ES);
+    expect(await page.$eval('html', (each) => each.lang)).toBe('es');
+    expect(await axeViolations(page)).toEqual([]);
+    await takeTime(page, 5, ES);
+    await typePerson(page, { ...ROSA, given: 'Lucía', birth: '4/3/1987' }, ES);
+    await seesText(page, 'Nació el 4 de marzo de 1987');
+    await press(page, ES.book);
+    await seesText(page, ES.booked);
+    const { rows } = await world.sql.query(
+      "select birth_date::text, language, phone from self_booking where given_name = 'Lucía'",
+    );
+    expect(rows).toEqual([{ birth_date: '1987-03-04', language: 'es', phone: '+13125550177' }]);
+    expect(errors).toEqual([]);
+  });
+
+  it('changes the language at any step without losing what was typed', async () => {
+    const { page } = await openPage(browser, PHONE);
+    await toWhen(page, base());
+    await takeTime(page, 6);
+    await fill(page, EN.given, 'Typed');
+    await fill(page, EN.reason, 'Something');
+    await press(page, 'Español');
+    await seesText(page, ES.you);
+    expect([await typedIn(page, 'givenName'), await typedIn(page, 'reason')]).toEqual(['Typed', 'Something']);
+  });
+
+  it('is asked which date “7/8/12” means, and told what else can’t be', async () => {
+    const { page } = await openPage(browser, PHONE);
+    await toWhen(page, base());
+    await takeTime(page, 6);
+    await press(page, EN.book);
+    await seesText(page, 'Please write a name.');
+    await seesText(page, 'Please write the date of birth.');
+    await seesText(page, 'Please write a cell phone number.');
+    await fill(page, EN.birth, 'February 31, 1987');
+    await fill(page, EN.phone, '12345');
+    await fill(page, EN.given, 'x'.repeat(200));
+    await press(page, EN.book);
+    await seesText(page, 'There is no such day.');
+    await seesText(page, 'This is not a phone number we can call.');
+    await seesText(page, 'This is longer than a name can be here (100 letters).');
+    await fill(page, EN.given, 'Ambra');
+    await fill(page, EN.phone, ROSA.phone);
+    await fill(page, EN.birth, '7/8/12');
+    await seesText(page, 'Which date do you mean?');
+    expect(await axeViolations(page)).toEqual([]);
+    await page.click('[data-reading="2012-07-08"]');
+    await seesText(page, 'Born July 8, 2012');
+    await press(page, EN.book);
+    await seesText(page, EN.booked);
+    const { rows } = await world.sql.query(
+      "select birth_date::text, family_name from self_booking where given_name = 'Ambra'",
+    );
+    expect(rows).toEqual([{ birth_date: '2012-07-08', family_name: '' }]);
+  });
+
+  it('keeps what was typed when the hold runs out, and takes another time from there', async () => {
+    const { page } = await openPage(browser, PHONE);
+    await toWhen(page, base());
+    await takeTime(page, 7);
+    await typePerson(page, { ...ROSA, given: 'Slow' });
+    await passMinutes(world, 11);
+    await press(page, EN.book);
+    await seesText(page, 'We could no longer keep this time for you.');
+    await seesText(page, 'Other times close by');
+    expect(await typedIn(page, 'givenName')).toBe('Slow');
+    const other = await page.waitForSelector('[data-other]');
+    await other?.click();
+    await page.waitForSelector('[data-testid="hold-left"]');
+    await press(page, EN.book);
+    await seesText(page, EN.booked);
+    expect(await visitsOf('Slow')).toBe(1);
+  });
+
+  it('is told when someone else was faster, and offered the nearest times', async () => {
+    const { page } = await openPage(browser, PHONE);
+    await toWhen(page, base());
+    const doors = await page.$$('[data-date]');
+    await doors[8].click();
+    const button = await page.waitForSelector('[data-start]');
+    const start = (await button?.evaluate((each) => each.getAttribute('data-start'))) ?? '';
+    const { rows } = await world.sql.query<{ id: string }>("select id from resource where kind = 'provider'");
+    await Promise.all(
+      rows.map(({ id }) => new Client(base()).call(placeHold, { ...FOLLOW_UP, providerId: id, start })),
+    );
+    await button?.click();
+    await seesText(page, 'Someone else has just taken this time.');
+    expect((await page.$$('[data-other]')).length).toBeGreaterThan(0);
+    expect(await axeViolations(page)).toEqual([]);
+  });
+
+  it('books once on a double click', async () => {
+    const { page } = await openPage(browser, PHONE);
+    await toWhen(page, base());
+    await takeTime(page, 9);
+    await typePerson(page, { ...ROSA, given: 'Twice' });
+    await page.evaluate(() => {
+      const button = document.querySelector('button[type="submit"]') as HTMLButtonElement;
+      button.click();
+      button.click();
+    });
+    await seesText(page, EN.booked);
+    expect(await visitsOf('Twice')).toBe(1);
+  });
+
+  it('goes back at any step and finds the choices as they were', async () => {
+    const { page } = await openPage(browser, PHONE);
+    await toWhen(page, base());
+    await takeTime(page, 6);
+    await fill(page, EN.given, 'Backward');
+    await fill(page, EN.family, 'Going');
+    await page.goBack();
+    await page.waitForSelector('[data-date][aria-pressed="true"]');
+    await takeTime(page, 7);
+    expect(await typedIn(page, 'givenName')).toBe('Backward');
+  });
+
+  it('can be done by keyboard alone', async () => {
+    const { page } = await openPage(browser, PHONE);
+    await page.goto(`${base()}/book`);
+    await seesText(page, 'Have you been here before?');
+    const go = async (text: string) => {
+      for (let i = 0; i < 150; i++) {
+        await page.keyboard.press('Tab');
+        const focused = await page.evaluate(() => (document.activeElement as HTMLElement | null)?.innerText ?? '');
+        if (focused.startsWith(text)) return page.keyboard.press('Enter');
+      }
+      throw new Error(`“${text}” can’t be reached by Tab.`);
+    };
+    await go('Yes');
+    await seesText(page, 'Where do you want');
+    await go('Brindlewood at Canal');
+    await seesText(page, 'What is the visit for?');
+    await go('Follow-up');
+    await seesText(page, 'Who do you want');
+    await go('Anyone');
+    await seesText(page, 'First time free');
+    await go('Take it');
+    await seesText(page, EN.you);
+  });
+});

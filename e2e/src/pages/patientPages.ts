@@ -1,0 +1,79 @@
+import type { Page } from 'puppeteer-core';
+import { fill, press, seesText } from '../fixtures/browser.ts';
+
+/** A patient's way to the day's choice: been here, site, visit type, anyone. */
+export async function toWhen(page: Page, base: string, words = EN): Promise<void> {
+  await page.goto(`${base}/book`);
+  await press(page, words.yes);
+  await press(page, 'Brindlewood at Canal Row');
+  await press(page, words.followUp);
+  await press(page, words.anyone);
+  await page.waitForSelector('[data-date]');
+}
+
+export const EN = {
+  yes: 'Yes',
+  followUp: 'Follow-up visit',
+  anyone: 'Anyone',
+  given: 'First name',
+  family: 'Last name',
+  birth: 'Date of birth',
+  phone: 'Cell phone',
+  reason: 'What is the reason',
+  book: 'Book this visit',
+  booked: 'You are booked',
+  you: 'Who is coming?',
+};
+export const ES: typeof EN = {
+  yes: 'Sí',
+  followUp: 'Visita de seguimiento',
+  anyone: 'Con cualquiera',
+  given: 'Nombre',
+  family: 'Apellido',
+  birth: 'Fecha de nacimiento',
+  phone: 'Teléfono celular',
+  reason: '¿Cuál es el motivo',
+  book: 'Pedir esta cita',
+  booked: 'Su cita está reservada',
+  you: '¿Quién viene?',
+};
+
+/** Opens the n-th day that has times and takes its first; gives the instant taken. */
+export async function takeTime(page: Page, nth: number, words = EN): Promise<string> {
+  const date = await page.$$eval(
+    '[data-date]',
+    (doors, n) => {
+      (doors[n] as HTMLButtonElement).click();
+      return doors[n].getAttribute('data-date');
+    },
+    nth,
+  );
+  await page.waitForSelector(`[data-times="${date}"] [data-start]`);
+  // Read and pressed in one go: the list may be drawn again in between.
+  const start = await page.$eval('[data-start]', (button) => {
+    (button as HTMLButtonElement).click();
+    return button.getAttribute('data-start') ?? '';
+  });
+  await seesText(page, words.you);
+  return start;
+}
+
+export async function typePerson(
+  page: Page,
+  person: { given: string; family: string; birth: string; phone: string; reason: string },
+  words = EN,
+): Promise<void> {
+  await fill(page, words.given, person.given);
+  await fill(page, words.family, person.family);
+  await fill(page, words.birth, person.birth);
+  await fill(page, words.phone, person.phone);
+  await fill(page, words.reason, person.reason);
+}
+
+export const ROSA = {
+  given: 'Rosa',
+  family: 'Delgado',
+  birth: 'March 4, 1987',
+  phone: '312 555 0177',
+  reason: 'Hives after lunch',
+};

@@ -1,0 +1,60 @@
+import { spawnSync } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureBuild, ensureChromium, ensurePackages, ensurePostgres, ROOT } from './setup/install.mjs';
+import { main, step } from './setup/say.mjs';
+
+const OUT = join(ROOT, '.test-output');
+const totals = { passed: 0, failed: 0 };
+
+/** A check that passes or fails as one. */
+function check(name, command, args) {
+  step(name);
+  const run = spawnSync(command, args, { cwd: ROOT, encoding: 'utf8', maxBuffer: 1 << 28 });
+  if (run.status === 0) totals.passed++;
+  else {
+    totals.failed++;
+    console.log(run.stdout, run.stderr);
+  }
+}
+
+/** A suite of Vitest; its own counts are added up. A suite that ends without a report counts as failed. */
+function suite(name) {
+  step(`suite ${name}`);
+  const report = join(OUT, `${name}.json`);
+  spawnSync(
+    join(ROOT, 'node_modules/.bin/vitest'),
+    ['run', '--project', name, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`],
+    { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'] },
+  );
+  try {
+    const { numPassedTests, numFailedTests, numFailedTestSuites, numPendingTests, success } = JSON.parse(
+      readFileSync(report, 'utf8'),
+    );
+    totals.passed += numPassedTests;
+    // A file that could not be loaded, or a test that did not run, is a failure too.
+    totals.failed +=
+      numFailedTests + (success ? 0 : Math.max(0, numFailedTestSuites - numFailedTests)) + numPendingTests;
+    if (!success && numFailedTests === 0) totals.failed++;
+  } catch {
+    totals.failed++;
+  }
+}
+
+await main(async () => {
+  const only = process.argv.slice(2).filter((name) => ['unit', 'integration', 'browser', 'command'].includes(name));
+  const wanted = (name) => only.length === 0 || only.includes(name);
+  ensurePackages();
+  ensurePostgres();
+  ensureChromium();
+  rmSync(OUT, { recursive: true, force: true });
+  mkdirSync(OUT, { recursive: true });
+  if (only.length === 0) {
+    check('types', process.execPath, ['scripts/types.mjs']);
+    check('lint', 'node_modules/.bin/biome', ['check', '.']);
+  }
+  ensureBuild();
+  for (const name of ['unit', 'integration', 'browser', 'command']) if (wanted(name)) suite(name);
+  console.log(`${totals.passed} passed, ${totals.failed} failed`);
+  process.exitCode = totals.failed ? 1 : 0;
+});
