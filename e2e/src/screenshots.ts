@@ -1,0 +1,76 @@
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Page } from 'puppeteer-core';
+import { loadDemo } from '../../demo/src/index.ts';
+import { prepareDatabase } from '../../server/src/prepare.ts';
+import { DESK, fill, openPage, PHONE, press, seesText, startBrowser } from './fixtures/browser.ts';
+import { databaseUrl, onServer, ROOT, testCluster } from './fixtures/cluster.ts';
+import { startServer } from './fixtures/server.ts';
+import { takeTime, toWhen, typePerson } from './pages/patientPages.ts';
+
+const FOLDER = process.argv[2] ?? join(ROOT, 'docs/screenshots');
+const DAY = '2026-12-01';
+
+/** Takes one picture of each main view from the demo's data: `npm run screenshots`. */
+const cluster = await testCluster('pictures');
+await onServer(cluster, 'drop database if exists pictures with (force)', 'create database pictures');
+const orm = await prepareDatabase(databaseUrl(cluster, 'pictures'));
+await loadDemo(orm, DAY);
+await orm.close(true);
+const server = await startServer(databaseUrl(cluster, 'pictures'));
+const browser = await startBrowser();
+mkdirSync(FOLDER, { recursive: true });
+
+const settle = () => new Promise((resolve) => setTimeout(resolve, 400));
+async function shoot(page: Page, name: string): Promise<void> {
+  await settle();
+  await page.screenshot({ path: join(FOLDER, `${name}.png`) as `${string}.png` });
+}
+
+const { page: phone } = await openPage(browser, PHONE);
+await toWhen(phone, server.url);
+await phone.evaluate(() => (document.querySelectorAll('[data-date]')[1] as HTMLElement).click());
+await phone.waitForSelector('[data-start]');
+await settle();
+await phone.evaluate(() => window.scrollTo(0, 0));
+await shoot(phone, 'patient-when-360');
+await takeTime(phone, 1);
+await typePerson(phone, { given: 'Rosa', family: 'Delgado', birth: 'March 4, 1987', phone: '312 555 0177', reason: 'Hives after lunch' });
+await phone.evaluate(() => window.scrollTo(0, 0));
+await shoot(phone, 'patient-you-360');
+await press(phone, 'Book this visit');
+await seesText(phone, 'You are booked');
+await shoot(phone, 'patient-booked-360');
+const { page: spanish } = await openPage(browser, PHONE, 'es-US');
+await spanish.goto(`${server.url}/book`);
+await press(spanish, 'Sí');
+await press(spanish, 'Brindlewood at Canal Row');
+await seesText(spanish, 'Visita de seguimiento');
+await shoot(spanish, 'patient-what-es-360');
+
+const { page: desk } = await openPage(browser, DESK);
+await desk.goto(server.url);
+await seesText(desk, 'Demo only');
+await shoot(desk, 'sign-in');
+await press(desk, 'Coordinator');
+await desk.waitForSelector('[data-plate]');
+await shoot(desk, 'daybook');
+await desk.goto(`${server.url}/daybook/2026-12-02`);
+const plate = await desk.waitForSelector('[data-plate][data-origin="self"] ::-p-text(Rosa Delgado)');
+await plate?.evaluate((each) => (each.closest('button') as HTMLElement).click());
+await seesText(desk, 'Hives after lunch');
+await shoot(desk, 'daybook-visit');
+await press(desk, 'Why not?');
+await desk.waitForSelector('[data-code], [role="status"]');
+await shoot(desk, 'why-not');
+await press(desk, 'Availability');
+await press(desk, 'Add working hours');
+await fill(desk, 'From', '1 pm');
+await fill(desk, 'To', '4 pm');
+await shoot(desk, 'availability');
+
+await browser.stop();
+await server.stop();
+cluster.stop();
+console.log(`Pictures are in ${FOLDER}.`);
+process.exit(0);
