@@ -1,5 +1,5 @@
 /** Which part may use which. `e2e/src/api/…` and `scripts/structure.test.ts` plant a violation and see it caught. */
-const TESTS = '\\.test\\.tsx?$|/testing/';
+const TESTS = '\\.test\\.tsx?$|^core/tests/';
 
 module.exports = {
   forbidden: [

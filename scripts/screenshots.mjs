@@ -9,6 +9,10 @@ await main(() => {
   ensurePostgres();
   ensureChromium();
   ensureBuild();
-  const run = spawnSync(process.execPath, ['--import', 'tsx', join(ROOT, 'e2e/src/screenshots.ts'), ...process.argv.slice(2)], { cwd: ROOT, stdio: 'inherit' });
+  const run = spawnSync(
+    process.execPath,
+    ['--import', 'tsx', join(ROOT, 'e2e/src/screenshots.ts'), ...process.argv.slice(2)],
+    { cwd: ROOT, stdio: 'inherit' },
+  );
   process.exitCode = run.status ?? 1;
 });

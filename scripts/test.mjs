@@ -28,14 +28,16 @@ function suite(name) {
     { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'] },
   );
   try {
-    const { numPassedTests, numFailedTests, numFailedTestSuites, numPendingTests, success } = JSON.parse(
+    const { numPassedTests, numFailedTests, numPendingTests, success, testResults } = JSON.parse(
       readFileSync(report, 'utf8'),
     );
-    totals.passed += numPassedTests;
     // A file that could not be loaded, or a test that did not run, is a failure too.
-    totals.failed +=
-      numFailedTests + (success ? 0 : Math.max(0, numFailedTestSuites - numFailedTests)) + numPendingTests;
-    if (!success && numFailedTests === 0) totals.failed++;
+    const unloaded = testResults.filter(
+      (file) => file.status === 'failed' && file.assertionResults.length === 0,
+    ).length;
+    const failed = numFailedTests + numPendingTests + unloaded;
+    totals.passed += numPassedTests;
+    totals.failed += failed || (success ? 0 : 1);
   } catch {
     totals.failed++;
   }

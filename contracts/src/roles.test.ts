@@ -5,7 +5,12 @@ import { ACTIONS, ROLES, scopeOf } from './roles.ts';
 const rows = readFileSync(`${import.meta.dirname}/../../docs/roles.md`, 'utf8')
   .split('\n')
   .filter((line) => line.startsWith('| '))
-  .map((line) => line.split('|').slice(1, -1).map((cell) => cell.trim()));
+  .map((line) =>
+    line
+      .split('|')
+      .slice(1, -1)
+      .map((cell) => cell.trim()),
+  );
 
 it.each(ACTIONS.map((action) => ({ action })))('$action stands in the docs as in the code', ({ action }) => {
   const [, ...scopes] = rows.find(([name]) => name === action) ?? [];

@@ -35,7 +35,13 @@ await settle();
 await phone.evaluate(() => window.scrollTo(0, 0));
 await shoot(phone, 'patient-when-360');
 await takeTime(phone, 1);
-await typePerson(phone, { given: 'Rosa', family: 'Delgado', birth: 'March 4, 1987', phone: '312 555 0177', reason: 'Hives after lunch' });
+await typePerson(phone, {
+  given: 'Rosa',
+  family: 'Delgado',
+  birth: 'March 4, 1987',
+  phone: '312 555 0177',
+  reason: 'Hives after lunch',
+});
 await phone.evaluate(() => window.scrollTo(0, 0));
 await shoot(phone, 'patient-you-360');
 await press(phone, 'Book this visit');

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { ClinicIndex, settlePolicy } from '../openings/index.ts';
-import { DAY, POLICY, smallClinic, VISIT, ZONE } from '../testing/smallClinic.ts';
+import { DAY, POLICY, smallClinic, VISIT, ZONE } from '../../tests/smallClinic.ts';
 import { wallToEpoch } from '../time/index.ts';
 import { lockNames, planVisit } from './index.ts';
 

@@ -1,8 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { epochOfCell, cellsOf } from '../time/index.ts';
-import { Oracle } from '../testing/oracle.ts';
-import { type Draw, randomCase } from '../testing/randomClinic.ts';
+import { Oracle } from '../../tests/oracle.ts';
+import { type Draw, randomCase } from '../../tests/randomClinic.ts';
 import { ClinicIndex, frameOf, openStarts, whyNot } from './index.ts';
 
 /** ZAGUAN_SEED repeats a run; the seed in use is printed with any failure by fast-check. */

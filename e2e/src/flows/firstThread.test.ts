@@ -20,6 +20,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
   let desk: Page;
   let phone: Page;
   const errors: string[][] = [];
+  const visited: string[] = [];
   beforeAll(async () => {
     world = await makeWorld('thread');
     browser = await startBrowser();
@@ -28,6 +29,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     desk = staff.page;
     phone = patient.page;
     errors.push(staff.errors, patient.errors);
+    for (const page of [desk, phone]) page.on('request', (request) => void visited.push(request.url()));
   });
   afterAll(async () => {
     await browser.stop();
@@ -183,8 +185,14 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     expect(await axeViolations(desk)).toEqual([]);
   });
 
-  it('threw no script error on the way', () => {
+  it('threw no script error on the way, and left nobody’s data in the log or in an address', () => {
     expect(errors.flat()).toEqual([]);
+    const log = world.servers[0].log();
+    expect(log).toContain('booking.bookHeld');
+    for (const secret of [ROSA.given, ROSA.family, '1987', '5550177', 'Hives', 'zaguan_session'])
+      expect(log).not.toContain(secret);
+    for (const url of visited) expect(url).not.toMatch(/Rosa|Delgado|1987|555|Hives/i);
+    expect(visited.length).toBeGreaterThan(20);
   });
 });
 

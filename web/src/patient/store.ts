@@ -1,20 +1,14 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { type TypedUseSelectorHook, useDispatch, useSelector } from 'react-redux';
 import { connection } from '../shared/api/connection.ts';
-import { api, reportConnectionTo } from './api.ts';
+import { api, reporter } from './api.ts';
 import { wish } from './features/booking/wish.slice.ts';
 
 export const store = configureStore({
   reducer: { api: api.reducer, wish: wish.reducer, connection: connection.reducer },
   middleware: (defaults) => defaults().concat(api.middleware),
 });
-let away = false;
-reportConnectionTo((action) => {
-  // Only changes are worth an action: every answer would be one otherwise.
-  const next = action.type === connection.actions.wentAway.type;
-  if (next !== away) store.dispatch(action);
-  away = next;
-});
+reporter.attach(store.dispatch);
 
 export type State = ReturnType<typeof store.getState>;
 export const useAppDispatch = () => useDispatch<typeof store.dispatch>();

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { DAY, HOURS, POLICY, smallClinic, VISIT, ZONE } from '../../testing/smallClinic.ts';
+import { DAY, HOURS, POLICY, smallClinic, VISIT, ZONE } from '../../../tests/smallClinic.ts';
 import { addDays, wallToEpoch } from '../../time/index.ts';
 import type { BookedVisit } from '../../visits/index.ts';
 import { ClinicIndex, CODES, type ClinicSnapshot, type Code, type Wish, whyNot } from '../index.ts';

@@ -1,6 +1,6 @@
 import { Temporal } from 'temporal-polyfill';
-import type { PatientKind } from '../availability/index.ts';
-import type { BookedVisit, Need } from '../visits/index.ts';
+import type { PatientKind } from '../src/availability/index.ts';
+import type { BookedVisit, Need } from '../src/visits/index.ts';
 import { holds, meets, plus } from './oracleDates.ts';
 
 import { OracleDay } from './oracleDay.ts';

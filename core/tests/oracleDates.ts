@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
-import type { WeeklyRule } from '../recurrence/index.ts';
+import type { WeeklyRule } from '../src/recurrence/index.ts';
 
 /** What Temporal answered before: the calls are slow, and the same few days are asked for again and again. */
 export const instants = new Map<string, number>();

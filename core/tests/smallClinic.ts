@@ -1,6 +1,6 @@
-import type { ClinicSnapshot, OnlinePolicy } from '../openings/index.ts';
-import type { Session } from '../availability/index.ts';
-import type { VisitType } from '../visits/index.ts';
+import type { ClinicSnapshot, OnlinePolicy } from '../src/openings/index.ts';
+import type { Session } from '../src/availability/index.ts';
+import type { VisitType } from '../src/visits/index.ts';
 
 /** A Wednesday in a week without clock changes. */
 export const DAY = '2026-06-10';

@@ -1,7 +1,7 @@
-import type { Accepts, DateChange, PatientKind, Release, Session } from '../availability/index.ts';
-import type { Channel, ClinicSnapshot, Wish } from '../openings/index.ts';
-import { addDays, type EpochMinute, type LocalDate, wallToEpoch, type Weekday, weekdayOf } from '../time/index.ts';
-import type { BookedVisit, Need, Part } from '../visits/index.ts';
+import type { Accepts, DateChange, PatientKind, Release, Session } from '../src/availability/index.ts';
+import type { Channel, ClinicSnapshot, Wish } from '../src/openings/index.ts';
+import { addDays, type EpochMinute, type LocalDate, wallToEpoch, type Weekday, weekdayOf } from '../src/time/index.ts';
+import type { BookedVisit, Need, Part } from '../src/visits/index.ts';
 
 /** Draws from fast-check's generator, so that a failure shrinks and prints its seed. */
 export interface Draw {

@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
-import type { Accepts, DateHours, Session, Subject, TimeOff } from '../availability/index.ts';
+import type { Accepts, DateHours, Session, Subject, TimeOff } from '../src/availability/index.ts';
 import { holds, instants, meets, plus, walls } from './oracleDates.ts';
 import type { RandomCase } from './randomClinic.ts';
 
