@@ -31,6 +31,16 @@ export const ERROR_STATUS = {
   /** Visits are booked in these hours, so that undoing would strand them. */
   HoursInUse: 409,
   UndoGone: 409,
+  /** The link leads nowhere (any more): altered, or its visit is over. */
+  LinkGone: 404,
+  /** The date of birth does not fit; `left` tries remain. */
+  WrongBirthDate: 403,
+  /** Too many wrong dates of birth; calling helps. */
+  LinkLocked: 423,
+  /** Too late to cancel by link; calling helps. */
+  AfterCutOff: 409,
+  /** Someone decided this already. */
+  DecidedAlready: 409,
   DatabaseAway: 503,
   Unexpected: 500,
 } as const;

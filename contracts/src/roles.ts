@@ -10,6 +10,9 @@ export const ACTIONS = [
   'appointment.cancel',
   'openings.search',
   'docs.view',
+  'messages.view',
+  'postroom.use',
+  'vestibule.decide',
 ] as const;
 export type Action = (typeof ACTIONS)[number];
 
@@ -25,6 +28,9 @@ const RIGHTS = {
     'appointment.cancel': 'all',
     'openings.search': 'all',
     'docs.view': 'all',
+    'messages.view': 'all',
+    'postroom.use': 'all',
+    'vestibule.decide': 'all',
   },
   coordinator: {
     'daybook.view': 'all',
@@ -34,6 +40,9 @@ const RIGHTS = {
     'appointment.cancel': 'all',
     'openings.search': 'all',
     'docs.view': 'all',
+    'messages.view': 'all',
+    'postroom.use': 'all',
+    'vestibule.decide': 'all',
   },
   'front-desk': {
     'daybook.view': 'own-sites',
@@ -43,6 +52,9 @@ const RIGHTS = {
     'appointment.cancel': 'own-sites',
     'openings.search': 'own-sites',
     'docs.view': 'all',
+    'messages.view': 'own-sites',
+    'postroom.use': 'no',
+    'vestibule.decide': 'no',
   },
   provider: {
     'daybook.view': 'all',
@@ -52,6 +64,9 @@ const RIGHTS = {
     'appointment.cancel': 'no',
     'openings.search': 'all',
     'docs.view': 'all',
+    'messages.view': 'all',
+    'postroom.use': 'no',
+    'vestibule.decide': 'no',
   },
   'read-only': {
     'daybook.view': 'all',
@@ -61,6 +76,9 @@ const RIGHTS = {
     'appointment.cancel': 'no',
     'openings.search': 'all',
     'docs.view': 'all',
+    'messages.view': 'all',
+    'postroom.use': 'no',
+    'vestibule.decide': 'no',
   },
 } as const satisfies Record<Role, Record<Action, Scope>>;
 

@@ -4,6 +4,7 @@ import type { Orm } from '@zaguan/server/platform/db/orm';
 import { loadClinic } from './clinic.ts';
 import { loadAccounts, loadPatients } from './people.ts';
 import { makeRandom } from './random.ts';
+import { loadVestibule } from './vestibule.ts';
 import { loadVisits } from './visits.ts';
 
 const SEED = 20_261_123;
@@ -36,5 +37,6 @@ export async function loadDemo(
   await loadAccounts(orm, now);
   const patients = await loadPatients(orm, today, random, PATIENTS);
   const visits = await loadVisits(orm, today, now, patients, random);
+  await loadVestibule(orm, today, now);
   return { patients: patients.length, visits, now };
 }

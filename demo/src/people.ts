@@ -129,13 +129,21 @@ export async function loadPatients(orm: Orm, today: LocalDate, random: Random, c
   await insertRows(
     orm,
     'contact_point',
-    people
-      .map((_, i) => ({
-        id: idOf(`phone ${i}`),
-        kind: 'phone',
-        value: `+1${[312, 720, 602][i % 3]}555${String(100 + (Math.floor(i / 3) % 100)).padStart(4, '0')}`,
-      }))
-      .filter((row, i, all) => all.findIndex((other) => other.value === row.value) === i),
+    people.map((_, i) => ({
+      id: idOf(`phone ${i}`),
+      kind: 'phone',
+      value: `+1${[312, 720, 602][i % 3]}555${String(100 + (Math.floor(i / 3) % 100)).padStart(4, '0')}`,
+    })),
+  );
+  await insertRows(
+    orm,
+    'patient_contact',
+    people.map((person, i) => ({
+      patient_id: person.id,
+      contact_point_id: idOf(`phone ${i}`),
+      use: 'mobile',
+      rank: 1,
+    })),
   );
   return people;
 }

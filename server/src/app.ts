@@ -11,6 +11,8 @@ import { pinoHttp } from 'pino-http';
 import { randomUUID } from 'node:crypto';
 import { endpointsOf } from './endpoints.ts';
 import { ENTITIES } from './entities.ts';
+import { StandInSms } from './carriers/standInSms.ts';
+import { Dispatcher } from './features/messages/index.ts';
 import { openApiDocument } from './features/docs/openApi.ts';
 import { sessions } from './platform/auth/session.ts';
 import type { Config } from './platform/config/config.ts';
@@ -41,6 +43,18 @@ export async function makeApp(config: Config): Promise<Running> {
   const hub = new LiveHub(config.databaseUrl, log);
   await hub.start();
   relay.start();
+  const standInClock = async () =>
+    new Date(
+      Date.now() +
+        Number((await pool.query<{ offset_ms: string }>('select offset_ms from domain_clock')).rows[0].offset_ms),
+    );
+  const dispatcher = new Dispatcher(
+    orm,
+    new StandInSms(pool, standInClock),
+    { linkSecret: config.secret, publicUrl: config.publicUrl },
+    log,
+  );
+  dispatcher.start();
 
   const app = express();
   app.disable('x-powered-by');
@@ -105,6 +119,7 @@ export async function makeApp(config: Config): Promise<Running> {
       hub,
       log,
       secureCookies: config.https,
+      linkSecret: config.secret,
       sessions: sessions(pool, config.secret, config.https),
       limiters: { read: limiter('read'), write: limiter('write'), 'sign-in': limiter('sign-in') },
     }),
@@ -114,6 +129,7 @@ export async function makeApp(config: Config): Promise<Running> {
     app,
     orm,
     close: async () => {
+      await dispatcher.stop();
       await relay.stop();
       await hub.stop();
       await pool.end();

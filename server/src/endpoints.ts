@@ -3,8 +3,11 @@ import { availabilityCommands, availabilityEndpoints } from './features/availabi
 import { bookingCommands, bookingEndpoints } from './features/booking/index.ts';
 import { clinicEndpoints } from './features/clinic/index.ts';
 import { daybookEndpoints } from './features/daybook/index.ts';
+import { messagesEndpoints } from './features/messages/index.ts';
 import { openingsEndpoints } from './features/openings/index.ts';
+import { patientVisitEndpoints } from './features/patientVisit/index.ts';
 import { undoEndpoints } from './features/undo/index.ts';
+import { vestibuleCommands, vestibuleEndpoints } from './features/vestibule/index.ts';
 
 /** Every endpoint there is, once. The mount, the OpenAPI page and the test of every role walk this list. */
 export function endpointsOf(demo: boolean) {
@@ -15,6 +18,9 @@ export function endpointsOf(demo: boolean) {
     ...bookingEndpoints,
     ...daybookEndpoints,
     ...availabilityEndpoints,
-    ...undoEndpoints({ ...bookingCommands, ...availabilityCommands }),
+    ...messagesEndpoints(demo),
+    ...patientVisitEndpoints,
+    ...vestibuleEndpoints,
+    ...undoEndpoints({ ...bookingCommands, ...availabilityCommands, ...vestibuleCommands }),
   ];
 }

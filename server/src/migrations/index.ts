@@ -1,12 +1,14 @@
 import { Migration20261123_01_platform } from './Migration20261123_01_platform.ts';
 import { Migration20261123_02_clinic } from './Migration20261123_02_clinic.ts';
 import { Migration20261123_03_booking } from './Migration20261123_03_booking.ts';
+import { Migration20261123_04_messages } from './Migration20261123_04_messages.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
   Migration20261123_01_platform,
   Migration20261123_02_clinic,
   Migration20261123_03_booking,
+  Migration20261123_04_messages,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

@@ -7,6 +7,8 @@ import { accountsApi } from './features/accounts/accounts.api.ts';
 import { SignInPage } from './features/accounts/pages/SignInPage.tsx';
 import { AvailabilityPage } from './features/availability/pages/AvailabilityPage.tsx';
 import { DaybookPage } from './features/daybook/pages/DaybookPage.tsx';
+import { PostroomPage } from './features/postroom/index.ts';
+import { VestibulePage } from './features/vestibule/index.ts';
 import { Shell } from './shell/Shell.tsx';
 
 /** Who is signed in decides between the sign-in page and the rest; the address stays, so that one lands where one wanted. */
@@ -38,6 +40,8 @@ export function App() {
       <Routes>
         <Route path="/daybook/:date?" element={<DaybookPage />} />
         <Route path="/availability" element={<AvailabilityPage />} />
+        <Route path="/vestibule" element={<VestibulePage />} />
+        <Route path="/postroom" element={<PostroomPage />} />
         <Route path="*" element={<Navigate to="/daybook" replace />} />
       </Routes>
     </Shell>

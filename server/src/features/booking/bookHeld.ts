@@ -5,6 +5,7 @@ import { visitToCalendar } from '../../exchange/visitCalendar.ts';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
+import { planForBooking } from '../messages/index.ts';
 import type { Appointment } from './booking.entities.ts';
 import {
   bookedFromHold,
@@ -99,6 +100,7 @@ export async function bookHeld(
     contentHash,
     bookedAt: ctx.now,
   });
+  await planForBooking(ctx, appointment.id);
   ctx.emit({ type: 'visit-changed', siteId, date: siteDate });
   ctx.wrote({
     subjects: [{ kind: 'appointment', id: appointment.id }],

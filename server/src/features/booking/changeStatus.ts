@@ -2,10 +2,11 @@ import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type { cancelVisit as cancelContract, setStatus as statusContract } from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
 import { ClinicIndex, type Wish } from '@zaguan/core/openings';
-import { type AppointmentStatus, mayCancel, mayFollow } from '@zaguan/core/visits';
+import { type AppointmentStatus, type CancelReason, mayCancel, mayFollow } from '@zaguan/core/visits';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
+import { planForCancelling, planForRestoring } from '../messages/index.ts';
 import type { Appointment } from './booking.entities.ts';
 import { appointmentForUpdate, freeTime, insertOccupancy, lockAll, updateAppointment } from './booking.repository.ts';
 
@@ -51,15 +52,15 @@ export async function setStatus(
   return { status: to, version: changed.version, undo };
 }
 
-export async function cancelVisit(
+/** Cancels: the time is free at once, planned messages are withdrawn, the patient is told if they were told before. */
+export async function cancelAppointment(
   ctx: Ctx,
-  { id, reason, note, version }: InputOf<typeof cancelContract>,
-): Promise<OutputOf<typeof cancelContract> | Failure> {
-  const visit = await open(ctx, id, version, 'appointment.cancel');
-  if (visit instanceof Failure) return visit;
+  visit: Appointment,
+  { reason, note }: { reason: CancelReason; note: string },
+): Promise<{ version: number; undo: { id: string } } | Failure> {
   const from = visit.status;
   if (!mayCancel(from)) return ctx.fail('WrongStatus', { facts: { from, to: 'cancelled' } });
-  await freeTime(ctx.em, id);
+  await freeTime(ctx.em, visit.id);
   const changed = await updateAppointment(ctx.em, visit, {
     status: 'cancelled',
     cancelledAt: ctx.now,
@@ -67,18 +68,21 @@ export async function cancelVisit(
     cancelNote: note || null,
     icalSequence: visit.icalSequence + 1,
   });
+  await planForCancelling(ctx, visit.id);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
-  ctx.wrote({
-    subjects: [{ kind: 'appointment', id }],
-    before: { status: from },
-    after: { status: 'cancelled', reason },
-  });
-  const undo = await ctx.undoable({
-    command: 'booking.restoreVisit',
-    input: { id, to: from, version: changed.version },
-    label: { what: 'cancel' },
-  });
+  const subjects = [{ kind: 'appointment', id: visit.id }];
+  ctx.wrote({ subjects, before: { status: from }, after: { status: 'cancelled', reason } });
+  const input = { id: visit.id, to: from, version: changed.version };
+  const undo = await ctx.undoable({ command: 'booking.restoreVisit', input, label: { what: 'cancel' } });
   return { version: changed.version, undo };
+}
+
+export async function cancelVisit(
+  ctx: Ctx,
+  { id, reason, note, version }: InputOf<typeof cancelContract>,
+): Promise<OutputOf<typeof cancelContract> | Failure> {
+  const visit = await open(ctx, id, version, 'appointment.cancel');
+  return visit instanceof Failure ? visit : cancelAppointment(ctx, visit, { reason, note });
 }
 
 /** A visit that is brought back may have begun already; its time having passed is no reason to refuse. */
@@ -117,6 +121,7 @@ export async function restoreVisit(
     cancelNote: null,
     icalSequence: visit.icalSequence + 1,
   });
+  await planForRestoring(ctx, id);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   ctx.wrote({ subjects: [{ kind: 'appointment', id }], before: { status: 'cancelled' }, after: { status: to } });
   return {};

@@ -2,7 +2,7 @@ import { publicClinic, publicProviders, publicVisitTypes, staffClinic } from '@z
 import { handle } from '../../platform/endpoint/handler.ts';
 import { describeClinic, describeForStaff, listProviders, listVisitTypes } from './publicClinic.ts';
 
-export { type PersonRow, personRows, type SiteRow, siteRows, timeZoneOf } from './clinic.repository.ts';
+export { clinicRow, type PersonRow, personRows, type SiteRow, siteRows, timeZoneOf } from './clinic.repository.ts';
 export const clinicEndpoints = [
   handle(publicClinic, describeClinic),
   handle(publicVisitTypes, listVisitTypes),

@@ -8,6 +8,8 @@ const schema = z.object({
   ZAGUAN_LOG: z.enum(['debug', 'info', 'warn', 'silent']).default('info'),
   /** Signs the session cookie; the demo makes one per data folder. */
   ZAGUAN_SECRET: z.string().min(32),
+  /** Where patients reach the pages; stands in messages. */
+  ZAGUAN_PUBLIC_URL: z.url().optional(),
   ZAGUAN_HTTPS: z.enum(['yes', 'no']).default('no'),
   /** Shows the demo's accounts on the sign-in page. Never set on anything real. */
   ZAGUAN_DEMO: z.enum(['yes', 'no']).default('no'),
@@ -23,6 +25,7 @@ export interface Config {
   readonly connections: number;
   readonly log: 'debug' | 'info' | 'warn' | 'silent';
   readonly secret: string;
+  readonly publicUrl: string;
   readonly https: boolean;
   readonly demo: boolean;
   readonly limits: { readonly write: number; readonly read: number; readonly 'sign-in': number };
@@ -43,6 +46,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     connections: e.ZAGUAN_DB_CONNECTIONS,
     log: e.ZAGUAN_LOG,
     secret: e.ZAGUAN_SECRET,
+    publicUrl: e.ZAGUAN_PUBLIC_URL ?? `http://${e.HOST}:${e.PORT}`,
     https: e.ZAGUAN_HTTPS === 'yes',
     demo: e.ZAGUAN_DEMO === 'yes',
     limits: { write: e.ZAGUAN_LIMIT_WRITES, read: e.ZAGUAN_LIMIT_READS, 'sign-in': 30 },

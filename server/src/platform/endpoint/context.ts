@@ -43,6 +43,8 @@ export interface Ctx {
   readonly requestId: string;
   /** Hash of the patient's browser cookie. */
   readonly browserHash: Buffer | null;
+  /** Makes the tokens of message links; never leaves the server. */
+  readonly linkSecret: string;
   fail(tag: ErrorTag, details?: FailureDetails): Failure;
   emit(event: DomainEvent): void;
   /** What was changed, for the audit. */

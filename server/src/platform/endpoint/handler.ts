@@ -10,11 +10,18 @@ export type Handler<E> = (ctx: Ctx, input: InputOf<E>) => Promise<OutputOf<E> | 
 export interface Mounted {
   readonly endpoint: Endpoint;
   readonly run: (ctx: Ctx, input: never) => Promise<unknown>;
+  /** What a refused call wrote stays (a wrong try must count). */
+  readonly keepsRefused?: boolean;
 }
 
 /** Joins an endpoint with its use case; the types make sure that they belong together. */
 export function handle<E extends Endpoint>(endpoint: E, run: Handler<E>): Mounted {
   return { endpoint, run: run as Mounted['run'] };
+}
+
+/** The same for a use case whose refusals leave a mark, such as a counted wrong try. */
+export function handleKeeping<E extends Endpoint>(endpoint: E, run: Handler<E>): Mounted {
+  return { ...handle(endpoint, run), keepsRefused: true };
 }
 
 /** The call itself, for the few that need it. */

@@ -22,6 +22,7 @@ export interface MountDeps {
   readonly hub: LiveHub;
   readonly log: Logger;
   readonly secureCookies: boolean;
+  readonly linkSecret: string;
   readonly sessions: RequestHandler;
   readonly limiters: Record<'read' | 'write' | 'sign-in', RequestHandler>;
 }
@@ -129,6 +130,7 @@ async function runInTransaction(
       actor,
       requestId,
       browserHash: browser,
+      linkSecret: deps.linkSecret,
       fail: (tag, details) => new Failure(tag, details),
       emit: (event) => {
         events.push(event);
@@ -153,7 +155,7 @@ async function runInTransaction(
         : await mounted.run(ctx, input as never);
     if (value instanceof Failure) {
       // A refused sign-in must still count; nothing else may stay of a refused call.
-      if ('runWithSession' in mounted) return value;
+      if ('runWithSession' in mounted || mounted.keepsRefused) return value;
       throw new RolledBack(value);
     }
     await em.flush();

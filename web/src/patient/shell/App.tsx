@@ -19,6 +19,8 @@ const YouPage = lazy(() =>
   import('../features/booking/pages/YouPage.tsx').then((module) => ({ default: module.YouPage })),
 );
 
+const VisitPage = lazy(() => import('../features/visit/index.ts').then((module) => ({ default: module.VisitPage })));
+
 /** The clinic's name first, ours small; one question a screen. */
 export function App() {
   const { t } = useTranslation();
@@ -60,6 +62,14 @@ export function App() {
             }
           />
           <Route path="done" element={<DonePage />} />
+          <Route
+            path="v/:token"
+            element={
+              <Suspense fallback={<p role="status">{t('loading')}</p>}>
+                <VisitPage />
+              </Suspense>
+            }
+          />
           <Route path="*" element={<Navigate to="/" replace />} />
         </Routes>
       </main>

@@ -21,6 +21,11 @@ export const ERRORS_EN: Words = {
   HoursOverlap: 'These hours overlap others of the same person. Nothing was saved.',
   HoursInUse: 'Visits are booked in these hours. Move them first; nothing was changed.',
   UndoGone: 'This can’t be undone any more. Nothing was changed.',
+  LinkGone: 'This link leads nowhere any more. Nothing was changed.',
+  WrongBirthDate: 'This is not the date of birth we have for this visit. {{left}} tries left.',
+  LinkLocked: 'Too many wrong dates. Call us and we help you. Nothing was changed.',
+  AfterCutOff: 'It is too late to cancel here. Call us, please; nothing was changed.',
+  DecidedAlready: 'Someone decided this already. Nothing was changed.',
   DatabaseAway: 'The server can’t reach its database just now. Nothing is lost; the page tries again by itself.',
   Unexpected:
     'Something went wrong on our side. Nothing was changed. Try again; if it happens twice, tell support this number: {{requestId}}.',
@@ -41,6 +46,10 @@ export const ERRORS_PATIENT_ES: Partial<Words> = {
   NotOffered: 'Esta hora ya no se ofrece. Elija otra; guardamos lo que escribió.',
   HoldGone: 'Ya no pudimos guardarle esta hora. Lo que escribió sigue aquí. Elija una hora otra vez.',
   HoldUsed: 'Esta hora ya se reservó desde este teléfono con otros datos. Llámenos si no es correcto.',
+  LinkGone: 'Este enlace ya no lleva a ninguna parte. No se cambió nada.',
+  WrongBirthDate: 'No es la fecha de nacimiento que tenemos para esta cita. Le quedan {{left}} intentos.',
+  LinkLocked: 'Demasiadas fechas equivocadas. Llámenos y le ayudamos. No se cambió nada.',
+  AfterCutOff: 'Ya es tarde para cancelar aquí. Llámenos, por favor; no se cambió nada.',
   DatabaseAway:
     'Ahora no podemos llegar a nuestro sistema de citas. No se pierde nada de lo que escribió. Seguimos intentando.',
   TooManyRequests: 'Demasiados intentos en poco tiempo. Espere un minuto; no se pierde nada.',

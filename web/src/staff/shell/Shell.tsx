@@ -1,3 +1,4 @@
+import { type Action, scopeOf } from '@zaguan/contracts';
 import type { Me } from '@zaguan/contracts/accounts';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
@@ -10,7 +11,12 @@ import { accountsApi } from '../features/accounts/accounts.api.ts';
 import { useLiveUpdates } from '../features/daybook/hooks/useLiveUpdates.ts';
 import { useAppSelector } from '../store.ts';
 
-const PLACES = ['daybook', 'availability'] as const;
+const PLACES = [
+  { place: 'daybook', needs: 'daybook.view' },
+  { place: 'vestibule', needs: 'vestibule.decide' },
+  { place: 'availability', needs: 'availability.view' },
+  { place: 'postroom', needs: 'postroom.use' },
+] as const satisfies readonly { place: string; needs: Action }[];
 
 /** The rail with words, the page in the middle, and who you are. */
 export function Shell({ me, children }: { me: Me; children: ReactNode }) {
@@ -28,7 +34,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
           <Logo size={38} frame="#d98a5f" door="#58aaa2" />
           {t('product')}
         </div>
-        {PLACES.map((place) => (
+        {PLACES.filter(({ needs }) => scopeOf(me.role, needs) !== 'no').map(({ place }) => (
           <NavLink
             key={place}
             to={`/${place}`}

@@ -16,10 +16,13 @@ interface Query<T> {
 export function Loaded<T>({
   query,
   rows = 3,
+  gone,
   children,
 }: {
   query: Query<T>;
   rows?: number;
+  /** A refusal that no second try will change. */
+  gone?: string;
   children: (data: T) => ReactNode;
 }) {
   const { t } = useTranslation();
@@ -31,9 +34,11 @@ export function Loaded<T>({
         <p>
           {t('failed')} {t(`error.${error.tag}`, { requestId: error.requestId })}
         </p>
-        <Button className="mt-2 min-h-11" onClick={() => query.refetch()}>
-          {t('tryAgain')}
-        </Button>
+        {error.tag !== gone && (
+          <Button className="mt-2 min-h-11" onClick={() => query.refetch()}>
+            {t('tryAgain')}
+          </Button>
+        )}
       </Notice>
     );
   }

@@ -3,6 +3,7 @@ import { CANCEL_REASONS, type CancelReason, mayCancel, nextStatuses } from '@zag
 import { type Role, scopeOf } from '@zaguan/contracts';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../../shared/arch/archFor.ts';
@@ -10,6 +11,7 @@ import { timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { VisitMessages } from '../../postroom/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { daybookApi } from '../daybook.api.ts';
 import type { TypeNames } from './LaneView.tsx';
@@ -55,7 +57,16 @@ export function VisitPanel({
           <span data-testid="status-words">{statusWords(plate, t)}</span>
         </p>
       </div>
-      {plate.identity === 'unknown' && <Notice tone="ochre">{t('visit.unknownNote')}</Notice>}
+      {plate.identity === 'unknown' && (
+        <Notice tone="ochre">
+          {t('visit.unknownNote')}
+          {scopeOf(role, 'vestibule.decide') !== 'no' && (
+            <Link className="ml-1 underline" to="/vestibule">
+              {t('vestibule.title')}
+            </Link>
+          )}
+        </Notice>
+      )}
       {refused && (
         <Notice tone="brick" live="assertive">
           {t(`error.${refused.tag}`, { requestId: refused.requestId })}
@@ -82,6 +93,9 @@ export function VisitPanel({
         <dd data-testid="reason">{plate.reason || t('visit.noReason')}</dd>
       </dl>
       {plate.origin && <p className="text-muted">{t(`visit.origin.${plate.origin}`)}</p>}
+      {plate.origin === 'self' && scopeOf(role, 'messages.view') !== 'no' && (
+        <VisitMessages visitId={plate.id} timeZone={site.timeZone} />
+      )}
       {mayMove ? (
         <div className="flex flex-wrap gap-2">
           {nextStatuses(plate.status).map((to, i) => (

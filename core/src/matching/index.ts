@@ -1,0 +1,2 @@
+export * from './candidates.ts';
+export * from './jaroWinkler.ts';

@@ -1,0 +1,2 @@
+export * from './readReply.ts';
+export * from './smsParts.ts';

@@ -1,0 +1,235 @@
+import { cancelVisit } from '@zaguan/contracts/booking';
+import { postroom, postroomCarrier, postroomClock, postroomReply, visitMessages } from '@zaguan/contracts/messages';
+import { cancelByLink, confirmByLink, lookAtLink, openLink } from '@zaguan/contracts/patientVisit';
+import { undo } from '@zaguan/contracts/undo';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { startServer } from '../fixtures/server.ts';
+import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
+import { bookedVisit, FOLLOW_UP, MARTA } from '../fixtures/patient.ts';
+import { makeWorld, type World } from '../fixtures/world.ts';
+
+const NUMBER = '+13125550142';
+const LINK = /\/book\/v\/([\w-]{43})/;
+
+/** Waits for something that a background job brings about. */
+async function until<T>(look: () => Promise<T | null | undefined | false>, what: string): Promise<T> {
+  for (let i = 0; i < 100; i++) {
+    const found = await look();
+    if (found) return found;
+    await new Promise((resolve) => setTimeout(resolve, 100));
+  }
+  throw new Error(`It did not happen: ${what}`);
+}
+
+describe('messages', () => {
+  let world: World;
+  let base: string;
+  let desk: Client;
+  let nth = 0;
+  beforeAll(async () => {
+    world = await makeWorld('messages', { processes: 2 });
+    base = world.servers[0].url;
+    desk = await signedIn(base, 'coordinator');
+  });
+  afterAll(() => world.close());
+
+  const book = (person = MARTA) => bookedVisit(base, nth++ % 5, person);
+  const phoneOf = async (number: string) =>
+    dataOf(await desk.call(postroom, {})).phones.find((phone) => phone.number === number)?.messages ?? [];
+  const textsTo = async (number: string) =>
+    (await phoneOf(number)).filter((message) => message.direction === 'to-patient').map((message) => message.body);
+  const numberFor = (n: number) => ({ ...MARTA, phone: `+1720555${String(150 + n).padStart(4, '0')}` });
+
+  it('confirms at once with clinic, date, time and link, not the visit type, and plans the reminders', async () => {
+    const { id } = await book();
+    const [text] = await until(async () => {
+      const all = await textsTo(NUMBER);
+      return all.length ? all : null;
+    }, 'confirmation');
+    expect(text).toMatch(
+      /^Brindlewood Allergy & Asthma: you are booked \w{3}, Dec \d+, \d+:\d\d [ap]m\. Details or cancel: http/,
+    );
+    expect(text).toMatch(LINK);
+    expect(text).not.toMatch(/follow/i);
+    const { messages } = dataOf(await desk.call(visitMessages, { id }));
+    expect(messages.map((message) => [message.kind, message.step])).toEqual(
+      expect.arrayContaining([
+        ['confirmation', null],
+        ['reminder', '7-days'],
+        ['reminder', '2-days'],
+        ['reminder', '3-hours'],
+      ]),
+    );
+    const [week] = messages.filter((message) => message.step === '7-days');
+    expect(week).toMatchObject({ status: 'dropped', droppedCode: 'already-past' });
+    // Nothing that opens the link is stored: neither the token nor the address.
+    const { rows } = await world.sql.query(
+      "select body from message where body ~ 'book/v/' union all select encode(token_hash, 'escape') from visit_link where encode(token_hash, 'escape') ~ 'book'",
+    );
+    expect(rows).toEqual([]);
+  });
+
+  it('confirms by Y, and answers once', async () => {
+    const person = numberFor(1);
+    const { id } = await book(person);
+    await until(async () => (await textsTo(person.phone)).length === 1, 'confirmation');
+    expect(dataOf(await desk.call(postroomReply, { number: person.phone, body: 'y' })).meaning).toBe('confirm');
+    await until(async () => (await textsTo(person.phone)).at(-1)?.includes('thank you, we expect you'), 'thanks');
+    const { rows } = await world.sql.query(
+      'select confirmed_at is not null as confirmed from appointment where id = $1',
+      [id],
+    );
+    expect(rows).toEqual([{ confirmed: true }]);
+  });
+
+  it('stops for the number, whoever shares it, and says how to cancel instead', async () => {
+    const person = numberFor(2);
+    const first = await book(person);
+    const second = await book({ ...person, givenName: 'Sister' });
+    await until(async () => (await textsTo(person.phone)).length === 2, 'two confirmations');
+    expect(dataOf(await desk.call(postroomReply, { number: person.phone, body: 'Cancel' })).meaning).toBe('stop');
+    await until(
+      async () =>
+        (await textsTo(person.phone)).at(-1)?.includes('no more automated texts. To change or cancel a visit call'),
+      'answer',
+    );
+    for (const { id } of [first, second]) {
+      const { messages } = dataOf(await desk.call(visitMessages, { id }));
+      const left = messages.filter((message) => message.kind === 'reminder' && message.status === 'planned');
+      expect(left).toEqual([]);
+    }
+    // The visit itself is untouched, and a later booking from this number plans nothing.
+    expect((await world.sql.query('select status from appointment where id = $1', [first.id])).rows).toEqual([
+      { status: 'booked' },
+    ]);
+    const third = await book({ ...person, givenName: 'Brother' });
+    const { messages } = dataOf(await desk.call(visitMessages, { id: third.id }));
+    expect(messages.every((message) => message.status === 'dropped' && message.droppedCode === 'opted-out')).toBe(true);
+  });
+
+  it('puts anything else into the inbox for a person', async () => {
+    const person = numberFor(3);
+    await book(person);
+    await until(async () => (await textsTo(person.phone)).length === 1, 'confirmation');
+    expect(dataOf(await desk.call(postroomReply, { number: person.phone, body: 'Can I bring my dog?' })).meaning).toBe(
+      'other',
+    );
+    const { rows } = await world.sql.query(
+      "select meaning, handled_at from inbox_message where body = 'Can I bring my dog?'",
+    );
+    expect(rows).toEqual([{ meaning: 'other', handled_at: null }]);
+  });
+
+  it('withdraws reminders when the visit is cancelled, tells the patient, and corrects itself on undo', async () => {
+    const person = numberFor(4);
+    const { id } = await book(person);
+    await until(async () => (await textsTo(person.phone)).length === 1, 'confirmation');
+    const cancelled = dataOf(await desk.call(cancelVisit, { id, reason: 'provider-away', note: '', version: 1 }));
+    await until(async () => (await textsTo(person.phone)).at(-1)?.includes('is cancelled'), 'cancellation');
+    expect(
+      dataOf(await desk.call(visitMessages, { id })).messages.filter((message) => message.status === 'planned'),
+    ).toEqual([]);
+    expect((await desk.call(undo, { id: cancelled.undo.id })).status).toBe(200);
+    await until(async () => (await textsTo(person.phone)).at(-1)?.includes('takes place after all'), 'correction');
+  });
+
+  it('sends what is due when the clock moves on, and waits out a carrier that is down', async () => {
+    const person = numberFor(5);
+    const { id, wanted } = await book(person);
+    await until(async () => (await textsTo(person.phone)).length === 1, 'confirmation');
+    await desk.call(postroomCarrier, { mode: 'down' });
+    const reminder = dataOf(await desk.call(visitMessages, { id })).messages.find(
+      (message) => message.status === 'planned',
+    );
+    const { now } = dataOf(await desk.call(postroom, {}));
+    const ahead = Math.ceil((Date.parse(reminder?.sendAt ?? wanted.start) - Date.parse(now)) / 60_000) + 1;
+    await desk.call(postroomClock, { minutes: ahead });
+    await until(
+      async () =>
+        dataOf(await desk.call(visitMessages, { id })).messages.some(
+          (message) => message.failReason === 'carrier-down',
+        ),
+      'a failed try',
+    );
+    expect((await textsTo(person.phone)).length).toBe(1);
+    await desk.call(postroomCarrier, { mode: 'works' });
+    await desk.call(postroomClock, { minutes: 5 });
+    await until(async () => (await textsTo(person.phone)).at(-1)?.includes('your appointment is'), 'reminder');
+  });
+
+  it('shows clinic and date, and the visit after the date of birth; five wrong ones lock it; GET never acts', async () => {
+    const person = { ...numberFor(6), birthDate: '1990-02-03' };
+    const { id } = await book(person);
+    const [text] = await until(async () => {
+      const all = await textsTo(person.phone);
+      return all.length ? all : null;
+    }, 'confirmation');
+    const token = LINK.exec(text)?.[1] ?? '';
+    const phone = new Client(base);
+    const look = dataOf(await phone.call(lookAtLink, { token }));
+    expect(Object.keys(look).sort()).toEqual(['clinic', 'date', 'locked', 'phone']);
+    const enter = (birthDate: string) => phone.call(openLink, { token, birthDate, language: 'en' });
+    expect(refusalOf(await enter('1990-02-04'))).toMatchObject({ tag: 'WrongBirthDate', facts: { left: 4 } });
+    expect(dataOf(await enter('1990-02-03')).visit).toMatchObject({
+      status: 'booked',
+      confirmed: false,
+      visitType: 'Follow-up visit',
+    });
+    for (let i = 0; i < 4; i++) expect(refusalOf(await enter('1990-02-04')).tag).toBe('WrongBirthDate');
+    expect(refusalOf(await enter('1990-02-04')).tag).toBe('LinkLocked');
+    expect(refusalOf(await enter('1990-02-03')).tag).toBe('LinkLocked');
+    expect((await world.sql.query('select confirmed_at, status from appointment where id = $1', [id])).rows).toEqual([
+      { confirmed_at: null, status: 'booked' },
+    ]);
+    const altered = `${token.slice(0, -1)}${token.endsWith('A') ? 'B' : 'A'}`;
+    expect(refusalOf(await phone.call(lookAtLink, { token: altered })).tag).toBe('LinkGone');
+  });
+
+  it('confirms and cancels by link, and frees the time', async () => {
+    const person = { ...numberFor(7), birthDate: '1991-02-03' };
+    const { id } = await book(person);
+    const [text] = await until(async () => {
+      const all = await textsTo(person.phone);
+      return all.length ? all : null;
+    }, 'confirmation');
+    const who = { token: LINK.exec(text)?.[1] ?? '', birthDate: person.birthDate, language: 'en' as const };
+    const phone = new Client(base);
+    expect(dataOf(await phone.call(confirmByLink, who)).visit.confirmed).toBe(true);
+    expect(dataOf(await phone.call(cancelByLink, who)).visit).toMatchObject({ status: 'cancelled', mayCancel: false });
+    expect(dataOf(await phone.call(cancelByLink, who)).visit.status).toBe('cancelled');
+    expect(refusalOf(await phone.call(confirmByLink, who)).tag).toBe('WrongStatus');
+    expect((await world.sql.query('select 1 from occupancy where appointment_id = $1', [id])).rows).toEqual([]);
+  });
+
+  it.each(['before-hand-over', 'after-hand-over', 'before-recording'])(
+    'loses none and shows none twice when the server is killed %s',
+    async (point) => {
+      const fault = await makeWorld(`fault_${point.replaceAll('-', '_')}`, { processes: 0 });
+      const doomed = await startServer(fault.url, { ZAGUAN_FAILPOINT: point });
+      const died = new Promise((resolve) => doomed.process.once('exit', resolve));
+      // It may die before it has answered; the booking stands all the same.
+      await bookedVisit(doomed.url).catch(() => undefined);
+      await died;
+      expect(doomed.process.signalCode).toBe('SIGKILL');
+      const successor = await startServer(fault.url);
+      const look = async () =>
+        (await fault.sql.query<{ status: string }>("select status from message where kind = 'confirmation'")).rows[0]
+          ?.status === 'delivered';
+      await until(look, 'the confirmation after the crash');
+      const { rows } = await fault.sql.query(
+        "select count(*)::int as shown from stand_in.sms where direction = 'to-patient'",
+      );
+      expect(rows).toEqual([{ shown: 1 }]);
+      await successor.stop();
+      await fault.close();
+    },
+  );
+
+  it('keeps the Postroom shut where no demo runs', async () => {
+    const real = await makeWorld('messages_real', { env: { ZAGUAN_DEMO: 'no' } });
+    const coordinator = await signedIn(real.servers[0].url, 'coordinator');
+    expect(refusalOf(await coordinator.call(postroom, {})).tag).toBe('NotFound');
+    await real.close();
+    expect(FOLLOW_UP.kind).toBe('established');
+  });
+});

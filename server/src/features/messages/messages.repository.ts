@@ -1,0 +1,197 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { AppointmentStatus } from '@zaguan/core/visits';
+import type { Language, MessageKind } from './words.ts';
+
+/** A visit with what a message about it needs. */
+export interface MessagedVisit {
+  id: string;
+  status: AppointmentStatus;
+  startsAt: Date;
+  endsAt: Date;
+  timeZone: string;
+  clinic: string;
+  clinicPhone: string;
+  siteId: string;
+  siteDate: string;
+  language: Language;
+  phone: string | null;
+  laneLeftOut: boolean;
+  version: number;
+}
+
+const VISIT = `select a.id, a.status, a.starts_at, a.ends_at, a.site_id, a.site_date::text, a.version, s.time_zone, c.name as clinic, c.phone as clinic_phone,
+    coalesce(b.language, p.language, 'en') as language,
+    coalesce(b.phone, (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = a.patient_id and cp.kind = 'phone' order by pc.rank limit 1)) as phone,
+    exists (select 1 from occupancy o join resource r on r.id = o.resource_id where o.appointment_id = a.id and r.left_out_of_messages) as lane_left_out
+  from appointment a join site s on s.id = a.site_id cross join clinic c left join self_booking b on b.appointment_id = a.id left join patient p on p.id = a.patient_id`;
+
+interface VisitRow {
+  id: string;
+  status: AppointmentStatus;
+  starts_at: string;
+  ends_at: string;
+  site_id: string;
+  site_date: string;
+  version: number;
+  time_zone: string;
+  clinic: string;
+  clinic_phone: string;
+  language: Language;
+  phone: string | null;
+  lane_left_out: boolean;
+}
+
+export async function messagedVisit(em: SqlEntityManager, id: string): Promise<MessagedVisit | null> {
+  const [row] = await em.execute<VisitRow[]>(`${VISIT} where a.id = ?`, [id]);
+  if (!row) return null;
+  return {
+    id: row.id,
+    status: row.status,
+    startsAt: new Date(row.starts_at),
+    endsAt: new Date(row.ends_at),
+    timeZone: row.time_zone,
+    clinic: row.clinic,
+    clinicPhone: row.clinic_phone,
+    siteId: row.site_id,
+    siteDate: row.site_date,
+    language: row.language,
+    phone: row.phone,
+    laneLeftOut: row.lane_left_out,
+    version: row.version,
+  };
+}
+
+/** The row of a number, made if it is new. */
+export async function contactPoint(em: SqlEntityManager, newId: string, number: string): Promise<string> {
+  const [row] = await em.execute<{ id: string }[]>(
+    `insert into contact_point (id, kind, value) values (?, 'phone', ?) on conflict (kind, value) do update set value = excluded.value returning id`,
+    [newId, number],
+  );
+  return row.id;
+}
+
+/** Whether the number itself said stop (or is wrong), whoever shares it: the latest word in the ledger counts. */
+export async function isOptedOut(em: SqlEntityManager, contactPointId: string): Promise<boolean> {
+  const [row] = await em.execute<{ event: string }[]>(
+    `select event from contact_ledger where contact_point_id = ? and event in ('consented','revoked','wrong-number') order by at desc, id desc limit 1`,
+    [contactPointId],
+  );
+  return row?.event === 'revoked' || row?.event === 'wrong-number';
+}
+
+export async function writeLedger(
+  em: SqlEntityManager,
+  entry: { id: string; contactPointId: string; event: 'consented' | 'revoked'; wording: string; how: string; at: Date },
+): Promise<void> {
+  await em.execute(
+    `insert into contact_ledger (id, contact_point_id, event, purpose, wording, wording_version, how, at) values (?, ?, ?, 'visit-messages', ?, '1', ?, ?)`,
+    [entry.id, entry.contactPointId, entry.event, entry.wording, entry.how, entry.at],
+  );
+}
+
+export interface NewMessage {
+  id: string;
+  appointmentId: string | null;
+  contactPointId: string | null;
+  kind: MessageKind;
+  step: string | null;
+  language: Language;
+  body: string;
+  sendAt: Date;
+  notAfter: Date;
+  droppedCode: string | null;
+  createdAt: Date;
+}
+
+export async function insertMessage(em: SqlEntityManager, message: NewMessage): Promise<void> {
+  await em.execute(
+    `insert into message (id, appointment_id, contact_point_id, channel, kind, step, language, body, send_at, not_after, status, dropped_code, next_attempt_at, created_at)
+     values (?, ?, ?, 'sms', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    [
+      message.id,
+      message.appointmentId,
+      message.contactPointId,
+      message.kind,
+      message.step,
+      message.language,
+      message.body,
+      message.sendAt,
+      message.notAfter,
+      message.droppedCode ? 'dropped' : 'planned',
+      message.droppedCode,
+      message.sendAt,
+      message.createdAt,
+    ],
+  );
+}
+
+/** Takes back what is planned for a visit. Says whether anything about it was sent already. */
+export async function withdrawPlanned(
+  em: SqlEntityManager,
+  appointmentId: string,
+  now: Date,
+): Promise<{ anySent: boolean }> {
+  await em.execute(
+    `update message set status = 'withdrawn', settled_at = ? where appointment_id = ? and status = 'planned'`,
+    [now, appointmentId],
+  );
+  const rows = await em.execute<unknown[]>(
+    `select 1 from message where appointment_id = ? and status in ('sent','delivered') limit 1`,
+    [appointmentId],
+  );
+  return { anySent: rows.length > 0 };
+}
+
+/** What the number said stop to: every automated message that is still planned for it. */
+export async function withdrawForNumber(em: SqlEntityManager, contactPointId: string, now: Date): Promise<void> {
+  await em.execute(
+    `update message set status = 'dropped', dropped_code = 'opted-out', settled_at = ? where contact_point_id = ? and status = 'planned' and kind <> 'reply'`,
+    [now, contactPointId],
+  );
+}
+
+export interface MessageRow {
+  id: string;
+  kind: MessageKind;
+  step: string | null;
+  body: string;
+  send_at: string;
+  status: 'planned' | 'sent' | 'delivered' | 'failed' | 'withdrawn' | 'dropped';
+  dropped_code: string | null;
+  fail_reason: string | null;
+  settled_at: string | null;
+}
+
+export function messagesOf(em: SqlEntityManager, appointmentId: string): Promise<MessageRow[]> {
+  return em.execute(
+    'select id, kind, step, body, send_at, status, dropped_code, fail_reason, settled_at from message where appointment_id = ? order by send_at, seq',
+    [appointmentId],
+  );
+}
+
+/** The visit that the last message to a number was about: what a bare "Y" answers. */
+export async function lastVisitOf(em: SqlEntityManager, contactPointId: string, now: Date): Promise<string | null> {
+  const [row] = await em.execute<{ appointment_id: string }[]>(
+    `select m.appointment_id from message m join appointment a on a.id = m.appointment_id
+     where m.contact_point_id = ? and m.status in ('sent','delivered') and m.kind in ('confirmation','reminder','restored') and a.status = 'booked' and a.starts_at > ? order by m.seq desc limit 1`,
+    [contactPointId, now],
+  );
+  return row?.appointment_id ?? null;
+}
+
+export async function setConfirmed(em: SqlEntityManager, appointmentId: string, now: Date): Promise<void> {
+  await em.execute(
+    'update appointment set confirmed_at = coalesce(confirmed_at, ?), version = version + 1 where id = ?',
+    [now, appointmentId],
+  );
+}
+
+export async function insertInbox(
+  em: SqlEntityManager,
+  row: { id: string; contactPointId: string; body: string; meaning: string; appointmentId: string | null; at: Date },
+): Promise<void> {
+  await em.execute(
+    `insert into inbox_message (id, contact_point_id, channel, body, meaning, appointment_id, received_at) values (?, ?, 'sms', ?, ?, ?, ?)`,
+    [row.id, row.contactPointId, row.body, row.meaning, row.appointmentId, row.at],
+  );
+}

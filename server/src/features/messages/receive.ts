@@ -1,0 +1,77 @@
+import { readReply, type Reply } from '@zaguan/core/messages';
+import type { Ctx } from '../../platform/endpoint/context.ts';
+import {
+  contactPoint,
+  insertInbox,
+  insertMessage,
+  lastVisitOf,
+  type MessagedVisit,
+  messagedVisit,
+  setConfirmed,
+  withdrawForNumber,
+  writeLedger,
+} from './messages.repository.ts';
+import { ANSWERS } from './words.ts';
+
+/** An answer is worth an answer for an hour. */
+const ANSWER_LIVES_MS = 3_600_000;
+
+/**
+ * A text message that came in. "Y" confirms the visit the last message was about; a stop word belongs to the number and
+ * ends every automated message to it; anything else goes to the inbox. Each is answered once, also in quiet time.
+ */
+export async function receiveText(
+  ctx: Ctx,
+  number: string,
+  body: string,
+  clinic: { name: string; phone: string },
+): Promise<Reply> {
+  const contactPointId = await contactPoint(ctx.em, ctx.newId(), number);
+  const visitId = await lastVisitOf(ctx.em, contactPointId, ctx.now);
+  const visit = visitId ? await messagedVisit(ctx.em, visitId) : null;
+  // A bare yes without a visit to confirm is for a person to read.
+  const meaning = readReply(body) === 'confirm' && !visit ? 'other' : readReply(body);
+  await insertInbox(ctx.em, { id: ctx.newId(), contactPointId, body, meaning, appointmentId: visitId, at: ctx.now });
+  if (meaning === 'confirm' && visit) {
+    await setConfirmed(ctx.em, visit.id, ctx.now);
+    ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
+    ctx.wrote({ subjects: [{ kind: 'appointment', id: visit.id }], after: { confirmed: true, by: 'text message' } });
+  }
+  if (meaning === 'stop') {
+    await writeLedger(ctx.em, {
+      id: ctx.newId(),
+      contactPointId,
+      event: 'revoked',
+      wording: 'A stop word by text message.',
+      how: 'reply',
+      at: ctx.now,
+    });
+    await withdrawForNumber(ctx.em, contactPointId, ctx.now);
+    ctx.wrote({ subjects: [{ kind: 'contact-point', id: contactPointId }], after: { event: 'revoked' } });
+  }
+  await answer(ctx, contactPointId, meaning, visit, clinic);
+  return meaning;
+}
+
+async function answer(
+  ctx: Ctx,
+  contactPointId: string,
+  meaning: Reply,
+  visit: MessagedVisit | null,
+  clinic: { name: string; phone: string },
+): Promise<void> {
+  const language = visit?.language ?? 'en';
+  await insertMessage(ctx.em, {
+    id: ctx.newId(),
+    appointmentId: null,
+    contactPointId,
+    kind: 'reply',
+    step: null,
+    language,
+    body: ANSWERS[language][meaning]({ clinic: clinic.name, phone: clinic.phone }),
+    sendAt: ctx.now,
+    notAfter: new Date(ctx.now.getTime() + ANSWER_LIVES_MS),
+    droppedCode: null,
+    createdAt: ctx.now,
+  });
+}

@@ -1,0 +1,80 @@
+export type Language = 'en' | 'es';
+
+export type MessageKind = 'confirmation' | 'reminder' | 'cancellation' | 'restored' | 'reply';
+
+/** Filled in when the message is handed over, so that no token is stored. */
+export const LINK = '{link}';
+
+interface Facts {
+  readonly clinic: string;
+  readonly date: string;
+  readonly time: string;
+}
+
+/**
+ * Clinic, date, time and link; never the visit type. Spanish keeps to letters of the GSM alphabet (é, ñ, ü, but not
+ * á, í, ó, ú), which halves the number of messages a text takes (TS 23.038).
+ */
+const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply'>, (facts: Facts) => string>> = {
+  en: {
+    confirmation: ({ clinic, date, time }) =>
+      `${clinic}: you are booked ${date}, ${time}. Details or cancel: ${LINK} Reply Y to confirm, STOP for no more texts.`,
+    reminder: ({ clinic, date, time }) =>
+      `${clinic}: your appointment is ${date}, ${time}. Reply Y to confirm. Details or cancel: ${LINK} STOP for no more texts.`,
+    cancellation: ({ clinic, date, time }) =>
+      `${clinic}: your appointment on ${date}, ${time} is cancelled. Call us for another time.`,
+    restored: ({ clinic, date, time }) =>
+      `${clinic}: your appointment on ${date}, ${time} takes place after all. ${LINK}`,
+  },
+  es: {
+    confirmation: ({ clinic, date, time }) =>
+      `${clinic}: su cita es el ${date}, ${time}. Detalles o cancelar: ${LINK} Responda S para confirmar, ALTO para no recibir textos.`,
+    reminder: ({ clinic, date, time }) =>
+      `${clinic}: le esperamos el ${date}, ${time}. Responda S para confirmar. Detalles o cancelar: ${LINK} ALTO para no recibir textos.`,
+    cancellation: ({ clinic, date, time }) =>
+      `${clinic}: su cita del ${date}, ${time} se cancela. Llame para otra hora.`,
+    restored: ({ clinic, date, time }) => `${clinic}: su cita del ${date}, ${time} queda como estaba. ${LINK}`,
+  },
+};
+
+/** Answers to a patient's reply; sent at once, also in quiet time. */
+export const ANSWERS: Record<
+  Language,
+  Record<'confirm' | 'stop' | 'other', (facts: { clinic: string; phone: string }) => string>
+> = {
+  en: {
+    confirm: ({ clinic }) => `${clinic}: thank you, we expect you.`,
+    stop: ({ clinic, phone }) =>
+      `${clinic}: you get no more automated texts. To change or cancel a visit call ${phone}.`,
+    other: ({ clinic, phone }) => `${clinic}: we read your message at the desk. If it is urgent call ${phone}.`,
+  },
+  es: {
+    confirm: ({ clinic }) => `${clinic}: gracias, le esperamos.`,
+    stop: ({ clinic, phone }) =>
+      `${clinic}: no recibe más textos. Para cambiar o cancelar una cita llame al ${phone}.`.replace('más', 'mas'),
+    other: ({ clinic, phone }) => `${clinic}: leemos su mensaje en la clinica. Si es urgente llame al ${phone}.`,
+  },
+};
+
+const FORMATS = { en: 'en-US', es: 'es-US' } as const;
+
+/** The text of a message about a visit, with the link still to be filled in. */
+export function writeMessage(
+  kind: Exclude<MessageKind, 'reply'>,
+  language: Language,
+  visit: { clinic: string; startsAt: Date; timeZone: string },
+): string {
+  const part = (options: Intl.DateTimeFormatOptions) =>
+    new Intl.DateTimeFormat(FORMATS[language], { timeZone: visit.timeZone, ...options }).format(visit.startsAt);
+  const plain = (text: string) =>
+    text
+      .replace(/\u202f|\u00a0/g, ' ')
+      .replace(/á/g, 'a')
+      .replace(/\./g, '')
+      .replace(/ ?([AP])M/i, (_, half: string) => ` ${half.toLowerCase()}m`);
+  return WORDS[language][kind]({
+    clinic: visit.clinic,
+    date: plain(part({ weekday: 'short', month: 'short', day: 'numeric' })),
+    time: plain(part({ hour: 'numeric', minute: '2-digit' })),
+  });
+}

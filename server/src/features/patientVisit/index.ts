@@ -1,0 +1,106 @@
+import * as contract from '@zaguan/contracts/patientVisit';
+import type { Ctx } from '../../platform/endpoint/context.ts';
+import { Failure } from '../../platform/endpoint/failure.ts';
+import { handle, handleKeeping } from '../../platform/endpoint/handler.ts';
+import { appointmentForUpdate, cancelAppointment } from '../booking/index.ts';
+import { hashOfToken } from '../linkTokens/index.ts';
+import { setConfirmed } from '../messages/index.ts';
+import { countWrongTry, forgetWrongTries, type LinkedVisit, visitOfLink } from './patientVisit.repository.ts';
+
+const MOST_TRIES = 5;
+/** Long enough that guessing birth dates leads nowhere, short enough that a real patient can try tomorrow. */
+const LOCK_MS = 12 * 3_600_000;
+/** Until a day before, the time can still be given to someone else (common practice). */
+const CANCEL_BEFORE_MS = 24 * 3_600_000;
+
+type Who = { token: string; birthDate: string; language: 'en' | 'es' };
+
+/** Checks link and date of birth. A wrong try counts although the call is refused. */
+async function enter(ctx: Ctx, { token, birthDate }: Who): Promise<LinkedVisit | Failure> {
+  const visit = await visitOfLink(ctx.em, hashOfToken(token), ctx.now);
+  if (!visit) return ctx.fail('LinkGone');
+  if (visit.locked_until && new Date(visit.locked_until) > ctx.now) return ctx.fail('LinkLocked');
+  if (visit.birth_date === birthDate) {
+    if (visit.wrong_tries) await forgetWrongTries(ctx.em, visit.link_id);
+    return visit;
+  }
+  const left = MOST_TRIES - (visit.locked_until ? 0 : visit.wrong_tries) - 1;
+  await countWrongTry(ctx.em, visit.link_id, left <= 0 ? new Date(ctx.now.getTime() + LOCK_MS) : null);
+  return left <= 0 ? ctx.fail('LinkLocked') : ctx.fail('WrongBirthDate', { facts: { left } });
+}
+
+function toDetails(ctx: Ctx, visit: LinkedVisit, language: 'en' | 'es'): contract.VisitDetails {
+  const start = new Date(visit.starts_at);
+  const cancelUntil = new Date(start.getTime() - CANCEL_BEFORE_MS);
+  const open = visit.status === 'booked' || visit.status === 'pending';
+  const status =
+    visit.status === 'cancelled'
+      ? 'cancelled'
+      : open
+        ? new Date(visit.ends_at) <= ctx.now
+          ? 'over'
+          : 'booked'
+        : visit.status === 'arrived' || visit.status === 'checked-in'
+          ? 'here'
+          : 'over';
+  return {
+    start: start.toISOString(),
+    end: new Date(visit.ends_at).toISOString(),
+    timeZone: visit.time_zone,
+    site: visit.site,
+    address: visit.address,
+    directions: language === 'es' ? visit.directions_es : visit.directions_en,
+    visitType: language === 'es' ? visit.type_es : visit.type_en,
+    provider: visit.provider,
+    status,
+    confirmed: visit.confirmed_at !== null,
+    mayCancel: status === 'booked' && ctx.now <= cancelUntil,
+    cancelUntil: cancelUntil.toISOString(),
+  };
+}
+
+export const patientVisitEndpoints = [
+  handle(contract.lookAtLink, async (ctx, { token }) => {
+    const visit = await visitOfLink(ctx.em, hashOfToken(token), ctx.now);
+    if (!visit) return ctx.fail('LinkGone');
+    return {
+      clinic: visit.clinic,
+      phone: visit.phone,
+      date: visit.site_date,
+      locked: visit.locked_until !== null && new Date(visit.locked_until) > ctx.now,
+    };
+  }),
+  handleKeeping(contract.openLink, async (ctx, input) => {
+    const visit = await enter(ctx, input);
+    return visit instanceof Failure ? visit : { visit: toDetails(ctx, visit, input.language) };
+  }),
+  handleKeeping(contract.confirmByLink, async (ctx, input) => {
+    const visit = await enter(ctx, input);
+    if (visit instanceof Failure) return visit;
+    if (visit.status !== 'booked' || new Date(visit.ends_at) <= ctx.now) return ctx.fail('WrongStatus');
+    if (!visit.confirmed_at) {
+      await setConfirmed(ctx.em, visit.appointment_id, ctx.now);
+      ctx.emit({ type: 'visit-changed', siteId: visit.site_id, date: visit.site_date });
+      ctx.wrote({
+        subjects: [{ kind: 'appointment', id: visit.appointment_id }],
+        after: { confirmed: true, by: 'link' },
+      });
+    }
+    return { visit: { ...toDetails(ctx, visit, input.language), confirmed: true } };
+  }),
+  handleKeeping(contract.cancelByLink, async (ctx, input) => {
+    const visit = await enter(ctx, input);
+    if (visit instanceof Failure) return visit;
+    const details = toDetails(ctx, visit, input.language);
+    if (details.status === 'cancelled') return { visit: details };
+    if (details.status !== 'booked') return ctx.fail('WrongStatus');
+    if (!details.mayCancel) return ctx.fail('AfterCutOff');
+    const appointment = await appointmentForUpdate(ctx.em, visit.appointment_id);
+    const result = appointment
+      ? await cancelAppointment(ctx, appointment, { reason: 'patient-asked', note: '' })
+      : ctx.fail('LinkGone');
+    return result instanceof Failure
+      ? result
+      : { visit: { ...details, status: 'cancelled' as const, mayCancel: false } };
+  }),
+];

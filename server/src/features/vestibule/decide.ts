@@ -1,0 +1,159 @@
+import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { createPerson, discardBooking, linkPerson, listVestibule } from '@zaguan/contracts/vestibule';
+import { findCandidates, type Identity, LIKELY } from '@zaguan/core/matching';
+import { fullName } from '@zaguan/core/patients';
+import type { Ctx } from '../../platform/endpoint/context.ts';
+import { Failure } from '../../platform/endpoint/failure.ts';
+import { appointmentForUpdate, cancelAppointment, updateAppointment } from '../booking/index.ts';
+import {
+  addContact,
+  insertPatient,
+  nextRecordNumber,
+  patientExists,
+  recordsLike,
+  takeBackPatient,
+  type WaitingRow,
+  waitingRow,
+  waitingRows,
+} from './vestibule.repository.ts';
+
+function identityOf(row: WaitingRow): Identity {
+  return { givenName: row.given_name, familyName: row.family_name, birthDate: row.birth_date, contacts: [row.phone] };
+}
+
+export async function listWaiting(
+  ctx: Ctx,
+  _input: InputOf<typeof listVestibule>,
+): Promise<OutputOf<typeof listVestibule>> {
+  const waiting = [];
+  for (const row of await waitingRows(ctx.em)) {
+    const records = await recordsLike(ctx.em, row);
+    const candidates = findCandidates(identityOf(row), records);
+    ctx.viewed(candidates.map((candidate) => candidate.patientId));
+    waiting.push({
+      appointmentId: row.id,
+      version: row.version,
+      siteName: row.site,
+      timeZone: row.time_zone,
+      start: new Date(row.starts_at).toISOString(),
+      visitType: row.visit_type,
+      provider: row.provider,
+      kind: row.patient_kind,
+      givenName: row.given_name,
+      familyName: row.family_name,
+      birthDate: row.birth_date,
+      phone: row.phone,
+      reason: row.reason,
+      bookedAt: new Date(row.booked_at).toISOString(),
+      candidates: candidates.flatMap(({ patientId, weight, fields }) => {
+        const record = records.find((each) => each.patientId === patientId);
+        return record
+          ? [
+              {
+                patientId,
+                recordNumber: record.recordNumber,
+                name: fullName(record.givenName, record.familyName),
+                birthDate: record.birthDate,
+                phone: record.phone,
+                status: record.status,
+                likely: weight >= LIKELY,
+                fields,
+              },
+            ]
+          : [];
+      }),
+    });
+  }
+  return { waiting };
+}
+
+/** The booking to decide on, kept from a second decision at the same time. */
+async function open(ctx: Ctx, id: string, version: number) {
+  const appointment = await appointmentForUpdate(ctx.em, id);
+  if (!appointment) return ctx.fail('NotFound');
+  const row = await waitingRow(ctx.em, id);
+  if (!row) return ctx.fail('DecidedAlready');
+  if (appointment.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: appointment.version } });
+  return { appointment, row };
+}
+
+async function settle(
+  ctx: Ctx,
+  opened: Exclude<Awaited<ReturnType<typeof open>>, Failure>,
+  patientId: string,
+  created: boolean,
+) {
+  const { appointment, row } = opened;
+  const changed = await updateAppointment(ctx.em, appointment, { patientId, identity: 'sure' });
+  await addContact(ctx.em, patientId, row.phone);
+  ctx.emit({ type: 'visit-changed', siteId: row.site_id, date: row.site_date });
+  ctx.wrote({
+    subjects: [
+      { kind: 'appointment', id: row.id },
+      { kind: 'patient', id: patientId },
+    ],
+    before: { identity: 'unknown' },
+    after: { identity: 'sure', created },
+  });
+  return ctx.undoable({
+    command: 'vestibule.unlink',
+    input: { id: row.id, version: changed.version, created },
+    label: { what: created ? 'person-created' : 'person-linked' },
+  });
+}
+
+export async function link(
+  ctx: Ctx,
+  { id, patientId, version }: InputOf<typeof linkPerson>,
+): Promise<OutputOf<typeof linkPerson> | Failure> {
+  const opened = await open(ctx, id, version);
+  if (opened instanceof Failure) return opened;
+  if (!(await patientExists(ctx.em, patientId))) return ctx.fail('NotFound');
+  return { undo: await settle(ctx, opened, patientId, false) };
+}
+
+/** Always a fresh record; never written over another one. */
+export async function create(
+  ctx: Ctx,
+  { id, version }: InputOf<typeof createPerson>,
+): Promise<OutputOf<typeof createPerson> | Failure> {
+  const opened = await open(ctx, id, version);
+  if (opened instanceof Failure) return opened;
+  const patientId = ctx.newId();
+  const recordNumber = await nextRecordNumber(ctx.em);
+  await insertPatient(ctx.em, { id: patientId, recordNumber, typed: opened.row, now: ctx.now });
+  return { recordNumber, undo: await settle(ctx, opened, patientId, true) };
+}
+
+export async function discard(
+  ctx: Ctx,
+  { id, version }: InputOf<typeof discardBooking>,
+): Promise<OutputOf<typeof discardBooking> | Failure> {
+  const opened = await open(ctx, id, version);
+  if (opened instanceof Failure) return opened;
+  const result = await cancelAppointment(ctx, opened.appointment, { reason: 'not-genuine', note: '' });
+  return result instanceof Failure ? result : { undo: result.undo };
+}
+
+/** The inverse of linking and creating: nobody's again, and a record made here goes if nothing else hangs on it. */
+export async function unlink(
+  ctx: Ctx,
+  { id, version, created }: { id: string; version: number; created: boolean },
+): Promise<object | Failure> {
+  const appointment = await appointmentForUpdate(ctx.em, id);
+  if (!appointment?.patientId) return ctx.fail('NotFound');
+  if (appointment.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: appointment.version } });
+  const { patientId } = appointment;
+  await updateAppointment(ctx.em, appointment, { patientId: null, identity: 'unknown' });
+  if (created) await takeBackPatient(ctx.em, patientId);
+  ctx.emit({ type: 'visit-changed', siteId: appointment.siteId, date: appointment.siteDate });
+  ctx.wrote({
+    subjects: [
+      { kind: 'appointment', id },
+      { kind: 'patient', id: patientId },
+    ],
+    before: { identity: 'sure' },
+    after: { identity: 'unknown' },
+  });
+  return {};
+}

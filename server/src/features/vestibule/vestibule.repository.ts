@@ -1,0 +1,136 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { Identity } from '@zaguan/core/matching';
+
+export interface WaitingRow {
+  id: string;
+  version: number;
+  site_id: string;
+  site_date: string;
+  site: string;
+  time_zone: string;
+  starts_at: string;
+  visit_type: string;
+  provider: string | null;
+  patient_kind: 'new' | 'established';
+  given_name: string;
+  family_name: string;
+  birth_date: string;
+  phone: string;
+  language: string;
+  reason: string;
+  booked_at: string;
+}
+
+const WAITING = `select a.id, a.version, a.site_id, a.site_date::text, s.name as site, s.time_zone, a.starts_at, t.name as visit_type, r.short_name as provider, a.patient_kind, b.given_name, b.family_name, b.birth_date::text,
+    b.phone, b.language, a.reason_text as reason, b.booked_at
+  from appointment a join self_booking b on b.appointment_id = a.id join site s on s.id = a.site_id join visit_type t on t.id = a.visit_type_id left join resource r on r.id = a.provider_id
+  where a.identity = 'unknown' and a.status not in ('cancelled','entered-in-error','noshow')`;
+
+export function waitingRows(em: SqlEntityManager): Promise<WaitingRow[]> {
+  return em.execute(`${WAITING} order by a.starts_at`);
+}
+
+export async function waitingRow(em: SqlEntityManager, id: string): Promise<WaitingRow | null> {
+  const rows = await em.execute<WaitingRow[]>(`${WAITING} and a.id = ?`, [id]);
+  return rows[0] ?? null;
+}
+
+export type RecordRow = Identity & { patientId: string; recordNumber: string; status: string; phone: string };
+
+/** Records worth comparing: same birth date, same number, or a name that begins alike (also in the other field). Inactive ones included. */
+export async function recordsLike(em: SqlEntityManager, typed: WaitingRow): Promise<RecordRow[]> {
+  const start = (name: string) =>
+    `${name
+      .slice(0, 3)
+      .toLowerCase()
+      .replace(/[%_\\]/g, '')}%`;
+  const rows = await em.execute<
+    {
+      id: string;
+      record_number: string;
+      given_name: string;
+      family_name: string;
+      preferred_name: string | null;
+      birth_date: string;
+      status: string;
+      contacts: string[];
+    }[]
+  >(
+    `select p.id, p.record_number, p.given_name, p.family_name, p.preferred_name, p.birth_date::text, p.status,
+       coalesce((select json_agg(cp.value order by pc.rank) from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = p.id), '[]') as contacts
+     from patient p where p.birth_date = ?::date
+       or exists (select 1 from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = p.id and cp.value = ?)
+       or (lower(p.family_name) like ? and lower(p.given_name) like ?) or (lower(p.family_name) like ? and lower(p.given_name) like ?) limit 200`,
+    [
+      typed.birth_date,
+      typed.phone,
+      start(typed.family_name),
+      start(typed.given_name),
+      start(typed.given_name),
+      start(typed.family_name),
+    ],
+  );
+  return rows.map((row) => ({
+    patientId: row.id,
+    recordNumber: row.record_number,
+    givenName: row.given_name,
+    familyName: row.family_name,
+    preferredName: row.preferred_name,
+    birthDate: row.birth_date,
+    status: row.status,
+    contacts: row.contacts,
+    phone: row.contacts[0] ?? '',
+  }));
+}
+
+/** The next record number; the lock keeps two from taking the same. */
+export async function nextRecordNumber(em: SqlEntityManager): Promise<string> {
+  await em.execute("select pg_advisory_xact_lock(hashtextextended('zaguan.record-number', 0))");
+  const [row] = await em.execute<{ n: number }[]>(
+    `select coalesce(max(substring(record_number from 2)::int), 9999) + 1 as n from patient where record_number ~ '^B[0-9]+$'`,
+  );
+  return `B${row.n}`;
+}
+
+export async function insertPatient(
+  em: SqlEntityManager,
+  patient: { id: string; recordNumber: string; typed: WaitingRow; now: Date },
+): Promise<void> {
+  const { typed } = patient;
+  await em.execute(
+    `insert into patient (id, record_number, given_name, family_name, birth_date, language, status, created_at) values (?, ?, ?, ?, ?, ?, 'new', ?)`,
+    [
+      patient.id,
+      patient.recordNumber,
+      typed.given_name,
+      typed.family_name,
+      typed.birth_date,
+      typed.language,
+      patient.now,
+    ],
+  );
+}
+
+/** Adds a number to a record; says whether it was new to it. */
+export async function addContact(em: SqlEntityManager, patientId: string, number: string): Promise<void> {
+  await em.execute(
+    `insert into patient_contact (patient_id, contact_point_id, rank) select ?, id, 9 from contact_point where kind = 'phone' and value = ? on conflict do nothing`,
+    [patientId, number],
+  );
+}
+
+/** A record that was made here and has nothing else on it goes; otherwise it is archived. */
+export async function takeBackPatient(em: SqlEntityManager, patientId: string): Promise<void> {
+  const used = await em.execute<unknown[]>('select 1 from appointment where patient_id = ? limit 1', [patientId]);
+  if (used.length) {
+    await em.execute("update patient set status = 'archived' where id = ?", [patientId]);
+    return;
+  }
+  await em.execute('delete from patient_contact where patient_id = ?', [patientId]);
+  await em.execute('delete from patient where id = ?', [patientId]);
+}
+
+export async function patientExists(em: SqlEntityManager, id: string): Promise<boolean> {
+  const rows = await em.execute<unknown[]>("select 1 from patient where id = ? and status <> 'archived'", [id]);
+  return rows.length > 0;
+}

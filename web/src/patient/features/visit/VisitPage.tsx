@@ -1,0 +1,149 @@
+import type { VisitDetails } from '@zaguan/contracts/patientVisit';
+import { readBirthDate } from '@zaguan/core/patients';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { useParams } from 'react-router';
+import { apiError } from '../../../shared/api/contractApi.ts';
+import { dateAt, dateWords, timeOf, zoneWords } from '../../../shared/time/format.ts';
+import { Button } from '../../../shared/ui/Button.tsx';
+import { Notice } from '../../../shared/ui/Notice.tsx';
+import { BirthDateField, Loaded, Step, useLanguage } from '../booking/index.ts';
+import { visitApi } from './visit.api.ts';
+
+/** The link of a message: clinic and date at once, the rest after the date of birth. Opening it changes nothing. */
+export function VisitPage() {
+  const { t } = useTranslation();
+  const { token = '' } = useParams();
+  const query = visitApi.useLookQuery({ token });
+  return (
+    <Loaded query={query} rows={2} gone="LinkGone">
+      {(look) => <Opened token={token} look={look} key={token} title={t('visit.title')} />}
+    </Loaded>
+  );
+}
+
+function Opened({
+  token,
+  look,
+  title,
+}: {
+  token: string;
+  look: { clinic: string; phone: string; date: string; locked: boolean };
+  title: string;
+}) {
+  const { t } = useTranslation();
+  const language = useLanguage();
+  const [typed, setTyped] = useState('');
+  const [tried, setTried] = useState(false);
+  const [open, opening] = visitApi.useOpenMutation();
+  const [confirm, confirming] = visitApi.useConfirmMutation();
+  const [cancel, cancelling] = visitApi.useCancelMutation();
+  const today = new Date().toISOString().slice(0, 10);
+  const read = readBirthDate(typed, language === 'es' ? 'day-first' : 'month-first', today);
+  const refused = apiError(opening.error) ?? apiError(confirming.error) ?? apiError(cancelling.error);
+  const visit: VisitDetails | undefined = (cancelling.data ?? confirming.data ?? opening.data)?.visit;
+  const birthDate = read.ok ? read.date : '';
+  const submit = () => {
+    setTried(true);
+    if (read.ok) void open({ token, birthDate, language });
+  };
+  return (
+    <Step question={title} back={false}>
+      <p className="mb-4 text-[1.1rem] font-bold">{dateWords(look.date, language)}</p>
+      {refused && (
+        <div className="mb-4">
+          <Notice tone="brick" live="assertive">
+            {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
+          </Notice>
+        </div>
+      )}
+      {!visit && !look.locked && (
+        <form
+          noValidate
+          className="flex flex-col gap-4"
+          onSubmit={(event) => {
+            event.preventDefault();
+            submit();
+          }}
+        >
+          <p>{t('visit.askBirth')}</p>
+          <BirthDateField
+            value={typed}
+            today={today}
+            error={tried && !read.ok ? t(`fault.birth-${read.problem}`) : undefined}
+            onChange={setTyped}
+            onBlur={() => undefined}
+          />
+          <Button look="door" type="submit" className="min-h-12" disabled={opening.isLoading}>
+            {t('visit.show')}
+          </Button>
+        </form>
+      )}
+      {look.locked && !refused && <Notice tone="brick">{t('error.LinkLocked')}</Notice>}
+      {visit && (
+        <div className="flex flex-col gap-4">
+          <div className="rounded-md border border-door bg-white px-4 py-4">
+            <p className="text-[1.15rem] font-bold">
+              {dateWords(dateAt(visit.start, visit.timeZone), language)},{' '}
+              {timeOf(visit.start, visit.timeZone, language)}
+            </p>
+            <p className="text-muted">{zoneWords(visit.timeZone, language)}</p>
+            <p className="mt-2">
+              {visit.visitType}
+              {visit.provider && `, ${visit.provider}`}
+            </p>
+            <p>
+              {visit.site}
+              <br />
+              {visit.address}
+            </p>
+            <p className="text-muted">{visit.directions}</p>
+          </div>
+          <div aria-live="polite">
+            {visit.status === 'cancelled' && <Notice tone="ochre">{t('visit.isCancelled')}</Notice>}
+            {visit.status === 'over' && <Notice tone="ochre">{t('visit.isOver')}</Notice>}
+            {visit.status === 'here' && <Notice tone="door">{t('visit.isHere')}</Notice>}
+            {visit.status === 'booked' && visit.confirmed && <Notice tone="door">{t('visit.isConfirmed')}</Notice>}
+          </div>
+          {visit.status === 'booked' && !visit.confirmed && (
+            <Button
+              look="door"
+              className="min-h-12"
+              disabled={confirming.isLoading}
+              onClick={() => void confirm({ token, birthDate, language })}
+            >
+              {t('visit.confirm')}
+            </Button>
+          )}
+          {visit.mayCancel && (
+            <CancelButton busy={cancelling.isLoading} onCancel={() => void cancel({ token, birthDate, language })} />
+          )}
+          {visit.status === 'booked' && !visit.mayCancel && <p>{t('visit.tooLate', { phone: look.phone })}</p>}
+        </div>
+      )}
+    </Step>
+  );
+}
+
+/** A patient can't take a cancelling back, so it is asked once more. */
+function CancelButton({ busy, onCancel }: { busy: boolean; onCancel: () => void }) {
+  const { t } = useTranslation();
+  const [asked, setAsked] = useState(false);
+  if (!asked)
+    return (
+      <Button look="danger" className="min-h-12" onClick={() => setAsked(true)}>
+        {t('visit.cancel')}
+      </Button>
+    );
+  return (
+    <div className="flex flex-col gap-2 rounded-md border border-brick p-3">
+      <p className="font-bold">{t('visit.sure')}</p>
+      <Button look="danger" className="min-h-12" disabled={busy} onClick={onCancel}>
+        {t('visit.yesCancel')}
+      </Button>
+      <Button className="min-h-12" onClick={() => setAsked(false)}>
+        {t('visit.keep')}
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,1 @@
+export { VisitPage } from './VisitPage.tsx';

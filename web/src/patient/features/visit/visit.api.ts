@@ -1,0 +1,12 @@
+import * as visit from '@zaguan/contracts/patientVisit';
+import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
+import { api } from '../../api.ts';
+
+export const visitApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    look: queryOf(build, visit.lookAtLink, []),
+    open: mutationOf(build, visit.openLink, []),
+    confirm: mutationOf(build, visit.confirmByLink, []),
+    cancel: mutationOf(build, visit.cancelByLink, []),
+  }),
+});

@@ -1,0 +1,167 @@
+import { CARRIER_MODES } from '@zaguan/contracts/messages';
+import { useEffect, useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { apiError } from '../../../shared/api/contractApi.ts';
+import { Button } from '../../../shared/ui/Button.tsx';
+import { CONTROL } from '../../../shared/ui/Field.tsx';
+import { Notice } from '../../../shared/ui/Notice.tsx';
+import { postroomApi } from './postroom.api.ts';
+
+const REFRESH_MS = 1000;
+const JUMPS = [10, 60, 1440, 1440 * 7] as const;
+
+/** The simulated carriers from the inside: every phone, answered here, and a clock that can be moved on. */
+export function PostroomPage() {
+  const { t } = useTranslation();
+  const { data, error } = postroomApi.usePostroomQuery({}, { pollingInterval: REFRESH_MS });
+  const [move, moving] = postroomApi.useClockMutation();
+  const [setCarrier] = postroomApi.useCarrierMutation();
+  useEffect(() => {
+    document.title = t('postroom.title');
+  }, [t]);
+  const refused = apiError(error);
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <header className="flex flex-wrap items-center gap-3 border-b border-line px-4 py-2">
+        <h1 className="text-[1.3rem] font-bold">{t('postroom.title')}</h1>
+        <span className="text-muted">{t('postroom.note')}</span>
+        {data && (
+          <span className="ml-auto" data-testid="postroom-now">
+            {t('postroom.now', {
+              time: new Date(data.now).toLocaleString('en-US', {
+                timeZone: 'America/Chicago',
+                dateStyle: 'medium',
+                timeStyle: 'short',
+              }),
+            })}
+          </span>
+        )}
+      </header>
+      <div className="flex flex-wrap items-center gap-2 border-b border-line bg-lime-deep px-4 py-1.5">
+        <span>{t('postroom.forward')}</span>
+        {JUMPS.map((minutes) => (
+          <Button key={minutes} disabled={moving.isLoading} onClick={() => void move({ minutes })}>
+            {t(`postroom.jump.${minutes}`)}
+          </Button>
+        ))}
+        <label className="ml-4 flex items-center gap-2">
+          {t('postroom.carrier')}
+          <select
+            className="rounded-md border border-line-strong bg-white px-2 py-1.5"
+            value={data?.mode ?? 'works'}
+            onChange={(event) => void setCarrier({ mode: event.target.value as (typeof CARRIER_MODES)[number] })}
+          >
+            {CARRIER_MODES.map((mode) => (
+              <option key={mode} value={mode}>
+                {t(`postroom.mode.${mode}`)}
+              </option>
+            ))}
+          </select>
+        </label>
+        {data && data.waiting > 0 && (
+          <span className="font-bold text-ochre">{t('postroom.waiting', { count: data.waiting })}</span>
+        )}
+      </div>
+      <section
+        className="min-h-0 flex-1 overflow-auto p-4"
+        aria-label={t('postroom.title')}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+        tabIndex={0}
+      >
+        {refused && !data && (
+          <Notice tone="brick" live="assertive">
+            {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+          </Notice>
+        )}
+        {data && data.phones.length === 0 && <Notice tone="ochre">{t('postroom.empty')}</Notice>}
+        <div className="grid grid-cols-[repeat(auto-fill,minmax(300px,1fr))] gap-4">
+          {data?.phones.map((phone) => (
+            <Phone key={phone.number} phone={phone} />
+          ))}
+        </div>
+      </section>
+    </main>
+  );
+}
+
+interface PhoneProps {
+  readonly phone: {
+    number: string;
+    messages: { id: string; direction: string; body: string; at: string; parts: number }[];
+  };
+}
+
+function Phone({ phone }: PhoneProps) {
+  const { t } = useTranslation();
+  const [text, setText] = useState('');
+  const [reply, { isLoading }] = postroomApi.useReplyMutation();
+  const send = async (body: string) => {
+    const result = await reply({ number: phone.number, body });
+    if ('data' in result) setText('');
+  };
+  return (
+    <article
+      aria-label={phone.number}
+      data-phone={phone.number}
+      className="flex flex-col rounded-md border border-line-strong bg-white"
+    >
+      <h2 className="border-b border-line px-3 py-1.5 font-bold">{phone.number}</h2>
+      <ol className="flex max-h-80 flex-1 flex-col gap-2 overflow-y-auto p-3">
+        {phone.messages.map((message) => (
+          <li
+            key={message.id}
+            className={`max-w-[88%] rounded-md px-2.5 py-1.5 ${message.direction === 'to-patient' ? 'self-start bg-lime-deep' : 'self-end bg-door-wash'}`}
+          >
+            <p className="break-words">
+              <Linked text={message.body} />
+            </p>
+            <p className="text-[0.78rem] text-muted">
+              {new Date(message.at).toLocaleString('en-US', {
+                timeZone: 'America/Chicago',
+                month: 'short',
+                day: 'numeric',
+                hour: 'numeric',
+                minute: '2-digit',
+              })}
+              {message.direction === 'to-patient' && ` · ${t('postroom.parts', { count: message.parts })}`}
+            </p>
+          </li>
+        ))}
+      </ol>
+      <form
+        className="flex gap-2 border-t border-line p-2"
+        onSubmit={(event) => {
+          event.preventDefault();
+          if (text.trim()) void send(text.trim());
+        }}
+      >
+        <label className="flex-1">
+          <span className="sr-only">{t('postroom.answerAs', { number: phone.number })}</span>
+          <input
+            className={`${CONTROL} py-1.5`}
+            value={text}
+            maxLength={480}
+            onChange={(event) => setText(event.target.value)}
+            placeholder={t('postroom.answer')}
+          />
+        </label>
+        <Button type="submit" disabled={isLoading || !text.trim()}>
+          {t('postroom.send')}
+        </Button>
+      </form>
+    </article>
+  );
+}
+
+/** Addresses in a message can be followed, as on a phone. */
+function Linked({ text }: { text: string }) {
+  return text.split(/(https?:\/\/\S+)/).map((part) =>
+    /^https?:/.test(part) ? (
+      <a key={part} className="break-all text-door underline" href={part} target="_blank" rel="noreferrer">
+        {part.replace(/(\/v\/.{6}).*/, '$1…')}
+      </a>
+    ) : (
+      part
+    ),
+  );
+}

@@ -1,0 +1,2 @@
+export { PostroomPage } from './PostroomPage.tsx';
+export { VisitMessages } from './VisitMessages.tsx';

@@ -1,0 +1,161 @@
+import type { Waiting } from '@zaguan/contracts/vestibule';
+import { useEffect } from 'react';
+import { useTranslation } from 'react-i18next';
+import { toast } from 'sonner';
+import { apiError } from '../../../shared/api/contractApi.ts';
+import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
+import { birthDateWords, dateAt, shortDate, timeOf } from '../../../shared/time/format.ts';
+import { Button } from '../../../shared/ui/Button.tsx';
+import { Notice } from '../../../shared/ui/Notice.tsx';
+import { useUndoToast } from '../undo/index.ts';
+import { vestibuleApi } from './vestibule.api.ts';
+
+/** Who is this? Self-bookings whose person is not known for sure; the time is kept meanwhile. */
+export function VestibulePage() {
+  const { t } = useTranslation();
+  const { data, error, refetch, isFetching } = vestibuleApi.useWaitingQuery({});
+  useEffect(() => {
+    document.title = t('vestibule.title');
+  }, [t]);
+  const refused = apiError(error);
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <header className="flex items-center gap-3 border-b border-line px-4 py-2">
+        <h1 className="text-[1.3rem] font-bold">{t('vestibule.title')}</h1>
+        <span className="text-muted">{t('vestibule.note')}</span>
+      </header>
+      <section
+        className="min-h-0 flex-1 overflow-auto p-4"
+        aria-label={t('vestibule.title')}
+        aria-busy={!data}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+        tabIndex={0}
+      >
+        {refused && !data && !isFetching && (
+          <Notice tone="brick" live="assertive">
+            {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+            <Button className="mt-2" onClick={() => void refetch()}>
+              {t('tryAgain')}
+            </Button>
+          </Notice>
+        )}
+        {!data && !refused && (
+          <div role="status" aria-label={t('loading')} className="h-40 animate-pulse rounded-md bg-band" />
+        )}
+        {data?.waiting.length === 0 && (
+          <div className="flex max-w-md items-center gap-3 text-door">
+            <ArchMark shape="outline" label="" size={40} />
+            <p className="text-ink">{t('vestibule.empty')}</p>
+          </div>
+        )}
+        <div className="flex flex-col gap-4">
+          {data?.waiting.map((row) => (
+            <Booking key={row.appointmentId} row={row} />
+          ))}
+        </div>
+      </section>
+    </main>
+  );
+}
+
+function Booking({ row }: { row: Waiting }) {
+  const { t } = useTranslation();
+  const undo = useUndoToast();
+  const [link, linking] = vestibuleApi.useLinkMutation();
+  const [create, creating] = vestibuleApi.useCreateMutation();
+  const [discard, discarding] = vestibuleApi.useDiscardMutation();
+  const busy = linking.isLoading || creating.isLoading || discarding.isLoading;
+  const name = `${row.givenName} ${row.familyName}`.trim();
+  const done = async (call: Promise<{ data?: { undo: { id: string } } } | { error: unknown }>, words: string) => {
+    const result = await call;
+    const refused = 'error' in result ? apiError(result.error) : null;
+    if (refused) toast.error(t(`error.${refused.tag}`, { requestId: refused.requestId }));
+    else if ('data' in result && result.data) undo(words, result.data.undo.id);
+  };
+  const common = { id: row.appointmentId, version: row.version };
+  return (
+    <article
+      aria-label={name}
+      data-waiting={row.appointmentId}
+      className="grid grid-cols-[300px_1fr] gap-4 rounded-md border border-line-strong bg-white p-4"
+    >
+      <div>
+        <h2 className="flex items-center gap-1.5 text-lg font-bold">
+          <ArchMark shape="question" label="" size={20} />
+          {name}
+        </h2>
+        <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3">
+          <dt className="text-muted">{t('vestibule.born')}</dt>
+          <dd>{birthDateWords(row.birthDate)}</dd>
+          <dt className="text-muted">{t('vestibule.phone')}</dt>
+          <dd>{row.phone}</dd>
+          <dt className="text-muted">{t('vestibule.says')}</dt>
+          <dd>{t(`visit.kind.${row.kind}`)}</dd>
+          <dt className="text-muted">{row.visitType}</dt>
+          <dd>
+            {shortDate(dateAt(row.start, row.timeZone))}, {timeOf(row.start, row.timeZone)}, {row.siteName}
+            {row.provider && `, ${row.provider}`}
+          </dd>
+          <dt className="text-muted">{t('visit.reason')}</dt>
+          <dd>{row.reason || t('visit.noReason')}</dd>
+        </dl>
+        <div className="mt-3 flex flex-wrap gap-2">
+          <Button disabled={busy} onClick={() => void done(create(common), t('vestibule.created', { name }))}>
+            {t('vestibule.create')}
+          </Button>
+          <Button look="danger" disabled={busy} onClick={() => void done(discard(common), t('vestibule.discarded'))}>
+            {t('vestibule.discard')}
+          </Button>
+        </div>
+      </div>
+      <div>
+        <h3 className="mb-1 font-bold">{row.candidates.length ? t('vestibule.candidates') : t('vestibule.nobody')}</h3>
+        <ul className="flex flex-col gap-2">
+          {row.candidates.map((candidate) => (
+            <li
+              key={candidate.patientId}
+              className={`flex items-center gap-3 rounded-md border px-3 py-2 ${candidate.likely ? 'border-door' : 'border-line'}`}
+            >
+              <div className="flex-1">
+                <p>
+                  <span className="font-bold">{candidate.name}</span> · {birthDateWords(candidate.birthDate)} ·{' '}
+                  {candidate.phone} · {candidate.recordNumber}
+                  {candidate.status !== 'active' && ` · ${t(`vestibule.status.${candidate.status}`)}`}
+                </p>
+                <p className="flex flex-wrap gap-x-3 text-[0.9rem]">
+                  {candidate.likely && <span className="font-bold text-door">{t('vestibule.likely')}</span>}
+                  {Object.entries(candidate.fields).map(([field, likeness]) => (
+                    <span
+                      key={field}
+                      className={
+                        likeness === 'differs'
+                          ? 'font-semibold text-brick'
+                          : likeness === 'alike'
+                            ? 'font-semibold text-ochre'
+                            : 'text-muted'
+                      }
+                    >
+                      {t(`vestibule.field.${field}`)} {t(`vestibule.likeness.${likeness}`)}
+                    </span>
+                  ))}
+                </p>
+              </div>
+              <Button
+                look={candidate.likely ? 'door' : 'quiet'}
+                disabled={busy}
+                onClick={() =>
+                  void done(
+                    link({ ...common, patientId: candidate.patientId }),
+                    t('vestibule.linked', { name: candidate.name }),
+                  )
+                }
+              >
+                {t('vestibule.link')}
+              </Button>
+            </li>
+          ))}
+        </ul>
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,1 @@
+export { VestibulePage } from './VestibulePage.tsx';
