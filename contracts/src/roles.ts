@@ -13,6 +13,7 @@ export const ACTIONS = [
   'messages.view',
   'postroom.use',
   'vestibule.decide',
+  'today.work',
 ] as const;
 export type Action = (typeof ACTIONS)[number];
 
@@ -31,6 +32,7 @@ const RIGHTS = {
     'messages.view': 'all',
     'postroom.use': 'all',
     'vestibule.decide': 'all',
+    'today.work': 'all',
   },
   coordinator: {
     'daybook.view': 'all',
@@ -43,6 +45,7 @@ const RIGHTS = {
     'messages.view': 'all',
     'postroom.use': 'all',
     'vestibule.decide': 'all',
+    'today.work': 'all',
   },
   'front-desk': {
     'daybook.view': 'own-sites',
@@ -55,6 +58,7 @@ const RIGHTS = {
     'messages.view': 'own-sites',
     'postroom.use': 'no',
     'vestibule.decide': 'no',
+    'today.work': 'own-sites',
   },
   provider: {
     'daybook.view': 'all',
@@ -67,6 +71,7 @@ const RIGHTS = {
     'messages.view': 'all',
     'postroom.use': 'no',
     'vestibule.decide': 'no',
+    'today.work': 'no',
   },
   'read-only': {
     'daybook.view': 'all',
@@ -79,6 +84,7 @@ const RIGHTS = {
     'messages.view': 'all',
     'postroom.use': 'no',
     'vestibule.decide': 'no',
+    'today.work': 'no',
   },
 } as const satisfies Record<Role, Record<Action, Scope>>;
 

@@ -75,6 +75,27 @@ await fill(desk, 'From', '1 pm');
 await fill(desk, 'To', '4 pm');
 await shoot(desk, 'availability');
 
+await press(desk, 'Vestibule');
+await desk.waitForSelector('[data-waiting]');
+await shoot(desk, 'vestibule');
+await press(desk, 'Postroom');
+await desk.waitForSelector('[data-phone]');
+await fill(desk, 'Answer as', 'Is there parking for a van?');
+await press(desk, 'Send');
+await seesText(desk, 'we read your message');
+await shoot(desk, 'postroom');
+await press(desk, 'Today');
+await seesText(desk, 'parking');
+await shoot(desk, 'today');
+await press(desk, 'Postroom');
+await desk.waitForSelector('[data-phone] a');
+const link = await desk.$eval('[data-phone] a', (each) => (each as HTMLAnchorElement).href);
+await phone.goto(link);
+await fill(phone, 'Date of birth', 'March 4, 1987');
+await press(phone, 'Show the visit');
+await seesText(phone, 'I will come');
+await shoot(phone, 'patient-link-360');
+
 await browser.stop();
 await server.stop();
 cluster.stop();

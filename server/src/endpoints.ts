@@ -6,6 +6,7 @@ import { daybookEndpoints } from './features/daybook/index.ts';
 import { messagesEndpoints } from './features/messages/index.ts';
 import { openingsEndpoints } from './features/openings/index.ts';
 import { patientVisitEndpoints } from './features/patientVisit/index.ts';
+import { todayCommands, todayEndpoints } from './features/today/index.ts';
 import { undoEndpoints } from './features/undo/index.ts';
 import { vestibuleCommands, vestibuleEndpoints } from './features/vestibule/index.ts';
 
@@ -21,6 +22,7 @@ export function endpointsOf(demo: boolean) {
     ...messagesEndpoints(demo),
     ...patientVisitEndpoints,
     ...vestibuleEndpoints,
-    ...undoEndpoints({ ...bookingCommands, ...availabilityCommands, ...vestibuleCommands }),
+    ...todayEndpoints,
+    ...undoEndpoints({ ...bookingCommands, ...availabilityCommands, ...vestibuleCommands, ...todayCommands }),
   ];
 }

@@ -83,6 +83,7 @@ export type DaybookDay = z.output<typeof daybookDay.output>;
 export const liveEvent = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('day-changed'), siteId: z.string(), date: z.string() }),
   z.strictObject({ type: z.literal('hours-changed') }),
+  z.strictObject({ type: z.literal('work-changed') }),
   z.strictObject({ type: z.literal('resync') }),
 ]);
 export type LiveEvent = z.output<typeof liveEvent>;

@@ -11,7 +11,7 @@ export class Migration20261123_04_messages extends Migration {
       send_at timestamptz not null, not_after timestamptz not null,
       status text not null check (status in ('planned','sent','delivered','failed','withdrawn','dropped')),
       dropped_code text, fail_reason text, attempts integer not null default 0, next_attempt_at timestamptz not null,
-      sent_at timestamptz, settled_at timestamptz, created_at timestamptz not null, seq bigint generated always as identity,
+      sent_at timestamptz, settled_at timestamptz, handled_at timestamptz, handled_by uuid references account, created_at timestamptz not null, seq bigint generated always as identity,
       check ((status = 'dropped') = (dropped_code is not null)), check (status in ('dropped','withdrawn') or contact_point_id is not null)
     )`);
     this.addSql(`create index message_due on message (next_attempt_at) where status = 'planned'`);

@@ -8,6 +8,7 @@ import { SignInPage } from './features/accounts/pages/SignInPage.tsx';
 import { AvailabilityPage } from './features/availability/pages/AvailabilityPage.tsx';
 import { DaybookPage } from './features/daybook/pages/DaybookPage.tsx';
 import { PostroomPage } from './features/postroom/index.ts';
+import { TodayPage } from './features/today/index.ts';
 import { VestibulePage } from './features/vestibule/index.ts';
 import { Shell } from './shell/Shell.tsx';
 
@@ -40,6 +41,7 @@ export function App() {
       <Routes>
         <Route path="/daybook/:date?" element={<DaybookPage />} />
         <Route path="/availability" element={<AvailabilityPage />} />
+        <Route path="/today" element={<TodayPage />} />
         <Route path="/vestibule" element={<VestibulePage />} />
         <Route path="/postroom" element={<PostroomPage />} />
         <Route path="*" element={<Navigate to="/daybook" replace />} />

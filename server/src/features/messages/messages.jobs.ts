@@ -3,6 +3,7 @@ import { readClock } from '../../platform/clock/clock.ts';
 import { isDatabaseAway } from '../../platform/db/failures.ts';
 import type { Orm } from '../../platform/db/orm.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
+import { storeEvents } from '../../platform/events/events.ts';
 import { failpoint } from '../../platform/failpoint.ts';
 import { describeError, type Logger } from '../../platform/log/log.ts';
 import { tokenOf } from '../linkTokens/index.ts';
@@ -145,4 +146,6 @@ async function settleFailure(
       message.id,
     ],
   );
+  // A message that will not arrive is work for the desk.
+  if (result.final) await storeEvents(em, [{ type: 'work-changed' }], now);
 }

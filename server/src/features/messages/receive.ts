@@ -49,6 +49,7 @@ export async function receiveText(
     await withdrawForNumber(ctx.em, contactPointId, ctx.now);
     ctx.wrote({ subjects: [{ kind: 'contact-point', id: contactPointId }], after: { event: 'revoked' } });
   }
+  if (meaning === 'other') ctx.emit({ type: 'work-changed' });
   await answer(ctx, contactPointId, meaning, visit, clinic);
   return meaning;
 }

@@ -12,16 +12,14 @@ export type LiveListener = (event: LiveEvent) => void;
 /** Tells every server process, by NOTIFY in the relay's transaction (never in the booking's: it would serialize commits). */
 export const liveSubscriber: Subscriber = {
   name: 'live',
-  on: ['visit-changed', 'hold-changed', 'hours-changed'],
+  on: ['visit-changed', 'hold-changed', 'hours-changed', 'work-changed'],
   async handle(em, { event }) {
     await em.execute('select pg_notify(?, ?)', [CHANNEL, JSON.stringify(toLive(event))]);
   },
 };
 
 function toLive(event: DomainEvent): LiveEvent {
-  return event.type === 'hours-changed'
-    ? { type: 'hours-changed' }
-    : { type: 'day-changed', siteId: event.siteId, date: event.date };
+  return 'siteId' in event ? { type: 'day-changed', siteId: event.siteId, date: event.date } : { type: event.type };
 }
 
 /** One listening connection per process, spreading what it hears to the open pages; after a break all fetch again. */

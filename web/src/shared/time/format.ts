@@ -95,3 +95,9 @@ export function weekdayNames(language: Language = 'en', width: 'short' | 'long' 
 function capital(text: string): string {
   return text.charAt(0).toLocaleUpperCase() + text.slice(1);
 }
+
+/** A number as people here write it: "(312) 555-0142"; others stay as they are. */
+export function phoneWords(e164: string): string {
+  const parts = /^\+1(\d{3})(\d{3})(\d{4})$/.exec(e164);
+  return parts ? `(${parts[1]}) ${parts[2]}-${parts[3]}` : e164;
+}

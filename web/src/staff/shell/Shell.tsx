@@ -12,6 +12,7 @@ import { useLiveUpdates } from '../features/daybook/hooks/useLiveUpdates.ts';
 import { useAppSelector } from '../store.ts';
 
 const PLACES = [
+  { place: 'today', needs: 'today.work' },
   { place: 'daybook', needs: 'daybook.view' },
   { place: 'vestibule', needs: 'vestibule.decide' },
   { place: 'availability', needs: 'availability.view' },

@@ -49,7 +49,7 @@ function Opened({
   };
   return (
     <Step question={title} back={false}>
-      <p className="mb-4 text-[1.1rem] font-bold">{dateWords(look.date, language)}</p>
+      {!visit && <p className="mb-4 text-[1.1rem] font-bold">{dateWords(look.date, language)}</p>}
       {refused && (
         <div className="mb-4">
           <Notice tone="brick" live="assertive">

@@ -1,7 +1,8 @@
 import { CARRIER_MODES } from '@zaguan/contracts/messages';
-import { useEffect, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../shared/api/contractApi.ts';
+import { phoneWords } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { CONTROL } from '../../../shared/ui/Field.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
@@ -93,6 +94,7 @@ interface PhoneProps {
 
 function Phone({ phone }: PhoneProps) {
   const { t } = useTranslation();
+  const id = useId();
   const [text, setText] = useState('');
   const [reply, { isLoading }] = postroomApi.useReplyMutation();
   const send = async (body: string) => {
@@ -105,7 +107,7 @@ function Phone({ phone }: PhoneProps) {
       data-phone={phone.number}
       className="flex flex-col rounded-md border border-line-strong bg-white"
     >
-      <h2 className="border-b border-line px-3 py-1.5 font-bold">{phone.number}</h2>
+      <h2 className="border-b border-line px-3 py-1.5 font-bold">{phoneWords(phone.number)}</h2>
       <ol className="flex max-h-80 flex-1 flex-col gap-2 overflow-y-auto p-3">
         {phone.messages.map((message) => (
           <li
@@ -135,16 +137,17 @@ function Phone({ phone }: PhoneProps) {
           if (text.trim()) void send(text.trim());
         }}
       >
-        <label className="flex-1">
-          <span className="sr-only">{t('postroom.answerAs', { number: phone.number })}</span>
-          <input
-            className={`${CONTROL} py-1.5`}
-            value={text}
-            maxLength={480}
-            onChange={(event) => setText(event.target.value)}
-            placeholder={t('postroom.answer')}
-          />
+        <label htmlFor={id} className="sr-only">
+          {t('postroom.answerAs', { number: phone.number })}
         </label>
+        <input
+          id={id}
+          className={`${CONTROL} flex-1 py-1.5`}
+          value={text}
+          maxLength={480}
+          onChange={(event) => setText(event.target.value)}
+          placeholder={t('postroom.answer')}
+        />
         <Button type="submit" disabled={isLoading || !text.trim()}>
           {t('postroom.send')}
         </Button>

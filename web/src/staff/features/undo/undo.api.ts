@@ -3,5 +3,7 @@ import { mutationOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
 export const undoApi = api.injectEndpoints({
-  endpoints: (build) => ({ undo: mutationOf(build, undo, ['Day', 'Hours', 'Openings']) }),
+  endpoints: (build) => ({
+    undo: mutationOf(build, undo, ['Day', 'Hours', 'Openings', 'Messages', 'Vestibule', 'Today']),
+  }),
 });

@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
-import { birthDateWords, dateAt, shortDate, timeOf } from '../../../shared/time/format.ts';
+import { birthDateWords, dateAt, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../undo/index.ts';
@@ -88,7 +88,7 @@ function Booking({ row }: { row: Waiting }) {
           <dt className="text-muted">{t('vestibule.born')}</dt>
           <dd>{birthDateWords(row.birthDate)}</dd>
           <dt className="text-muted">{t('vestibule.phone')}</dt>
-          <dd>{row.phone}</dd>
+          <dd>{phoneWords(row.phone)}</dd>
           <dt className="text-muted">{t('vestibule.says')}</dt>
           <dd>{t(`visit.kind.${row.kind}`)}</dd>
           <dt className="text-muted">{row.visitType}</dt>
@@ -119,7 +119,7 @@ function Booking({ row }: { row: Waiting }) {
               <div className="flex-1">
                 <p>
                   <span className="font-bold">{candidate.name}</span> · {birthDateWords(candidate.birthDate)} ·{' '}
-                  {candidate.phone} · {candidate.recordNumber}
+                  {phoneWords(candidate.phone)} · {candidate.recordNumber}
                   {candidate.status !== 'active' && ` · ${t(`vestibule.status.${candidate.status}`)}`}
                 </p>
                 <p className="flex flex-wrap gap-x-3 text-[0.9rem]">

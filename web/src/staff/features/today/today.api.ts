@@ -1,0 +1,10 @@
+import { handleWork, todaysWork } from '@zaguan/contracts/today';
+import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
+import { api } from '../../api.ts';
+
+export const todayApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    today: queryOf(build, todaysWork, ['Today', 'Vestibule']),
+    finish: mutationOf(build, handleWork, ['Today']),
+  }),
+});
