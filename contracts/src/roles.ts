@@ -14,6 +14,7 @@ export const ACTIONS = [
   'postroom.use',
   'vestibule.decide',
   'today.work',
+  'patients.view',
 ] as const;
 export type Action = (typeof ACTIONS)[number];
 
@@ -33,6 +34,7 @@ const RIGHTS = {
     'postroom.use': 'all',
     'vestibule.decide': 'all',
     'today.work': 'all',
+    'patients.view': 'all',
   },
   coordinator: {
     'daybook.view': 'all',
@@ -46,6 +48,7 @@ const RIGHTS = {
     'postroom.use': 'all',
     'vestibule.decide': 'all',
     'today.work': 'all',
+    'patients.view': 'all',
   },
   'front-desk': {
     'daybook.view': 'own-sites',
@@ -59,6 +62,7 @@ const RIGHTS = {
     'postroom.use': 'no',
     'vestibule.decide': 'no',
     'today.work': 'own-sites',
+    'patients.view': 'all',
   },
   provider: {
     'daybook.view': 'all',
@@ -72,6 +76,7 @@ const RIGHTS = {
     'postroom.use': 'no',
     'vestibule.decide': 'no',
     'today.work': 'no',
+    'patients.view': 'all',
   },
   'read-only': {
     'daybook.view': 'all',
@@ -85,6 +90,7 @@ const RIGHTS = {
     'postroom.use': 'no',
     'vestibule.decide': 'no',
     'today.work': 'no',
+    'patients.view': 'all',
   },
 } as const satisfies Record<Role, Record<Action, Scope>>;
 

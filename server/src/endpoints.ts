@@ -5,6 +5,7 @@ import { clinicEndpoints } from './features/clinic/index.ts';
 import { daybookEndpoints } from './features/daybook/index.ts';
 import { messagesEndpoints } from './features/messages/index.ts';
 import { openingsEndpoints } from './features/openings/index.ts';
+import { patientsEndpoints } from './features/patients/index.ts';
 import { patientVisitEndpoints } from './features/patientVisit/index.ts';
 import { todayCommands, todayEndpoints } from './features/today/index.ts';
 import { undoEndpoints } from './features/undo/index.ts';
@@ -21,6 +22,7 @@ export function endpointsOf(demo: boolean) {
     ...availabilityEndpoints,
     ...messagesEndpoints(demo),
     ...patientVisitEndpoints,
+    ...patientsEndpoints,
     ...vestibuleEndpoints,
     ...todayEndpoints,
     ...undoEndpoints({ ...bookingCommands, ...availabilityCommands, ...vestibuleCommands, ...todayCommands }),

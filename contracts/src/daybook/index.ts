@@ -30,6 +30,8 @@ const plate = z.strictObject({
   approval: z.string(),
   origin: z.enum(ORIGINS).nullable(),
   patientKind: z.enum(['new', 'established']),
+  /** `null` while the person is not known. */
+  patientId: z.string().nullable(),
   /** Empty for a hold. */
   name: z.string(),
   initials: z.string(),

@@ -57,5 +57,5 @@ export const handleWork = defineEndpoint({
   access: { kind: 'role', action: 'today.work' },
   params: z.strictObject({ kind: z.enum(['inbox', 'failed']), id: z.uuid() }),
   output: z.strictObject({ undo: undoable }),
-  errors: ['NotFound', 'DecidedAlready'],
+  errors: ['NotFound', 'DecidedAlready', 'NotAllowed'],
 });

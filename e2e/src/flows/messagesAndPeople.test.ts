@@ -115,6 +115,12 @@ describe('from the message to who it is', () => {
     expect(await axeViolations(desk)).toEqual([]);
     const count = () => desk.$$eval('[data-waiting]', (all) => all.length);
     expect(await count()).toBe(4);
+    await desk.click('[data-waiting] a[href^="/patients/"]');
+    await seesText(desk, 'Who saw and changed what');
+    await seesText(desk, 'saw: the Vestibule');
+    expect(await axeViolations(desk)).toEqual([]);
+    await desk.goBack();
+    await desk.waitForSelector('[data-waiting]');
     await press(desk, 'It is this person');
     await desk.waitForFunction(() => document.querySelectorAll('[data-waiting]').length === 3);
     await press(desk, 'Undo');

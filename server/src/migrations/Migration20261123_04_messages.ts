@@ -29,6 +29,9 @@ export class Migration20261123_04_messages extends Migration {
       appointment_id uuid references appointment, received_at timestamptz not null, handled_at timestamptz, handled_by uuid references account
     )`);
 
+    // "Who saw and changed this record?" is asked by subject.
+    this.addSql('create index audit_entry_subjects on audit_entry using gin (subjects jsonb_path_ops)');
+
     // Outside systems, played by us: each keeps its own store and discards a repeated id.
     this.addSql('create schema stand_in');
     this.addSql(

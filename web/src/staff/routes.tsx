@@ -7,6 +7,7 @@ import { accountsApi } from './features/accounts/accounts.api.ts';
 import { SignInPage } from './features/accounts/pages/SignInPage.tsx';
 import { AvailabilityPage } from './features/availability/pages/AvailabilityPage.tsx';
 import { DaybookPage } from './features/daybook/pages/DaybookPage.tsx';
+import { PatientPage } from './features/patients/index.ts';
 import { PostroomPage } from './features/postroom/index.ts';
 import { TodayPage } from './features/today/index.ts';
 import { VestibulePage } from './features/vestibule/index.ts';
@@ -42,6 +43,7 @@ export function App() {
         <Route path="/daybook/:date?" element={<DaybookPage />} />
         <Route path="/availability" element={<AvailabilityPage />} />
         <Route path="/today" element={<TodayPage />} />
+        <Route path="/patients/:id" element={<PatientPage />} />
         <Route path="/vestibule" element={<VestibulePage />} />
         <Route path="/postroom" element={<PostroomPage />} />
         <Route path="*" element={<Navigate to="/daybook" replace />} />

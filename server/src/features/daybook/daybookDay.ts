@@ -125,6 +125,7 @@ function toPlate(row: PlateRow): Plate {
     approval: row.approval ?? 'not-needed',
     origin: row.origin,
     patientKind: row.patient_kind,
+    patientId: row.patient_id,
     name: fullName(row.given_name, row.family_name),
     initials: initialsOf(row.given_name, row.family_name),
     reason: row.reason ?? '',

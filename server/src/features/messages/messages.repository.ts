@@ -125,21 +125,21 @@ export async function insertMessage(em: SqlEntityManager, message: NewMessage): 
   );
 }
 
-/** Takes back what is planned for a visit. Says whether anything about it was sent already. */
+/** Takes back what is planned for a visit. Says whether messages about it ever were planned, and whether any was sent. */
 export async function withdrawPlanned(
   em: SqlEntityManager,
   appointmentId: string,
   now: Date,
-): Promise<{ anySent: boolean }> {
+): Promise<{ anyPlanned: boolean; anySent: boolean }> {
+  const [row] = await em.execute<{ planned: number; sent: number }[]>(
+    `select count(*)::int as planned, (count(*) filter (where status in ('sent','delivered')))::int as sent from message where appointment_id = ?`,
+    [appointmentId],
+  );
   await em.execute(
     `update message set status = 'withdrawn', settled_at = ? where appointment_id = ? and status = 'planned'`,
     [now, appointmentId],
   );
-  const rows = await em.execute<unknown[]>(
-    `select 1 from message where appointment_id = ? and status in ('sent','delivered') limit 1`,
-    [appointmentId],
-  );
-  return { anySent: rows.length > 0 };
+  return { anyPlanned: row.planned > 0, anySent: row.sent > 0 };
 }
 
 /** What the number said stop to: every automated message that is still planned for it. */

@@ -45,7 +45,9 @@ export async function planForCancelling(ctx: Ctx, appointmentId: string): Promis
 /** A cancelling taken back: planned again, and corrected if the patient was told. */
 export async function planForRestoring(ctx: Ctx, appointmentId: string): Promise<void> {
   const visit = await required(ctx, appointmentId);
-  const { anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
+  const { anyPlanned, anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
+  // Nobody agreed to messages about a visit that never had any.
+  if (!anyPlanned) return;
   const contactPointId = visit.phone ? await contactPoint(ctx.em, ctx.newId(), visit.phone) : null;
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
   if (anySent && contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))

@@ -1,6 +1,6 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import { handleWork, todaysWork } from '@zaguan/contracts/today';
-import { type Ctx, sitesFor } from '../../platform/endpoint/context.ts';
+import { coversSite, type Ctx, sitesFor } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import {
@@ -8,6 +8,7 @@ import {
   openFailures,
   openInbox,
   setHandled,
+  siteOfWork,
   vestibuleSummary,
   type WorkKind,
 } from './today.repository.ts';
@@ -67,6 +68,8 @@ async function finish(
   { kind, id }: InputOf<typeof handleWork>,
 ): Promise<OutputOf<typeof handleWork> | Failure> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
+  const siteId = await siteOfWork(ctx.em, kind, id);
+  if (siteId && !coversSite(ctx, 'today.work', siteId)) return ctx.fail('NotAllowed');
   const done = await setHandled(ctx.em, kind, id, { at: ctx.now, accountId: ctx.actor.accountId });
   if (!done) return ctx.fail(done === null ? 'NotFound' : 'DecidedAlready');
   ctx.emit({ type: 'work-changed' });

@@ -68,3 +68,12 @@ export async function setHandled(
   if (rows.length) return true;
   return (await em.execute<unknown[]>(`select 1 from ${TABLES[kind]} where id = ?`, [id])).length ? false : null;
 }
+
+/** The site of the visit a piece of work is about; `null` when it is about none. */
+export async function siteOfWork(em: SqlEntityManager, kind: WorkKind, id: string): Promise<string | null> {
+  const [row] = await em.execute<{ site_id: string }[]>(
+    `select a.site_id from ${TABLES[kind]} x join appointment a on a.id = x.appointment_id where x.id = ?`,
+    [id],
+  );
+  return row?.site_id ?? null;
+}

@@ -18,6 +18,7 @@ const plate = (id: string, from: number, to: number): Plate => ({
   approval: 'not-needed',
   origin: 'desk',
   patientKind: 'new',
+  patientId: null,
   name: 'A',
   initials: 'A',
   reason: '',

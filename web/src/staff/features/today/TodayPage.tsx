@@ -1,3 +1,4 @@
+import { scopeOf } from '@zaguan/contracts';
 import type { Today } from '@zaguan/contracts/today';
 import { type ReactNode, useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -8,6 +9,7 @@ import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { dateAt, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
+import { accountsApi } from '../accounts/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { todayApi } from './today.api.ts';
 
@@ -86,6 +88,8 @@ function Work({ title, children }: { title: string; children: ReactNode }) {
 function VestibuleLine({ vestibule }: { vestibule: Today['vestibule'] }) {
   const { t } = useTranslation();
   const { firstStart, timeZone } = vestibule;
+  const { data: who } = accountsApi.useWhoAmIQuery({});
+  const mayDecide = who?.me && scopeOf(who.me.role, 'vestibule.decide') !== 'no';
   return (
     <Work title={t('today.vestibule', { count: vestibule.count })}>
       <li className="flex items-center gap-3 rounded-md border border-line-strong bg-white px-4 py-3">
@@ -97,9 +101,11 @@ function VestibuleLine({ vestibule }: { vestibule: Today['vestibule'] }) {
               when: `${shortDate(dateAt(firstStart, timeZone))}, ${timeOf(firstStart, timeZone)}`,
             })}
         </span>
-        <Link className="font-bold text-door underline" to="/vestibule">
-          {t('today.toVestibule')}
-        </Link>
+        {mayDecide && (
+          <Link className="font-bold text-door underline" to="/vestibule">
+            {t('today.toVestibule')}
+          </Link>
+        )}
       </li>
     </Work>
   );

@@ -1,6 +1,7 @@
 import type { Waiting } from '@zaguan/contracts/vestibule';
 import { useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
@@ -118,8 +119,13 @@ function Booking({ row }: { row: Waiting }) {
             >
               <div className="flex-1">
                 <p>
-                  <span className="font-bold">{candidate.name}</span> · {birthDateWords(candidate.birthDate)} ·{' '}
-                  {phoneWords(candidate.phone)} · {candidate.recordNumber}
+                  <Link
+                    className="font-bold underline decoration-line-strong underline-offset-4"
+                    to={`/patients/${candidate.patientId}`}
+                  >
+                    {candidate.name}
+                  </Link>{' '}
+                  · {birthDateWords(candidate.birthDate)} · {phoneWords(candidate.phone)} · {candidate.recordNumber}
                   {candidate.status !== 'active' && ` · ${t(`vestibule.status.${candidate.status}`)}`}
                 </p>
                 <p className="flex flex-wrap gap-x-3 text-[0.9rem]">

@@ -51,7 +51,15 @@ export function VisitPanel({
   return (
     <div className="flex flex-col gap-3">
       <div>
-        <h2 className="text-xl leading-tight font-bold">{plate.name}</h2>
+        <h2 className="text-xl leading-tight font-bold">
+          {plate.patientId ? (
+            <Link className="underline decoration-line-strong underline-offset-4" to={`/patients/${plate.patientId}`}>
+              {plate.name}
+            </Link>
+          ) : (
+            plate.name
+          )}
+        </h2>
         <p className="flex items-center gap-1.5">
           <ArchMark shape={archFor(plate)} label="" size={18} />
           <span data-testid="status-words">{statusWords(plate, t)}</span>

@@ -1,0 +1,74 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { AppointmentStatus, Origin } from '@zaguan/core/visits';
+
+export interface PatientRow {
+  id: string;
+  record_number: string;
+  given_name: string;
+  family_name: string;
+  preferred_name: string | null;
+  birth_date: string;
+  sex: string | null;
+  language: 'en' | 'es';
+  status: string;
+  restricted: boolean;
+}
+
+export async function patientRow(em: SqlEntityManager, id: string): Promise<PatientRow | null> {
+  const rows = await em.execute<PatientRow[]>(
+    'select id, record_number, given_name, family_name, preferred_name, birth_date::text, sex, language, status, restricted from patient where id = ?',
+    [id],
+  );
+  return rows[0] ?? null;
+}
+
+/** Numbers and addresses, each with the ledger's latest word about automated messages. */
+export function contactRows(em: SqlEntityManager, patientId: string): Promise<{ value: string; opted_out: boolean }[]> {
+  return em.execute(
+    `select cp.value, coalesce((select l.event in ('revoked','wrong-number') from contact_ledger l where l.contact_point_id = cp.id and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false) as opted_out
+     from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = ? order by pc.rank`,
+    [patientId],
+  );
+}
+
+export interface VisitRow {
+  id: string;
+  site_date: string;
+  starts_at: string;
+  ends_at: string;
+  time_zone: string;
+  site: string;
+  visit_type: string;
+  provider: string | null;
+  status: AppointmentStatus;
+  origin: Origin;
+  reason: string;
+}
+
+export function visitRowsOf(em: SqlEntityManager, patientId: string): Promise<VisitRow[]> {
+  return em.execute(
+    `select a.id, a.site_date::text, a.starts_at, a.ends_at, s.time_zone, s.name as site, t.name as visit_type, r.short_name as provider, a.status, a.origin, a.reason_text as reason
+     from appointment a join site s on s.id = a.site_id join visit_type t on t.id = a.visit_type_id left join resource r on r.id = a.provider_id where a.patient_id = ? order by a.starts_at desc limit 200`,
+    [patientId],
+  );
+}
+
+export interface TrailRow {
+  at: string;
+  kind: 'read' | 'write';
+  command: string;
+  actor_kind: 'staff' | 'patient' | 'system';
+  by: string | null;
+}
+
+/** The latest entries about a record or any of its visits. */
+export function trailRows(em: SqlEntityManager, patientId: string, visitIds: readonly string[]): Promise<TrailRow[]> {
+  const wanted = [[{ kind: 'patient', id: patientId }], ...visitIds.map((id) => [{ kind: 'appointment', id }])].map(
+    (subject) => JSON.stringify(subject),
+  );
+  return em.execute(
+    `select e.at, e.kind, e.command, e.actor_kind, c.name as by from audit_entry e left join account c on c.id = e.account_id
+     where e.subjects @> any (array[${wanted.map(() => '?::jsonb').join(',')}]) order by e.at desc, e.id desc limit 60`,
+    wanted,
+  );
+}

@@ -1,0 +1,173 @@
+import type { PatientRecord } from '@zaguan/contracts/patients';
+import { useEffect } from 'react';
+import { useTranslation } from 'react-i18next';
+import { Link, useParams } from 'react-router';
+import { apiError } from '../../../shared/api/contractApi.ts';
+import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
+import { archFor } from '../../../shared/arch/archFor.ts';
+import { birthDateWords, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
+import { Button } from '../../../shared/ui/Button.tsx';
+import { Notice } from '../../../shared/ui/Notice.tsx';
+import { patientsApi } from './patients.api.ts';
+
+/** Everything about one patient, newest first, with who saw and changed what. */
+export function PatientPage() {
+  const { t } = useTranslation();
+  const { id = '' } = useParams();
+  const { currentData, error, isFetching, refetch } = patientsApi.useRecordQuery(
+    { id },
+    { refetchOnMountOrArgChange: true },
+  );
+  const record = currentData?.record;
+  useEffect(() => {
+    if (record) document.title = record.recordNumber;
+  }, [record]);
+  const refused = apiError(error);
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <header className="flex items-baseline gap-3 border-b border-line px-4 py-2">
+        <h1 className="text-[1.3rem] font-bold">{record?.name ?? t('loading')}</h1>
+        {record && (
+          <span className="text-muted">
+            {t('patient.record')} {record.recordNumber} · {t(`patient.status.${record.status}`)}
+            {record.preferredName && ` · “${record.preferredName}”`}
+          </span>
+        )}
+        {record?.restricted && <span className="font-bold text-brick">{t('patient.restricted')}</span>}
+      </header>
+      <section
+        className="min-h-0 flex-1 overflow-auto p-4"
+        aria-label={record?.name ?? t('loading')}
+        aria-busy={!record}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+        tabIndex={0}
+      >
+        {refused && !record && !isFetching && (
+          <Notice tone="brick" live="assertive">
+            <p>
+              {refused.tag === 'NotAllowed'
+                ? t('patient.notAllowed')
+                : t(`error.${refused.tag}`, { requestId: refused.requestId })}
+            </p>
+            <Button className="mt-2" onClick={() => void refetch()}>
+              {t('tryAgain')}
+            </Button>
+          </Notice>
+        )}
+        {!record && !refused && (
+          <div role="status" aria-label={t('loading')} className="h-40 animate-pulse rounded-md bg-band" />
+        )}
+        {record && (
+          <div className="grid grid-cols-[300px_1fr] gap-8">
+            <Details record={record} />
+            <div className="flex flex-col gap-6">
+              <Visits title={t('patient.coming')} visits={record.visits.filter((visit) => visit.coming).reverse()} />
+              <Visits title={t('patient.past')} visits={record.visits.filter((visit) => !visit.coming)} />
+              <Trail record={record} />
+            </div>
+          </div>
+        )}
+      </section>
+    </main>
+  );
+}
+
+function Details({ record }: { record: PatientRecord }) {
+  const { t } = useTranslation();
+  return (
+    <dl className="grid grid-cols-[auto_1fr] content-start gap-x-3 gap-y-1">
+      <dt className="text-muted">{t('patient.born')}</dt>
+      <dd>{birthDateWords(record.birthDate)}</dd>
+      <dt className="text-muted">{t('patient.language')}</dt>
+      <dd>{t(`patient.${record.language}`)}</dd>
+      <dt className="text-muted">{t('patient.reach')}</dt>
+      <dd>
+        {record.contacts.length === 0 && t('patient.noReach')}
+        {record.contacts.map((contact) => (
+          <p key={contact.value}>
+            {phoneWords(contact.value)}
+            {contact.optedOut && <span className="block font-semibold text-ochre">{t('patient.optedOut')}</span>}
+          </p>
+        ))}
+      </dd>
+    </dl>
+  );
+}
+
+function Visits({ title, visits }: { title: string; visits: PatientRecord['visits'] }) {
+  const { t } = useTranslation();
+  return (
+    <section aria-label={title}>
+      <h2 className="mb-1 font-bold">{title}</h2>
+      {visits.length === 0 && <p className="text-muted">{t('patient.noVisits')}</p>}
+      <ul className="flex flex-col">
+        {visits.map((visit) => (
+          <li key={visit.id} className="flex items-center gap-2 border-b border-line py-1">
+            <ArchMark
+              shape={archFor({
+                status: visit.status,
+                confirmed: false,
+                identity: 'sure',
+                kind: 'visit',
+                approval: 'not-needed',
+              })}
+              label=""
+              size={17}
+            />
+            <Link className="w-44 underline" to={`/daybook/${visit.date}`}>
+              {shortDate(visit.date)}, {timeOf(visit.start, visit.timeZone)}
+            </Link>
+            <span className="w-28">{t(`visit.status.${visit.status}`)}</span>
+            <span className="flex-1">
+              {visit.visitType}, {visit.siteName}
+              {visit.provider && `, ${visit.provider}`}
+              {visit.reason && ` · “${visit.reason}”`}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Trail({ record }: { record: PatientRecord }) {
+  const { t } = useTranslation();
+  return (
+    <section aria-label={t('patient.trail')}>
+      <h2 className="mb-1 font-bold">{t('patient.trail')}</h2>
+      <table className="w-full text-left">
+        <thead>
+          <tr className="text-muted">
+            <th scope="col" className="w-44 font-normal">
+              {t('patient.when')}
+            </th>
+            <th scope="col" className="w-44 font-normal">
+              {t('patient.who')}
+            </th>
+            <th scope="col" className="font-normal">
+              {t('patient.what')}
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {record.trail.map((entry, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: entries have no id of their own and never change order
+            <tr key={`${entry.at} ${i}`} className="border-b border-line">
+              <td className="py-0.5">
+                {new Date(entry.at).toLocaleString('en-US', {
+                  timeZone: 'America/Chicago',
+                  dateStyle: 'medium',
+                  timeStyle: 'short',
+                })}
+              </td>
+              <td>{entry.by ?? t(entry.actor === 'patient' ? 'patient.byPatient' : 'patient.bySystem')}</td>
+              <td>
+                {t(`patient.${entry.kind}`)}: {t(`patient.command.${entry.command}`, { defaultValue: entry.command })}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
