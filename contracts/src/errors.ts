@@ -31,6 +31,14 @@ export const ERROR_STATUS = {
   /** Visits are booked in these hours, so that undoing would strand them. */
   HoursInUse: 409,
   UndoGone: 409,
+  /** The phone number was not verified from this browser in the last half hour. */
+  NotVerified: 403,
+  /** Not the code that was sent; `left` tries remain. */
+  WrongCode: 403,
+  /** The code is older than ten minutes, or none was sent. */
+  CodeGone: 409,
+  /** Too many wrong codes or sendings; `until` says when to try again. */
+  CodeLocked: 423,
   /** The link leads nowhere (any more): altered, or its visit is over. */
   LinkGone: 404,
   /** The date of birth does not fit; `left` tries remain. */

@@ -1,12 +1,13 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
+import pg from 'pg';
 import type { Page } from 'puppeteer-core';
 import { loadDemo } from '../../demo/src/index.ts';
 import { prepareDatabase } from '../../server/src/prepare.ts';
 import { DESK, fill, openPage, PHONE, press, seesText, startBrowser } from './fixtures/browser.ts';
 import { databaseUrl, onServer, ROOT, testCluster } from './fixtures/cluster.ts';
 import { startServer } from './fixtures/server.ts';
-import { takeTime, toWhen, typePerson } from './pages/patientPages.ts';
+import { sayCode, takeTime, toWhen, typePerson } from './pages/patientPages.ts';
 
 const FOLDER = process.argv[2] ?? join(ROOT, 'docs/screenshots');
 const DAY = '2026-12-01';
@@ -45,7 +46,12 @@ await typePerson(phone, {
 await phone.evaluate(() => window.scrollTo(0, 0));
 await shoot(phone, 'patient-you-360');
 await press(phone, 'Book this visit');
+await seesText(phone, 'Is this your number?');
+await shoot(phone, 'patient-code-360');
+const sql = new pg.Pool({ connectionString: databaseUrl(cluster, 'pictures'), max: 1 });
+await sayCode(phone, sql);
 await seesText(phone, 'You are booked');
+await sql.end();
 await shoot(phone, 'patient-booked-360');
 const { page: spanish } = await openPage(browser, PHONE, 'es-US');
 await spanish.goto(`${server.url}/book`);

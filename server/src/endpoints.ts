@@ -9,6 +9,7 @@ import { patientsEndpoints } from './features/patients/index.ts';
 import { patientVisitEndpoints } from './features/patientVisit/index.ts';
 import { todayCommands, todayEndpoints } from './features/today/index.ts';
 import { undoEndpoints } from './features/undo/index.ts';
+import { verificationEndpoints } from './features/verification/index.ts';
 import { vestibuleCommands, vestibuleEndpoints } from './features/vestibule/index.ts';
 
 /** Every endpoint there is, once. The mount, the OpenAPI page and the test of every role walk this list. */
@@ -18,6 +19,7 @@ export function endpointsOf(demo: boolean) {
     ...clinicEndpoints,
     ...openingsEndpoints,
     ...bookingEndpoints,
+    ...verificationEndpoints,
     ...daybookEndpoints,
     ...availabilityEndpoints,
     ...messagesEndpoints(demo),

@@ -92,7 +92,7 @@ export const bookHeld = defineEndpoint({
   access: { kind: 'public', limit: 'write' },
   body: z.strictObject({ holdId, wanted, person, language }),
   output: z.strictObject({ visit: booked }),
-  errors: ['HoldGone', 'HoldUsed', 'TimeTaken', 'NotOffered', 'TooManyRequests'],
+  errors: ['HoldGone', 'HoldUsed', 'NotVerified', 'TimeTaken', 'NotOffered', 'TooManyRequests'],
 });
 
 export const visitCalendar = defineEndpoint({

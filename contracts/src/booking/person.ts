@@ -13,21 +13,24 @@ const namePart = z.string().transform((text, check) => {
   return z.NEVER;
 });
 
+/** A telephone number as typed, as E.164. */
+export const phoneNumber = z
+  .string()
+  .max(40)
+  .transform((text, check) => {
+    const read = readPhone(text);
+    if (read.ok) return read.e164;
+    check.addIssue({ code: 'custom', message: `phone-${read.problem}` });
+    return z.NEVER;
+  });
+
 /** Who books, as it goes over the wire: the date of birth has been read back and agreed to, so it is ISO here. */
 export const person = z
   .strictObject({
     givenName: namePart,
     familyName: namePart,
     birthDate: z.iso.date({ error: 'not-a-date' }),
-    phone: z
-      .string()
-      .max(40)
-      .transform((text, check) => {
-        const read = readPhone(text);
-        if (read.ok) return read.e164;
-        check.addIssue({ code: 'custom', message: `phone-${read.problem}` });
-        return z.NEVER;
-      }),
+    phone: phoneNumber,
     reason: z
       .string()
       .max(LONGEST_REASON, { error: 'reason-too-long' })

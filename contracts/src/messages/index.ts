@@ -8,7 +8,7 @@ export const DROP_CODES = [...REMINDER_CODES, 'too-late'] as const;
 
 const visitMessage = z.strictObject({
   id: z.string(),
-  kind: z.enum(['confirmation', 'reminder', 'cancellation', 'restored', 'reply']),
+  kind: z.enum(['confirmation', 'reminder', 'cancellation', 'restored', 'reply', 'code']),
   step: z.string().nullable(),
   body: z.string(),
   sendAt: instant,

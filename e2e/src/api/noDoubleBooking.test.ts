@@ -3,7 +3,7 @@ import { publicTimes } from '@zaguan/contracts/openings';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES, TYPES } from '../../../demo/src/clinicRows.ts';
 import { type Answer, Client, dataOf } from '../fixtures/client.ts';
-import { FOLLOW_UP, freeTime, MARTA } from '../fixtures/patient.ts';
+import { FOLLOW_UP, freeTime, MARTA, verify } from '../fixtures/patient.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
 const AT_ONCE = 500;
@@ -66,6 +66,7 @@ describe.each([1, 2])('with %i server process(es) and 64 connections', (processe
     const wanted = await freeTime(someServer(0), FOLLOW_UP, 2);
     const client = new Client(someServer(0));
     const { hold } = dataOf(await client.call(placeHold, wanted));
+    await verify(client, MARTA.phone);
     const answers = await Promise.all(
       Array.from({ length: AT_ONCE }, (_, i) =>
         client.call(bookHeld, {

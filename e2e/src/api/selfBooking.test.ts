@@ -4,7 +4,7 @@ import ICAL from 'ical.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES, TYPES } from '../../../demo/src/clinicRows.ts';
 import { Client, dataOf, refusalOf } from '../fixtures/client.ts';
-import { bookedVisit, FOLLOW_UP, freeTime, MARTA } from '../fixtures/patient.ts';
+import { bookedVisit, FOLLOW_UP, freeTime, MARTA, verify } from '../fixtures/patient.ts';
 import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
 
 describe('a patient books', () => {
@@ -117,6 +117,7 @@ describe('a patient books', () => {
     const wanted = await freeTime(base, wish, 1);
     const client = new Client(base);
     const { hold } = dataOf(await client.call(placeHold, wanted));
+    await verify(client, MARTA.phone);
     await client.call(bookHeld, { holdId: hold.id, wanted, language: 'en', person: MARTA });
     const { rows } = await world.sql.query<{ kind: string; name: string; from_min: number; to_min: number }>(
       `select r.kind, r.name, extract(epoch from lower(o.during) - a.starts_at)::int / 60 as from_min, extract(epoch from upper(o.during) - a.starts_at)::int / 60 as to_min

@@ -1,10 +1,11 @@
+import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { loadDemo } from '../../../demo/src/index.ts';
 import { prepareDatabase } from '../../../server/src/prepare.ts';
 import { DESK, openPage, PHONE, press, type RunningBrowser, seesText, startBrowser } from '../fixtures/browser.ts';
 import { type Cluster, databaseUrl, onServer, testCluster } from '../fixtures/cluster.ts';
 import { type RunningServer, startServer } from '../fixtures/server.ts';
-import { EN, ROSA, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
+import { EN, ROSA, sayCode, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
 
 const AWAY_MS = 10_000;
 
@@ -48,7 +49,11 @@ describe('the database is away for ten seconds', () => {
     await new Promise((resolve) => setTimeout(resolve, Math.max(0, AWAY_MS - (Date.now() - stoppedAt))));
     cluster.start();
 
+    await seesText(phone, 'Is this your number?', 20_000);
+    const sql = new pg.Pool({ connectionString: databaseUrl(cluster, 'fault'), max: 1 });
+    await sayCode(phone, sql);
     await seesText(phone, EN.booked, 20_000);
+    await sql.end();
     await desk.waitForFunction(() => !document.body.innerText.includes('can’t be reached'), { timeout: 20_000 });
     await seesText(desk, 'Wednesday, December 2');
     // The live line is back too: what was booked meanwhile is there without a reload.

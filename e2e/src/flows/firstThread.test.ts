@@ -12,7 +12,7 @@ import {
   startBrowser,
 } from '../fixtures/browser.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
-import { EN, ROSA, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
+import { EN, ROSA, sayCode, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
 
 describe('hours typed in, a time picked by a patient, seen in the Daybook', () => {
   let world: World;
@@ -125,6 +125,9 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
 
   it('shows the plate in an already open Daybook within about a second, with origin and reason', async () => {
     await press(phone, EN.book);
+    await seesText(phone, 'Is this your number?');
+    expect(await axeViolations(phone)).toEqual([]);
+    await sayCode(phone, world.sql);
     await seesText(phone, EN.booked);
     const since = Date.now();
     await desk.waitForSelector('[data-plate][data-origin="self"] ::-p-text(Rosa Delgado)', { timeout: 3000 });

@@ -12,7 +12,7 @@ import {
   startBrowser,
 } from '../fixtures/browser.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
-import { EN, ROSA, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
+import { bookIt, ROSA, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
 
 describe('from the message to who it is', () => {
   let world: World;
@@ -34,8 +34,7 @@ describe('from the message to who it is', () => {
     await toWhen(phone, world.servers[0].url);
     await takeTime(phone, 6);
     await typePerson(phone, ROSA);
-    await press(phone, EN.book);
-    await seesText(phone, EN.booked);
+    await bookIt(phone, world.sql);
   });
   afterAll(async () => {
     await browser.stop();

@@ -12,9 +12,9 @@ import {
   startBrowser,
 } from '../fixtures/browser.ts';
 import { Client } from '../fixtures/client.ts';
-import { FOLLOW_UP } from '../fixtures/patient.ts';
+import { codeOn, FOLLOW_UP } from '../fixtures/patient.ts';
 import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
-import { EN, ES, ROSA, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
+import { bookIt, EN, ES, ROSA, ROSA_NUMBER, sayCode, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
 
 describe('a patient in trouble loses nothing', () => {
   let world: World;
@@ -41,8 +41,7 @@ describe('a patient in trouble loses nothing', () => {
     await takeTime(page, 5, ES);
     await typePerson(page, { ...ROSA, given: 'Lucía', birth: '4/3/1987' }, ES);
     await seesText(page, 'Nació el 4 de marzo de 1987');
-    await press(page, ES.book);
-    await seesText(page, ES.booked);
+    await bookIt(page, world.sql, ROSA_NUMBER, ES);
     const { rows } = await world.sql.query(
       "select birth_date::text, language, phone from self_booking where given_name = 'Lucía'",
     );
@@ -83,8 +82,7 @@ describe('a patient in trouble loses nothing', () => {
     expect(await axeViolations(page)).toEqual([]);
     await page.click('[data-reading="2012-07-08"]');
     await seesText(page, 'Born July 8, 2012');
-    await press(page, EN.book);
-    await seesText(page, EN.booked);
+    await bookIt(page, world.sql);
     const { rows } = await world.sql.query(
       "select birth_date::text, family_name from self_booking where given_name = 'Ambra'",
     );
@@ -104,8 +102,7 @@ describe('a patient in trouble loses nothing', () => {
     const other = await page.waitForSelector('[data-other]');
     await other?.click();
     await page.waitForSelector('[data-testid="hold-left"]');
-    await press(page, EN.book);
-    await seesText(page, EN.booked);
+    await bookIt(page, world.sql);
     expect(await visitsOf('Slow')).toBe(1);
   });
 
@@ -131,8 +128,10 @@ describe('a patient in trouble loses nothing', () => {
     await toWhen(page, base());
     await takeTime(page, 9);
     await typePerson(page, { ...ROSA, given: 'Twice' });
+    await press(page, EN.book);
+    await fill(page, EN.code, await codeOn(world.sql, ROSA_NUMBER));
     await page.evaluate(() => {
-      const button = document.querySelector('button[type="submit"]') as HTMLButtonElement;
+      const button = document.querySelector('form:not([hidden]) button[type="submit"]') as HTMLButtonElement;
       button.click();
       button.click();
     });
@@ -174,5 +173,33 @@ describe('a patient in trouble loses nothing', () => {
     await seesText(page, 'First time free');
     await go('Take it');
     await seesText(page, EN.you);
+  });
+
+  it('locks a number after five wrong codes, names another way, and keeps what was typed', async () => {
+    const { page } = await openPage(browser, PHONE);
+    await toWhen(page, base());
+    await takeTime(page, 7);
+    await typePerson(page, { ...ROSA, given: 'Wrong', phone: '312 555 0166' });
+    await press(page, EN.book);
+    const right = await codeOn(world.sql, '+13125550166');
+    const wrong = right === '000000' ? '111111' : '000000';
+    for (const left of [4, 3, 2, 1]) {
+      await fill(page, EN.code, wrong);
+      await press(page, EN.check);
+      await seesText(page, `This is not the code we sent. ${left} tries left.`);
+    }
+    await fill(page, EN.code, wrong);
+    await press(page, EN.check);
+    await seesText(page, 'Too many tries with this number.');
+    await seesText(page, 'No cell phone? Call us and we book it for you.');
+    await fill(page, EN.code, right);
+    await press(page, EN.check);
+    await seesText(page, 'Too many tries with this number.');
+    await press(page, 'Change the number');
+    expect(await typedIn(page, 'givenName')).toBe('Wrong');
+    await fill(page, EN.phone, '312 555 0167');
+    await press(page, EN.book);
+    await sayCode(page, world.sql, '+13125550167');
+    await seesText(page, EN.booked);
   });
 });

@@ -1,5 +1,7 @@
 import type { Page } from 'puppeteer-core';
-import { fill, press, seesText } from '../fixtures/browser.ts';
+import type pg from 'pg';
+import { field, fill, press, seesText } from '../fixtures/browser.ts';
+import { codeOn } from '../fixtures/patient.ts';
 
 /** A patient's way to the day's choice: been here, site, visit type, anyone. */
 export async function toWhen(page: Page, base: string, words = EN): Promise<void> {
@@ -21,6 +23,8 @@ export const EN = {
   phone: 'Cell phone',
   reason: 'What is the reason',
   book: 'Book this visit',
+  code: 'Code',
+  check: 'Check and book',
   booked: 'You are booked',
   you: 'Who is coming?',
 };
@@ -34,6 +38,8 @@ export const ES: typeof EN = {
   phone: 'Teléfono celular',
   reason: '¿Cuál es el motivo',
   book: 'Pedir esta cita',
+  code: 'Código',
+  check: 'Comprobar y reservar',
   booked: 'Su cita está reservada',
   you: '¿Quién viene?',
 };
@@ -77,3 +83,22 @@ export const ROSA = {
   phone: '312 555 0177',
   reason: 'Hives after lunch',
 };
+
+/** Books: presses the button, reads the code on the simulated phone as the patient would, and says it. */
+export async function bookIt(page: Page, sql: pg.Pool, phone = ROSA_NUMBER, words = EN): Promise<void> {
+  await press(page, words.book);
+  await sayCode(page, sql, phone, words);
+  await seesText(page, words.booked);
+}
+
+export async function sayCode(page: Page, sql: pg.Pool, phone = ROSA_NUMBER, words = EN): Promise<void> {
+  await field(page, words.code);
+  // A code of an earlier test may stand on the same phone: wait for the one that this page asked for.
+  await page.waitForFunction(
+    () => document.querySelector('form:not([hidden]) h2')?.nextElementSibling?.tagName === 'P',
+  );
+  await fill(page, words.code, await codeOn(sql, phone));
+  await press(page, words.check);
+}
+
+export const ROSA_NUMBER = '+13125550177';

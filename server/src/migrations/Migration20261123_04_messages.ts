@@ -3,15 +3,22 @@ import { Migration } from '@mikro-orm/migrations';
 /** The one outbox, the patient's links, and the stores of the simulated carriers. */
 export class Migration20261123_04_messages extends Migration {
   override up(): void {
+    // A number is verified for one browser; times are real time. The code itself is stored nowhere.
+    this.addSql(`create table phone_verification (
+      id uuid primary key, browser_hash bytea not null, phone text not null, sends smallint not null default 0, wrong_tries smallint not null default 0,
+      sent_at timestamptz, verified_at timestamptz, locked_until timestamptz, unique (browser_hash, phone)
+    )`);
+    this.addSql('create index phone_verification_phone on phone_verification (phone, sent_at)');
+
     // A plan and its fate in one row: planned, then handed to a carrier, or dropped with the rule that dropped it.
     this.addSql(`create table message (
       id uuid primary key, appointment_id uuid references appointment, contact_point_id uuid references contact_point,
-      channel text not null check (channel in ('sms')), kind text not null check (kind in ('confirmation','reminder','cancellation','restored','reply')),
+      channel text not null check (channel in ('sms')), kind text not null check (kind in ('confirmation','reminder','cancellation','restored','reply','code')),
       step text, language text not null check (language in ('en','es')), body text not null default '',
       send_at timestamptz not null, not_after timestamptz not null,
       status text not null check (status in ('planned','sent','delivered','failed','withdrawn','dropped')),
       dropped_code text, fail_reason text, attempts integer not null default 0, next_attempt_at timestamptz not null,
-      sent_at timestamptz, settled_at timestamptz, handled_at timestamptz, handled_by uuid references account, created_at timestamptz not null, seq bigint generated always as identity,
+      sent_at timestamptz, settled_at timestamptz, handled_at timestamptz, handled_by uuid references account, verification_id uuid references phone_verification, created_at timestamptz not null, seq bigint generated always as identity,
       check ((status = 'dropped') = (dropped_code is not null)), check (status in ('dropped','withdrawn') or contact_point_id is not null)
     )`);
     this.addSql(`create index message_due on message (next_attempt_at) where status = 'planned'`);

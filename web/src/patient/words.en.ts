@@ -73,7 +73,18 @@ export const en = {
     change: 'Change the time',
     oneName: 'If you have only one name, fill in one of both.',
   },
+  code: {
+    title: 'Is this your number?',
+    sent: 'We sent a code of six figures to {{number}}.',
+    label: 'Code',
+    check: 'Check and book',
+    again: 'Send it again',
+    wait: 'You can ask for a new one in {{count}} seconds.',
+    change: 'Change the number',
+    call: 'No cell phone? Call us and we book it for you.',
+  },
   fault: {
+    'six-figures': 'The code has six figures.',
     'name-empty': 'Please write a name.',
     'name-too-long': 'This is longer than a name can be here ({{most}} letters). Please shorten it.',
     'name-no-letters': 'Please write a name with letters.',

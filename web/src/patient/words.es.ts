@@ -75,7 +75,18 @@ export const es: PatientWords = {
     change: 'Cambiar la hora',
     oneName: 'Si tiene un solo nombre, llene uno de los dos.',
   },
+  code: {
+    title: '¿Es este su número?',
+    sent: 'Enviamos un código de seis cifras al {{number}}.',
+    label: 'Código',
+    check: 'Comprobar y reservar',
+    again: 'Enviarlo otra vez',
+    wait: 'Puede pedir otro en {{count}} segundos.',
+    change: 'Cambiar el número',
+    call: '¿No tiene celular? Llámenos y le damos la cita.',
+  },
   fault: {
+    'six-figures': 'El código tiene seis cifras.',
     'name-empty': 'Escriba un nombre, por favor.',
     'name-too-long': 'Es más largo de lo que cabe en un nombre aquí ({{most}} letras). Acórtelo, por favor.',
     'name-no-letters': 'Escriba un nombre con letras.',

@@ -6,6 +6,7 @@ import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
 import { planForBooking } from '../messages/index.ts';
+import { isVerified } from '../verification/index.ts';
 import type { Appointment } from './booking.entities.ts';
 import {
   bookedFromHold,
@@ -45,6 +46,8 @@ export async function bookHeld(
   const hold = await holdForUpdate(ctx.em, input.holdId);
   if (!hold || !browser.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
     return ctx.fail('HoldGone', { nearest: await otherTimes(ctx, wanted) });
+
+  if (!(await isVerified(ctx, input.person.phone))) return ctx.fail('NotVerified');
 
   const {
     siteId,

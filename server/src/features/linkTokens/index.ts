@@ -9,6 +9,12 @@ export function tokenOf(linkId: string, secret: string): string {
   return createHmac('sha256', secret).update(`visit-link:${linkId}`).digest('base64url');
 }
 
+/** The n-th six-figure code of a verification, made again from its id like a link's token: it is stored nowhere. */
+export function codeOf(verificationId: string, n: number, secret: string): string {
+  const digest = createHmac('sha256', secret).update(`code:${verificationId}:${n}`).digest();
+  return String(digest.readUInt32BE(0) % 1_000_000).padStart(6, '0');
+}
+
 export function hashOfToken(token: string): Buffer {
   return createHash('sha256').update(token).digest();
 }

@@ -1,4 +1,4 @@
 export { messagesEndpoints } from './messages.endpoints.ts';
 export { Dispatcher } from './messages.jobs.ts';
 export { setConfirmed } from './messages.repository.ts';
-export { planForBooking, planForCancelling, planForRestoring } from './planMessages.ts';
+export { noteVerified, planForBooking, planForCancelling, planForRestoring, sendCodeMessage } from './planMessages.ts';

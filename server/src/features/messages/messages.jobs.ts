@@ -6,9 +6,9 @@ import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import { storeEvents } from '../../platform/events/events.ts';
 import { failpoint } from '../../platform/failpoint.ts';
 import { describeError, type Logger } from '../../platform/log/log.ts';
-import { tokenOf } from '../linkTokens/index.ts';
+import { codeOf, tokenOf } from '../linkTokens/index.ts';
 import { isOptedOut, messagedVisit } from './messages.repository.ts';
-import { LINK } from './words.ts';
+import { CODE, LINK } from './words.ts';
 
 const POLL_MS = 300;
 /** Growing pauses: 1, 2, 4 … minutes, an hour at most. */
@@ -24,6 +24,8 @@ interface Due {
   not_after: string;
   attempts: number;
   link_id: string | null;
+  verification_id: string | null;
+  sends: number | null;
 }
 
 /**
@@ -82,10 +84,13 @@ export class Dispatcher {
       const link = message.link_id
         ? `${this.options.publicUrl}/book/v/${tokenOf(message.link_id, this.options.linkSecret)}`
         : '';
+      const code = message.verification_id
+        ? codeOf(message.verification_id, message.sends ?? 0, this.options.linkSecret)
+        : '';
       const result = await this.carrier.send({
         id: message.id,
         to: message.number,
-        body: message.body.replace(LINK, link),
+        body: message.body.replace(LINK, link).replace(CODE, code),
       });
       failpoint('after-hand-over');
       if (result.ok)
@@ -103,8 +108,8 @@ export class Dispatcher {
 /** The next message that is due, skipping numbers for which an earlier one still waits. */
 async function claim(em: SqlEntityManager, now: Date): Promise<Due | undefined> {
   const [row] = await em.execute<Due[]>(
-    `select m.id, m.appointment_id, m.contact_point_id, cp.value as number, m.kind, m.body, m.not_after, m.attempts, l.id as link_id
-     from message m join contact_point cp on cp.id = m.contact_point_id left join visit_link l on l.appointment_id = m.appointment_id
+    `select m.id, m.appointment_id, m.contact_point_id, cp.value as number, m.kind, m.body, m.not_after, m.attempts, l.id as link_id, m.verification_id, v.sends
+     from message m join contact_point cp on cp.id = m.contact_point_id left join visit_link l on l.appointment_id = m.appointment_id left join phone_verification v on v.id = m.verification_id
      where m.status = 'planned' and m.next_attempt_at <= ? and m.send_at <= ?
        and not exists (select 1 from message e where e.contact_point_id = m.contact_point_id and e.status = 'planned' and (e.send_at, e.seq) < (m.send_at, m.seq))
      order by m.send_at, m.seq limit 1 for update of m skip locked`,
@@ -116,7 +121,7 @@ async function claim(em: SqlEntityManager, now: Date): Promise<Due | undefined> 
 /** What has changed since it was planned: too late by now, the visit is off, the number said stop. */
 async function whyDrop(em: SqlEntityManager, message: Due, now: Date): Promise<string | null> {
   if (new Date(message.not_after) < now) return 'too-late';
-  if (message.kind === 'reply') return null;
+  if (message.kind === 'reply' || message.kind === 'code') return null;
   if (await isOptedOut(em, message.contact_point_id)) return 'opted-out';
   const visit = message.appointment_id ? await messagedVisit(em, message.appointment_id) : null;
   if (

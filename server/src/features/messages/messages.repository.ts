@@ -81,7 +81,14 @@ export async function isOptedOut(em: SqlEntityManager, contactPointId: string): 
 
 export async function writeLedger(
   em: SqlEntityManager,
-  entry: { id: string; contactPointId: string; event: 'consented' | 'revoked'; wording: string; how: string; at: Date },
+  entry: {
+    id: string;
+    contactPointId: string;
+    event: 'consented' | 'revoked' | 'verified';
+    wording: string;
+    how: string;
+    at: Date;
+  },
 ): Promise<void> {
   await em.execute(
     `insert into contact_ledger (id, contact_point_id, event, purpose, wording, wording_version, how, at) values (?, ?, ?, 'visit-messages', ?, '1', ?, ?)`,
@@ -101,12 +108,13 @@ export interface NewMessage {
   notAfter: Date;
   droppedCode: string | null;
   createdAt: Date;
+  verificationId?: string;
 }
 
 export async function insertMessage(em: SqlEntityManager, message: NewMessage): Promise<void> {
   await em.execute(
-    `insert into message (id, appointment_id, contact_point_id, channel, kind, step, language, body, send_at, not_after, status, dropped_code, next_attempt_at, created_at)
-     values (?, ?, ?, 'sms', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    `insert into message (id, appointment_id, contact_point_id, channel, kind, step, language, body, send_at, not_after, status, dropped_code, next_attempt_at, created_at, verification_id)
+     values (?, ?, ?, 'sms', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     [
       message.id,
       message.appointmentId,
@@ -121,6 +129,7 @@ export async function insertMessage(em: SqlEntityManager, message: NewMessage): 
       message.droppedCode,
       message.sendAt,
       message.createdAt,
+      message.verificationId ?? null,
     ],
   );
 }

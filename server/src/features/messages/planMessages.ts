@@ -10,7 +10,8 @@ import {
   withdrawPlanned,
   writeLedger,
 } from './messages.repository.ts';
-import { writeMessage } from './words.ts';
+import { CODE_WORDS, type Language, writeMessage } from './words.ts';
+import { clinicRow } from '../clinic/index.ts';
 
 const CONSENT_WORDING = 'By booking you agree to text messages about this visit. Reply STOP to end them.';
 
@@ -112,4 +113,39 @@ async function planSteps(ctx: Ctx, visit: MessagedVisit, contactPointId: string 
       createdAt: ctx.now,
     });
   }
+}
+
+/** A code goes out at once, also in quiet time and to a number that said stop: it was asked for a moment ago. */
+export async function sendCodeMessage(
+  ctx: Ctx,
+  code: { phone: string; language: Language; verificationId: string; livesMs: number },
+): Promise<void> {
+  const { name } = await clinicRow(ctx.em);
+  await insertMessage(ctx.em, {
+    id: ctx.newId(),
+    appointmentId: null,
+    contactPointId: await contactPoint(ctx.em, ctx.newId(), code.phone),
+    kind: 'code',
+    step: null,
+    language: code.language,
+    body: CODE_WORDS[code.language](name),
+    sendAt: ctx.now,
+    notAfter: new Date(ctx.now.getTime() + code.livesMs),
+    droppedCode: null,
+    createdAt: ctx.now,
+    verificationId: code.verificationId,
+  });
+}
+
+/** The ledger's entry that someone at this number could read a code. */
+export async function noteVerified(ctx: Ctx, phone: string): Promise<void> {
+  const contactPointId = await contactPoint(ctx.em, ctx.newId(), phone);
+  await writeLedger(ctx.em, {
+    id: ctx.newId(),
+    contactPointId,
+    event: 'verified',
+    wording: 'A code by text message.',
+    how: 'code',
+    at: ctx.now,
+  });
 }

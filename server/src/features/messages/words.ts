@@ -1,9 +1,16 @@
 export type Language = 'en' | 'es';
 
-export type MessageKind = 'confirmation' | 'reminder' | 'cancellation' | 'restored' | 'reply';
+export type MessageKind = 'confirmation' | 'reminder' | 'cancellation' | 'restored' | 'reply' | 'code';
 
 /** Filled in when the message is handed over, so that no token is stored. */
 export const LINK = '{link}';
+export const CODE = '{code}';
+
+/** The code comes last, where a phone offers it for pasting. */
+export const CODE_WORDS: Record<Language, (clinic: string) => string> = {
+  en: (clinic) => `${clinic}: your code to book a visit. Nobody from the clinic asks for it. ${CODE}`,
+  es: (clinic) => `${clinic}: su código para pedir la cita. Nadie de la clinica se lo pide. ${CODE}`.replace('ó', 'o'),
+};
 
 interface Facts {
   readonly clinic: string;
@@ -15,7 +22,7 @@ interface Facts {
  * Clinic, date, time and link; never the visit type. Spanish keeps to letters of the GSM alphabet (é, ñ, ü, but not
  * á, í, ó, ú), which halves the number of messages a text takes (TS 23.038).
  */
-const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply'>, (facts: Facts) => string>> = {
+const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (facts: Facts) => string>> = {
   en: {
     confirmation: ({ clinic, date, time }) =>
       `${clinic}: you are booked ${date}, ${time}. Details or cancel: ${LINK} Reply Y to confirm, STOP for no more texts.`,
@@ -60,7 +67,7 @@ const FORMATS = { en: 'en-US', es: 'es-US' } as const;
 
 /** The text of a message about a visit, with the link still to be filled in. */
 export function writeMessage(
-  kind: Exclude<MessageKind, 'reply'>,
+  kind: Exclude<MessageKind, 'reply' | 'code'>,
   language: Language,
   visit: { clinic: string; startsAt: Date; timeZone: string },
 ): string {

@@ -21,6 +21,11 @@ export const ERRORS_EN: Words = {
   HoursOverlap: 'These hours overlap others of the same person. Nothing was saved.',
   HoursInUse: 'Visits are booked in these hours. Move them first; nothing was changed.',
   UndoGone: 'This can’t be undone any more. Nothing was changed.',
+  NotVerified: 'We send a code to this number first. Nothing was booked yet.',
+  WrongCode: 'This is not the code we sent. {{left}} tries left.',
+  CodeGone: 'This code is too old. Let us send a new one.',
+  CodeLocked:
+    'Too many tries with this number. Wait half an hour, or call us and we book it for you. What you typed is kept.',
   LinkGone: 'This link leads nowhere any more. Nothing was changed.',
   WrongBirthDate: 'This is not the date of birth we have for this visit. {{left}} tries left.',
   LinkLocked: 'Too many wrong dates. Call us and we help you. Nothing was changed.',
@@ -46,6 +51,11 @@ export const ERRORS_PATIENT_ES: Partial<Words> = {
   NotOffered: 'Esta hora ya no se ofrece. Elija otra; guardamos lo que escribió.',
   HoldGone: 'Ya no pudimos guardarle esta hora. Lo que escribió sigue aquí. Elija una hora otra vez.',
   HoldUsed: 'Esta hora ya se reservó desde este teléfono con otros datos. Llámenos si no es correcto.',
+  NotVerified: 'Primero enviamos un código a este número. Aún no se reservó nada.',
+  WrongCode: 'No es el código que enviamos. Le quedan {{left}} intentos.',
+  CodeGone: 'Este código ya venció. Le enviamos uno nuevo.',
+  CodeLocked:
+    'Demasiados intentos con este número. Espere media hora o llámenos y le damos la cita. Lo que escribió sigue aquí.',
   LinkGone: 'Este enlace ya no lleva a ninguna parte. No se cambió nada.',
   WrongBirthDate: 'No es la fecha de nacimiento que tenemos para esta cita. Le quedan {{left}} intentos.',
   LinkLocked: 'Demasiadas fechas equivocadas. Llámenos y le ayudamos. No se cambió nada.',

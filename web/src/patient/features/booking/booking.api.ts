@@ -1,6 +1,7 @@
 import * as booking from '@zaguan/contracts/booking';
 import * as clinic from '@zaguan/contracts/clinic';
 import * as openings from '@zaguan/contracts/openings';
+import * as verification from '@zaguan/contracts/verification';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
@@ -14,6 +15,8 @@ export const bookingApi = api.injectEndpoints({
     placeHold: mutationOf(build, booking.placeHold, ['Openings']),
     extendHold: mutationOf(build, booking.extendHold, []),
     releaseHold: mutationOf(build, booking.releaseHold, ['Openings']),
+    sendCode: mutationOf(build, verification.sendCode, []),
+    checkCode: mutationOf(build, verification.checkCode, []),
     book: mutationOf(build, booking.bookHeld, ['Openings']),
   }),
 });

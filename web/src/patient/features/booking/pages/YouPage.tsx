@@ -12,6 +12,7 @@ import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { bookingApi } from '../booking.api.ts';
 import { BirthDateField } from '../components/BirthDateField.tsx';
+import { CodeStep } from '../components/CodeStep.tsx';
 import { HoldBar } from '../components/HoldBar.tsx';
 import { Step } from '../components/Step.tsx';
 import { TakenNotice } from '../components/TakenNotice.tsx';
@@ -63,7 +64,9 @@ export function YouPage() {
     booking.reset();
     void place({ ...wanted, start, providerId });
   };
-  const refused = apiError(booking.error) ?? apiError(holdError);
+  const answer = apiError(booking.error);
+  const needsCode = answer?.tag === 'NotVerified';
+  const refused = (needsCode ? null : answer) ?? apiError(holdError);
   const gone = secondsLeft === 0 && !refused;
   return (
     <Step question={t('you.question')} trail={trail}>
@@ -91,7 +94,19 @@ export function YouPage() {
           </Notice>
         )}
       </div>
-      <form noValidate className="flex flex-col gap-4" onSubmit={(event) => void submit(event)}>
+      {needsCode && (
+        <CodeStep
+          phone={form.getValues('phone')}
+          onVerified={() => void submit()}
+          onChangeNumber={() => booking.reset()}
+        />
+      )}
+      <form
+        noValidate
+        hidden={needsCode}
+        className="flex flex-col gap-4 [&[hidden]]:hidden"
+        onSubmit={(event) => void submit(event)}
+      >
         <div>
           <div className="grid grid-cols-2 gap-3">
             <Field label={t('you.given')} error={fault('givenName')}>

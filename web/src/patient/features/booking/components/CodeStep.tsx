@@ -1,0 +1,101 @@
+import { useEffect, useRef, useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { apiError } from '../../../../shared/api/contractApi.ts';
+import { phoneWords } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { bookingApi } from '../booking.api.ts';
+import { useLanguage } from '../hooks/useLanguage.ts';
+
+interface Props {
+  readonly phone: string;
+  /** The code was right: go on booking. */
+  readonly onVerified: () => void;
+  readonly onChangeNumber: () => void;
+}
+
+/** Proves that the number is the patient's: a code by text message, asked for as soon as this shows. */
+export function CodeStep({ phone, onVerified, onChangeNumber }: Props) {
+  const { t } = useTranslation();
+  const language = useLanguage();
+  const [send, sent] = bookingApi.useSendCodeMutation();
+  const [check, checked] = bookingApi.useCheckCodeMutation();
+  const [code, setCode] = useState('');
+  const [tried, setTried] = useState(false);
+  const heading = useRef<HTMLHeadingElement>(null);
+  const wait = useCountdown(sent.data?.resendInSec ?? 0, sent.fulfilledTimeStamp ?? 0);
+  // Sent once for a number, whatever else changes on the page.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the language in use when it was asked for is the right one
+  useEffect(() => {
+    void send({ phone, language });
+    heading.current?.focus();
+  }, [phone]);
+  const refused = apiError(checked.error) ?? apiError(sent.error);
+  const submit = async () => {
+    setTried(true);
+    if (!/^\d{6}$/.test(code)) return;
+    const result = await check({ phone, code });
+    if ('data' in result) onVerified();
+  };
+  return (
+    <form
+      noValidate
+      className="flex flex-col gap-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void submit();
+      }}
+    >
+      <h2 ref={heading} tabIndex={-1} className="text-[1.3rem] font-bold outline-none">
+        {t('code.title')}
+      </h2>
+      {sent.data && <p>{t('code.sent', { number: phoneWords(sent.data.number) })}</p>}
+      {refused && (
+        <Notice tone="brick" live="assertive">
+          {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
+        </Notice>
+      )}
+      <Field
+        label={t('code.label')}
+        required={t('required')}
+        error={tried && !/^\d{6}$/.test(code) ? t('fault.six-figures') : undefined}
+      >
+        {(given) => (
+          <input
+            {...given}
+            inputMode="numeric"
+            autoComplete="one-time-code"
+            maxLength={6}
+            className={`${CONTROL} min-h-12 text-xl tracking-[0.3em]`}
+            value={code}
+            onChange={(event) => setCode(event.target.value.replace(/\D/g, ''))}
+          />
+        )}
+      </Field>
+      <Button look="door" type="submit" className="min-h-12 text-[1.05rem]" disabled={checked.isLoading}>
+        {t('code.check')}
+      </Button>
+      {wait > 0 ? (
+        <p className="text-muted">{t('code.wait', { count: wait })}</p>
+      ) : (
+        <Button className="min-h-11" disabled={sent.isLoading} onClick={() => void send({ phone, language })}>
+          {t('code.again')}
+        </Button>
+      )}
+      <Button className="min-h-11" onClick={onChangeNumber}>
+        {t('code.change')}
+      </Button>
+      <p className="text-muted">{t('code.call')}</p>
+    </form>
+  );
+}
+
+function useCountdown(seconds: number, since: number): number {
+  const [now, setNow] = useState(() => Date.now());
+  useEffect(() => {
+    const timer = setInterval(() => setNow(Date.now()), 1000);
+    return () => clearInterval(timer);
+  }, []);
+  return Math.max(0, seconds - Math.floor(Math.max(0, now - since) / 1000));
+}
