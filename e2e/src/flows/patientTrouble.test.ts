@@ -129,6 +129,7 @@ describe('a patient in trouble loses nothing', () => {
     await takeTime(page, 9);
     await typePerson(page, { ...ROSA, given: 'Twice' });
     await press(page, EN.book);
+    await seesText(page, 'We sent a code');
     await fill(page, EN.code, await codeOn(world.sql, ROSA_NUMBER));
     await page.evaluate(() => {
       const button = document.querySelector('form:not([hidden]) button[type="submit"]') as HTMLButtonElement;
@@ -181,6 +182,7 @@ describe('a patient in trouble loses nothing', () => {
     await takeTime(page, 7);
     await typePerson(page, { ...ROSA, given: 'Wrong', phone: '312 555 0166' });
     await press(page, EN.book);
+    await seesText(page, 'We sent a code');
     const right = await codeOn(world.sql, '+13125550166');
     const wrong = right === '000000' ? '111111' : '000000';
     for (const left of [4, 3, 2, 1]) {
