@@ -111,4 +111,33 @@ describe('who is this', () => {
     );
     expect(reads.rows.length).toBeGreaterThan(0);
   });
+
+  it('knows the person by itself the next time: same name, birth date and proved number', async () => {
+    const base = world.servers[0].url;
+    const { rows } = await world.sql.query<{ id: string; given_name: string; family_name: string; birth_date: string }>(
+      "select id, given_name, family_name, birth_date::text from patient where status = 'active' order by record_number desc limit 1",
+    );
+    const [record] = rows;
+    const person = {
+      ...MARTA,
+      givenName: record.given_name,
+      familyName: record.family_name,
+      birthDate: record.birth_date,
+      phone: '+13125550155',
+    };
+    const first = await bookedVisit(base, 3, person);
+    const row = (await waiting()).find((each) => each.appointmentId === first.id);
+    const linked = dataOf(
+      await desk.call(linkPerson, { id: first.id, patientId: record.id, version: row?.version ?? 0 }),
+    );
+    const second = await bookedVisit(base, 4, person);
+    expect(await appointment(second.id)).toMatchObject({ identity: 'sure', patient_id: record.id });
+    expect((await waiting()).map((each) => each.appointmentId)).not.toContain(second.id);
+    const other = await bookedVisit(base, 0, { ...person, familyName: 'Otherwise' });
+    expect(await appointment(other.id)).toMatchObject({ identity: 'unknown', patient_id: null });
+    // Taking the decision back takes the proof back.
+    expect((await desk.call(undo, { id: linked.undo.id })).status).toBe(200);
+    const third = await bookedVisit(base, 1, person);
+    expect(await appointment(third.id)).toMatchObject({ identity: 'unknown', patient_id: null });
+  });
 });

@@ -6,6 +6,7 @@ import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
 import { planForBooking } from '../messages/index.ts';
+import { sureRecord } from '../people/index.ts';
 import { isVerified } from '../verification/index.ts';
 import type { Appointment } from './booking.entities.ts';
 import {
@@ -22,7 +23,7 @@ import { otherTimes } from './otherTimes.ts';
 
 /**
  * Books what this browser holds. Lead time, hours and caps were judged when the hold was made; from then on the time
- * is the patient's. Who they are is not looked up here, and the answer never depends on it.
+ * is the patient's. Who they are is looked up only for the record; the answer never depends on it.
  */
 export async function bookHeld(
   ctx: Ctx,
@@ -63,6 +64,12 @@ export async function bookHeld(
     siteDate,
   } = hold;
   const { person } = input;
+  const patientId = await sureRecord(ctx, {
+    givenName: person.givenName,
+    familyName: person.familyName,
+    birthDate: person.birthDate,
+    contacts: [person.phone],
+  });
   const appointment = {
     id: ctx.newId(),
     siteId,
@@ -76,9 +83,9 @@ export async function bookHeld(
     beforeMin,
     afterMin,
     siteDate,
-    patientId: null,
+    patientId,
     status: 'booked' as const,
-    identity: 'unknown' as const,
+    identity: patientId ? ('sure' as const) : ('unknown' as const),
     approval: 'not-needed' as const,
     origin: 'self' as const,
     reasonText: person.reason,

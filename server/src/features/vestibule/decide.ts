@@ -5,12 +5,14 @@ import { fullName } from '@zaguan/core/patients';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { appointmentForUpdate, cancelAppointment, updateAppointment } from '../booking/index.ts';
+import { recordsLike } from '../people/index.ts';
 import {
   addContact,
+  forgetVerifiedFor,
   insertPatient,
   nextRecordNumber,
+  noteVerifiedFor,
   patientExists,
-  recordsLike,
   takeBackPatient,
   type WaitingRow,
   waitingRow,
@@ -27,7 +29,7 @@ export async function listWaiting(
 ): Promise<OutputOf<typeof listVestibule>> {
   const waiting = [];
   for (const row of await waitingRows(ctx.em)) {
-    const records = await recordsLike(ctx.em, row);
+    const records = await recordsLike(ctx.em, identityOf(row));
     const candidates = findCandidates(identityOf(row), records);
     ctx.viewed(candidates.map((candidate) => candidate.patientId));
     waiting.push({
@@ -86,6 +88,7 @@ async function settle(
   const { appointment, row } = opened;
   const changed = await updateAppointment(ctx.em, appointment, { patientId, identity: 'sure' });
   await addContact(ctx.em, patientId, row.phone);
+  await noteVerifiedFor(ctx.em, ctx.newId(), patientId, row.phone, ctx.now);
   ctx.emit({ type: 'visit-changed', siteId: row.site_id, date: row.site_date });
   ctx.wrote({
     subjects: [
@@ -97,7 +100,7 @@ async function settle(
   });
   return ctx.undoable({
     command: 'vestibule.unlink',
-    input: { id: row.id, version: changed.version, created },
+    input: { id: row.id, version: changed.version, created, phone: row.phone },
     label: { what: created ? 'person-created' : 'person-linked' },
   });
 }
@@ -138,13 +141,14 @@ export async function discard(
 /** The inverse of linking and creating: nobody's again, and a record made here goes if nothing else hangs on it. */
 export async function unlink(
   ctx: Ctx,
-  { id, version, created }: { id: string; version: number; created: boolean },
+  { id, version, created, phone }: { id: string; version: number; created: boolean; phone: string },
 ): Promise<object | Failure> {
   const appointment = await appointmentForUpdate(ctx.em, id);
   if (!appointment?.patientId) return ctx.fail('NotFound');
   if (appointment.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: appointment.version } });
   const { patientId } = appointment;
   await updateAppointment(ctx.em, appointment, { patientId: null, identity: 'unknown' });
+  await forgetVerifiedFor(ctx.em, patientId, phone);
   if (created) await takeBackPatient(ctx.em, patientId);
   ctx.emit({ type: 'visit-changed', siteId: appointment.siteId, date: appointment.siteDate });
   ctx.wrote({

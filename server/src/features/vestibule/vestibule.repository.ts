@@ -1,5 +1,4 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import type { Identity } from '@zaguan/core/matching';
 
 export interface WaitingRow {
   id: string;
@@ -33,54 +32,6 @@ export function waitingRows(em: SqlEntityManager): Promise<WaitingRow[]> {
 export async function waitingRow(em: SqlEntityManager, id: string): Promise<WaitingRow | null> {
   const rows = await em.execute<WaitingRow[]>(`${WAITING} and a.id = ?`, [id]);
   return rows[0] ?? null;
-}
-
-export type RecordRow = Identity & { patientId: string; recordNumber: string; status: string; phone: string };
-
-/** Records worth comparing: same birth date, same number, or a name that begins alike (also in the other field). Inactive ones included. */
-export async function recordsLike(em: SqlEntityManager, typed: WaitingRow): Promise<RecordRow[]> {
-  const start = (name: string) =>
-    `${name
-      .slice(0, 3)
-      .toLowerCase()
-      .replace(/[%_\\]/g, '')}%`;
-  const rows = await em.execute<
-    {
-      id: string;
-      record_number: string;
-      given_name: string;
-      family_name: string;
-      preferred_name: string | null;
-      birth_date: string;
-      status: string;
-      contacts: string[];
-    }[]
-  >(
-    `select p.id, p.record_number, p.given_name, p.family_name, p.preferred_name, p.birth_date::text, p.status,
-       coalesce((select json_agg(cp.value order by pc.rank) from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = p.id), '[]') as contacts
-     from patient p where p.birth_date = ?::date
-       or exists (select 1 from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = p.id and cp.value = ?)
-       or (lower(p.family_name) like ? and lower(p.given_name) like ?) or (lower(p.family_name) like ? and lower(p.given_name) like ?) limit 200`,
-    [
-      typed.birth_date,
-      typed.phone,
-      start(typed.family_name),
-      start(typed.given_name),
-      start(typed.given_name),
-      start(typed.family_name),
-    ],
-  );
-  return rows.map((row) => ({
-    patientId: row.id,
-    recordNumber: row.record_number,
-    givenName: row.given_name,
-    familyName: row.family_name,
-    preferredName: row.preferred_name,
-    birthDate: row.birth_date,
-    status: row.status,
-    contacts: row.contacts,
-    phone: row.contacts[0] ?? '',
-  }));
 }
 
 /** The next record number; the lock keeps two from taking the same. */
@@ -133,4 +84,27 @@ export async function takeBackPatient(em: SqlEntityManager, patientId: string): 
 export async function patientExists(em: SqlEntityManager, id: string): Promise<boolean> {
   const rows = await em.execute<unknown[]>("select 1 from patient where id = ? and status <> 'archived'", [id]);
   return rows.length > 0;
+}
+
+/** The number was proved by a code when this person booked; from now on it counts for the record. */
+export async function noteVerifiedFor(
+  em: SqlEntityManager,
+  newId: string,
+  patientId: string,
+  number: string,
+  at: Date,
+): Promise<void> {
+  await em.execute(
+    `insert into contact_ledger (id, contact_point_id, patient_id, event, purpose, wording, wording_version, how, at)
+     select ?, id, ?, 'verified', 'identity', 'The desk linked a booking made with a code to this number.', '1', 'vestibule', ? from contact_point where kind = 'phone' and value = ?`,
+    [newId, patientId, at, number],
+  );
+}
+
+/** Taking a decision back takes the proof back with it. */
+export async function forgetVerifiedFor(em: SqlEntityManager, patientId: string, number: string): Promise<void> {
+  await em.execute(
+    `delete from contact_ledger where patient_id = ? and event = 'verified' and contact_point_id = (select id from contact_point where kind = 'phone' and value = ?)`,
+    [patientId, number],
+  );
 }

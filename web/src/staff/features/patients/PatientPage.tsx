@@ -1,74 +1,50 @@
 import type { PatientRecord } from '@zaguan/contracts/patients';
-import { useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link, useParams } from 'react-router';
-import { apiError } from '../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../shared/arch/archFor.ts';
 import { birthDateWords, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
-import { Button } from '../../../shared/ui/Button.tsx';
-import { Notice } from '../../../shared/ui/Notice.tsx';
+import { Page } from '../../shell/Page.tsx';
 import { patientsApi } from './patients.api.ts';
 
 /** Everything about one patient, newest first, with who saw and changed what. */
 export function PatientPage() {
   const { t } = useTranslation();
   const { id = '' } = useParams();
-  const { currentData, error, isFetching, refetch } = patientsApi.useRecordQuery(
-    { id },
-    { refetchOnMountOrArgChange: true },
-  );
-  const record = currentData?.record;
-  useEffect(() => {
-    if (record) document.title = record.recordNumber;
-  }, [record]);
-  const refused = apiError(error);
+  const query = patientsApi.useRecordQuery({ id }, { refetchOnMountOrArgChange: true });
+  const record = query.currentData?.record;
   return (
-    <main className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-baseline gap-3 border-b border-line px-4 py-2">
-        <h1 className="text-[1.3rem] font-bold">{record?.name ?? t('loading')}</h1>
-        {record && (
-          <span className="text-muted">
-            {t('patient.record')} {record.recordNumber} · {t(`patient.status.${record.status}`)}
-            {record.preferredName && ` · “${record.preferredName}”`}
-          </span>
-        )}
-        {record?.restricted && <span className="font-bold text-brick">{t('patient.restricted')}</span>}
-      </header>
-      <section
-        className="min-h-0 flex-1 overflow-auto p-4"
-        aria-label={record?.name ?? t('loading')}
-        aria-busy={!record}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-        tabIndex={0}
-      >
-        {refused && !record && !isFetching && (
-          <Notice tone="brick" live="assertive">
-            <p>
-              {refused.tag === 'NotAllowed'
-                ? t('patient.notAllowed')
-                : t(`error.${refused.tag}`, { requestId: refused.requestId })}
-            </p>
-            <Button className="mt-2" onClick={() => void refetch()}>
-              {t('tryAgain')}
-            </Button>
-          </Notice>
-        )}
-        {!record && !refused && (
-          <div role="status" aria-label={t('loading')} className="h-40 animate-pulse rounded-md bg-band" />
-        )}
-        {record && (
-          <div className="grid grid-cols-[300px_1fr] gap-8">
-            <Details record={record} />
-            <div className="flex flex-col gap-6">
-              <Visits title={t('patient.coming')} visits={record.visits.filter((visit) => visit.coming).reverse()} />
-              <Visits title={t('patient.past')} visits={record.visits.filter((visit) => !visit.coming)} />
-              <Trail record={record} />
-            </div>
+    <Page
+      title={record?.name ?? t('loading')}
+      tabTitle={record?.recordNumber ?? t('loading')}
+      note={record && <Heading record={record} />}
+      query={query}
+      explain={({ tag }) => (tag === 'NotAllowed' ? t('patient.notAllowed') : null)}
+    >
+      {({ record: shown }) => (
+        <div className="grid grid-cols-[300px_1fr] gap-8">
+          <Details record={shown} />
+          <div className="flex flex-col gap-6">
+            <Visits title={t('patient.coming')} visits={shown.visits.filter((visit) => visit.coming).reverse()} />
+            <Visits title={t('patient.past')} visits={shown.visits.filter((visit) => !visit.coming)} />
+            <Trail record={shown} />
           </div>
-        )}
-      </section>
-    </main>
+        </div>
+      )}
+    </Page>
+  );
+}
+
+function Heading({ record }: { record: PatientRecord }) {
+  const { t } = useTranslation();
+  return (
+    <>
+      <span className="text-muted">
+        {t('patient.record')} {record.recordNumber} · {t(`patient.status.${record.status}`)}
+        {record.preferredName && ` · “${record.preferredName}”`}
+      </span>
+      {record.restricted && <span className="font-bold text-brick">{t('patient.restricted')}</span>}
+    </>
   );
 }
 

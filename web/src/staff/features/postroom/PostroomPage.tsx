@@ -1,11 +1,11 @@
 import { CARRIER_MODES } from '@zaguan/contracts/messages';
-import { useEffect, useId, useState } from 'react';
+import { useId, useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { apiError } from '../../../shared/api/contractApi.ts';
 import { phoneWords } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { CONTROL } from '../../../shared/ui/Field.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
+import { Page } from '../../shell/Page.tsx';
 import { postroomApi } from './postroom.api.ts';
 
 const REFRESH_MS = 1000;
@@ -14,74 +14,67 @@ const JUMPS = [10, 60, 1440, 1440 * 7] as const;
 /** The simulated carriers from the inside: every phone, answered here, and a clock that can be moved on. */
 export function PostroomPage() {
   const { t } = useTranslation();
-  const { data, error } = postroomApi.usePostroomQuery({}, { pollingInterval: REFRESH_MS });
-  const [move, moving] = postroomApi.useClockMutation();
-  const [setCarrier] = postroomApi.useCarrierMutation();
-  useEffect(() => {
-    document.title = t('postroom.title');
-  }, [t]);
-  const refused = apiError(error);
+  const query = postroomApi.usePostroomQuery({}, { pollingInterval: REFRESH_MS });
+  const now = query.currentData?.now;
+  const time =
+    now &&
+    new Date(now).toLocaleString('en-US', { timeZone: 'America/Chicago', dateStyle: 'medium', timeStyle: 'short' });
+  const note = (
+    <>
+      <span className="text-muted">{t('postroom.note')}</span>
+      {time && <span className="ml-auto">{t('postroom.now', { time })}</span>}
+    </>
+  );
   return (
-    <main className="flex min-h-0 flex-1 flex-col">
-      <header className="flex flex-wrap items-center gap-3 border-b border-line px-4 py-2">
-        <h1 className="text-[1.3rem] font-bold">{t('postroom.title')}</h1>
-        <span className="text-muted">{t('postroom.note')}</span>
-        {data && (
-          <span className="ml-auto" data-testid="postroom-now">
-            {t('postroom.now', {
-              time: new Date(data.now).toLocaleString('en-US', {
-                timeZone: 'America/Chicago',
-                dateStyle: 'medium',
-                timeStyle: 'short',
-              }),
-            })}
-          </span>
-        )}
-      </header>
-      <div className="flex flex-wrap items-center gap-2 border-b border-line bg-lime-deep px-4 py-1.5">
-        <span>{t('postroom.forward')}</span>
-        {JUMPS.map((minutes) => (
-          <Button key={minutes} disabled={moving.isLoading} onClick={() => void move({ minutes })}>
-            {t(`postroom.jump.${minutes}`)}
-          </Button>
-        ))}
-        <label className="ml-4 flex items-center gap-2">
-          {t('postroom.carrier')}
-          <select
-            className="rounded-md border border-line-strong bg-white px-2 py-1.5"
-            value={data?.mode ?? 'works'}
-            onChange={(event) => void setCarrier({ mode: event.target.value as (typeof CARRIER_MODES)[number] })}
-          >
-            {CARRIER_MODES.map((mode) => (
-              <option key={mode} value={mode}>
-                {t(`postroom.mode.${mode}`)}
-              </option>
-            ))}
-          </select>
-        </label>
-        {data && data.waiting > 0 && (
-          <span className="font-bold text-ochre">{t('postroom.waiting', { count: data.waiting })}</span>
-        )}
-      </div>
-      <section
-        className="min-h-0 flex-1 overflow-auto p-4"
-        aria-label={t('postroom.title')}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-        tabIndex={0}
-      >
-        {refused && !data && (
-          <Notice tone="brick" live="assertive">
-            {t(`error.${refused.tag}`, { requestId: refused.requestId })}
-          </Notice>
-        )}
-        {data && data.phones.length === 0 && <Notice tone="ochre">{t('postroom.empty')}</Notice>}
+    <Page
+      title={t('postroom.title')}
+      note={note}
+      toolbar={<Controls mode={query.currentData?.mode} waiting={query.currentData?.waiting ?? 0} />}
+      query={query}
+    >
+      {({ phones }) => (
         <div className="grid grid-cols-[repeat(auto-fill,minmax(300px,1fr))] gap-4">
-          {data?.phones.map((phone) => (
+          {phones.length === 0 && <Notice tone="ochre">{t('postroom.empty')}</Notice>}
+          {phones.map((phone) => (
             <Phone key={phone.number} phone={phone} />
           ))}
         </div>
-      </section>
-    </main>
+      )}
+    </Page>
+  );
+}
+
+type Mode = (typeof CARRIER_MODES)[number];
+
+/** The clinic's clock and the carrier's temper. */
+function Controls({ mode, waiting }: { mode: Mode | undefined; waiting: number }) {
+  const { t } = useTranslation();
+  const [move, moving] = postroomApi.useClockMutation();
+  const [setCarrier] = postroomApi.useCarrierMutation();
+  return (
+    <div className="flex flex-wrap items-center gap-2 border-b border-line bg-lime-deep px-4 py-1.5">
+      <span>{t('postroom.forward')}</span>
+      {JUMPS.map((minutes) => (
+        <Button key={minutes} disabled={moving.isLoading} onClick={() => void move({ minutes })}>
+          {t(`postroom.jump.${minutes}`)}
+        </Button>
+      ))}
+      <label className="ml-4 flex items-center gap-2">
+        {t('postroom.carrier')}
+        <select
+          className="rounded-md border border-line-strong bg-white px-2 py-1.5"
+          value={mode ?? 'works'}
+          onChange={(event) => void setCarrier({ mode: event.target.value as Mode })}
+        >
+          {CARRIER_MODES.map((each) => (
+            <option key={each} value={each}>
+              {t(`postroom.mode.${each}`)}
+            </option>
+          ))}
+        </select>
+      </label>
+      {waiting > 0 && <span className="font-bold text-ochre">{t('postroom.waiting', { count: waiting })}</span>}
+    </div>
   );
 }
 

@@ -1,6 +1,6 @@
 import { scopeOf } from '@zaguan/contracts';
 import type { Today } from '@zaguan/contracts/today';
-import { type ReactNode, useEffect } from 'react';
+import type { ReactNode } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
@@ -8,7 +8,7 @@ import { apiError } from '../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { dateAt, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { Notice } from '../../../shared/ui/Notice.tsx';
+import { Page } from '../../shell/Page.tsx';
 import { accountsApi } from '../accounts/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { todayApi } from './today.api.ts';
@@ -16,63 +16,36 @@ import { todayApi } from './today.api.ts';
 /** What needs a hand now, and nothing else. */
 export function TodayPage() {
   const { t } = useTranslation();
-  const { data, error, isFetching, refetch } = todayApi.useTodayQuery({});
-  useEffect(() => {
-    document.title = t('today.title');
-  }, [t]);
-  const refused = apiError(error);
-  const nothing = data && !data.vestibule.count && !data.inbox.length && !data.failed.length;
+  const query = todayApi.useTodayQuery({});
   return (
-    <main className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-center gap-3 border-b border-line px-4 py-2">
-        <h1 className="text-[1.3rem] font-bold">{t('today.title')}</h1>
-        <span className="text-muted">{t('today.note')}</span>
-      </header>
-      <section
-        className="min-h-0 flex-1 overflow-auto p-4"
-        aria-label={t('today.title')}
-        aria-busy={!data}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-        tabIndex={0}
-      >
-        {refused && !data && !isFetching && (
-          <Notice tone="brick" live="assertive">
-            {t(`error.${refused.tag}`, { requestId: refused.requestId })}
-            <Button className="mt-2" onClick={() => void refetch()}>
-              {t('tryAgain')}
-            </Button>
-          </Notice>
-        )}
-        {!data && !refused && (
-          <div role="status" aria-label={t('loading')} className="h-32 animate-pulse rounded-md bg-band" />
-        )}
-        {nothing && (
+    <Page title={t('today.title')} note={<span className="text-muted">{t('today.note')}</span>} query={query}>
+      {({ vestibule, inbox, failed }) =>
+        !vestibule.count && !inbox.length && !failed.length ? (
           <div className="flex items-center gap-3 text-door">
             <ArchMark shape="outline" label="" size={40} />
             <p className="text-ink">{t('today.nothing')}</p>
           </div>
-        )}
-        {data && !nothing && (
+        ) : (
           <div className="grid max-w-5xl gap-6">
-            {data.vestibule.count > 0 && <VestibuleLine vestibule={data.vestibule} />}
-            {data.inbox.length > 0 && (
-              <Work title={t('today.inbox', { count: data.inbox.length })}>
-                {data.inbox.map((row) => (
+            {vestibule.count > 0 && <VestibuleLine vestibule={vestibule} />}
+            {inbox.length > 0 && (
+              <Work title={t('today.inbox', { count: inbox.length })}>
+                {inbox.map((row) => (
                   <Inbox key={row.id} row={row} />
                 ))}
               </Work>
             )}
-            {data.failed.length > 0 && (
-              <Work title={t('today.failed', { count: data.failed.length })}>
-                {data.failed.map((row) => (
+            {failed.length > 0 && (
+              <Work title={t('today.failed', { count: failed.length })}>
+                {failed.map((row) => (
                   <Failed key={row.id} row={row} />
                 ))}
               </Work>
             )}
           </div>
-        )}
-      </section>
-    </main>
+        )
+      }
+    </Page>
   );
 }
 

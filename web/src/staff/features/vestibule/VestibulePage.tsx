@@ -1,5 +1,4 @@
 import type { Waiting } from '@zaguan/contracts/vestibule';
-import { useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
@@ -7,55 +6,30 @@ import { apiError } from '../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { birthDateWords, dateAt, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { Notice } from '../../../shared/ui/Notice.tsx';
+import { Page } from '../../shell/Page.tsx';
 import { useUndoToast } from '../undo/index.ts';
 import { vestibuleApi } from './vestibule.api.ts';
 
 /** Who is this? Self-bookings whose person is not known for sure; the time is kept meanwhile. */
 export function VestibulePage() {
   const { t } = useTranslation();
-  const { data, error, refetch, isFetching } = vestibuleApi.useWaitingQuery({});
-  useEffect(() => {
-    document.title = t('vestibule.title');
-  }, [t]);
-  const refused = apiError(error);
+  const query = vestibuleApi.useWaitingQuery({});
   return (
-    <main className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-center gap-3 border-b border-line px-4 py-2">
-        <h1 className="text-[1.3rem] font-bold">{t('vestibule.title')}</h1>
-        <span className="text-muted">{t('vestibule.note')}</span>
-      </header>
-      <section
-        className="min-h-0 flex-1 overflow-auto p-4"
-        aria-label={t('vestibule.title')}
-        aria-busy={!data}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-        tabIndex={0}
-      >
-        {refused && !data && !isFetching && (
-          <Notice tone="brick" live="assertive">
-            {t(`error.${refused.tag}`, { requestId: refused.requestId })}
-            <Button className="mt-2" onClick={() => void refetch()}>
-              {t('tryAgain')}
-            </Button>
-          </Notice>
-        )}
-        {!data && !refused && (
-          <div role="status" aria-label={t('loading')} className="h-40 animate-pulse rounded-md bg-band" />
-        )}
-        {data?.waiting.length === 0 && (
-          <div className="flex max-w-md items-center gap-3 text-door">
-            <ArchMark shape="outline" label="" size={40} />
-            <p className="text-ink">{t('vestibule.empty')}</p>
-          </div>
-        )}
+    <Page title={t('vestibule.title')} note={<span className="text-muted">{t('vestibule.note')}</span>} query={query}>
+      {({ waiting }) => (
         <div className="flex flex-col gap-4">
-          {data?.waiting.map((row) => (
+          {waiting.length === 0 && (
+            <div className="flex max-w-md items-center gap-3 text-door">
+              <ArchMark shape="outline" label="" size={40} />
+              <p className="text-ink">{t('vestibule.empty')}</p>
+            </div>
+          )}
+          {waiting.map((row) => (
             <Booking key={row.appointmentId} row={row} />
           ))}
         </div>
-      </section>
-    </main>
+      )}
+    </Page>
   );
 }
 

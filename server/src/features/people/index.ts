@@ -1,0 +1,14 @@
+import { findCandidates, type Identity, sureMatch } from '@zaguan/core/matching';
+import type { Ctx } from '../../platform/endpoint/context.ts';
+import { recordsLike, verifiedOn } from './people.repository.ts';
+
+export { type RecordRow, recordsLike } from './people.repository.ts';
+
+/**
+ * The one record that a self-booking is for without doubt, or `null`. The number must have been proved by this browser
+ * and, before, on that record. Nothing of the answer is ever shown to who books.
+ */
+export async function sureRecord(ctx: Ctx, typed: Identity): Promise<string | null> {
+  const candidates = findCandidates(typed, await recordsLike(ctx.em, typed));
+  return sureMatch(candidates, await verifiedOn(ctx.em, typed.contacts[0] ?? ''));
+}
