@@ -3,7 +3,7 @@ export const peopleWords = {
   postroom: {
     title: 'Postroom',
     note: 'Simulated carriers: nothing leaves this machine.',
-    now: 'The clinic’s clock: {{time}} (Canal Row)',
+    now: 'The clinic’s clock: {{time}} ({{site}})',
     forward: 'Move the clock on by',
     jump: { 10: '10 minutes', 60: '1 hour', 1440: '1 day', 10080: '7 days' },
     carrier: 'The carrier',
@@ -96,7 +96,7 @@ export const peopleWords = {
     write: 'changed',
     bySystem: 'the server',
     byPatient: 'the patient',
-    when: 'When',
+    when: 'When ({{site}} time)',
     who: 'Who',
     what: 'What',
     notAllowed: 'This record is restricted. A manager or coordinator can open it.',

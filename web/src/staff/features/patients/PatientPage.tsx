@@ -5,6 +5,7 @@ import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../shared/arch/archFor.ts';
 import { birthDateWords, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Page } from '../../shell/Page.tsx';
+import { useClinicTime } from '../accounts/index.ts';
 import { patientsApi } from './patients.api.ts';
 
 /** Everything about one patient, newest first, with who saw and changed what. */
@@ -108,6 +109,7 @@ function Visits({ title, visits }: { title: string; visits: PatientRecord['visit
 
 function Trail({ record }: { record: PatientRecord }) {
   const { t } = useTranslation();
+  const { siteName, write } = useClinicTime();
   return (
     <section aria-label={t('patient.trail')}>
       <h2 className="mb-1 font-bold">{t('patient.trail')}</h2>
@@ -115,7 +117,7 @@ function Trail({ record }: { record: PatientRecord }) {
         <thead>
           <tr className="text-muted">
             <th scope="col" className="w-44 font-normal">
-              {t('patient.when')}
+              {t('patient.when', { site: siteName })}
             </th>
             <th scope="col" className="w-44 font-normal">
               {t('patient.who')}
@@ -129,13 +131,7 @@ function Trail({ record }: { record: PatientRecord }) {
           {record.trail.map((entry, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: entries have no id of their own and never change order
             <tr key={`${entry.at} ${i}`} className="border-b border-line">
-              <td className="py-0.5">
-                {new Date(entry.at).toLocaleString('en-US', {
-                  timeZone: 'America/Chicago',
-                  dateStyle: 'medium',
-                  timeStyle: 'short',
-                })}
-              </td>
+              <td className="py-0.5">{write(entry.at)}</td>
               <td>{entry.by ?? t(entry.actor === 'patient' ? 'patient.byPatient' : 'patient.bySystem')}</td>
               <td>
                 {t(`patient.${entry.kind}`)}: {t(`patient.command.${entry.command}`, { defaultValue: entry.command })}

@@ -6,6 +6,7 @@ import { Button } from '../../../shared/ui/Button.tsx';
 import { CONTROL } from '../../../shared/ui/Field.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { Page } from '../../shell/Page.tsx';
+import { useClinicTime } from '../accounts/index.ts';
 import { postroomApi } from './postroom.api.ts';
 
 const REFRESH_MS = 1000;
@@ -16,13 +17,11 @@ export function PostroomPage() {
   const { t } = useTranslation();
   const query = postroomApi.usePostroomQuery({}, { pollingInterval: REFRESH_MS });
   const now = query.currentData?.now;
-  const time =
-    now &&
-    new Date(now).toLocaleString('en-US', { timeZone: 'America/Chicago', dateStyle: 'medium', timeStyle: 'short' });
+  const { siteName, write } = useClinicTime();
   const note = (
     <>
       <span className="text-muted">{t('postroom.note')}</span>
-      {time && <span className="ml-auto">{t('postroom.now', { time })}</span>}
+      {now && <span className="ml-auto">{t('postroom.now', { time: write(now), site: siteName })}</span>}
     </>
   );
   return (
@@ -88,6 +87,7 @@ interface PhoneProps {
 function Phone({ phone }: PhoneProps) {
   const { t } = useTranslation();
   const id = useId();
+  const { write } = useClinicTime();
   const [text, setText] = useState('');
   const [reply, { isLoading }] = postroomApi.useReplyMutation();
   const send = async (body: string) => {
@@ -111,13 +111,7 @@ function Phone({ phone }: PhoneProps) {
               <Linked text={message.body} />
             </p>
             <p className="text-[0.78rem] text-muted">
-              {new Date(message.at).toLocaleString('en-US', {
-                timeZone: 'America/Chicago',
-                month: 'short',
-                day: 'numeric',
-                hour: 'numeric',
-                minute: '2-digit',
-              })}
+              {write(message.at)}
               {message.direction === 'to-patient' && ` · ${t('postroom.parts', { count: message.parts })}`}
             </p>
           </li>
