@@ -53,3 +53,11 @@ export function datesFrom(from: LocalDate, until: LocalDate): LocalDate[] {
   for (let day = dayNumber(from); day <= last; day++) dates.push(dateOfDay(day));
   return dates;
 }
+
+/** The same day `months` later; the last day of the month where that day does not exist (January 31 + 1: February 28). */
+export function addMonths(date: LocalDate, months: number): LocalDate {
+  const [year, month, day] = date.split('-').map(Number);
+  const first = Date.UTC(year, month - 1 + months, 1) / MS_A_DAY;
+  const last = Date.UTC(year, month + months, 0) / MS_A_DAY;
+  return dateOfDay(Math.min(first + day - 1, last));
+}

@@ -1,0 +1,21 @@
+import { expect, it } from 'vitest';
+import { wallToEpoch } from '../time/index.ts';
+import { dueOf } from './index.ts';
+
+const zone = 'America/Chicago';
+const at = (date: string, minute: number) => wallToEpoch(zone, date, minute);
+
+it.each([
+  ['red-flag', at('2026-12-01', 600), null, at('2026-12-01', 610)],
+  ['red-flag', at('2026-12-01', 600), at('2026-12-01', 605), at('2026-12-01', 610)],
+  ['inbox', at('2026-12-01', 600), null, at('2026-12-01', 720)],
+  ['inbox', at('2026-12-01', 600), at('2026-12-01', 660), at('2026-12-01', 660)],
+  ['failed', at('2026-12-01', 600), at('2026-12-09', 660), at('2026-12-01', 840)],
+  ['vestibule', at('2026-12-01', 600), at('2026-12-09', 660), at('2026-12-02', 600)],
+  ['vestibule', at('2026-12-01', 600), at('2026-11-30', 660), at('2026-12-01', 600)],
+  ['not-ready', at('2026-11-01', 600), at('2026-12-02', 540), at('2026-12-01', 960)],
+  // The day before daylight saving begins is judged on its own clock.
+  ['not-ready', at('2026-03-01', 600), at('2026-03-08', 540), at('2026-03-07', 960)],
+] as const)('%s is due by its rule (%#)', (kind, since, start, due) => {
+  expect(dueOf(kind, { since, visit: start === null ? null : { start, zone } })).toBe(due);
+});

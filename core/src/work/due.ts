@@ -1,0 +1,38 @@
+import { addDays, type EpochMinute, epochToWall, wallToEpoch, type ZoneId } from '../time/index.ts';
+
+/** Work that waits on Today. */
+export const WORK_KINDS = ['red-flag', 'inbox', 'failed', 'vestibule', 'not-ready'] as const;
+export type WorkKind = (typeof WORK_KINDS)[number];
+
+export interface WorkFacts {
+  /** When it came up. */
+  readonly since: EpochMinute;
+  /** The visit it is about, with its site's zone. */
+  readonly visit: { readonly start: EpochMinute; readonly zone: ZoneId } | null;
+}
+
+/** A red flag is looked at within ten minutes, an answer within two hours, a message that failed within four (policy of ours). */
+const WITHIN_MIN = { 'red-flag': 10, inbox: 120, failed: 240 } as const;
+/** Whoever is not known is settled within a day, and a visit is made ready by four in the afternoon of the day before. */
+const VESTIBULE_MIN = 24 * 60;
+const READY_BY_MINUTE = 16 * 60;
+
+/** When a piece of work is due; never after the visit it is about begins. */
+export function dueOf(kind: WorkKind, { since, visit }: WorkFacts): EpochMinute {
+  const start = visit?.start ?? Infinity;
+  switch (kind) {
+    case 'red-flag':
+      // Danger does not wait for the visit, nor end with its start.
+      return since + WITHIN_MIN[kind];
+    case 'inbox':
+    case 'failed':
+      return Math.min(since + WITHIN_MIN[kind], Math.max(start, since));
+    case 'vestibule':
+      return Math.min(since + VESTIBULE_MIN, Math.max(start, since));
+    case 'not-ready': {
+      if (!visit) return since;
+      const wall = epochToWall(visit.zone, visit.start);
+      return wallToEpoch(visit.zone, addDays(wall.date, -1), READY_BY_MINUTE);
+    }
+  }
+}
