@@ -31,7 +31,8 @@ export interface Endpoint<
   readonly body?: Body;
   /** What goes out; a `text` or `stream` answer has none. */
   readonly output: Output;
-  readonly answers?: 'json' | 'calendar' | 'stream';
+  /** A `calendar`, `pdf` or `fhir` answer has its own media type; a `pdf` goes as base64 as far as the mount. */
+  readonly answers?: 'json' | 'calendar' | 'stream' | 'pdf' | 'fhir';
   readonly errors: readonly ErrorTag[];
   /** Reads of a person's record are put into the audit with the ids the use case names. */
   readonly readsPatients?: boolean;

@@ -49,6 +49,18 @@ export const ERROR_STATUS = {
   AfterCutOff: 409,
   /** Someone decided this already. */
   DecidedAlready: 409,
+  /** Check-in needs two identifiers and nothing missing; the body of the visit's readiness says what. */
+  NotReady: 409,
+  /** A status that only check-in sets. */
+  NeedsCheckIn: 409,
+  /** The consent is not agreed to, or lacks a name or signature; `codes` says what. */
+  ConsentIncomplete: 422,
+  /** This consent was signed already; a signature is never replaced. */
+  SignedAlready: 409,
+  /** The visit does not ask for this form or consent (any more). */
+  NotAsked: 409,
+  /** Someone else has taken this work; `by` is their name. */
+  TakenBy: 409,
   DatabaseAway: 503,
   Unexpected: 500,
 } as const;

@@ -15,6 +15,11 @@ export const ACTIONS = [
   'vestibule.decide',
   'today.work',
   'patients.view',
+  'intake.view',
+  'intake.check-in',
+  'intake.waive',
+  'red-flag.clear',
+  'fhir.read',
 ] as const;
 export type Action = (typeof ACTIONS)[number];
 
@@ -35,6 +40,11 @@ const RIGHTS = {
     'vestibule.decide': 'all',
     'today.work': 'all',
     'patients.view': 'all',
+    'intake.view': 'all',
+    'intake.check-in': 'all',
+    'intake.waive': 'all',
+    'red-flag.clear': 'no',
+    'fhir.read': 'all',
   },
   coordinator: {
     'daybook.view': 'all',
@@ -49,6 +59,11 @@ const RIGHTS = {
     'vestibule.decide': 'all',
     'today.work': 'all',
     'patients.view': 'all',
+    'intake.view': 'all',
+    'intake.check-in': 'all',
+    'intake.waive': 'all',
+    'red-flag.clear': 'no',
+    'fhir.read': 'all',
   },
   'front-desk': {
     'daybook.view': 'own-sites',
@@ -63,6 +78,11 @@ const RIGHTS = {
     'vestibule.decide': 'no',
     'today.work': 'own-sites',
     'patients.view': 'all',
+    'intake.view': 'own-sites',
+    'intake.check-in': 'own-sites',
+    'intake.waive': 'own-sites',
+    'red-flag.clear': 'no',
+    'fhir.read': 'no',
   },
   provider: {
     'daybook.view': 'all',
@@ -75,8 +95,13 @@ const RIGHTS = {
     'messages.view': 'all',
     'postroom.use': 'no',
     'vestibule.decide': 'no',
-    'today.work': 'no',
+    'today.work': 'all',
     'patients.view': 'all',
+    'intake.view': 'all',
+    'intake.check-in': 'all',
+    'intake.waive': 'no',
+    'red-flag.clear': 'all',
+    'fhir.read': 'all',
   },
   'read-only': {
     'daybook.view': 'all',
@@ -91,6 +116,11 @@ const RIGHTS = {
     'vestibule.decide': 'no',
     'today.work': 'no',
     'patients.view': 'all',
+    'intake.view': 'all',
+    'intake.check-in': 'no',
+    'intake.waive': 'no',
+    'red-flag.clear': 'no',
+    'fhir.read': 'all',
   },
 } as const satisfies Record<Role, Record<Action, Scope>>;
 

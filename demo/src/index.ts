@@ -2,6 +2,7 @@ import { addDays, type LocalDate, wallToEpoch, weekdayOf } from '@zaguan/core/ti
 import { setClock } from '@zaguan/server/platform/clock/clock';
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { loadClinic } from './clinic.ts';
+import { loadIntake } from './intake.ts';
 import { loadAccounts, loadPatients } from './people.ts';
 import { makeRandom } from './random.ts';
 import { loadVestibule } from './vestibule.ts';
@@ -37,6 +38,7 @@ export async function loadDemo(
   await loadAccounts(orm, now);
   const patients = await loadPatients(orm, today, random, PATIENTS);
   const visits = await loadVisits(orm, today, now, patients, random);
+  await loadIntake(orm, today, now, random);
   await loadVestibule(orm, today, now);
   return { patients: patients.length, visits, now };
 }

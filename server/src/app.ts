@@ -111,19 +111,22 @@ export async function makeApp(config: Config): Promise<Running> {
       store: new DatabaseRateLimitStore(pool, `${kind}:`),
       handler: (req, res) => sendFailure(res, req, new Failure('TooManyRequests')),
     });
-  app.use(
-    '/api',
-    mount(mounted, {
-      orm,
-      relay,
-      hub,
-      log,
-      secureCookies: config.https,
-      linkSecret: config.secret,
-      sessions: sessions(pool, config.secret, config.https),
-      limiters: { read: limiter('read'), write: limiter('write'), 'sign-in': limiter('sign-in') },
-    }),
-  );
+  const router = mount(mounted, {
+    orm,
+    relay,
+    hub,
+    log,
+    secureCookies: config.https,
+    linkSecret: config.secret,
+    sessions: sessions(pool, config.secret, config.https),
+    limiters: { read: limiter('read'), write: limiter('write'), 'sign-in': limiter('sign-in') },
+  });
+  app.use('/api', router);
+  // FHIR clients look for their own root.
+  app.use('/fhir', (req, res, next) => {
+    req.url = `/fhir${req.url}`;
+    router(req, res, next);
+  });
   pages(app);
   return {
     app,

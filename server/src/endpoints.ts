@@ -3,6 +3,8 @@ import { availabilityCommands, availabilityEndpoints } from './features/availabi
 import { bookingCommands, bookingEndpoints } from './features/booking/index.ts';
 import { clinicEndpoints } from './features/clinic/index.ts';
 import { daybookEndpoints } from './features/daybook/index.ts';
+import { fhirEndpoints } from './features/fhir/index.ts';
+import { intakeCommands, intakeEndpoints } from './features/intake/index.ts';
 import { messagesEndpoints } from './features/messages/index.ts';
 import { openingsEndpoints } from './features/openings/index.ts';
 import { patientsEndpoints } from './features/patients/index.ts';
@@ -25,8 +27,16 @@ export function endpointsOf(demo: boolean) {
     ...messagesEndpoints(demo),
     ...patientVisitEndpoints,
     ...patientsEndpoints,
+    ...intakeEndpoints,
+    ...fhirEndpoints,
     ...vestibuleEndpoints,
     ...todayEndpoints,
-    ...undoEndpoints({ ...bookingCommands, ...availabilityCommands, ...vestibuleCommands, ...todayCommands }),
+    ...undoEndpoints({
+      ...bookingCommands,
+      ...availabilityCommands,
+      ...vestibuleCommands,
+      ...todayCommands,
+      ...intakeCommands,
+    }),
   ];
 }

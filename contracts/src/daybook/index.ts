@@ -1,6 +1,7 @@
 import { APPOINTMENT_STATUSES, ORIGINS } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
+import { readinessShort } from '../intake/desk.ts';
 import { instant, localDate } from '../wire.ts';
 
 const run = z.strictObject({ start: instant, end: instant });
@@ -37,6 +38,8 @@ const plate = z.strictObject({
   initials: z.string(),
   reason: z.string(),
   cancelReason: z.string().nullable(),
+  /** What is still missing before check-in; `null` for a hold and for a visit that is over. */
+  readiness: readinessShort.nullable(),
   version: z.number(),
 });
 export type Plate = z.output<typeof plate>;

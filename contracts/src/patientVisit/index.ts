@@ -3,8 +3,9 @@ import { defineEndpoint } from '../endpoint.ts';
 import { instant, language, localDate } from '../wire.ts';
 
 /** 32 random-looking bytes, base64url. */
-const token = z.string().regex(/^[\w-]{43}$/);
-const who = z.strictObject({ birthDate: localDate, language });
+export const linkToken = z.string().regex(/^[\w-]{43}$/);
+/** What opens a link: the date of birth, at every call. */
+export const who = z.strictObject({ birthDate: localDate, language });
 
 const details = z.strictObject({
   start: instant,
@@ -29,7 +30,7 @@ export const lookAtLink = defineEndpoint({
   path: '/public/links/:token',
   summary: 'What a link shows before the date of birth: the clinic and the date.',
   access: { kind: 'public', limit: 'read' },
-  params: z.strictObject({ token }),
+  params: z.strictObject({ token: linkToken }),
   output: z.strictObject({ clinic: z.string(), phone: z.string(), date: localDate, locked: z.boolean() }),
   errors: ['LinkGone'],
 });
@@ -40,7 +41,7 @@ export const openLink = defineEndpoint({
   path: '/public/links/:token/open',
   summary: 'The visit, after the date of birth; five tries.',
   access: { kind: 'public', limit: 'write' },
-  params: z.strictObject({ token }),
+  params: z.strictObject({ token: linkToken }),
   body: who,
   output: z.strictObject({ visit: details }),
   errors: ['LinkGone', 'WrongBirthDate', 'LinkLocked'],
@@ -52,7 +53,7 @@ export const confirmByLink = defineEndpoint({
   path: '/public/links/:token/confirm',
   summary: 'The patient says they will come.',
   access: { kind: 'public', limit: 'write' },
-  params: z.strictObject({ token }),
+  params: z.strictObject({ token: linkToken }),
   body: who,
   output: z.strictObject({ visit: details }),
   errors: ['LinkGone', 'WrongBirthDate', 'LinkLocked', 'WrongStatus'],
@@ -64,7 +65,7 @@ export const cancelByLink = defineEndpoint({
   path: '/public/links/:token/cancel',
   summary: 'The patient cancels, until the cut-off.',
   access: { kind: 'public', limit: 'write' },
-  params: z.strictObject({ token }),
+  params: z.strictObject({ token: linkToken }),
   body: who,
   output: z.strictObject({ visit: details }),
   errors: ['LinkGone', 'WrongBirthDate', 'LinkLocked', 'WrongStatus', 'AfterCutOff'],

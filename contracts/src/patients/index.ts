@@ -1,6 +1,7 @@
 import { APPOINTMENT_STATUSES, ORIGINS } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
+import { answerValue, words } from '../intake/form.ts';
 import { instant, localDate } from '../wire.ts';
 
 const visit = z.strictObject({
@@ -29,6 +30,41 @@ const record = z.strictObject({
   restricted: z.boolean(),
   contacts: z.array(z.strictObject({ value: z.string(), optedOut: z.boolean() })),
   visits: z.array(visit),
+  /** What was or will be sent, newest first. */
+  messages: z.array(
+    z.strictObject({
+      id: z.string(),
+      kind: z.string(),
+      step: z.string().nullable(),
+      contact: z.string().nullable(),
+      at: instant,
+      status: z.string(),
+      visitDate: localDate,
+    }),
+  ),
+  /** Forms and consents of all visits, newest first. */
+  forms: z.array(
+    z.strictObject({
+      id: z.string(),
+      title: words,
+      visitDate: localDate,
+      at: instant,
+      completed: z.boolean(),
+      answers: z.array(z.strictObject({ question: words, value: z.array(z.union([words, answerValue])) })),
+    }),
+  ),
+  consents: z.array(
+    z.strictObject({
+      id: z.string(),
+      title: words,
+      version: z.number(),
+      visitDate: localDate,
+      at: instant,
+      signer: z.string(),
+      signerName: z.string(),
+      language: z.enum(['en', 'es']),
+    }),
+  ),
   /** Newest first; what was read and what was changed, by whom. */
   trail: z.array(
     z.strictObject({
@@ -46,7 +82,7 @@ export const patientRecord = defineEndpoint({
   name: 'patients.record',
   method: 'get',
   path: '/patients/:id',
-  summary: 'One patient: details, visits, and who saw and changed what.',
+  summary: 'One patient: details, visits, messages, forms, consents, and who saw and changed what.',
   access: { kind: 'role', action: 'patients.view' },
   params: z.strictObject({ id: z.uuid() }),
   output: z.strictObject({ record }),

@@ -1,5 +1,8 @@
+import { READINESS_CODES } from '@zaguan/core/intake';
+import { WORK_KINDS } from '@zaguan/core/work';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
+import { words } from '../intake/form.ts';
 import { instant, localDate, undoable } from '../wire.ts';
 
 /** The visit a piece of work is about. */
@@ -12,41 +15,53 @@ const about = z.strictObject({
   start: instant,
 });
 
-const today = z.strictObject({
-  now: instant,
-  vestibule: z.strictObject({ count: z.number(), firstStart: instant.nullable(), timeZone: z.string().nullable() }),
-  inbox: z.array(
-    z.strictObject({
-      id: z.string(),
-      number: z.string(),
-      body: z.string(),
-      receivedAt: instant,
-      visit: about.nullable(),
-    }),
-  ),
-  failed: z.array(
-    z.strictObject({
-      id: z.string(),
-      number: z.string(),
-      kind: z.string(),
-      step: z.string().nullable(),
-      reason: z.string(),
-      at: instant,
-      visit: about.nullable(),
-    }),
-  ),
+const base = z.strictObject({
+  id: z.string(),
+  since: instant,
+  due: instant,
+  /** Who has taken it; `mine` if it is the reader. */
+  owner: z.strictObject({ name: z.string(), mine: z.boolean() }).nullable(),
+  visit: about.nullable(),
 });
-export type Today = z.output<typeof today>;
+
+const work = z.discriminatedUnion('kind', [
+  base.extend({ kind: z.literal('red-flag'), question: words }),
+  base.extend({ kind: z.literal('inbox'), contact: z.string(), body: z.string() }),
+  base.extend({
+    kind: z.literal('failed'),
+    contact: z.string(),
+    message: z.string(),
+    step: z.string().nullable(),
+    reason: z.string(),
+  }),
+  base.extend({ kind: z.literal('vestibule') }),
+  base.extend({ kind: z.literal('not-ready'), missing: z.array(z.enum(READINESS_CODES)) }),
+]);
+export type Work = z.output<typeof work>;
 
 export const todaysWork = defineEndpoint({
   name: 'today.list',
   method: 'get',
   path: '/today',
-  summary: 'What needs a hand now: people not known, answers to read, messages that failed.',
+  summary: 'What needs a hand now, each with its owner and when it is due, the most urgent first.',
   access: { kind: 'role', action: 'today.work' },
-  output: today,
+  output: z.strictObject({ now: instant, work: z.array(work) }),
   errors: [],
   readsPatients: true,
+});
+
+const ofWork = z.strictObject({ kind: z.enum(WORK_KINDS), id: z.uuid() });
+
+export const claimWork = defineEndpoint({
+  name: 'today.claim',
+  method: 'post',
+  path: '/today/:kind/:id/claim',
+  summary: 'Take a piece of work, or give it back, so that two people never call one patient.',
+  access: { kind: 'role', action: 'today.work' },
+  params: ofWork,
+  body: z.strictObject({ take: z.boolean() }),
+  output: z.strictObject({}),
+  errors: ['NotFound', 'TakenBy', 'NotAllowed'],
 });
 
 export const handleWork = defineEndpoint({

@@ -1,6 +1,7 @@
 import i18next from 'i18next';
 import { initReactI18next } from 'react-i18next';
 import { ERRORS_EN, ERRORS_PATIENT_EN, ERRORS_PATIENT_ES } from '../shared/i18n/errors.ts';
+import { INTAKE_EN, INTAKE_ES } from '../shared/i18n/intake.ts';
 import { en } from './words.en.ts';
 import { es } from './words.es.ts';
 
@@ -12,8 +13,8 @@ void i18next.use(initReactI18next).init({
   fallbackLng: 'en',
   interpolation: { escapeValue: false },
   resources: {
-    en: { translation: { ...en, error: { ...ERRORS_EN, ...ERRORS_PATIENT_EN } } },
-    es: { translation: { ...es, error: { ...ERRORS_EN, ...ERRORS_PATIENT_ES } } },
+    en: { translation: { ...en, intake: INTAKE_EN, error: { ...ERRORS_EN, ...ERRORS_PATIENT_EN } } },
+    es: { translation: { ...es, intake: INTAKE_ES, error: { ...ERRORS_EN, ...ERRORS_PATIENT_ES } } },
   },
 });
 

@@ -7,6 +7,7 @@ import { accountsApi } from './features/accounts/accounts.api.ts';
 import { SignInPage } from './features/accounts/pages/SignInPage.tsx';
 import { AvailabilityPage } from './features/availability/pages/AvailabilityPage.tsx';
 import { DaybookPage } from './features/daybook/pages/DaybookPage.tsx';
+import { IntakePage } from './features/intake/index.ts';
 import { PatientPage } from './features/patients/index.ts';
 import { PostroomPage } from './features/postroom/index.ts';
 import { TodayPage } from './features/today/index.ts';
@@ -42,6 +43,7 @@ export function App() {
       <Routes>
         <Route path="/daybook/:date?" element={<DaybookPage />} />
         <Route path="/availability" element={<AvailabilityPage />} />
+        <Route path="/intake" element={<IntakePage />} />
         <Route path="/today" element={<TodayPage />} />
         <Route path="/patients/:id" element={<PatientPage />} />
         <Route path="/vestibule" element={<VestibulePage />} />

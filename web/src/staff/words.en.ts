@@ -1,8 +1,10 @@
+import { deskIntakeWords } from './words.intake.en.ts';
 import { peopleWords } from './words.people.en.ts';
 
 /** Staff words, American English. */
 export const en = {
   ...peopleWords,
+  ...deskIntakeWords,
   product: 'Zaguan',
   loading: 'Loading…',
   tryAgain: 'Try again',
@@ -19,6 +21,7 @@ export const en = {
     daybook: 'Daybook',
     availability: 'Availability',
     vestibule: 'Vestibule',
+    intake: 'Intake',
     postroom: 'Postroom',
     label: 'Main',
     skip: 'Skip to the page',

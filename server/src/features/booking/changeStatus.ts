@@ -8,6 +8,7 @@ import { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { planForCancelling, planForRestoring } from '../messages/index.ts';
 import type { Appointment } from './booking.entities.ts';
+import { followWithEncounter } from './encounter.repository.ts';
 import { appointmentForUpdate, freeTime, insertOccupancy, lockAll, updateAppointment } from './booking.repository.ts';
 
 async function open(
@@ -25,7 +26,7 @@ async function open(
 }
 
 /** Each status keeps the time it was reached; going back clears the times of what is undone. */
-function stamps(to: AppointmentStatus, now: Date): Partial<Appointment> {
+export function stamps(to: AppointmentStatus, now: Date): Partial<Appointment> {
   if (to === 'booked') return { arrivedAt: null, checkedInAt: null, fulfilledAt: null, noshowAt: null };
   if (to === 'arrived') return { arrivedAt: now, checkedInAt: null, fulfilledAt: null, noshowAt: null };
   if (to === 'checked-in') return { checkedInAt: now, fulfilledAt: null };
@@ -41,7 +42,10 @@ export async function setStatus(
   if (visit instanceof Failure) return visit;
   const from = visit.status;
   if (!mayFollow(from, to)) return ctx.fail('WrongStatus', { facts: { from, to } });
+  // Checking in asks for identifiers and readiness; it is its own act.
+  if (from === 'arrived' && to === 'checked-in') return ctx.fail('NeedsCheckIn');
   const changed = await updateAppointment(ctx.em, visit, { status: to, ...stamps(to, ctx.now) });
+  if (from === 'checked-in' || to === 'checked-in') await followWithEncounter(ctx.em, id, to, ctx.now);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   ctx.wrote({ subjects: [{ kind: 'appointment', id }], before: { status: from }, after: { status: to } });
   const undo = await ctx.undoable({

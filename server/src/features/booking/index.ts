@@ -1,4 +1,5 @@
+export { startEncounter } from './encounter.repository.ts';
 export { AppointmentEntity, HoldEntity, SelfBookingEntity } from './booking.entities.ts';
 export { bookingCommands, bookingEndpoints } from './booking.endpoints.ts';
 export { appointmentForUpdate, updateAppointment } from './booking.repository.ts';
-export { cancelAppointment } from './changeStatus.ts';
+export { cancelAppointment, stamps } from './changeStatus.ts';

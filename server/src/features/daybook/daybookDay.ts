@@ -1,11 +1,13 @@
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
 import type { daybookDay as contract, Plate } from '@zaguan/contracts/daybook';
+import type { ReadinessShort } from '@zaguan/contracts/intake';
 import { bookedShare, laneStrips } from '@zaguan/core/daybook';
 import { ClinicIndex } from '@zaguan/core/openings';
 import { fullName, initialsOf } from '@zaguan/core/patients';
 import { addRangeInto, CELL_MIN, emptyMask, epochOfCell, type Mask, runsOf, type ZoneDay } from '@zaguan/core/time';
 import { type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
 import { siteRows } from '../clinic/index.ts';
+import { loadReadiness } from '../intake/index.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { type LaneRow, laneRows, type PlateRow, plateRows } from './daybook.repository.ts';
 
@@ -16,6 +18,7 @@ export async function daybookDay(ctx: Ctx, { date }: InputOf<typeof contract>): 
   const index = new ClinicIndex(await loadSnapshot(ctx.em, { from: date, until: date }, ctx.now), nowMinute(ctx));
   const lanes = await laneRows(ctx.em);
   const plates = await plateRows(ctx.em, date, ctx.now);
+  const readiness = await readinessOfPlates(ctx, plates);
   ctx.viewed(
     plates.flatMap((row) => (row.patient_id && sites.some((site) => site.id === row.site_id) ? [row.patient_id] : [])),
   );
@@ -41,11 +44,25 @@ export async function daybookDay(ctx: Ctx, { date }: InputOf<typeof contract>): 
               day,
               lane,
               plates.filter((row) => row.resource_id === lane.resource_id && row.site_id === site.id),
+              readiness,
             ),
           ),
       };
     }),
   };
+}
+
+/** Statuses in which something may still be made ready. */
+const BEFORE_CARE = new Set(['pending', 'booked', 'arrived', 'checked-in']);
+
+async function readinessOfPlates(ctx: Ctx, plates: readonly PlateRow[]): Promise<ReadonlyMap<string, ReadinessShort>> {
+  const ids = new Set(plates.filter((row) => row.status && BEFORE_CARE.has(row.status)).map((row) => row.visit_id));
+  return new Map(
+    (await loadReadiness(ctx.em, [...ids])).map(({ visit, readiness: { done, total, ready, held } }) => [
+      visit.id,
+      { done, total, ready, held },
+    ]),
+  );
 }
 
 function runs(day: ZoneDay, mask: Mask): { start: string; end: string }[] {
@@ -60,6 +77,7 @@ function drawLane(
   day: ZoneDay,
   lane: LaneRow,
   rows: readonly PlateRow[],
+  readiness: ReadonlyMap<string, ReadinessShort>,
 ): OutputOf<typeof contract>['sites'][number]['lanes'][number] {
   const plan = index.resourceDay(lane.resource_id, lane.site_id, day.date);
   const strips = laneStrips(plan, index.siteDay(lane.site_id, day.date));
@@ -90,7 +108,7 @@ function drawLane(
     }),
     away: runs(day, plan.timeOff),
     keptFree: runs(day, plan.keptFree),
-    plates: rows.map(toPlate),
+    plates: rows.map((row) => toPlate(row, readiness.get(row.visit_id) ?? null)),
     booked: bookedShare(strips, taken),
   };
 }
@@ -110,7 +128,7 @@ function joined(runs: PlateRow['present']): PlateRow['present'] {
   return out;
 }
 
-function toPlate(row: PlateRow): Plate {
+function toPlate(row: PlateRow, readiness: ReadinessShort | null): Plate {
   return {
     id: row.visit_id,
     kind: row.kind,
@@ -130,6 +148,7 @@ function toPlate(row: PlateRow): Plate {
     initials: initialsOf(row.given_name, row.family_name),
     reason: row.reason ?? '',
     cancelReason: null,
+    readiness,
     version: row.version ?? 0,
   };
 }

@@ -7,7 +7,13 @@ function describeAccess(endpoint: Endpoint): string {
   return endpoint.access.kind === 'role' ? `Needs the right \`${endpoint.access.action}\`.` : 'Needs a session.';
 }
 
-const MEDIA = { json: 'application/json', calendar: 'text/calendar', stream: 'text/event-stream' } as const;
+const MEDIA = {
+  json: 'application/json',
+  calendar: 'text/calendar',
+  stream: 'text/event-stream',
+  pdf: 'application/pdf',
+  fhir: 'application/fhir+json',
+} as const;
 
 /** The API's description (OpenAPI 3.1), made from the same contracts that the server mounts. */
 export function openApiDocument(endpoints: readonly Endpoint[]): ReturnType<typeof createDocument> {

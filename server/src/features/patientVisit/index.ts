@@ -5,29 +5,13 @@ import { handle, handleKeeping } from '../../platform/endpoint/handler.ts';
 import { appointmentForUpdate, cancelAppointment } from '../booking/index.ts';
 import { hashOfToken } from '../linkTokens/index.ts';
 import { setConfirmed } from '../messages/index.ts';
-import { countWrongTry, forgetWrongTries, type LinkedVisit, visitOfLink } from './patientVisit.repository.ts';
+import { enterLink } from './enterLink.ts';
+import { type LinkedVisit, visitOfLink } from './patientVisit.repository.ts';
 
-const MOST_TRIES = 5;
-/** Long enough that guessing birth dates leads nowhere, short enough that a real patient can try tomorrow. */
-const LOCK_MS = 12 * 3_600_000;
+export { enterLink } from './enterLink.ts';
+
 /** Until a day before, the time can still be given to someone else (common practice). */
 const CANCEL_BEFORE_MS = 24 * 3_600_000;
-
-type Who = { token: string; birthDate: string; language: 'en' | 'es' };
-
-/** Checks link and date of birth. A wrong try counts although the call is refused. */
-async function enter(ctx: Ctx, { token, birthDate }: Who): Promise<LinkedVisit | Failure> {
-  const visit = await visitOfLink(ctx.em, hashOfToken(token), ctx.now);
-  if (!visit) return ctx.fail('LinkGone');
-  if (visit.locked_until && new Date(visit.locked_until) > ctx.now) return ctx.fail('LinkLocked');
-  if (visit.birth_date === birthDate) {
-    if (visit.wrong_tries) await forgetWrongTries(ctx.em, visit.link_id);
-    return visit;
-  }
-  const left = MOST_TRIES - (visit.locked_until ? 0 : visit.wrong_tries) - 1;
-  await countWrongTry(ctx.em, visit.link_id, left <= 0 ? new Date(ctx.now.getTime() + LOCK_MS) : null);
-  return left <= 0 ? ctx.fail('LinkLocked') : ctx.fail('WrongBirthDate', { facts: { left } });
-}
 
 function toDetails(ctx: Ctx, visit: LinkedVisit, language: 'en' | 'es'): contract.VisitDetails {
   const start = new Date(visit.starts_at);
@@ -71,11 +55,11 @@ export const patientVisitEndpoints = [
     };
   }),
   handleKeeping(contract.openLink, async (ctx, input) => {
-    const visit = await enter(ctx, input);
+    const visit = await enterLink(ctx, input);
     return visit instanceof Failure ? visit : { visit: toDetails(ctx, visit, input.language) };
   }),
   handleKeeping(contract.confirmByLink, async (ctx, input) => {
-    const visit = await enter(ctx, input);
+    const visit = await enterLink(ctx, input);
     if (visit instanceof Failure) return visit;
     if (visit.status !== 'booked' || new Date(visit.ends_at) <= ctx.now) return ctx.fail('WrongStatus');
     if (!visit.confirmed_at) {
@@ -89,7 +73,7 @@ export const patientVisitEndpoints = [
     return { visit: { ...toDetails(ctx, visit, input.language), confirmed: true } };
   }),
   handleKeeping(contract.cancelByLink, async (ctx, input) => {
-    const visit = await enter(ctx, input);
+    const visit = await enterLink(ctx, input);
     if (visit instanceof Failure) return visit;
     const details = toDetails(ctx, visit, input.language);
     if (details.status === 'cancelled') return { visit: details };

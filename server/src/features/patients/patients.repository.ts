@@ -1,4 +1,5 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { FormItem, StoredAnswers, Words } from '@zaguan/core/intake';
 import type { AppointmentStatus, Origin } from '@zaguan/core/visits';
 
 export interface PatientRow {
@@ -49,6 +50,62 @@ export function visitRowsOf(em: SqlEntityManager, patientId: string): Promise<Vi
   return em.execute(
     `select a.id, a.site_date::text, a.starts_at, a.ends_at, s.time_zone, s.name as site, t.name as visit_type, r.short_name as provider, a.status, a.origin, a.reason_text as reason
      from appointment a join site s on s.id = a.site_id join visit_type t on t.id = a.visit_type_id left join resource r on r.id = a.provider_id where a.patient_id = ? order by a.starts_at desc limit 200`,
+    [patientId],
+  );
+}
+
+export interface SentRow {
+  id: string;
+  kind: string;
+  step: string | null;
+  contact: string | null;
+  send_at: string;
+  status: string;
+  site_date: string;
+}
+
+/** Messages about a patient's visits, newest first. */
+export function sentRows(em: SqlEntityManager, patientId: string): Promise<SentRow[]> {
+  return em.execute(
+    `select m.id, m.kind, m.step, cp.value as contact, coalesce(m.settled_at, m.send_at) as send_at, m.status, a.site_date::text from message m join appointment a on a.id = m.appointment_id
+     left join contact_point cp on cp.id = m.contact_point_id where a.patient_id = ? order by 5 desc, m.seq desc limit 100`,
+    [patientId],
+  );
+}
+
+export interface FormRow {
+  id: string;
+  title: Words;
+  items: FormItem[];
+  answers: StoredAnswers;
+  status: string;
+  saved_at: string;
+  site_date: string;
+}
+
+export function formRows(em: SqlEntityManager, patientId: string): Promise<FormRow[]> {
+  return em.execute(
+    `select r.id, json_build_object('en', f.title_en, 'es', f.title_es) as title, f.items, r.answers, r.status, r.saved_at, a.site_date::text from form_response r
+     join intake_form f on f.id = r.form_id join appointment a on a.id = r.appointment_id where a.patient_id = ? order by r.saved_at desc limit 60`,
+    [patientId],
+  );
+}
+
+export interface ConsentRow {
+  id: string;
+  title: Words;
+  version: number;
+  signer: string;
+  signer_name: string;
+  language: 'en' | 'es';
+  signed_at: string;
+  site_date: string;
+}
+
+export function consentRows(em: SqlEntityManager, patientId: string): Promise<ConsentRow[]> {
+  return em.execute(
+    `select c.id, json_build_object('en', f.title_en, 'es', f.title_es) as title, f.version, c.signer, c.signer_name, c.language, c.signed_at, a.site_date::text from signed_consent c
+     join consent_form f on f.id = c.consent_id join appointment a on a.id = c.appointment_id where a.patient_id = ? order by c.signed_at desc limit 60`,
     [patientId],
   );
 }

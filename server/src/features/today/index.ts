@@ -1,22 +1,32 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
-import { handleWork, todaysWork } from '@zaguan/contracts/today';
-import { coversSite, type Ctx, sitesFor } from '../../platform/endpoint/context.ts';
+import { claimWork, handleWork, todaysWork, type Work } from '@zaguan/contracts/today';
+import { dueOf, type WorkKind } from '@zaguan/core/work';
+import { coversSite, type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
+import { comingVisits, type VisitReady } from '../intake/index.ts';
 import {
-  type AboutRow,
+  type ClaimRow,
+  claims,
+  giveBack,
+  type HandledKind,
   openFailures,
+  openFlags,
   openInbox,
+  openVestibule,
   setHandled,
   siteOfWork,
-  vestibuleSummary,
-  type WorkKind,
+  takeWork,
+  type WorkRow,
 } from './today.repository.ts';
 
 const wire = (text: string) => new Date(text).toISOString();
+const minute = (text: string) => Math.floor(Date.parse(text) / 60_000);
 
-function about(row: AboutRow): OutputOf<typeof todaysWork>['inbox'][number]['visit'] {
-  return row.appointment_id
+/** What every kind of work has in common: since when, until when, whose, about which visit. */
+function common(ctx: Ctx, kind: WorkKind, row: WorkRow, owners: readonly ClaimRow[]) {
+  const owner = owners.find((claim) => claim.kind === kind && claim.ref === row.id);
+  const visit = row.appointment_id
     ? {
         appointmentId: row.appointment_id,
         name: row.name,
@@ -26,58 +36,121 @@ function about(row: AboutRow): OutputOf<typeof todaysWork>['inbox'][number]['vis
         start: wire(row.starts_at),
       }
     : null;
+  const due = dueOf(kind, {
+    since: minute(row.since),
+    visit: visit && { start: minute(visit.start), zone: visit.timeZone },
+  });
+  return {
+    id: row.id,
+    since: wire(row.since),
+    due: new Date(due * 60_000).toISOString(),
+    owner: owner
+      ? { name: owner.name, mine: ctx.actor.kind === 'staff' && owner.account_id === ctx.actor.accountId }
+      : null,
+    visit,
+  };
+}
+
+/** A visit of today or tomorrow that check-in would not let through, as far as someone can still help it. */
+function toNotReady({
+  visit,
+  readiness,
+}: VisitReady): (WorkRow & { missing: VisitReady['readiness']['items'] }) | null {
+  // Who is not known, and what raised a red flag, is work of its own above.
+  const missing = readiness.items.filter(
+    (item) => item.needed && item.state === 'missing' && item.code !== 'person' && item.code !== 'red-flag',
+  );
+  if (!missing.length || (visit.status !== 'booked' && visit.status !== 'arrived')) return null;
+  return {
+    id: visit.id,
+    since: visit.starts_at,
+    missing,
+    appointment_id: visit.id,
+    name: `${visit.given_name} ${visit.family_name}`.trim(),
+    patient_id: visit.patient_id,
+    site_id: visit.site_id,
+    site: '',
+    time_zone: visit.time_zone,
+    site_date: visit.site_date,
+    starts_at: visit.starts_at,
+  };
 }
 
 async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
   const sites = sitesFor(ctx, 'today.work');
   // Work that belongs to no visit belongs to every desk.
-  const mine = <T extends AboutRow>(rows: T[]) =>
+  const mine = <T extends WorkRow>(rows: T[]) =>
     rows.filter((row) => sites === null || row.site_id === null || sites.includes(row.site_id));
-  const inbox = mine(await openInbox(ctx.em));
-  const failed = mine(await openFailures(ctx.em));
-  const vestibule = await vestibuleSummary(ctx.em, sites);
-  ctx.viewed([...inbox, ...failed].flatMap((row) => (row.patient_id ? [row.patient_id] : [])));
+  const owners = await claims(ctx.em);
+  const all: { row: WorkRow; work: Work }[] = [];
+  const add = <T extends WorkRow>(kind: WorkKind, rows: T[], more: (row: T) => object) => {
+    for (const row of mine(rows))
+      all.push({ row, work: { ...common(ctx, kind, row, owners), kind, ...more(row) } as Work });
+  };
+  add('red-flag', await openFlags(ctx.em), ({ question }) => ({ question }));
+  add('inbox', await openInbox(ctx.em), ({ contact, body }) => ({ contact, body }));
+  add('failed', await openFailures(ctx.em), (row) => ({
+    contact: row.contact,
+    message: row.kind,
+    step: row.step,
+    reason: row.fail_reason,
+  }));
+  add('vestibule', await openVestibule(ctx.em), () => ({}));
+  for (const { site, visits } of await comingVisits(ctx, sites)) {
+    const rows = visits
+      .flatMap((ready) => toNotReady(ready) ?? [])
+      .filter((row) => minute(row.starts_at) > nowMinute(ctx));
+    add(
+      'not-ready',
+      rows.map((row) => ({ ...row, site: site.name })),
+      ({ missing }) => ({ missing: [...new Set(missing.map(({ code }) => code))] }),
+    );
+  }
+  ctx.viewed(all.flatMap(({ row }) => (row.patient_id ? [row.patient_id] : [])));
   return {
     now: ctx.now.toISOString(),
-    vestibule: {
-      count: vestibule.n,
-      firstStart: vestibule.first && wire(vestibule.first),
-      timeZone: vestibule.time_zone,
-    },
-    inbox: inbox.map((row) => ({
-      id: row.id,
-      number: row.number,
-      body: row.body,
-      receivedAt: wire(row.received_at),
-      visit: about(row),
-    })),
-    failed: failed.map((row) => ({
-      id: row.id,
-      number: row.number,
-      kind: row.kind,
-      step: row.step,
-      reason: row.fail_reason,
-      at: wire(row.settled_at),
-      visit: about(row),
-    })),
+    work: all.map(({ work }) => work).sort((a, b) => a.due.localeCompare(b.due)),
   };
+}
+
+/** Work the caller may touch; anything else is a refusal. */
+async function open(ctx: Ctx, kind: WorkKind, id: string): Promise<Failure | { accountId: string }> {
+  if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
+  const found = await siteOfWork(ctx.em, kind, id);
+  if (!found) return ctx.fail('NotFound');
+  if (found.siteId && !coversSite(ctx, 'today.work', found.siteId)) return ctx.fail('NotAllowed');
+  return { accountId: ctx.actor.accountId };
+}
+
+async function claim(
+  ctx: Ctx,
+  { kind, id, take }: InputOf<typeof claimWork>,
+): Promise<OutputOf<typeof claimWork> | Failure> {
+  const opened = await open(ctx, kind, id);
+  if (!('accountId' in opened)) return opened;
+  if (take) {
+    const owner = await takeWork(ctx.em, kind, id, { accountId: opened.accountId, at: ctx.now });
+    if (owner.accountId !== opened.accountId) return ctx.fail('TakenBy', { facts: { by: owner.name } });
+  } else await giveBack(ctx.em, kind, id, opened.accountId);
+  ctx.emit({ type: 'work-changed' });
+  ctx.wrote({ subjects: [{ kind, id }], after: { taken: take } });
+  return {};
 }
 
 async function finish(
   ctx: Ctx,
   { kind, id }: InputOf<typeof handleWork>,
 ): Promise<OutputOf<typeof handleWork> | Failure> {
-  if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
-  const siteId = await siteOfWork(ctx.em, kind, id);
-  if (siteId && !coversSite(ctx, 'today.work', siteId)) return ctx.fail('NotAllowed');
-  const done = await setHandled(ctx.em, kind, id, { at: ctx.now, accountId: ctx.actor.accountId });
+  const opened = await open(ctx, kind, id);
+  if (!('accountId' in opened)) return opened;
+  const done = await setHandled(ctx.em, kind, id, { at: ctx.now, accountId: opened.accountId });
   if (!done) return ctx.fail(done === null ? 'NotFound' : 'DecidedAlready');
   ctx.emit({ type: 'work-changed' });
   ctx.wrote({ subjects: [{ kind, id }], after: { handled: true } });
   return { undo: await ctx.undoable({ command: 'today.reopen', input: { kind, id }, label: { what: 'handled' } }) };
 }
 
-async function reopen(ctx: Ctx, { kind, id }: { kind: WorkKind; id: string }): Promise<object | Failure> {
+async function reopen(ctx: Ctx, { kind, id }: { kind: HandledKind; id: string }): Promise<object | Failure> {
   const done = await setHandled(ctx.em, kind, id, null);
   if (!done) return ctx.fail('NotFound');
   ctx.emit({ type: 'work-changed' });
@@ -85,7 +158,7 @@ async function reopen(ctx: Ctx, { kind, id }: { kind: WorkKind; id: string }): P
   return {};
 }
 
-export const todayEndpoints = [handle(todaysWork, list), handle(handleWork, finish)];
+export const todayEndpoints = [handle(todaysWork, list), handle(claimWork, claim), handle(handleWork, finish)];
 
 /** Commands that may stand as an inverse. */
 export const todayCommands = { 'today.reopen': reopen };

@@ -1,4 +1,6 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { Words } from '@zaguan/core/intake';
+import type { WorkKind } from '@zaguan/core/work';
 
 const ABOUT = `a.id as appointment_id, coalesce(nullif(trim(p.given_name || ' ' || p.family_name), ''), nullif(trim(b.given_name || ' ' || b.family_name), ''), '') as name, a.patient_id, s.id as site_id, s.name as site, s.time_zone, a.site_date::text, a.starts_at`;
 const VISIT = `left join appointment a on a.id = x.appointment_id left join site s on s.id = a.site_id left join patient p on p.id = a.patient_id left join self_booking b on b.appointment_id = a.id`;
@@ -13,51 +15,47 @@ export interface AboutRow {
   site_date: string;
   starts_at: string;
 }
-export type InboxRow = AboutRow & { id: string; number: string; body: string; received_at: string };
-export type FailedRow = AboutRow & {
+export interface WorkRow extends AboutRow {
   id: string;
-  number: string;
-  kind: string;
-  step: string | null;
-  fail_reason: string;
-  settled_at: string;
-};
+  since: string;
+}
+export type InboxRow = WorkRow & { contact: string; body: string };
+export type FailedRow = WorkRow & { contact: string; kind: string; step: string | null; fail_reason: string };
+export type FlagRow = WorkRow & { question: Words };
 
 /** Answers that no rule could read, oldest first. */
 export function openInbox(em: SqlEntityManager): Promise<InboxRow[]> {
-  return em.execute(`select x.id, cp.value as number, x.body, x.received_at, ${ABOUT} from inbox_message x join contact_point cp on cp.id = x.contact_point_id ${VISIT}
+  return em.execute(`select x.id, cp.value as contact, x.body, x.received_at as since, ${ABOUT} from inbox_message x join contact_point cp on cp.id = x.contact_point_id ${VISIT}
     where x.meaning = 'other' and x.handled_at is null order by x.received_at limit 200`);
 }
 
 /** Messages that will not arrive by themselves. */
 export function openFailures(em: SqlEntityManager): Promise<FailedRow[]> {
-  return em.execute(`select x.id, cp.value as number, x.kind, x.step, x.fail_reason, x.settled_at, ${ABOUT} from message x join contact_point cp on cp.id = x.contact_point_id ${VISIT}
+  return em.execute(`select x.id, cp.value as contact, x.kind, x.step, x.fail_reason, x.settled_at as since, ${ABOUT} from message x join contact_point cp on cp.id = x.contact_point_id ${VISIT}
     where x.status = 'failed' and x.handled_at is null order by x.settled_at limit 200`);
 }
 
-export async function vestibuleSummary(
-  em: SqlEntityManager,
-  siteIds: readonly string[] | null,
-): Promise<{ n: number; first: string | null; time_zone: string | null }> {
-  const [row] = await em.execute<{ n: number; first: string | null; time_zone: string | null }[]>(
-    `select count(*)::int as n, min(a.starts_at) as first, (array_agg(s.time_zone order by a.starts_at))[1] as time_zone from appointment a join self_booking b on b.appointment_id = a.id join site s on s.id = a.site_id
-     where a.identity = 'unknown' and a.status not in ('cancelled','entered-in-error','noshow') and (?::uuid[] is null or a.site_id = any(?::uuid[]))`,
-    [toArray(siteIds), toArray(siteIds)],
-  );
-  return row;
+/** Red flags that no clinician has cleared. */
+export function openFlags(em: SqlEntityManager): Promise<FlagRow[]> {
+  return em.execute(`select x.id, x.raised_at as since, ${ABOUT},
+      coalesce(jsonb_path_query_first(f.items, '$.**?(@.linkId == $id).text', jsonb_build_object('id', x.link_id)), jsonb_build_object('en', x.link_id, 'es', x.link_id)) as question
+    from red_flag x join form_response fr on fr.id = x.form_response_id join intake_form f on f.id = fr.form_id ${VISIT}
+    where x.cleared_at is null and a.status not in ('cancelled','entered-in-error') order by x.raised_at limit 200`);
 }
 
-function toArray(ids: readonly string[] | null): string | null {
-  return ids && `{${ids.join(',')}}`;
+/** Self-bookings whose person is not known. */
+export function openVestibule(em: SqlEntityManager): Promise<WorkRow[]> {
+  return em.execute(`select x.appointment_id as id, x.booked_at as since, ${ABOUT} from self_booking x ${VISIT}
+    where a.identity = 'unknown' and a.status not in ('cancelled','entered-in-error','noshow') order by a.starts_at limit 200`);
 }
 
 const TABLES = { inbox: 'inbox_message', failed: 'message' } as const;
-export type WorkKind = keyof typeof TABLES;
+export type HandledKind = keyof typeof TABLES;
 
 /** Marks work as done, or open again. Says whether that changed anything, or `null` if there is no such work. */
 export async function setHandled(
   em: SqlEntityManager,
-  kind: WorkKind,
+  kind: HandledKind,
   id: string,
   by: { at: Date; accountId: string } | null,
 ): Promise<boolean | null> {
@@ -69,11 +67,59 @@ export async function setHandled(
   return (await em.execute<unknown[]>(`select 1 from ${TABLES[kind]} where id = ?`, [id])).length ? false : null;
 }
 
-/** The site of the visit a piece of work is about; `null` when it is about none. */
-export async function siteOfWork(em: SqlEntityManager, kind: WorkKind, id: string): Promise<string | null> {
-  const [row] = await em.execute<{ site_id: string }[]>(
-    `select a.site_id from ${TABLES[kind]} x join appointment a on a.id = x.appointment_id where x.id = ?`,
-    [id],
+/** Where each kind of work is kept, and the visit it is about. */
+const SITE_OF: Record<WorkKind, string> = {
+  inbox:
+    'select x.id, a.site_id from inbox_message x left join appointment a on a.id = x.appointment_id where x.id = ?',
+  failed: 'select x.id, a.site_id from message x left join appointment a on a.id = x.appointment_id where x.id = ?',
+  'red-flag': 'select x.id, a.site_id from red_flag x join appointment a on a.id = x.appointment_id where x.id = ?',
+  vestibule: 'select a.id, a.site_id from appointment a where a.id = ?',
+  'not-ready': 'select a.id, a.site_id from appointment a where a.id = ?',
+};
+
+/** The site of a piece of work (`null`: about no visit), or nothing if there is no such work. */
+export async function siteOfWork(
+  em: SqlEntityManager,
+  kind: WorkKind,
+  id: string,
+): Promise<{ siteId: string | null } | null> {
+  const [row] = await em.execute<{ site_id: string | null }[]>(SITE_OF[kind], [id]);
+  return row ? { siteId: row.site_id } : null;
+}
+
+export interface ClaimRow {
+  kind: WorkKind;
+  ref: string;
+  account_id: string;
+  name: string;
+}
+
+export function claims(em: SqlEntityManager): Promise<ClaimRow[]> {
+  return em.execute(
+    'select w.kind, w.ref, w.account_id, c.name from work_claim w join account c on c.id = w.account_id',
   );
-  return row?.site_id ?? null;
+}
+
+/** Takes work unless someone has it; gives the name of who has it now. */
+export async function takeWork(
+  em: SqlEntityManager,
+  kind: WorkKind,
+  id: string,
+  by: { accountId: string; at: Date },
+): Promise<{ accountId: string; name: string }> {
+  await em.execute('insert into work_claim (kind, ref, account_id, at) values (?, ?, ?, ?) on conflict do nothing', [
+    kind,
+    id,
+    by.accountId,
+    by.at,
+  ]);
+  const [row] = await em.execute<{ account_id: string; name: string }[]>(
+    'select w.account_id, c.name from work_claim w join account c on c.id = w.account_id where w.kind = ? and w.ref = ?',
+    [kind, id],
+  );
+  return { accountId: row.account_id, name: row.name };
+}
+
+export async function giveBack(em: SqlEntityManager, kind: WorkKind, id: string, accountId: string): Promise<void> {
+  await em.execute('delete from work_claim where kind = ? and ref = ? and account_id = ?', [kind, id, accountId]);
 }

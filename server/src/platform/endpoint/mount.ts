@@ -68,14 +68,26 @@ async function answer(mounted: Any, deps: MountDeps, req: Request, res: Response
   const browser = endpoint.path.startsWith('/public/') ? browserHash(req, res, deps.secureCookies) : null;
   const result = await runInTransaction(mounted, deps, actor, browser, input, { req, res });
   if (result instanceof Failure) return sendFailure(res, req, result);
-  if (endpoint.answers === 'calendar') {
-    res
-      .type('text/calendar; charset=utf-8')
-      .set('Content-Disposition', 'attachment; filename="visit.ics"')
-      .send(String(result));
-    return;
+  send(res, endpoint, result);
+}
+
+function send(res: Response, endpoint: Endpoint, result: unknown): void {
+  switch (endpoint.answers) {
+    case 'calendar':
+      return void res
+        .type('text/calendar; charset=utf-8')
+        .set('Content-Disposition', 'attachment; filename="visit.ics"')
+        .send(String(result));
+    case 'pdf':
+      return void res
+        .type('application/pdf')
+        .set({ 'Content-Disposition': 'inline; filename="consent.pdf"', 'Cache-Control': 'no-store' })
+        .send(Buffer.from(String(result), 'base64'));
+    case 'fhir':
+      return void res.type('application/fhir+json; charset=utf-8').send(JSON.stringify(result));
+    default:
+      res.json(result);
   }
-  res.json(result);
 }
 
 function refuse(endpoint: Endpoint, staff: Extract<Actor, { kind: 'staff' }> | null, req: Request): Failure | null {
@@ -171,7 +183,7 @@ async function runInTransaction(
         subjects: [...new Set(viewed)].map((id) => ({ kind: 'patient', id })),
       });
     await storeEvents(em, events, now);
-    return endpoint.answers === 'calendar' ? value : endpoint.output.parse(value);
+    return endpoint.output.parse(value);
   });
   if (events.length) deps.relay.kick();
   return result;
@@ -191,6 +203,7 @@ function toFailure(error: unknown, req: Request, log: Logger): Failure {
 /** The error table: a tag's status stands in the contracts, its words in the interface. */
 export function sendFailure(res: Response, req: Request, { tag, details }: Failure): void {
   if (res.headersSent) return void res.end();
+  if (req.routeName?.startsWith('fhir.')) return void sendOutcome(res, req, tag);
   const body: ErrorBody = {
     error: {
       tag,
@@ -202,6 +215,22 @@ export function sendFailure(res: Response, req: Request, { tag, details }: Failu
     },
   };
   res.status(ERROR_STATUS[tag]).json(body);
+}
+
+/** FHIR clients read an OperationOutcome (R4; issue types from memory). */
+function sendOutcome(res: Response, req: Request, tag: keyof typeof ERROR_STATUS): void {
+  const code =
+    { NotFound: 'not-found', NotSignedIn: 'login', NotAllowed: 'forbidden', InvalidInput: 'invalid' }[tag as string] ??
+    'exception';
+  res
+    .status(ERROR_STATUS[tag])
+    .type('application/fhir+json; charset=utf-8')
+    .send(
+      JSON.stringify({
+        resourceType: 'OperationOutcome',
+        issue: [{ severity: 'error', code, diagnostics: `${tag} (${req.requestId})` }],
+      }),
+    );
 }
 
 /** Proxies and browsers close a line on which nothing moves; a comment now and then keeps it. */

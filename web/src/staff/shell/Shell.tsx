@@ -15,6 +15,7 @@ const PLACES = [
   { place: 'today', needs: 'today.work' },
   { place: 'daybook', needs: 'daybook.view' },
   { place: 'vestibule', needs: 'vestibule.decide' },
+  { place: 'intake', needs: 'intake.view' },
   { place: 'availability', needs: 'availability.view' },
   { place: 'postroom', needs: 'postroom.use' },
 ] as const satisfies readonly { place: string; needs: Action }[];

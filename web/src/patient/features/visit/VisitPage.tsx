@@ -8,6 +8,8 @@ import { dateAt, dateWords, timeOf, zoneWords } from '../../../shared/time/forma
 import { Button } from '../../../shared/ui/Button.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { BirthDateField, Loaded, Step, useLanguage } from '../booking/index.ts';
+import { Document } from './Document.tsx';
+import { PacketList } from './PacketList.tsx';
 import { visitApi } from './visit.api.ts';
 
 /** The link of a message: clinic and date at once, the rest after the date of birth. Opening it changes nothing. */
@@ -38,6 +40,8 @@ function Opened({
   const [open, opening] = visitApi.useOpenMutation();
   const [confirm, confirming] = visitApi.useConfirmMutation();
   const [cancel, cancelling] = visitApi.useCancelMutation();
+  const [fetchPacket, packet] = visitApi.usePacketMutation();
+  const [doing, setDoing] = useState<string | null>(null);
   const today = new Date().toISOString().slice(0, 10);
   const read = readBirthDate(typed, language === 'es' ? 'day-first' : 'month-first', today);
   const refused = apiError(opening.error) ?? apiError(confirming.error) ?? apiError(cancelling.error);
@@ -45,8 +49,25 @@ function Opened({
   const birthDate = read.ok ? read.date : '';
   const submit = () => {
     setTried(true);
-    if (read.ok) void open({ token, birthDate, language });
+    if (!read.ok) return;
+    void open({ token, birthDate, language }).then((result) => {
+      if (result.data?.visit.status === 'booked') void fetchPacket({ token, birthDate, language });
+    });
   };
+  const shown = packet.data?.packet;
+  if (doing && shown)
+    return (
+      <Document
+        key={doing}
+        packet={shown}
+        documentId={doing}
+        token={token}
+        birthDate={birthDate}
+        onLeave={() => {
+          void fetchPacket({ token, birthDate, language }).then(() => setDoing(null));
+        }}
+      />
+    );
   return (
     <Step question={title} back={false}>
       {!visit && <p className="mb-4 text-[1.1rem] font-bold">{dateWords(look.date, language)}</p>}
@@ -105,6 +126,7 @@ function Opened({
             {visit.status === 'here' && <Notice tone="door">{t('visit.isHere')}</Notice>}
             {visit.status === 'booked' && visit.confirmed && <Notice tone="door">{t('visit.isConfirmed')}</Notice>}
           </div>
+          {visit.status === 'booked' && shown && <PacketList packet={shown} onOpen={setDoing} />}
           {visit.status === 'booked' && !visit.confirmed && (
             <Button
               look="door"

@@ -1,3 +1,4 @@
+import * as intake from '@zaguan/contracts/intake';
 import * as visit from '@zaguan/contracts/patientVisit';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
@@ -8,5 +9,8 @@ export const visitApi = api.injectEndpoints({
     open: mutationOf(build, visit.openLink, []),
     confirm: mutationOf(build, visit.confirmByLink, []),
     cancel: mutationOf(build, visit.cancelByLink, []),
+    packet: mutationOf(build, intake.openPacket, []),
+    saveForm: mutationOf(build, intake.saveFormByLink, []),
+    sign: mutationOf(build, intake.signByLink, []),
   }),
 });

@@ -23,6 +23,7 @@ const plate = (id: string, from: number, to: number): Plate => ({
   initials: 'A',
   reason: '',
   cancelReason: null,
+  readiness: null,
   version: 1,
 });
 const lane = (plates: Plate[]): Lane => ({

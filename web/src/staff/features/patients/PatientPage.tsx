@@ -6,6 +6,7 @@ import { archFor } from '../../../shared/arch/archFor.ts';
 import { birthDateWords, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Page } from '../../shell/Page.tsx';
 import { useClinicTime } from '../accounts/index.ts';
+import { Forms, Sent } from './RecordParts.tsx';
 import { patientsApi } from './patients.api.ts';
 
 /** Everything about one patient, newest first, with who saw and changed what. */
@@ -28,6 +29,8 @@ export function PatientPage() {
           <div className="flex flex-col gap-6">
             <Visits title={t('patient.coming')} visits={shown.visits.filter((visit) => visit.coming).reverse()} />
             <Visits title={t('patient.past')} visits={shown.visits.filter((visit) => !visit.coming)} />
+            <Forms record={shown} />
+            <Sent record={shown} />
             <Trail record={shown} />
           </div>
         </div>

@@ -1,10 +1,11 @@
-import { handleWork, todaysWork } from '@zaguan/contracts/today';
+import { claimWork, handleWork, todaysWork } from '@zaguan/contracts/today';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
 export const todayApi = api.injectEndpoints({
   endpoints: (build) => ({
-    today: queryOf(build, todaysWork, ['Today', 'Vestibule']),
+    today: queryOf(build, todaysWork, ['Today', 'Vestibule', 'Intake']),
+    claim: mutationOf(build, claimWork, ['Today']),
     finish: mutationOf(build, handleWork, ['Today']),
   }),
 });

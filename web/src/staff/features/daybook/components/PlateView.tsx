@@ -37,6 +37,7 @@ export function PlateView({
   const name = plate.kind === 'hold' ? t('daybook.hold') : plate.name;
   const span = `${timeOf(plate.start, site.timeZone)} to ${timeOf(plate.end, site.timeZone)}`;
   const length = minuteOf(site, plate.end) - minuteOf(site, plate.start);
+  const ready = readyWords(plate, t);
   const dashed = plate.kind === 'hold' || plate.identity === 'unknown';
   return (
     <Tooltip.Root>
@@ -52,7 +53,7 @@ export function PlateView({
           className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-lime-deep text-ink' : `${look.plate} ${dashed ? 'bg-white' : ''} text-ink`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
           style={{ left, width, top: row * ROW_PX, height: ROW_PX - 3 }}
         >
-          <span className="sr-only">{`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${plate.reason ? `, ${t('visit.reason')}: ${plate.reason}` : ''}`}</span>
+          <span className="sr-only">{`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${plate.reason ? `, ${t('visit.reason')}: ${plate.reason}` : ''}${ready ? `, ${ready.words}` : ''}`}</span>
           {plate.present.map((run) => (
             <span
               key={run.start}
@@ -73,6 +74,7 @@ export function PlateView({
             </span>
             <span className="truncate text-[0.86rem] font-bold">{width >= NAME_FITS_PX ? name : ''}</span>
             {width >= 170 && <span className="ml-auto shrink-0 text-[0.75rem] text-muted">{status}</span>}
+            {ready && width >= NAME_FITS_PX && width < 170 && <ReadyMark ready={ready} />}
           </span>
           {width < NAME_FITS_PX && (
             <span aria-hidden="true" className="absolute inset-x-0 bottom-[2px] text-center text-[0.75rem] font-bold">
@@ -86,6 +88,11 @@ export function PlateView({
             >
               {width >= WORDS_FIT_PX ? typeName : typeName.split(' ')[0]}
               {plate.origin === 'self' && ` · ${t('visit.originShort.self')}`}
+            </span>
+          )}
+          {ready && width >= 170 && (
+            <span aria-hidden="true" className="absolute right-1 bottom-[3px] flex">
+              <ReadyMark ready={ready} />
             </span>
           )}
         </button>
@@ -105,10 +112,40 @@ export function PlateView({
             {status}
             {plate.origin && ` · ${t(`visit.origin.${plate.origin}`)}`}
           </p>
+          {ready && <p className={ready.held ? 'font-bold text-brick' : 'text-ochre'}>{ready.words}</p>}
           {plate.reason && <p className="mt-1">“{plate.reason}”</p>}
         </Tooltip.Content>
       </Tooltip.Portal>
     </Tooltip.Root>
+  );
+}
+
+interface Ready {
+  readonly short: string;
+  readonly words: string;
+  readonly held: boolean;
+}
+
+/** What a plate says about readiness: nothing once it is ready or inside. */
+function readyWords(plate: Plate, t: (key: string, facts?: Record<string, unknown>) => string): Ready | null {
+  const { readiness, status } = plate;
+  if (!readiness || readiness.ready || status === 'checked-in') return null;
+  const { done, total, held } = readiness;
+  return {
+    held,
+    short: held ? '!' : `${done}/${total}`,
+    words: held ? t('readiness.held') : t('readiness.onPlate', { done, total }),
+  };
+}
+
+function ReadyMark({ ready }: { ready: Ready }) {
+  return (
+    <span
+      data-ready-mark={ready.held ? 'held' : 'open'}
+      className={`ml-auto shrink-0 rounded-sm text-[0.75rem] font-bold tabular-nums ${ready.held ? 'bg-brick px-1 text-white' : 'text-ochre'}`}
+    >
+      {ready.short}
+    </span>
   );
 }
 

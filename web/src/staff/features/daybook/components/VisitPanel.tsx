@@ -11,6 +11,7 @@ import { timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { CheckInPanel } from '../../intake/index.ts';
 import { VisitMessages } from '../../postroom/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { daybookApi } from '../daybook.api.ts';
@@ -101,22 +102,28 @@ export function VisitPanel({
         <dd data-testid="reason">{plate.reason || t('visit.noReason')}</dd>
       </dl>
       {plate.origin && <p className="text-muted">{t(`visit.origin.${plate.origin}`)}</p>}
+      {plate.readiness && scopeOf(role, 'intake.view') !== 'no' && (
+        <CheckInPanel key={plate.id} visitId={plate.id} name={plate.name} role={role} />
+      )}
       {plate.origin === 'self' && scopeOf(role, 'messages.view') !== 'no' && (
         <VisitMessages visitId={plate.id} timeZone={site.timeZone} />
       )}
       {mayMove ? (
         <div className="flex flex-wrap gap-2">
-          {nextStatuses(plate.status).map((to, i) => (
-            <Button
-              key={to}
-              look={i === 0 && to !== 'booked' ? 'main' : 'quiet'}
-              data-status-to={to}
-              disabled={moved.isLoading}
-              onClick={() => void move(to)}
-            >
-              {t(`visit.act.${to}`)}
-            </Button>
-          ))}
+          {nextStatuses(plate.status)
+            // Checking in has its own questions, above.
+            .filter((to) => !(plate.status === 'arrived' && to === 'checked-in'))
+            .map((to, i) => (
+              <Button
+                key={to}
+                look={i === 0 && to !== 'booked' ? 'main' : 'quiet'}
+                data-status-to={to}
+                disabled={moved.isLoading}
+                onClick={() => void move(to)}
+              >
+                {t(`visit.act.${to}`)}
+              </Button>
+            ))}
         </div>
       ) : (
         <p className="text-muted">{t('visit.noStatusRight')}</p>

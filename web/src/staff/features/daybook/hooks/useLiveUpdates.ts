@@ -9,7 +9,8 @@ export function useLiveUpdates(): void {
   useEffect(() => {
     const source = new EventSource('/api/events');
     let openedBefore = false;
-    const refetch = () => dispatch(api.util.invalidateTags(['Day', 'Openings', 'Messages', 'Vestibule', 'Today']));
+    const refetch = () =>
+      dispatch(api.util.invalidateTags(['Day', 'Openings', 'Messages', 'Vestibule', 'Today', 'Intake']));
     source.onopen = () => {
       if (openedBefore) refetch();
       openedBefore = true;
@@ -22,8 +23,8 @@ export function useLiveUpdates(): void {
       const event = liveEvent.safeParse(JSON.parse(message.data as string));
       if (!event.success) return;
       if (event.data.type === 'day-changed') refetch();
-      else if (event.data.type === 'work-changed') dispatch(api.util.invalidateTags(['Today']));
-      else dispatch(api.util.invalidateTags(['Day', 'Hours', 'Openings', 'Messages', 'Vestibule', 'Today']));
+      else if (event.data.type === 'work-changed') dispatch(api.util.invalidateTags(['Today', 'Intake']));
+      else dispatch(api.util.invalidateTags(['Day', 'Hours', 'Openings', 'Messages', 'Vestibule', 'Today', 'Intake']));
     };
     return () => source.close();
   }, [dispatch]);

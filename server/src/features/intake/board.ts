@@ -1,0 +1,134 @@
+import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type {
+  board as boardContract,
+  consentPdf as pdfContract,
+  readiness as readinessContract,
+} from '@zaguan/contracts/intake';
+import { flatten, waiverKey } from '@zaguan/core/intake';
+import { fullName } from '@zaguan/core/patients';
+import { addDays, epochToWall } from '@zaguan/core/time';
+import { coversSite, type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
+import type { Failure } from '../../platform/endpoint/failure.ts';
+import { siteRows } from '../clinic/index.ts';
+import { mayOpenRestricted } from '../patients/index.ts';
+import { documentRows, signedPdf, visitsBetween } from './intake.repository.ts';
+import { readyVisit } from './packet.ts';
+import { loadReadiness, type VisitReady } from './readiness.ts';
+
+/** Visits of today and tomorrow at each site, by its own clock. `null`: all sites. */
+export async function comingVisits(ctx: Ctx, siteIds: readonly string[] | null) {
+  const sites = (await siteRows(ctx.em)).filter((site) => siteIds === null || siteIds.includes(site.id));
+  const coming = [];
+  for (const site of sites) {
+    const today = epochToWall(site.time_zone, nowMinute(ctx)).date;
+    const tomorrow = addDays(today, 1);
+    const ids = (await visitsBetween(ctx.em, site.id, today, tomorrow)).map(({ id }) => id);
+    coming.push({ site, today, tomorrow, visits: await loadReadiness(ctx.em, ids) });
+  }
+  return coming;
+}
+
+export async function board(ctx: Ctx): Promise<OutputOf<typeof boardContract>> {
+  const coming = await comingVisits(ctx, sitesFor(ctx, 'intake.view'));
+  ctx.viewed(coming.flatMap(({ visits }) => visits.flatMap(({ visit }) => visit.patient_id ?? [])));
+  return {
+    now: ctx.now.toISOString(),
+    documents: (await documentRows(ctx.em)).map(({ id, title }) => ({ id, title })),
+    sites: coming.map(({ site, today, tomorrow, visits }) => ({
+      id: site.id,
+      name: site.name,
+      timeZone: site.time_zone,
+      today,
+      tomorrow,
+      visits: visits.map(toBoardVisit),
+    })),
+  };
+}
+
+function toBoardVisit({
+  visit,
+  readiness,
+}: VisitReady): OutputOf<typeof boardContract>['sites'][number]['visits'][number] {
+  return {
+    id: visit.id,
+    date: visit.site_date,
+    start: new Date(visit.starts_at).toISOString(),
+    name: fullName(visit.given_name, visit.family_name),
+    patientId: visit.patient_id,
+    visitType: visit.visit_type,
+    provider: visit.provider,
+    status: visit.status,
+    readiness: { ...readiness, items: [...readiness.items] },
+  };
+}
+
+/** Opens one visit's readiness for a caller who may see its site. */
+export async function openVisit(
+  ctx: Ctx,
+  id: string,
+  action: 'intake.view' | 'intake.check-in',
+): Promise<VisitReady | Failure> {
+  const ready = await readyVisit(ctx, id);
+  if (!ready) return ctx.fail('NotFound');
+  if (!coversSite(ctx, action, ready.visit.site_id)) return ctx.fail('NotAllowed');
+  if (ready.visit.patient_id) ctx.viewed([ready.visit.patient_id]);
+  return ready;
+}
+
+export async function showReadiness(
+  ctx: Ctx,
+  { id }: InputOf<typeof readinessContract>,
+): Promise<OutputOf<typeof readinessContract> | Failure> {
+  const ready = await openVisit(ctx, id, 'intake.view');
+  if (!('readiness' in ready)) return ready;
+  const { visit, readiness, documents, flags, waivers } = ready;
+  const documentOf = (documentId: string | null) => documents.find((each) => each.id === documentId);
+  return {
+    readiness: {
+      id,
+      version: visit.version,
+      status: visit.status,
+      ready: readiness.ready,
+      held: readiness.held,
+      items: readiness.items.map((item) => {
+        const waiver = waivers.find((each) => each.item === waiverKey(item.code, item.documentId));
+        return {
+          ...item,
+          title: documentOf(item.documentId)?.title ?? null,
+          waiver: waiver && item.state === 'waived' ? { by: waiver.by, reason: waiver.reason } : null,
+        };
+      }),
+      flags: flags.map((flag) => ({
+        id: flag.id,
+        question: flatten(documentOf(flag.form_id)?.items ?? []).find(({ item }) => item.linkId === flag.link_id)?.item
+          .text ?? { en: flag.link_id, es: flag.link_id },
+        raisedAt: new Date(flag.raised_at).toISOString(),
+        cleared:
+          flag.cleared_at && flag.cleared_by
+            ? { at: new Date(flag.cleared_at).toISOString(), by: flag.cleared_by, note: flag.clear_note ?? '' }
+            : null,
+      })),
+      identifiers:
+        visit.identity === 'sure'
+          ? [
+              { identifier: 'name' as const, value: fullName(visit.given_name, visit.family_name) },
+              { identifier: 'birth-date' as const, value: visit.birth_date },
+              ...(visit.contact && !visit.contact.includes('@')
+                ? [{ identifier: 'phone' as const, value: visit.contact }]
+                : []),
+              ...(visit.record_number ? [{ identifier: 'record-number' as const, value: visit.record_number }] : []),
+            ]
+          : null,
+    },
+  };
+}
+
+/** The signed page, byte for byte, as base64; the mount sends it as a PDF. */
+export async function showConsentPdf(ctx: Ctx, { id }: InputOf<typeof pdfContract>): Promise<string | Failure> {
+  const row = await signedPdf(ctx.em, id);
+  if (!row) return ctx.fail('NotFound');
+  if (!coversSite(ctx, 'intake.view', row.site_id) || (row.restricted && !mayOpenRestricted(ctx)))
+    return ctx.fail('NotAllowed');
+  if (row.patient_id) ctx.viewed([row.patient_id]);
+  return Buffer.from(row.pdf).toString('base64');
+}

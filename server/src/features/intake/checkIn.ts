@@ -1,0 +1,141 @@
+import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type {
+  checkIn as checkInContract,
+  clearFlag as clearContract,
+  waive as waiveContract,
+} from '@zaguan/contracts/intake';
+import { LEAST_IDENTIFIERS, mayWaive, waiverKey } from '@zaguan/core/intake';
+import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
+import type { Failure } from '../../platform/endpoint/failure.ts';
+import { appointmentForUpdate, stamps, startEncounter, updateAppointment } from '../booking/index.ts';
+import { deleteWaiver, flagForUpdate, insertWaiver, setCleared } from './flags.repository.ts';
+import { readyVisit, subjectsOf } from './packet.ts';
+
+/**
+ * Lets a patient through: two identifiers agreed with the record, and nothing missing that check-in waits for. Judged
+ * under the visit's row lock, so that a red flag raised in the same moment still holds it.
+ */
+export async function checkIn(
+  ctx: Ctx,
+  { id, identifiers, version }: InputOf<typeof checkInContract>,
+): Promise<OutputOf<typeof checkInContract> | Failure> {
+  if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
+  const visit = await appointmentForUpdate(ctx.em, id);
+  if (!visit) return ctx.fail('NotFound');
+  if (!coversSite(ctx, 'intake.check-in', visit.siteId)) return ctx.fail('NotAllowed');
+  if (visit.version !== version)
+    return ctx.fail('ChangedMeanwhile', { facts: { version: visit.version, status: visit.status } });
+  if (visit.status !== 'booked' && visit.status !== 'arrived')
+    return ctx.fail('WrongStatus', { facts: { from: visit.status, to: 'checked-in' } });
+  const ready = await readyVisit(ctx, id);
+  const asked = new Set(identifiers);
+  const missing = ready?.readiness.items.filter((item) => item.needed && item.state === 'missing') ?? [];
+  if (!ready || missing.length || asked.size < LEAST_IDENTIFIERS || !visit.patientId)
+    return ctx.fail('NotReady', {
+      codes: [
+        ...(asked.size < LEAST_IDENTIFIERS ? ['identifiers'] : []),
+        ...new Set<string>(missing.map(({ code }) => code)),
+      ],
+    });
+  const from = visit.status;
+  const changed = await updateAppointment(ctx.em, visit, {
+    ...(from === 'booked' ? stamps('arrived', ctx.now) : {}),
+    ...stamps('checked-in', ctx.now),
+    status: 'checked-in',
+  });
+  await startEncounter(ctx.em, {
+    id: ctx.newId(),
+    appointmentId: id,
+    patientId: visit.patientId,
+    identifiers: [...asked],
+    accountId: ctx.actor.accountId,
+    at: ctx.now,
+  });
+  ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
+  ctx.wrote({
+    subjects: subjectsOf(ready.visit),
+    before: { status: from },
+    after: { status: 'checked-in', identifiers: [...asked] },
+  });
+  const undo = await ctx.undoable({
+    command: 'booking.setStatus',
+    input: { id, to: 'arrived', version: changed.version },
+    label: { what: 'status', to: 'checked-in' },
+  });
+  return { version: changed.version, undo };
+}
+
+/** Lets something missing through with a reason, which stays beside it. */
+export async function waive(
+  ctx: Ctx,
+  { id, code, documentId, reason }: InputOf<typeof waiveContract>,
+): Promise<OutputOf<typeof waiveContract> | Failure> {
+  if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
+  const ready = await readyVisit(ctx, id);
+  if (!ready) return ctx.fail('NotFound');
+  if (!coversSite(ctx, 'intake.waive', ready.visit.site_id)) return ctx.fail('NotAllowed');
+  const item = ready.readiness.items.find((each) => each.code === code && each.documentId === documentId);
+  if (!item) return ctx.fail('NotFound');
+  if (!mayWaive(code)) return ctx.fail('NotAllowed');
+  const row = { appointmentId: id, item: waiverKey(code, documentId), reason };
+  if (
+    item.state !== 'missing' ||
+    !(await insertWaiver(ctx.em, { ...row, accountId: ctx.actor.accountId, at: ctx.now }))
+  )
+    return ctx.fail('DecidedAlready');
+  ctx.emit({ type: 'visit-changed', siteId: ready.visit.site_id, date: ready.visit.site_date });
+  ctx.wrote({ subjects: subjectsOf(ready.visit), after: { waived: row.item, reason } });
+  const undo = await ctx.undoable({
+    command: 'intake.unwaive',
+    input: { id, item: row.item },
+    label: { what: 'waiver' },
+  });
+  return { undo };
+}
+
+/** The inverse of letting through. */
+export async function unwaive(ctx: Ctx, { id, item }: { id: string; item: string }): Promise<object | Failure> {
+  const ready = await readyVisit(ctx, id);
+  if (!ready || !(await deleteWaiver(ctx.em, id, item))) return ctx.fail('UndoGone');
+  ctx.emit({ type: 'visit-changed', siteId: ready.visit.site_id, date: ready.visit.site_date });
+  ctx.wrote({ subjects: subjectsOf(ready.visit), before: { waived: item }, after: { waived: null } });
+  return {};
+}
+
+async function setFlag(
+  ctx: Ctx,
+  id: string,
+  cleared: { note: string; by: string } | null,
+): Promise<{ id: string } | Failure> {
+  const flag = await flagForUpdate(ctx.em, id);
+  if (!flag) return ctx.fail('NotFound');
+  if (!coversSite(ctx, 'red-flag.clear', flag.site_id)) return ctx.fail('NotAllowed');
+  if ((flag.cleared_at !== null) === (cleared !== null)) return ctx.fail('DecidedAlready');
+  await setCleared(ctx.em, id, cleared && { at: ctx.now, ...cleared });
+  ctx.emit({ type: 'visit-changed', siteId: flag.site_id, date: flag.site_date });
+  ctx.emit({ type: 'work-changed' });
+  ctx.wrote({
+    subjects: [
+      { kind: 'appointment', id: flag.appointment_id },
+      ...(flag.patient_id ? [{ kind: 'patient', id: flag.patient_id }] : []),
+    ],
+    after: { redFlag: id, cleared: cleared !== null },
+  });
+  return flag;
+}
+
+/** A clinician has looked at it; the note says what was found. */
+export async function clearFlag(
+  ctx: Ctx,
+  { id, note }: InputOf<typeof clearContract>,
+): Promise<OutputOf<typeof clearContract> | Failure> {
+  if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
+  const done = await setFlag(ctx, id, { note, by: ctx.actor.accountId });
+  if (!('id' in done)) return done;
+  return { undo: await ctx.undoable({ command: 'intake.unclearFlag', input: { id }, label: { what: 'red-flag' } }) };
+}
+
+/** The inverse of clearing. */
+export function unclearFlag(ctx: Ctx, { id }: { id: string }): Promise<object | Failure> {
+  return setFlag(ctx, id, null);
+}

@@ -1,0 +1,126 @@
+import { type Role, scopeOf } from '@zaguan/contracts';
+import type { VisitReadiness } from '@zaguan/contracts/intake';
+import { type Identifier, LEAST_IDENTIFIERS } from '@zaguan/core/intake';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { apiError } from '../../../shared/api/contractApi.ts';
+import { birthDateWords, phoneWords } from '../../../shared/time/format.ts';
+import { Button } from '../../../shared/ui/Button.tsx';
+import { Notice } from '../../../shared/ui/Notice.tsx';
+import { useUndoToast } from '../undo/index.ts';
+import { DeskDocument } from './DeskDocument.tsx';
+import { FlagBox } from './FlagBox.tsx';
+import { intakeApi } from './intake.api.ts';
+import { ReadinessList } from './ReadinessList.tsx';
+
+interface Props {
+  readonly visitId: string;
+  readonly name: string;
+  readonly role: Role;
+}
+
+/** Readiness of one visit and check-in: what is missing is done here or let through, then two identifiers. */
+export function CheckInPanel({ visitId, name, role }: Props) {
+  const { t } = useTranslation();
+  const { currentData, error, refetch } = intakeApi.useReadinessQuery({ id: visitId });
+  const [filling, setFilling] = useState<string | null>(null);
+  const refused = apiError(error);
+  if (!currentData)
+    return refused ? (
+      <Notice tone="brick">
+        {t(`error.${refused.tag}`, { requestId: refused.requestId })}{' '}
+        <Button onClick={() => void refetch()}>{t('tryAgain')}</Button>
+      </Notice>
+    ) : (
+      <div role="status" aria-label={t('loading')} className="h-24 animate-pulse rounded-md bg-band" />
+    );
+  const { readiness } = currentData;
+  const mayCheckIn = scopeOf(role, 'intake.check-in') !== 'no';
+  const before = readiness.status === 'booked' || readiness.status === 'arrived' || readiness.status === 'pending';
+  if (filling) return <DeskDocument visitId={visitId} documentId={filling} onLeave={() => setFilling(null)} />;
+  return (
+    <section aria-label={t('readiness.title')} data-ready={readiness.ready} className="flex flex-col gap-3">
+      <div>
+        <h3 className="mb-1 flex items-baseline justify-between font-bold">
+          {t('readiness.title')}
+          <span className={readiness.ready ? 'text-door' : 'text-brick'}>
+            {readiness.held
+              ? t('readiness.held')
+              : readiness.ready
+                ? t('readiness.ready')
+                : t('readiness.of', {
+                    done: readiness.items.filter(({ state }) => state !== 'missing').length,
+                    total: readiness.items.length,
+                  })}
+          </span>
+        </h3>
+        <ReadinessList readiness={readiness} role={role} mayFill={mayCheckIn && before} onFill={setFilling} />
+      </div>
+      {readiness.flags.map((flag) => (
+        <FlagBox key={flag.id} flag={flag} role={role} />
+      ))}
+      {before &&
+        (mayCheckIn ? (
+          <CheckIn key={readiness.version} readiness={readiness} name={name} />
+        ) : (
+          <p className="text-muted">{t('checkIn.noRight')}</p>
+        ))}
+    </section>
+  );
+}
+
+function CheckIn({ readiness, name }: { readiness: VisitReadiness; name: string }) {
+  const { t } = useTranslation();
+  const undo = useUndoToast();
+  const [checkIn, { error, isLoading }] = intakeApi.useCheckInMutation();
+  const [agreed, setAgreed] = useState<readonly Identifier[]>([]);
+  const refused = apiError(error);
+  if (!readiness.identifiers) return null;
+  const toggle = (identifier: Identifier) =>
+    setAgreed((old) => (old.includes(identifier) ? old.filter((each) => each !== identifier) : [...old, identifier]));
+  const submit = async () => {
+    const result = await checkIn({ id: readiness.id, version: readiness.version, identifiers: [...agreed] });
+    if (result.data) undo(t('checkIn.done', { name }), result.data.undo.id);
+  };
+  const words = (identifier: Identifier, value: string) =>
+    identifier === 'birth-date' ? birthDateWords(value) : identifier === 'phone' ? phoneWords(value) : value;
+  return (
+    <form
+      aria-label={t('checkIn.go')}
+      className="flex flex-col gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void submit();
+      }}
+    >
+      <fieldset>
+        <legend className="mb-1 font-bold">{t('checkIn.ask')}</legend>
+        {readiness.identifiers.map(({ identifier, value }) => (
+          <label key={identifier} className="flex items-center gap-2 py-0.5">
+            <input
+              type="checkbox"
+              name={identifier}
+              className="size-4 accent-door"
+              checked={agreed.includes(identifier)}
+              onChange={() => toggle(identifier)}
+            />
+            <span className="w-28 text-muted">{t(`checkIn.identifier.${identifier}`)}</span>
+            <span className="font-semibold">{words(identifier, value)}</span>
+          </label>
+        ))}
+      </fieldset>
+      {refused && (
+        <Notice tone="brick" live="assertive">
+          {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
+          {refused.codes &&
+            ` ${t('checkIn.still', { what: refused.codes.map((code) => t(`checkIn.code.${code}`)).join(', ') })}`}
+        </Notice>
+      )}
+      <div>
+        <Button type="submit" look="main" data-check-in disabled={isLoading || agreed.length < LEAST_IDENTIFIERS}>
+          {t('checkIn.go')}
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,3 @@
+export { CheckInPanel } from './CheckInPanel.tsx';
+export { ClearForm } from './FlagBox.tsx';
+export { IntakePage } from './IntakePage.tsx';

@@ -1,0 +1,135 @@
+import { type Role, scopeOf } from '@zaguan/contracts';
+import type { Work } from '@zaguan/contracts/today';
+import type { ReactNode } from 'react';
+import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { apiError } from '../../../shared/api/contractApi.ts';
+import { phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
+import { Button } from '../../../shared/ui/Button.tsx';
+import { useClinicTime } from '../accounts/index.ts';
+import { ClearForm } from '../intake/index.ts';
+import { useUndoToast } from '../undo/index.ts';
+import { todayApi } from './today.api.ts';
+
+/** One piece of work: what it is, which visit, until when, whose. */
+export function WorkLine({ row, now, role }: { row: Work; now: string; role: Role }) {
+  return (
+    <li
+      data-work={row.kind}
+      className={`flex items-start gap-3 rounded-md border bg-white px-4 py-2.5 ${row.kind === 'red-flag' ? 'border-brick' : 'border-line-strong'}`}
+    >
+      <div className="flex-1">
+        <What row={row} />
+        <p className="text-muted">
+          <About row={row} /> · <Due due={row.due} now={now} />
+        </p>
+        {row.kind === 'red-flag' && scopeOf(role, 'red-flag.clear') !== 'no' && <ClearForm flagId={row.id} />}
+      </div>
+      <Owner row={row} />
+      {(row.kind === 'inbox' || row.kind === 'failed') && <Finish kind={row.kind} id={row.id} />}
+    </li>
+  );
+}
+
+function What({ row }: { row: Work }): ReactNode {
+  const { t } = useTranslation();
+  switch (row.kind) {
+    case 'red-flag':
+      return (
+        <p>
+          {t('today.answeredYes')} <span className="font-bold">{row.question.en}</span>
+        </p>
+      );
+    case 'inbox':
+      return <p className="text-[1.05rem]">“{row.body}”</p>;
+    case 'failed':
+      return (
+        <p>
+          <span className="font-bold">
+            {t(row.step ? `messages.step.${row.step}` : `messages.kind.${row.message}`)}
+          </span>
+          : {t(`messages.fail.${row.reason}`)}. {t('today.callInstead', { number: phoneWords(row.contact) })}
+        </p>
+      );
+    case 'vestibule':
+      return <p className="font-bold">{row.visit?.name}</p>;
+    case 'not-ready':
+      return (
+        <p>
+          {t('today.lacks', {
+            what: row.missing.map((code) => t(`readiness.item.${code}`).toLowerCase()).join(', '),
+          })}
+        </p>
+      );
+  }
+}
+
+function About({ row }: { row: Work }) {
+  const { t } = useTranslation();
+  const contact = row.kind === 'inbox' ? `${phoneWords(row.contact)}, ` : '';
+  if (!row.visit) return `${contact}${t('today.noVisit')}`;
+  const { visit } = row;
+  return (
+    <>
+      {contact}
+      <Link className="underline" to={`/daybook/${visit.date}`}>
+        {row.kind !== 'vestibule' && `${visit.name}, `}
+        {shortDate(visit.date)}, {timeOf(visit.start, visit.timeZone)}, {visit.siteName}
+      </Link>
+    </>
+  );
+}
+
+function Due({ due, now }: { due: string; now: string }) {
+  const { t } = useTranslation();
+  const { write } = useClinicTime();
+  const late = due < now;
+  return (
+    <span className={late ? 'font-bold text-brick' : ''} data-overdue={late}>
+      {t(late ? 'today.overdue' : 'today.due', { when: write(due) })}
+    </span>
+  );
+}
+
+/** Two people never call one patient: whoever takes it is named to everyone. */
+function Owner({ row }: { row: Work }) {
+  const { t } = useTranslation();
+  const [claim, { isLoading }] = todayApi.useClaimMutation();
+  const set = async (take: boolean) => {
+    const refused = apiError((await claim({ kind: row.kind, id: row.id, take })).error);
+    if (refused) toast.error(t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId }));
+  };
+  if (row.owner && !row.owner.mine)
+    return <span className="py-1.5 text-muted">{t('today.takenBy', { name: row.owner.name })}</span>;
+  return (
+    <div className="flex items-center gap-2">
+      {row.owner && <span className="font-bold text-door">{t('today.mine')}</span>}
+      <Button
+        look="plain"
+        data-claim={row.owner ? 'mine' : 'free'}
+        disabled={isLoading}
+        onClick={() => void set(!row.owner)}
+      >
+        {t(row.owner ? 'today.giveBack' : 'today.take')}
+      </Button>
+    </div>
+  );
+}
+
+function Finish({ kind, id }: { kind: 'inbox' | 'failed'; id: string }) {
+  const { t } = useTranslation();
+  const undo = useUndoToast();
+  const [finish, { isLoading }] = todayApi.useFinishMutation();
+  const done = async () => {
+    const result = await finish({ kind, id });
+    const refused = apiError(result.error);
+    if (refused) toast.error(t(`error.${refused.tag}`, { requestId: refused.requestId }));
+    else if (result.data) undo(t('today.done'), result.data.undo.id);
+  };
+  return (
+    <Button disabled={isLoading} onClick={() => void done()}>
+      {t('today.finish')}
+    </Button>
+  );
+}
