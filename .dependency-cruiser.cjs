@@ -86,7 +86,7 @@ module.exports = {
       name: 'no-outside-of-workspaces',
       severity: 'error',
       from: { path: '^(core|contracts|server|web|demo)/src' },
-      to: { couldNotResolve: true, pathNot: '\\.css$|^@fontsource' },
+      to: { couldNotResolve: true, pathNot: '\\.css$|^@fontsource|^fhir/' },
     },
   ],
   options: {

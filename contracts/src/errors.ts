@@ -49,6 +49,8 @@ export const ERROR_STATUS = {
   AfterCutOff: 409,
   /** Someone decided this already. */
   DecidedAlready: 409,
+  /** The browser's work before a hold is missing, used or too old; the page does it again by itself. */
+  ProofNeeded: 403,
   /** Check-in needs two identifiers and nothing missing; the body of the visit's readiness says what. */
   NotReady: 409,
   /** A status that only check-in sets. */

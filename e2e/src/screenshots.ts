@@ -7,7 +7,7 @@ import { prepareDatabase } from '../../server/src/prepare.ts';
 import { DESK, fill, openPage, PHONE, press, seesText, startBrowser } from './fixtures/browser.ts';
 import { databaseUrl, onServer, ROOT, testCluster } from './fixtures/cluster.ts';
 import { startServer } from './fixtures/server.ts';
-import { sayCode, takeTime, toWhen, typePerson } from './pages/patientPages.ts';
+import { drawSignature, sayCode, takeTime, toWhen, typePerson } from './pages/patientPages.ts';
 
 const FOLDER = process.argv[2] ?? join(ROOT, 'docs/screenshots');
 const DAY = '2026-12-01';
@@ -104,6 +104,28 @@ await fill(phone, 'Date of birth', 'March 4, 1987');
 await press(phone, 'Show the visit');
 await seesText(phone, 'I will come');
 await shoot(phone, 'patient-link-360');
+await phone.click('[data-document="form"]');
+await seesText(phone, 'How are you?');
+await phone.click('input[name="breathing"][value="true"]');
+await seesText(phone, 'Call 911 now');
+await shoot(phone, 'patient-form-360');
+await phone.click('section > button');
+await phone.waitForSelector('[data-document="consent"]');
+await phone.click('[data-document="consent"]');
+await seesText(phone, 'I agree');
+await phone.click('input[name="how"][value="drawn"]');
+await fill(phone, 'Your full name', 'Rosa Delgado');
+await phone.waitForSelector('canvas');
+await drawSignature(phone);
+await phone.evaluate(() => window.scrollTo(0, document.body.scrollHeight));
+await shoot(phone, 'patient-consent-360');
+
+await press(desk, 'Intake');
+await desk.waitForSelector('[data-board-visit]');
+await shoot(desk, 'intake-board');
+await desk.click('[data-board-visit] button');
+await seesText(desk, 'Ask the patient for two');
+await shoot(desk, 'check-in');
 
 await browser.stop();
 await server.stop();

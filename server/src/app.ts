@@ -11,18 +11,22 @@ import { pinoHttp } from 'pino-http';
 import { randomUUID } from 'node:crypto';
 import { endpointsOf } from './endpoints.ts';
 import { ENTITIES } from './entities.ts';
+import { SmtpMail } from './carriers/smtpMail.ts';
+import { StandInBack } from './carriers/standInBack.ts';
+import { StandInMail } from './carriers/standInMail.ts';
 import { StandInSms } from './carriers/standInSms.ts';
-import { Dispatcher } from './features/messages/index.ts';
+import { Dispatcher, messagesComeBack } from './features/messages/index.ts';
 import { openApiDocument } from './features/docs/openApi.ts';
 import { sessions } from './platform/auth/session.ts';
 import type { Config } from './platform/config/config.ts';
+import { isDatabaseAway } from './platform/db/failures.ts';
 import { openOrm, type Orm } from './platform/db/orm.ts';
 import { Failure } from './platform/endpoint/failure.ts';
 import { mount, sendFailure } from './platform/endpoint/mount.ts';
 import { LiveHub, liveSubscriber } from './platform/events/live.ts';
 import { Relay } from './platform/events/relay.ts';
 import { DatabaseRateLimitStore } from './platform/http/rateLimitStore.ts';
-import { makeLog } from './platform/log/log.ts';
+import { describeError, makeLog } from './platform/log/log.ts';
 
 const WEB = join(dirname(fileURLToPath(import.meta.url)), '../../web/dist');
 const DOCS = dirname(createRequire(import.meta.url).resolve('swagger-ui-dist/package.json'));
@@ -48,12 +52,23 @@ export async function makeApp(config: Config): Promise<Running> {
       Date.now() +
         Number((await pool.query<{ offset_ms: string }>('select offset_ms from domain_clock')).rows[0].offset_ms),
     );
+  const standInMail = new StandInMail(pool, standInClock);
+  const mail = new SmtpMail(config.smtpUrl ?? (await standInMail.start()), config.mail);
   const dispatcher = new Dispatcher(
     orm,
-    new StandInSms(pool, standInClock),
-    { linkSecret: config.secret, publicUrl: config.publicUrl },
+    { sms: new StandInSms(pool, standInClock), email: mail },
+    { linkSecret: config.secret, publicUrl: config.publicUrl, mailFrom: config.mail.from },
     log,
   );
+  const back = new StandInBack(
+    pool,
+    standInClock,
+    messagesComeBack({ orm, relay, linkSecret: config.secret }),
+    (error) => {
+      if (!isDatabaseAway(error)) log.error({ error: describeError(error) }, 'what came back was not taken; it stays');
+    },
+  );
+  back.start();
   dispatcher.start();
 
   const app = express();
@@ -98,7 +113,7 @@ export async function makeApp(config: Config): Promise<Running> {
     res.status(alive ? 200 : 503).json({ ok: alive, database: alive ? 'up' : 'away' });
   });
 
-  const mounted = endpointsOf(config.demo);
+  const mounted = endpointsOf(config);
   const document = openApiDocument(mounted.map(({ endpoint }) => endpoint));
   app.get('/api/openapi.json', (_req, res) => void res.json(document));
   app.use('/api/docs', express.static(join(WEB, '../docs-page')), express.static(DOCS, { index: false }));
@@ -127,12 +142,20 @@ export async function makeApp(config: Config): Promise<Running> {
     req.url = `/fhir${req.url}`;
     router(req, res, next);
   });
+  // One click in a mail program posts to the address in the mail itself (RFC 8058).
+  app.post('/book/stop/:token', (req, res, next) => {
+    req.url = `/public/stop/${req.params.token}`;
+    router(req, res, next);
+  });
   pages(app);
   return {
     app,
     orm,
     close: async () => {
       await dispatcher.stop();
+      await back.stop();
+      mail.close();
+      if (!config.smtpUrl) await standInMail.stop();
       await relay.stop();
       await hub.stop();
       await pool.end();

@@ -9,18 +9,20 @@ import { messagesEndpoints } from './features/messages/index.ts';
 import { openingsEndpoints } from './features/openings/index.ts';
 import { patientsEndpoints } from './features/patients/index.ts';
 import { patientVisitEndpoints } from './features/patientVisit/index.ts';
+import { proofEndpoints } from './features/proof/index.ts';
 import { todayCommands, todayEndpoints } from './features/today/index.ts';
 import { undoEndpoints } from './features/undo/index.ts';
 import { verificationEndpoints } from './features/verification/index.ts';
 import { vestibuleCommands, vestibuleEndpoints } from './features/vestibule/index.ts';
 
 /** Every endpoint there is, once. The mount, the OpenAPI page and the test of every role walk this list. */
-export function endpointsOf(demo: boolean) {
+export function endpointsOf({ demo, proof }: { readonly demo: boolean; readonly proof: boolean }) {
   return [
     ...accountsEndpoints(demo),
     ...clinicEndpoints,
     ...openingsEndpoints,
-    ...bookingEndpoints,
+    ...proofEndpoints,
+    ...bookingEndpoints(proof),
     ...verificationEndpoints,
     ...daybookEndpoints,
     ...availabilityEndpoints,

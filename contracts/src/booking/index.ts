@@ -13,6 +13,7 @@ import {
   undoable,
   visitTypeId,
 } from '../wire.ts';
+import { proof } from '../proof/index.ts';
 import { person } from './person.ts';
 
 export * from './person.ts';
@@ -46,9 +47,9 @@ export const placeHold = defineEndpoint({
   path: '/public/holds',
   summary: 'Keep a start time for ten minutes for this browser; its earlier hold is given back.',
   access: { kind: 'public', limit: 'write' },
-  body: wanted,
+  body: wanted.extend({ proof: proof.optional() }),
   output: z.strictObject({ hold }),
-  errors: ['TimeTaken', 'NotOffered', 'NotFound', 'TooManyRequests'],
+  errors: ['ProofNeeded', 'TimeTaken', 'NotOffered', 'NotFound', 'TooManyRequests'],
 });
 
 export const extendHold = defineEndpoint({
@@ -130,4 +131,16 @@ export const cancelVisit = defineEndpoint({
   body: z.strictObject({ reason: z.enum(CANCEL_REASONS), note: z.string().max(500), version: z.number().int() }),
   output: z.strictObject({ version: z.number(), undo: undoable }),
   errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'NotAllowed'],
+});
+
+export const moveVisit = defineEndpoint({
+  name: 'booking.moveVisit',
+  method: 'post',
+  path: '/appointments/:id/move',
+  summary: 'Move a booked visit to another time at its site; messages are planned anew, and the patient is told.',
+  access: { kind: 'role', action: 'appointment.move' },
+  params: z.strictObject({ id: appointmentId }),
+  body: z.strictObject({ start: startInstant, providerId: resourceId.nullable(), version: z.number().int() }),
+  output: z.strictObject({ version: z.number(), date: z.iso.date(), undo: undoable }),
+  errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'TimeTaken', 'NotOffered', 'NotAllowed'],
 });

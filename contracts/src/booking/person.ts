@@ -1,4 +1,5 @@
-import { type DateOrder, LONGEST_NAME, readBirthDate, readNamePart, readPhone } from '@zaguan/core/patients';
+import { readContact } from '@zaguan/core/messages';
+import { type DateOrder, LONGEST_NAME, readBirthDate, readNamePart } from '@zaguan/core/patients';
 import { z } from 'zod';
 
 /** Longest reason in a patient's own words. */
@@ -13,14 +14,14 @@ const namePart = z.string().transform((text, check) => {
   return z.NEVER;
 });
 
-/** A telephone number as typed, as E.164. */
-export const phoneNumber = z
+/** A cell phone number or, for people without one, an e-mail address: E.164, or the address in small letters. */
+export const contact = z
   .string()
-  .max(40)
+  .max(260)
   .transform((text, check) => {
-    const read = readPhone(text);
-    if (read.ok) return read.e164;
-    check.addIssue({ code: 'custom', message: `phone-${read.problem}` });
+    const read = readContact(text);
+    if (read.ok) return read.value;
+    check.addIssue({ code: 'custom', message: read.problem });
     return z.NEVER;
   });
 
@@ -30,7 +31,7 @@ export const person = z
     givenName: namePart,
     familyName: namePart,
     birthDate: z.iso.date({ error: 'not-a-date' }),
-    phone: phoneNumber,
+    contact,
     reason: z
       .string()
       .max(LONGEST_REASON, { error: 'reason-too-long' })
@@ -45,7 +46,7 @@ export const person = z
 
 /** Faults of the form as typed, by field: the date of birth as it stands there, the rest by the contract's own rules. */
 export function personFaults(
-  typed: { givenName: string; familyName: string; birthDate: string; phone: string; reason: string },
+  typed: { givenName: string; familyName: string; birthDate: string; contact: string; reason: string },
   order: DateOrder,
   today: string,
 ): Partial<Record<keyof typeof typed, string>> {

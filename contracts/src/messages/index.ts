@@ -8,7 +8,8 @@ export const DROP_CODES = [...REMINDER_CODES, 'too-late'] as const;
 
 const visitMessage = z.strictObject({
   id: z.string(),
-  kind: z.enum(['confirmation', 'reminder', 'cancellation', 'restored', 'reply', 'code']),
+  kind: z.enum(['confirmation', 'reminder', 'moved', 'cancellation', 'restored', 'reply', 'code']),
+  channel: z.enum(['sms', 'email']),
   step: z.string().nullable(),
   body: z.string(),
   sendAt: instant,
@@ -43,16 +44,64 @@ const phone = z.strictObject({
   ),
 });
 
-export const CARRIER_MODES = ['works', 'down', 'refuses'] as const;
+const mailbox = z.strictObject({
+  address: z.string(),
+  messages: z.array(
+    z.strictObject({
+      id: z.string(),
+      direction: z.enum(['to-patient', 'from-patient']),
+      subject: z.string(),
+      body: z.string(),
+      at: instant,
+      /** A calendar object is attached. */
+      calendar: z.boolean(),
+    }),
+  ),
+});
+
+/** How the simulated carriers may behave: what each can be told. */
+export const CARRIER_MODES = {
+  sms: ['works', 'late', 'muddled', 'unreachable', 'down', 'refuses'],
+  email: ['works', 'bounces', 'down', 'refuses'],
+} as const;
+const carrierMode = z.enum([...new Set([...CARRIER_MODES.sms, ...CARRIER_MODES.email])]);
 
 export const postroom = defineEndpoint({
   name: 'messages.postroom',
   method: 'get',
   path: '/postroom',
-  summary: 'Every simulated phone, newest first, and how the simulated carrier behaves.',
+  summary: 'Every simulated phone and mailbox, newest first, and how the simulated carriers behave.',
   access: { kind: 'role', action: 'postroom.use' },
-  output: z.strictObject({ now: instant, mode: z.enum(CARRIER_MODES), waiting: z.number(), phones: z.array(phone) }),
+  output: z.strictObject({
+    now: instant,
+    modes: z.strictObject({ sms: carrierMode, email: carrierMode }),
+    waiting: z.number(),
+    phones: z.array(phone),
+    mailboxes: z.array(mailbox),
+  }),
   errors: ['NotFound'],
+});
+
+export const postroomMail = defineEndpoint({
+  name: 'messages.postroomMail',
+  method: 'post',
+  path: '/postroom/mails',
+  summary: 'Answer from a simulated mailbox.',
+  access: { kind: 'role', action: 'postroom.use' },
+  body: z.strictObject({ address: z.email(), body: z.string().min(1).max(2000) }),
+  output: z.strictObject({}),
+  errors: ['NotFound'],
+});
+
+export const stopMessages = defineEndpoint({
+  name: 'messages.stop',
+  method: 'post',
+  path: '/public/stop/:token',
+  summary: 'One click in a mail program, or on the page, ends automated messages to this address (RFC 8058).',
+  access: { kind: 'public', limit: 'write' },
+  params: z.strictObject({ token: z.string().regex(/^[\w-]{64}$/) }),
+  output: z.strictObject({}),
+  errors: ['LinkGone'],
 });
 
 export const postroomReply = defineEndpoint({
@@ -87,9 +136,12 @@ export const postroomCarrier = defineEndpoint({
   name: 'messages.postroomCarrier',
   method: 'post',
   path: '/postroom/carrier',
-  summary: 'Let the simulated carrier work, fail for a while, or refuse every number.',
+  summary: 'Let a simulated carrier work, fail for a while, refuse, or report late and muddled.',
   access: { kind: 'role', action: 'postroom.use' },
-  body: z.strictObject({ mode: z.enum(CARRIER_MODES) }),
+  body: z.discriminatedUnion('channel', [
+    z.strictObject({ channel: z.literal('sms'), mode: z.enum(CARRIER_MODES.sms) }),
+    z.strictObject({ channel: z.literal('email'), mode: z.enum(CARRIER_MODES.email) }),
+  ]),
   output: z.strictObject({}),
   errors: ['NotFound'],
 });

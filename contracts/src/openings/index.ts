@@ -2,7 +2,16 @@ import { CODES } from '@zaguan/core/openings';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { otherTime } from '../errors.ts';
-import { instant, localDate, patientKind, resourceId, siteId, startInstant, visitTypeId } from '../wire.ts';
+import {
+  appointmentId,
+  instant,
+  localDate,
+  patientKind,
+  resourceId,
+  siteId,
+  startInstant,
+  visitTypeId,
+} from '../wire.ts';
 
 /** A patient can't look further ahead than the longest booking window. */
 const MOST_DAYS = 400;
@@ -54,6 +63,8 @@ export const findOpenings = defineEndpoint({
     from: localDate,
     days: z.coerce.number().int().min(1).max(120),
     providerId: resourceId.optional(),
+    /** A visit that is to move: its own time counts as free. */
+    movingId: appointmentId.optional(),
   }),
   output: z.strictObject({
     openings: z.array(z.strictObject({ siteId: z.string(), providerId: z.string().nullable(), start: instant })),

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { phoneNumber } from '../booking/index.ts';
+import { contact } from '../booking/index.ts';
 import { defineEndpoint } from '../endpoint.ts';
 import { language } from '../wire.ts';
 
@@ -7,10 +7,11 @@ export const sendCode = defineEndpoint({
   name: 'verification.sendCode',
   method: 'post',
   path: '/public/verifications',
-  summary: 'Send a six-figure code to a number by text message; again after half a minute, five times at most.',
+  summary:
+    'Send a six-figure code by text message, or by e-mail to who has no cell phone; again after half a minute, five times at most.',
   access: { kind: 'public', limit: 'write' },
-  body: z.strictObject({ phone: phoneNumber, language }),
-  output: z.strictObject({ number: z.string(), resendInSec: z.number() }),
+  body: z.strictObject({ contact, language }),
+  output: z.strictObject({ contact: z.string(), resendInSec: z.number() }),
   errors: ['CodeLocked', 'TooManyRequests'],
 });
 
@@ -18,9 +19,9 @@ export const checkCode = defineEndpoint({
   name: 'verification.checkCode',
   method: 'post',
   path: '/public/verifications/check',
-  summary: 'Say the code. Five wrong ones lock the number for this browser for half an hour.',
+  summary: 'Say the code. Five wrong ones lock the number or address for this browser for half an hour.',
   access: { kind: 'public', limit: 'write' },
-  body: z.strictObject({ phone: phoneNumber, code: z.string().regex(/^\d{6}$/, { error: 'six-figures' }) }),
+  body: z.strictObject({ contact, code: z.string().regex(/^\d{6}$/, { error: 'six-figures' }) }),
   output: z.strictObject({}),
   errors: ['WrongCode', 'CodeGone', 'CodeLocked'],
 });

@@ -9,7 +9,7 @@ const candidate = z.strictObject({
   recordNumber: z.string(),
   name: z.string(),
   birthDate: localDate,
-  phone: z.string(),
+  contact: z.string(),
   status: z.string(),
   likely: z.boolean(),
   fields: z.strictObject({
@@ -32,7 +32,7 @@ const waiting = z.strictObject({
   givenName: z.string(),
   familyName: z.string(),
   birthDate: localDate,
-  phone: z.string(),
+  contact: z.string(),
   reason: z.string(),
   bookedAt: instant,
   candidates: z.array(candidate),

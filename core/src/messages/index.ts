@@ -1,2 +1,4 @@
 export * from './readReply.ts';
 export * from './smsParts.ts';
+export * from './contact.ts';
+export * from './receipts.ts';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { SegmentedMessage } from 'sms-segments-calculator';
 import { describe, expect, it } from 'vitest';
-import { readReply, smsLength } from './index.ts';
+import { afterReceipt, readContact, readReply, type Receipt, smsLength } from './index.ts';
 
 /** 3GPP TS 23.038: 160 septets alone, 153 joined; 70 and 67 UTF-16 units. */
 describe('how many text messages a text takes', () => {
@@ -60,4 +60,79 @@ describe('a reply', () => {
     '“%s” is for a person to read',
     (text) => expect(readReply(text)).toBe('other'),
   );
+});
+
+describe('a contact as typed', () => {
+  it.each([
+    ['312 555 0142', '+13125550142'],
+    [' Ana.Ruiz@Example.COM ', 'ana.ruiz@example.com'],
+    ['a+b@mail.example.org', 'a+b@mail.example.org'],
+  ])('%s is %s', (typed, value) => expect(readContact(typed)).toMatchObject({ ok: true, value }));
+  it.each([
+    ['ana@example', 'email-not-an-address'],
+    ['ana ruiz@example.com', 'email-not-an-address'],
+    ['@example.com', 'email-not-an-address'],
+    ['ana@@example.com', 'email-not-an-address'],
+    [`${'a'.repeat(65)}@example.com`, 'email-not-an-address'],
+    ['ana@example.com\nBcc: x@example.com', 'email-not-an-address'],
+    ['', 'phone-empty'],
+    ['12', 'phone-not-a-phone'],
+  ])('%s is refused', (typed, problem) => expect(readContact(typed)).toEqual({ ok: false, problem }));
+});
+
+describe('receipts of a carrier', () => {
+  const receipt = fc.record({
+    state: fc.constantFrom('sent' as const, 'delivered' as const, 'failed' as const),
+    at: fc.integer({ min: 0, max: 5 }),
+  });
+  const fold = (all: readonly Receipt[]) => all.reduce(afterReceipt, { state: 'sent', at: -1 } as Receipt);
+  it('come to the same whatever their order, and however often each comes', () => {
+    const shuffled = fc
+      .array(receipt, { minLength: 1, maxLength: 6 })
+      .chain((all) => fc.tuple(fc.constant(all), fc.shuffledSubarray([...all, ...all], { minLength: all.length * 2 })));
+    fc.assert(
+      fc.property(shuffled, ([all, again]) => {
+        expect(fold(again)).toEqual(fold(all));
+      }),
+    );
+  });
+  it.each([
+    [
+      [
+        ['delivered', 2],
+        ['sent', 1],
+      ],
+      'delivered',
+    ],
+    [
+      [
+        ['sent', 3],
+        ['delivered', 2],
+      ],
+      'delivered',
+    ],
+    [
+      [
+        ['delivered', 2],
+        ['failed', 3],
+      ],
+      'failed',
+    ],
+    [
+      [
+        ['failed', 2],
+        ['delivered', 3],
+      ],
+      'delivered',
+    ],
+    [
+      [
+        ['failed', 2],
+        ['delivered', 2],
+      ],
+      'failed',
+    ],
+  ] as const)('case %#', (all, state) => {
+    expect(fold(all.map(([each, at]) => ({ state: each, at }))).state).toBe(state);
+  });
 });

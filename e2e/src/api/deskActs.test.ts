@@ -61,7 +61,8 @@ describe('what the desk does', () => {
       version: 2,
       status: 'arrived',
     });
-    await desk.call(setStatus, { id, to: 'checked-in', version: 2 });
+    expect(refusalOf(await desk.call(setStatus, { id, to: 'checked-in', version: 2 })).tag).toBe('NeedsCheckIn');
+    await desk.call(setStatus, { id, to: 'noshow', version: 2 });
     expect(refusalOf(await desk.call(undo, { id: moved.undo.id })).tag).toBe('ChangedMeanwhile');
   });
 

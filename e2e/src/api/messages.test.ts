@@ -41,7 +41,7 @@ describe('messages', () => {
     (await phoneOf(number))
       .filter((message) => message.direction === 'to-patient' && !/\d{6}$/.test(message.body))
       .map((message) => message.body);
-  const numberFor = (n: number) => ({ ...MARTA, phone: `+1720555${String(150 + n).padStart(4, '0')}` });
+  const numberFor = (n: number) => ({ ...MARTA, contact: `+1720555${String(150 + n).padStart(4, '0')}` });
 
   it('confirms at once with clinic, date, time and link, not the visit type, and plans the reminders', async () => {
     const { id } = await book();
@@ -75,9 +75,9 @@ describe('messages', () => {
   it('confirms by Y, and answers once', async () => {
     const person = numberFor(1);
     const { id } = await book(person);
-    await until(async () => (await textsTo(person.phone)).length === 1, 'confirmation');
-    expect(dataOf(await desk.call(postroomReply, { number: person.phone, body: 'y' })).meaning).toBe('confirm');
-    await until(async () => (await textsTo(person.phone)).at(-1)?.includes('thank you, we expect you'), 'thanks');
+    await until(async () => (await textsTo(person.contact)).length === 1, 'confirmation');
+    expect(dataOf(await desk.call(postroomReply, { number: person.contact, body: 'y' })).meaning).toBe('confirm');
+    await until(async () => (await textsTo(person.contact)).at(-1)?.includes('thank you, we expect you'), 'thanks');
     const { rows } = await world.sql.query(
       'select confirmed_at is not null as confirmed from appointment where id = $1',
       [id],
@@ -89,11 +89,11 @@ describe('messages', () => {
     const person = numberFor(2);
     const first = await book(person);
     const second = await book({ ...person, givenName: 'Sister' });
-    await until(async () => (await textsTo(person.phone)).length === 2, 'two confirmations');
-    expect(dataOf(await desk.call(postroomReply, { number: person.phone, body: 'Cancel' })).meaning).toBe('stop');
+    await until(async () => (await textsTo(person.contact)).length === 2, 'two confirmations');
+    expect(dataOf(await desk.call(postroomReply, { number: person.contact, body: 'Cancel' })).meaning).toBe('stop');
     await until(
       async () =>
-        (await textsTo(person.phone)).at(-1)?.includes('no more automated texts. To change or cancel a visit call'),
+        (await textsTo(person.contact)).at(-1)?.includes('no more automated texts. To change or cancel a visit call'),
       'answer',
     );
     for (const { id } of [first, second]) {
@@ -113,10 +113,10 @@ describe('messages', () => {
   it('puts anything else into the inbox for a person', async () => {
     const person = numberFor(3);
     await book(person);
-    await until(async () => (await textsTo(person.phone)).length === 1, 'confirmation');
-    expect(dataOf(await desk.call(postroomReply, { number: person.phone, body: 'Can I bring my dog?' })).meaning).toBe(
-      'other',
-    );
+    await until(async () => (await textsTo(person.contact)).length === 1, 'confirmation');
+    expect(
+      dataOf(await desk.call(postroomReply, { number: person.contact, body: 'Can I bring my dog?' })).meaning,
+    ).toBe('other');
     const { rows } = await world.sql.query(
       "select meaning, handled_at from inbox_message where body = 'Can I bring my dog?'",
     );
@@ -126,21 +126,21 @@ describe('messages', () => {
   it('withdraws reminders when the visit is cancelled, tells the patient, and corrects itself on undo', async () => {
     const person = numberFor(4);
     const { id } = await book(person);
-    await until(async () => (await textsTo(person.phone)).length === 1, 'confirmation');
+    await until(async () => (await textsTo(person.contact)).length === 1, 'confirmation');
     const cancelled = dataOf(await desk.call(cancelVisit, { id, reason: 'provider-away', note: '', version: 1 }));
-    await until(async () => (await textsTo(person.phone)).at(-1)?.includes('is cancelled'), 'cancellation');
+    await until(async () => (await textsTo(person.contact)).at(-1)?.includes('is cancelled'), 'cancellation');
     expect(
       dataOf(await desk.call(visitMessages, { id })).messages.filter((message) => message.status === 'planned'),
     ).toEqual([]);
     expect((await desk.call(undo, { id: cancelled.undo.id })).status).toBe(200);
-    await until(async () => (await textsTo(person.phone)).at(-1)?.includes('takes place after all'), 'correction');
+    await until(async () => (await textsTo(person.contact)).at(-1)?.includes('takes place after all'), 'correction');
   });
 
   it('sends what is due when the clock moves on, and waits out a carrier that is down', async () => {
     const person = numberFor(5);
     const { id, wanted } = await book(person);
-    await until(async () => (await textsTo(person.phone)).length === 1, 'confirmation');
-    await desk.call(postroomCarrier, { mode: 'down' });
+    await until(async () => (await textsTo(person.contact)).length === 1, 'confirmation');
+    await desk.call(postroomCarrier, { channel: 'sms', mode: 'down' });
     const reminder = dataOf(await desk.call(visitMessages, { id })).messages.find(
       (message) => message.status === 'planned',
     );
@@ -154,17 +154,17 @@ describe('messages', () => {
         ),
       'a failed try',
     );
-    expect((await textsTo(person.phone)).length).toBe(1);
-    await desk.call(postroomCarrier, { mode: 'works' });
+    expect((await textsTo(person.contact)).length).toBe(1);
+    await desk.call(postroomCarrier, { channel: 'sms', mode: 'works' });
     await desk.call(postroomClock, { minutes: 5 });
-    await until(async () => (await textsTo(person.phone)).at(-1)?.includes('your appointment is'), 'reminder');
+    await until(async () => (await textsTo(person.contact)).at(-1)?.includes('your appointment is'), 'reminder');
   });
 
   it('shows clinic and date, and the visit after the date of birth; five wrong ones lock it; GET never acts', async () => {
     const person = { ...numberFor(6), birthDate: '1990-02-03' };
     const { id } = await book(person);
     const [text] = await until(async () => {
-      const all = await textsTo(person.phone);
+      const all = await textsTo(person.contact);
       return all.length ? all : null;
     }, 'confirmation');
     const token = LINK.exec(text)?.[1] ?? '';
@@ -192,7 +192,7 @@ describe('messages', () => {
     const person = { ...numberFor(7), birthDate: '1991-02-03' };
     const { id } = await book(person);
     const [text] = await until(async () => {
-      const all = await textsTo(person.phone);
+      const all = await textsTo(person.contact);
       return all.length ? all : null;
     }, 'confirmation');
     const who = { token: LINK.exec(text)?.[1] ?? '', birthDate: person.birthDate, language: 'en' as const };
@@ -211,7 +211,7 @@ describe('messages', () => {
       const doomed = await startServer(fault.url, { ZAGUAN_FAILPOINT: point });
       const died = new Promise((resolve) => doomed.process.once('exit', resolve));
       // It may die before it has answered; the message stands all the same.
-      await new Client(doomed.url).call(sendCode, { phone: MARTA.phone, language: 'en' }).catch(() => undefined);
+      await new Client(doomed.url).call(sendCode, { contact: MARTA.contact, language: 'en' }).catch(() => undefined);
       await died;
       expect(doomed.process.signalCode).toBe('SIGKILL');
       const successor = await startServer(fault.url);

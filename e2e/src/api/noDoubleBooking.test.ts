@@ -66,7 +66,7 @@ describe.each([1, 2])('with %i server process(es) and 64 connections', (processe
     const wanted = await freeTime(someServer(0), FOLLOW_UP, 2);
     const client = new Client(someServer(0));
     const { hold } = dataOf(await client.call(placeHold, wanted));
-    await verify(client, MARTA.phone);
+    await verify(client, MARTA.contact);
     const answers = await Promise.all(
       Array.from({ length: AT_ONCE }, (_, i) =>
         client.call(bookHeld, {

@@ -117,7 +117,7 @@ describe('a patient books', () => {
     const wanted = await freeTime(base, wish, 1);
     const client = new Client(base);
     const { hold } = dataOf(await client.call(placeHold, wanted));
-    await verify(client, MARTA.phone);
+    await verify(client, MARTA.contact);
     await client.call(bookHeld, { holdId: hold.id, wanted, language: 'en', person: MARTA });
     const { rows } = await world.sql.query<{ kind: string; name: string; from_min: number; to_min: number }>(
       `select r.kind, r.name, extract(epoch from lower(o.during) - a.starts_at)::int / 60 as from_min, extract(epoch from upper(o.during) - a.starts_at)::int / 60 as to_min
@@ -135,7 +135,7 @@ describe('a patient books', () => {
 
   it.each([
     ['February 31 as a date of birth', { birthDate: '1987-02-31' }, 'person.birthDate', 'not-a-date'],
-    ['a phone that is none', { phone: '12345' }, 'person.phone', 'phone-not-a-phone'],
+    ['a phone that is none', { phone: '12345' }, 'person.contact', 'phone-not-a-phone'],
     ['no name at all', { givenName: ' ', familyName: '' }, 'person.givenName', 'name-empty'],
     ['a name of 200 characters', { givenName: 'a'.repeat(200) }, 'person.givenName', 'name-too-long'],
     ['a name without letters', { familyName: '12 34' }, 'person.familyName', 'name-no-letters'],

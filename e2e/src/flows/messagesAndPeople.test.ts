@@ -93,7 +93,7 @@ describe('from the message to who it is', () => {
     await desk.goto(day);
     const again = await desk.waitForSelector('[data-plate][data-origin="self"] ::-p-text(Rosa Delgado)');
     await again?.evaluate((each) => (each.closest('button') as HTMLElement).click());
-    await seesText(desk, 'The number asked for no more texts.');
+    await seesText(desk, 'asked for no more messages.');
   });
 
   it('gathers in Today what needs a hand, and lets it be done and undone', async () => {

@@ -102,3 +102,20 @@ export async function sayCode(page: Page, sql: pg.Pool, phone = ROSA_NUMBER, wor
 }
 
 export const ROSA_NUMBER = '+13125550177';
+
+/** A signature by hand: a few strokes across the field. */
+export async function drawSignature(page: Page): Promise<void> {
+  const field = await page.waitForSelector('canvas');
+  await field?.scrollIntoView();
+  const box = await field?.boundingBox();
+  if (!box) throw new Error('There is no field to sign in.');
+  const at = (x: number, y: number) => [box.x + box.width * x, box.y + box.height * y] as const;
+  await page.mouse.move(...at(0.1, 0.6));
+  await page.mouse.down();
+  for (let i = 1; i <= 24; i++) {
+    await page.mouse.move(...at(0.1 + i * 0.03, 0.5 + 0.3 * Math.sin(i)));
+    // Pens move in time; the field takes a point every few milliseconds.
+    await new Promise((resolve) => setTimeout(resolve, 18));
+  }
+  await page.mouse.up();
+}

@@ -1,11 +1,16 @@
-import { ICalCalendarMethod, ICalEventStatus, default as ical } from 'ical-generator';
+import {
+  ICalAttendeeRole,
+  ICalAttendeeStatus,
+  ICalCalendarMethod,
+  ICalEventStatus,
+  default as ical,
+} from 'ical-generator';
 
 export interface CalendarVisit {
   readonly id: string;
   readonly start: Date;
   readonly end: Date;
   readonly sequence: number;
-  readonly stamp: Date;
   readonly cancelled: boolean;
   readonly clinic: string;
   readonly phone: string;
@@ -14,28 +19,48 @@ export interface CalendarVisit {
   readonly language: 'en' | 'es';
 }
 
+/** A file to keep (PUBLISH), or what goes by e-mail between organizer and attendee (REQUEST, CANCEL; RFC 5546). */
+export type CalendarUse =
+  | { readonly method: 'PUBLISH'; readonly stamp: Date }
+  | {
+      readonly method: 'REQUEST' | 'CANCEL';
+      readonly stamp: Date;
+      readonly organizer: string;
+      readonly attendee: string;
+    };
+
 const TITLE = { en: 'Appointment', es: 'Cita' } as const;
 const CALL = { en: 'To change it, call', es: 'Para cambiarla, llame al' } as const;
 
 /**
- * A visit as an iCalendar file (RFC 5545), times in UTC. The title is neutral: calendars are shared, and the kind of
- * visit is nobody's business.
+ * A visit as an iCalendar object (RFC 5545), times in UTC. The title is neutral: calendars are shared, and the kind of
+ * visit is nobody's business. The UID stays the visit's for its life; SEQUENCE grows with each change of it.
  */
-export function visitToCalendar(visit: CalendarVisit): string {
+export function visitToCalendar(visit: CalendarVisit, use: CalendarUse): string {
+  const method = use.method === 'PUBLISH' && visit.cancelled ? 'CANCEL' : use.method;
   const calendar = ical({
     prodId: { company: 'Zaguan', product: 'Zaguan', language: 'EN' },
-    method: visit.cancelled ? ICalCalendarMethod.CANCEL : ICalCalendarMethod.PUBLISH,
+    method: ICalCalendarMethod[method],
   });
-  calendar.createEvent({
+  const event = calendar.createEvent({
     id: `${visit.id}@zaguan.invalid`,
     start: visit.start,
     end: visit.end,
-    stamp: visit.stamp,
+    stamp: use.stamp,
     sequence: visit.sequence,
-    status: visit.cancelled ? ICalEventStatus.CANCELLED : ICalEventStatus.CONFIRMED,
+    status: method === 'CANCEL' ? ICalEventStatus.CANCELLED : ICalEventStatus.CONFIRMED,
     summary: `${TITLE[visit.language]}, ${visit.clinic}`,
     location: visit.place,
     description: [visit.directions, `${CALL[visit.language]} ${visit.phone}.`].filter(Boolean).join('\n'),
   });
+  if (use.method !== 'PUBLISH') {
+    event.organizer({ name: visit.clinic, email: use.organizer });
+    event.createAttendee({
+      email: use.attendee,
+      role: ICalAttendeeRole.REQ,
+      status: ICalAttendeeStatus.NEEDSACTION,
+      rsvp: false,
+    });
+  }
   return calendar.toString();
 }

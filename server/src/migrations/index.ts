@@ -3,6 +3,7 @@ import { Migration20261123_02_clinic } from './Migration20261123_02_clinic.ts';
 import { Migration20261123_03_booking } from './Migration20261123_03_booking.ts';
 import { Migration20261123_04_messages } from './Migration20261123_04_messages.ts';
 import { Migration20261123_05_intake } from './Migration20261123_05_intake.ts';
+import { Migration20261123_06_mail } from './Migration20261123_06_mail.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -11,6 +12,7 @@ export const MIGRATIONS = [
   Migration20261123_03_booking,
   Migration20261123_04_messages,
   Migration20261123_05_intake,
+  Migration20261123_06_mail,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

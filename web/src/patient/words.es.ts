@@ -68,6 +68,10 @@ export const es: PatientWords = {
     birthAsk: '¿Qué fecha quiere decir?',
     phone: 'Teléfono celular',
     phoneHint: 'Al pedir la cita acepta mensajes de texto sobre ella. Responda ALTO para no recibirlos.',
+    noPhone: 'No tengo celular',
+    havePhone: 'Usar un celular',
+    email: 'Correo electrónico',
+    emailHint: 'Al reservar acepta correos sobre esta cita. Cada uno tiene un enlace para dejar de recibirlos.',
     reason: '¿Cuál es el motivo de la cita?',
     reasonHint: 'Con sus palabras. Puede dejarlo vacío.',
     book: 'Pedir esta cita',
@@ -78,6 +82,10 @@ export const es: PatientWords = {
   code: {
     title: '¿Es este su número?',
     sent: 'Enviamos un código de seis cifras al {{number}}.',
+    mailed:
+      'Enviamos un código de seis cifras a {{number}}. Puede tardar un minuto; mire también en el correo no deseado.',
+    mailTitle: '¿Es este su correo?',
+    changeMail: 'Cambiar el correo',
     label: 'Código',
     check: 'Comprobar y reservar',
     again: 'Enviarlo otra vez',
@@ -98,6 +106,8 @@ export const es: PatientWords = {
     'birth-ambiguous': 'Puede ser más de un día. Elija abajo.',
     'phone-empty': 'Escriba un número de celular.',
     'phone-not-a-phone': 'No es un número al que podamos llamar. Escríbalo con código de área, como 312 555 0142.',
+    'email-empty': 'Escriba un correo electrónico.',
+    'email-not-an-address': 'No es un correo al que podamos escribir. Tiene la forma nombre@example.com.',
     'reason-too-long': 'Acórtelo a 500 letras, por favor.',
   },
   done: {
@@ -128,6 +138,12 @@ export const es: PatientWords = {
     docDone: 'Listo. Gracias.',
     toVisit: 'Su cita',
     calendar: 'Añadir a mi calendario',
+  },
+  stop: {
+    title: '¿No recibir más mensajes automáticos?',
+    text: 'Ya no enviaremos recordatorios a esta dirección. Sus citas quedan como están.',
+    go: 'Sí, dejar de recibirlos',
+    done: 'Ya no recibe mensajes automáticos de nosotros. Sus citas quedan como están.',
   },
   away: 'Ahora no podemos llegar a nuestro sistema de citas. No se pierde nada de lo que escribió. Seguimos intentando.',
   failed: 'No se pudo cargar esta página.',

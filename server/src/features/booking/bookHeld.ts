@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import { fromWire, type InputOf, type OutputOf } from '@zaguan/contracts';
 import type { bookHeld as bookContract, visitCalendar as calendarContract } from '@zaguan/contracts/booking';
+import { channelOf } from '@zaguan/core/messages';
 import { visitToCalendar } from '../../exchange/visitCalendar.ts';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
@@ -48,7 +49,7 @@ export async function bookHeld(
   if (!hold || !browser.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
     return ctx.fail('HoldGone', { nearest: await otherTimes(ctx, wanted) });
 
-  if (!(await isVerified(ctx, input.person.phone))) return ctx.fail('NotVerified');
+  if (!(await isVerified(ctx, input.person.contact))) return ctx.fail('NotVerified');
 
   const {
     siteId,
@@ -68,7 +69,7 @@ export async function bookHeld(
     givenName: person.givenName,
     familyName: person.familyName,
     birthDate: person.birthDate,
-    contacts: [person.phone],
+    contacts: [person.contact],
   });
   const appointment = {
     id: ctx.newId(),
@@ -101,8 +102,9 @@ export async function bookHeld(
     givenName: person.givenName,
     familyName: person.familyName,
     birthDate: person.birthDate,
-    phone: person.phone,
-    email: null,
+    ...(channelOf(person.contact) === 'sms'
+      ? { phone: person.contact, email: null }
+      : { phone: null, email: person.contact }),
     language: input.language,
     kindClaimed: patientKind,
     holdId: hold.id,
@@ -142,17 +144,19 @@ export async function visitCalendar(
   const visit = ctx.browserHash && (await visitOfBrowser(ctx.em, id, ctx.browserHash));
   if (!visit) return ctx.fail('NotFound');
   const facts = await calendarFacts(ctx.em, visit.siteId);
-  return visitToCalendar({
-    id: visit.id,
-    start: visit.startsAt,
-    end: visit.endsAt,
-    sequence: visit.icalSequence,
-    stamp: ctx.now,
-    cancelled: visit.status === 'cancelled',
-    clinic: facts.clinic,
-    phone: facts.phone,
-    place: facts.place,
-    directions: language === 'es' ? facts.directions_es : facts.directions_en,
-    language,
-  });
+  return visitToCalendar(
+    {
+      id: visit.id,
+      start: visit.startsAt,
+      end: visit.endsAt,
+      sequence: visit.icalSequence,
+      cancelled: visit.status === 'cancelled',
+      clinic: facts.clinic,
+      phone: facts.phone,
+      place: facts.place,
+      directions: language === 'es' ? facts.directions_es : facts.directions_en,
+      language,
+    },
+    { method: 'PUBLISH', stamp: ctx.now },
+  );
 }

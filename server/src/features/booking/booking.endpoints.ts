@@ -2,17 +2,27 @@ import * as contract from '@zaguan/contracts/booking';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { bookHeld, visitCalendar } from './bookHeld.ts';
 import { cancelVisit, restoreVisit, setStatus } from './changeStatus.ts';
+import { isProved } from '../proof/index.ts';
+import { moveVisit } from './moveVisit.ts';
 import { extendHold, placeHold, releaseHold } from './placeHold.ts';
 
-export const bookingEndpoints = [
-  handle(contract.placeHold, placeHold),
+/** @param proof whether a hold needs the browser's work first; off only in tests of other things */
+export const bookingEndpoints = (proof: boolean) => [
+  handle(contract.placeHold, async (ctx, input) =>
+    !proof || (await isProved(ctx, input.proof)) ? placeHold(ctx, input) : ctx.fail('ProofNeeded'),
+  ),
   handle(contract.extendHold, extendHold),
   handle(contract.releaseHold, releaseHold),
   handle(contract.bookHeld, bookHeld),
   handle(contract.visitCalendar, visitCalendar),
   handle(contract.setStatus, setStatus),
   handle(contract.cancelVisit, cancelVisit),
+  handle(contract.moveVisit, moveVisit),
 ];
 
 /** Commands that may stand as an inverse. */
-export const bookingCommands = { 'booking.setStatus': setStatus, 'booking.restoreVisit': restoreVisit };
+export const bookingCommands = {
+  'booking.moveVisit': moveVisit,
+  'booking.setStatus': setStatus,
+  'booking.restoreVisit': restoreVisit,
+};

@@ -69,7 +69,7 @@ export const SelfBookingEntity = defineEntity({
     givenName: p.text(),
     familyName: p.text(),
     birthDate: p.date(),
-    phone: p.text(),
+    phone: p.text().nullable(),
     email: p.text().nullable(),
     language: p.text().$type<'en' | 'es'>(),
     kindClaimed: p.text(),

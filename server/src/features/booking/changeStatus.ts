@@ -11,11 +11,12 @@ import type { Appointment } from './booking.entities.ts';
 import { followWithEncounter } from './encounter.repository.ts';
 import { appointmentForUpdate, freeTime, insertOccupancy, lockAll, updateAppointment } from './booking.repository.ts';
 
-async function open(
+/** A visit for the desk to change, locked; a refusal if it is another site's or someone was quicker. */
+export async function openForDesk(
   ctx: Ctx,
   id: string,
   version: number,
-  action: 'appointment.status' | 'appointment.cancel',
+  action: 'appointment.status' | 'appointment.cancel' | 'appointment.move',
 ): Promise<Appointment | Failure> {
   const visit = await appointmentForUpdate(ctx.em, id);
   if (!visit) return ctx.fail('NotFound');
@@ -38,7 +39,7 @@ export async function setStatus(
   ctx: Ctx,
   { id, to, version }: InputOf<typeof statusContract>,
 ): Promise<OutputOf<typeof statusContract> | Failure> {
-  const visit = await open(ctx, id, version, 'appointment.status');
+  const visit = await openForDesk(ctx, id, version, 'appointment.status');
   if (visit instanceof Failure) return visit;
   const from = visit.status;
   if (!mayFollow(from, to)) return ctx.fail('WrongStatus', { facts: { from, to } });
@@ -85,7 +86,7 @@ export async function cancelVisit(
   ctx: Ctx,
   { id, reason, note, version }: InputOf<typeof cancelContract>,
 ): Promise<OutputOf<typeof cancelContract> | Failure> {
-  const visit = await open(ctx, id, version, 'appointment.cancel');
+  const visit = await openForDesk(ctx, id, version, 'appointment.cancel');
   return visit instanceof Failure ? visit : cancelAppointment(ctx, visit, { reason, note });
 }
 
@@ -97,7 +98,7 @@ export async function restoreVisit(
   ctx: Ctx,
   { id, to, version }: { id: string; to: AppointmentStatus; version: number },
 ): Promise<object | Failure> {
-  const visit = await open(ctx, id, version, 'appointment.cancel');
+  const visit = await openForDesk(ctx, id, version, 'appointment.cancel');
   if (visit instanceof Failure) return visit;
   if (visit.status !== 'cancelled') return ctx.fail('WrongStatus', { facts: { from: visit.status, to } });
   const wish: Wish = {

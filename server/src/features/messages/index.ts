@@ -1,4 +1,12 @@
+export { messagesComeBack } from './comesBack.ts';
 export { messagesEndpoints } from './messages.endpoints.ts';
 export { Dispatcher } from './messages.jobs.ts';
 export { setConfirmed } from './messages.repository.ts';
-export { noteVerified, planForBooking, planForCancelling, planForRestoring, sendCodeMessage } from './planMessages.ts';
+export {
+  noteVerified,
+  planForBooking,
+  planForCancelling,
+  planForMoving,
+  planForRestoring,
+  sendCodeMessage,
+} from './planMessages.ts';

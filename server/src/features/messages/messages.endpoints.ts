@@ -1,18 +1,23 @@
+import type { OutputOf } from '@zaguan/contracts';
 import * as contract from '@zaguan/contracts/messages';
 import { smsLength } from '@zaguan/core/messages';
+import { composeAnswer } from '../../carriers/standInMail.ts';
 import { coversSite } from '../../platform/endpoint/context.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { clinicRow } from '../clinic/index.ts';
-import { messagedVisit, messagesOf } from './messages.repository.ts';
+import { contactOfStopToken } from '../linkTokens/index.ts';
+import { isOptedOut, messagedVisit, messagesOf } from './messages.repository.ts';
 import {
-  carrierMode,
+  carrierModes,
   moveClock,
-  recordFromPatient,
+  recordFromMailbox,
+  recordFromPhone,
   setCarrierMode,
-  standInMessages,
+  standInMails,
+  standInTexts,
   waitingCount,
 } from './postroom.repository.ts';
-import { receiveText } from './receive.ts';
+import { endMessages, receiveAnswer } from './receive.ts';
 
 const wire = (text: string) => new Date(text).toISOString();
 
@@ -25,6 +30,7 @@ const ofVisit = handle(contract.visitMessages, async (ctx, { id }) => {
     messages: rows.map((row) => ({
       id: row.id,
       kind: row.kind,
+      channel: row.channel,
       step: row.step,
       body: row.body,
       sendAt: wire(row.send_at),
@@ -36,45 +42,67 @@ const ofVisit = handle(contract.visitMessages, async (ctx, { id }) => {
   };
 });
 
+/** Rows by their key, in the order in which each key first comes; oldest first within. */
+function grouped<T>(newestFirst: readonly T[], keyOf: (row: T) => string): [string, T[]][] {
+  const groups = new Map<string, T[]>();
+  for (const row of newestFirst) groups.set(keyOf(row), [row, ...(groups.get(keyOf(row)) ?? [])]);
+  return [...groups];
+}
+
+/** Ends automated messages to who holds the link; says nothing about whose it is, and doing it twice is no fault. */
+const stop = handle(contract.stopMessages, async (ctx, { token }) => {
+  const contactPointId = contactOfStopToken(token, ctx.linkSecret);
+  if (!contactPointId) return ctx.fail('LinkGone');
+  if (!(await isOptedOut(ctx.em, contactPointId)))
+    await endMessages(ctx, contactPointId, 'The link in a message.', 'one-click');
+  return {};
+});
+
 /** The Postroom belongs to the simulated carriers; where real ones are used there is none. */
 function postroomEndpoints(demo: boolean) {
   return [
     handle(contract.postroom, async (ctx) => {
       if (!demo) return ctx.fail('NotFound');
-      const rows = await standInMessages(ctx.em);
-      const numbers = [...new Set(rows.map((row) => row.number))];
+      const modes = Object.fromEntries((await carrierModes(ctx.em)).map(({ channel, mode }) => [channel, mode]));
       return {
         now: ctx.now.toISOString(),
-        mode: await carrierMode(ctx.em),
+        modes: modes as OutputOf<typeof contract.postroom>['modes'],
         waiting: await waitingCount(ctx.em, ctx.now),
-        phones: numbers.map((number) => ({
+        phones: grouped(await standInTexts(ctx.em), ({ number }) => number).map(([number, texts]) => ({
           number,
-          messages: rows
-            .filter((row) => row.number === number)
-            .reverse()
-            .map((row) => ({
-              id: row.id,
-              direction: row.direction,
-              body: row.body,
-              at: wire(row.at),
-              parts: smsLength(row.body).parts,
-            })),
+          messages: texts.map(({ id, direction, body, at }) => ({
+            id,
+            direction,
+            body,
+            at: wire(at),
+            parts: smsLength(body).parts,
+          })),
+        })),
+        mailboxes: grouped(await standInMails(ctx.em), ({ address }) => address).map(([address, mails]) => ({
+          address,
+          messages: mails.map(({ address: _, at, ...mail }) => ({ ...mail, at: wire(at) })),
         })),
       };
     }),
     handle(contract.postroomReply, async (ctx, { number, body }) => {
       if (!demo) return ctx.fail('NotFound');
-      await recordFromPatient(ctx.em, ctx.newId(), number, body, ctx.now);
-      return { meaning: await receiveText(ctx, number, body, await clinicRow(ctx.em)) };
+      await recordFromPhone(ctx.em, { id: ctx.newId(), number, body, at: ctx.now });
+      return { meaning: await receiveAnswer(ctx, number, body, await clinicRow(ctx.em)) };
+    }),
+    handle(contract.postroomMail, async (ctx, { address, body }) => {
+      if (!demo) return ctx.fail('NotFound');
+      const raw = await composeAnswer(address, body, ctx.now);
+      await recordFromMailbox(ctx.em, { address, body, raw, at: ctx.now });
+      return {};
     }),
     handle(contract.postroomClock, async (ctx, { minutes }) => {
       if (!demo) return ctx.fail('NotFound');
       await moveClock(ctx.em, minutes);
       return { now: new Date(ctx.now.getTime() + minutes * 60_000).toISOString() };
     }),
-    handle(contract.postroomCarrier, async (ctx, { mode }) => {
+    handle(contract.postroomCarrier, async (ctx, { channel, mode }) => {
       if (!demo) return ctx.fail('NotFound');
-      await setCarrierMode(ctx.em, mode);
+      await setCarrierMode(ctx.em, channel, mode);
       return {};
     }),
   ];
@@ -82,5 +110,5 @@ function postroomEndpoints(demo: boolean) {
 
 /** @param demo whether the simulated carriers may be looked into */
 export function messagesEndpoints(demo: boolean) {
-  return [ofVisit, ...postroomEndpoints(demo)];
+  return [ofVisit, stop, ...postroomEndpoints(demo)];
 }

@@ -1,4 +1,5 @@
-import type { SmsCarrier } from '../../carriers/sms.ts';
+import type { HandedOver, MailCarrier, SmsCarrier } from '../../carriers/carrier.ts';
+import { visitToCalendar } from '../../exchange/visitCalendar.ts';
 import { readClock } from '../../platform/clock/clock.ts';
 import { isDatabaseAway } from '../../platform/db/failures.ts';
 import type { Orm } from '../../platform/db/orm.ts';
@@ -6,9 +7,10 @@ import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import { storeEvents } from '../../platform/events/events.ts';
 import { failpoint } from '../../platform/failpoint.ts';
 import { describeError, type Logger } from '../../platform/log/log.ts';
-import { codeOf, tokenOf } from '../linkTokens/index.ts';
-import { isOptedOut, messagedVisit } from './messages.repository.ts';
-import { CODE, LINK } from './words.ts';
+import { codeOf, stopTokenOf, tokenOf } from '../linkTokens/index.ts';
+import { calendarOf, isOptedOut, messagedVisit } from './messages.repository.ts';
+import { CODE, type Language, LINK, type MessageKind } from './words.ts';
+import { subjectOf } from './words.mail.ts';
 
 const POLL_MS = 300;
 /** Growing pauses: 1, 2, 4 … minutes, an hour at most. */
@@ -18,8 +20,11 @@ interface Due {
   id: string;
   appointment_id: string | null;
   contact_point_id: string;
-  number: string;
-  kind: string;
+  contact: string;
+  channel: 'sms' | 'email';
+  clinic: string;
+  language: Language;
+  kind: MessageKind;
   body: string;
   not_after: string;
   attempts: number;
@@ -29,7 +34,7 @@ interface Due {
 }
 
 /**
- * Hands due messages to the carrier, one by one and in order for each number. The row is locked while it is handed over
+ * Hands due messages to the carrier, one by one and in order for each number or address. The row is locked while it is handed over
  * and settled in the same transaction: a process that dies leaves it planned, the next one hands it over again under the
  * same id, and the carrier discards the repetition. So none is lost, and none is shown twice.
  */
@@ -40,8 +45,8 @@ export class Dispatcher {
 
   constructor(
     private readonly orm: Orm,
-    private readonly carrier: SmsCarrier,
-    private readonly options: { linkSecret: string; publicUrl: string },
+    private readonly carriers: { readonly sms: SmsCarrier; readonly email: MailCarrier },
+    private readonly options: { linkSecret: string; publicUrl: string; mailFrom: string },
     private readonly log: Logger,
   ) {}
 
@@ -81,21 +86,11 @@ export class Dispatcher {
         return true;
       }
       failpoint('before-hand-over');
-      const link = message.link_id
-        ? `${this.options.publicUrl}/book/v/${tokenOf(message.link_id, this.options.linkSecret)}`
-        : '';
-      const code = message.verification_id
-        ? codeOf(message.verification_id, message.sends ?? 0, this.options.linkSecret)
-        : '';
-      const result = await this.carrier.send({
-        id: message.id,
-        to: message.number,
-        body: message.body.replace(LINK, link).replace(CODE, code),
-      });
+      const result = await this.hand(em, message, now);
       failpoint('after-hand-over');
       if (result.ok)
         await em.execute(
-          `update message set status = 'delivered', sent_at = ?, settled_at = ?, attempts = attempts + 1 where id = ?`,
+          `update message set status = 'sent', sent_at = ?, settled_at = ?, attempts = attempts + 1, fail_reason = null where id = ?`,
           [now, now, message.id],
         );
       else await settleFailure(em, message, result, now);
@@ -103,13 +98,43 @@ export class Dispatcher {
       return true;
     });
   }
+
+  /** Fills in what is stored nowhere (link, code), and gives the message to its carrier. */
+  private async hand(em: SqlEntityManager, message: Due, now: Date): Promise<HandedOver> {
+    const { linkSecret, publicUrl, mailFrom } = this.options;
+    const link = message.link_id ? `${publicUrl}/book/v/${tokenOf(message.link_id, linkSecret)}` : '';
+    const code = message.verification_id ? codeOf(message.verification_id, message.sends ?? 0, linkSecret) : '';
+    const text = { id: message.id, to: message.contact, body: message.body.replace(LINK, link).replace(CODE, code) };
+    if (message.channel === 'sms') return this.carriers.sms.send(text);
+    const visit =
+      CARRIES_CALENDAR.has(message.kind) && message.appointment_id
+        ? await calendarOf(em, message.appointment_id)
+        : null;
+    const method = message.kind === 'cancellation' ? ('CANCEL' as const) : ('REQUEST' as const);
+    return this.carriers.email.send({
+      ...text,
+      fromName: message.clinic,
+      subject: subjectOf(message.kind, message.language, message.clinic),
+      calendar: visit && {
+        method,
+        content: visitToCalendar(visit, { method, stamp: now, organizer: mailFrom, attendee: message.contact }),
+      },
+      unsubscribeUrl:
+        message.kind === 'code' || message.kind === 'reply'
+          ? null
+          : `${publicUrl}/book/stop/${stopTokenOf(message.contact_point_id, linkSecret)}`,
+    });
+  }
 }
 
-/** The next message that is due, skipping numbers for which an earlier one still waits. */
+/** Messages that tell a calendar of something new; a reminder tells it nothing. */
+const CARRIES_CALENDAR: ReadonlySet<MessageKind> = new Set(['confirmation', 'moved', 'cancellation', 'restored']);
+
+/** The next message that is due, skipping numbers and addresses for which an earlier one still waits. */
 async function claim(em: SqlEntityManager, now: Date): Promise<Due | undefined> {
   const [row] = await em.execute<Due[]>(
-    `select m.id, m.appointment_id, m.contact_point_id, cp.value as number, m.kind, m.body, m.not_after, m.attempts, l.id as link_id, m.verification_id, v.sends
-     from message m join contact_point cp on cp.id = m.contact_point_id left join visit_link l on l.appointment_id = m.appointment_id left join phone_verification v on v.id = m.verification_id
+    `select m.id, m.appointment_id, m.contact_point_id, cp.value as contact, m.channel, c.name as clinic, m.language, m.kind, m.body, m.not_after, m.attempts, l.id as link_id, m.verification_id, v.sends
+     from message m join contact_point cp on cp.id = m.contact_point_id cross join clinic c left join visit_link l on l.appointment_id = m.appointment_id left join contact_verification v on v.id = m.verification_id
      where m.status = 'planned' and m.next_attempt_at <= ? and m.send_at <= ?
        and not exists (select 1 from message e where e.contact_point_id = m.contact_point_id and e.status = 'planned' and (e.send_at, e.seq) < (m.send_at, m.seq))
      order by m.send_at, m.seq limit 1 for update of m skip locked`,
@@ -125,7 +150,7 @@ async function whyDrop(em: SqlEntityManager, message: Due, now: Date): Promise<s
   if (await isOptedOut(em, message.contact_point_id)) return 'opted-out';
   const visit = message.appointment_id ? await messagedVisit(em, message.appointment_id) : null;
   if (
-    (message.kind === 'reminder' || message.kind === 'confirmation') &&
+    (message.kind === 'reminder' || message.kind === 'confirmation' || message.kind === 'moved') &&
     visit &&
     visit.status !== 'booked' &&
     visit.status !== 'pending'

@@ -1,4 +1,6 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { CalendarVisit } from '../../exchange/visitCalendar.ts';
+import { type Channel, channelOf } from '@zaguan/core/messages';
 import type { AppointmentStatus } from '@zaguan/core/visits';
 import type { Language, MessageKind } from './words.ts';
 
@@ -14,14 +16,15 @@ export interface MessagedVisit {
   siteId: string;
   siteDate: string;
   language: Language;
-  phone: string | null;
+  /** A number or an address. */
+  contact: string | null;
   laneLeftOut: boolean;
   version: number;
 }
 
 const VISIT = `select a.id, a.status, a.starts_at, a.ends_at, a.site_id, a.site_date::text, a.version, s.time_zone, c.name as clinic, c.phone as clinic_phone,
     coalesce(b.language, p.language, 'en') as language,
-    coalesce(b.phone, (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = a.patient_id and cp.kind = 'phone' order by pc.rank limit 1)) as phone,
+    coalesce(b.phone, b.email, (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = a.patient_id order by pc.rank, cp.kind desc limit 1)) as contact,
     exists (select 1 from occupancy o join resource r on r.id = o.resource_id where o.appointment_id = a.id and r.left_out_of_messages) as lane_left_out
   from appointment a join site s on s.id = a.site_id cross join clinic c left join self_booking b on b.appointment_id = a.id left join patient p on p.id = a.patient_id`;
 
@@ -37,7 +40,7 @@ interface VisitRow {
   clinic: string;
   clinic_phone: string;
   language: Language;
-  phone: string | null;
+  contact: string | null;
   lane_left_out: boolean;
 }
 
@@ -55,17 +58,17 @@ export async function messagedVisit(em: SqlEntityManager, id: string): Promise<M
     siteId: row.site_id,
     siteDate: row.site_date,
     language: row.language,
-    phone: row.phone,
+    contact: row.contact,
     laneLeftOut: row.lane_left_out,
     version: row.version,
   };
 }
 
-/** The row of a number, made if it is new. */
-export async function contactPoint(em: SqlEntityManager, newId: string, number: string): Promise<string> {
+/** The row of a number or address, made if it is new. */
+export async function contactPoint(em: SqlEntityManager, newId: string, contact: string): Promise<string> {
   const [row] = await em.execute<{ id: string }[]>(
-    `insert into contact_point (id, kind, value) values (?, 'phone', ?) on conflict (kind, value) do update set value = excluded.value returning id`,
-    [newId, number],
+    `insert into contact_point (id, kind, value) values (?, ?, ?) on conflict (kind, value) do update set value = excluded.value returning id`,
+    [newId, channelOf(contact) === 'email' ? 'email' : 'phone', contact],
   );
   return row.id;
 }
@@ -100,6 +103,7 @@ export interface NewMessage {
   id: string;
   appointmentId: string | null;
   contactPointId: string | null;
+  channel: Channel;
   kind: MessageKind;
   step: string | null;
   language: Language;
@@ -114,11 +118,12 @@ export interface NewMessage {
 export async function insertMessage(em: SqlEntityManager, message: NewMessage): Promise<void> {
   await em.execute(
     `insert into message (id, appointment_id, contact_point_id, channel, kind, step, language, body, send_at, not_after, status, dropped_code, next_attempt_at, created_at, verification_id)
-     values (?, ?, ?, 'sms', ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+     values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     [
       message.id,
       message.appointmentId,
       message.contactPointId,
+      message.channel,
       message.kind,
       message.step,
       message.language,
@@ -140,13 +145,14 @@ export async function withdrawPlanned(
   appointmentId: string,
   now: Date,
 ): Promise<{ anyPlanned: boolean; anySent: boolean }> {
-  const [row] = await em.execute<{ planned: number; sent: number }[]>(
-    `select count(*)::int as planned, (count(*) filter (where status in ('sent','delivered')))::int as sent from message where appointment_id = ?`,
-    [appointmentId],
-  );
+  // First: this waits for a message that is just being handed over, so that the count below sees it as sent.
   await em.execute(
     `update message set status = 'withdrawn', settled_at = ? where appointment_id = ? and status = 'planned'`,
     [now, appointmentId],
+  );
+  const [row] = await em.execute<{ planned: number; sent: number }[]>(
+    `select count(*)::int as planned, (count(*) filter (where status in ('sent','delivered')))::int as sent from message where appointment_id = ?`,
+    [appointmentId],
   );
   return { anyPlanned: row.planned > 0, anySent: row.sent > 0 };
 }
@@ -154,7 +160,7 @@ export async function withdrawPlanned(
 /** What the number said stop to: every automated message that is still planned for it. */
 export async function withdrawForNumber(em: SqlEntityManager, contactPointId: string, now: Date): Promise<void> {
   await em.execute(
-    `update message set status = 'dropped', dropped_code = 'opted-out', settled_at = ? where contact_point_id = ? and status = 'planned' and kind <> 'reply'`,
+    `update message set status = 'dropped', dropped_code = 'opted-out', settled_at = ? where contact_point_id = ? and status = 'planned' and kind not in ('reply','code')`,
     [now, contactPointId],
   );
 }
@@ -162,6 +168,7 @@ export async function withdrawForNumber(em: SqlEntityManager, contactPointId: st
 export interface MessageRow {
   id: string;
   kind: MessageKind;
+  channel: Channel;
   step: string | null;
   body: string;
   send_at: string;
@@ -173,7 +180,7 @@ export interface MessageRow {
 
 export function messagesOf(em: SqlEntityManager, appointmentId: string): Promise<MessageRow[]> {
   return em.execute(
-    'select id, kind, step, body, send_at, status, dropped_code, fail_reason, settled_at from message where appointment_id = ? order by send_at, seq',
+    'select id, kind, channel, step, body, send_at, status, dropped_code, fail_reason, settled_at from message where appointment_id = ? order by send_at, seq',
     [appointmentId],
   );
 }
@@ -197,10 +204,79 @@ export async function setConfirmed(em: SqlEntityManager, appointmentId: string, 
 
 export async function insertInbox(
   em: SqlEntityManager,
-  row: { id: string; contactPointId: string; body: string; meaning: string; appointmentId: string | null; at: Date },
+  row: {
+    id: string;
+    contactPointId: string;
+    channel: Channel;
+    body: string;
+    meaning: string;
+    appointmentId: string | null;
+    at: Date;
+  },
 ): Promise<void> {
   await em.execute(
-    `insert into inbox_message (id, contact_point_id, channel, body, meaning, appointment_id, received_at) values (?, ?, 'sms', ?, ?, ?, ?)`,
-    [row.id, row.contactPointId, row.body, row.meaning, row.appointmentId, row.at],
+    `insert into inbox_message (id, contact_point_id, channel, body, meaning, appointment_id, received_at) values (?, ?, ?, ?, ?, ?, ?)`,
+    [row.id, row.contactPointId, row.channel, row.body, row.meaning, row.appointmentId, row.at],
+  );
+}
+
+/** What a calendar object about a visit says, as it stands now. */
+export async function calendarOf(em: SqlEntityManager, appointmentId: string): Promise<CalendarVisit | null> {
+  const [row] = await em.execute<
+    {
+      starts_at: string;
+      ends_at: string;
+      sequence: number;
+      cancelled: boolean;
+      clinic: string;
+      phone: string;
+      place: string;
+      directions: string;
+      language: Language;
+    }[]
+  >(
+    `select v.*, s.phone, s.place, case v.language when 'es' then s.directions_es else s.directions_en end as directions from (
+       select a.site_id, a.starts_at, a.ends_at, a.ical_sequence as sequence, a.status = 'cancelled' as cancelled, c.name as clinic, coalesce(b.language, p.language, 'en') as language
+       from appointment a cross join clinic c left join self_booking b on b.appointment_id = a.id left join patient p on p.id = a.patient_id where a.id = ?) v
+     join lateral (select phone, public_name || ', ' || address_line || ', ' || city || ', ' || region || ' ' || postal_code as place, directions_en, directions_es from site where id = v.site_id) s on true`,
+    [appointmentId],
+  );
+  return row
+    ? {
+        id: appointmentId,
+        start: new Date(row.starts_at),
+        end: new Date(row.ends_at),
+        sequence: row.sequence,
+        cancelled: row.cancelled,
+        clinic: row.clinic,
+        phone: row.phone,
+        place: row.place,
+        directions: row.directions,
+        language: row.language,
+      }
+    : null;
+}
+
+/** A message, kept from the dispatcher and from another receipt until the transaction ends. */
+export async function messageForUpdate(
+  em: SqlEntityManager,
+  id: string,
+): Promise<{ id: string; status: MessageRow['status']; receipt_at: string | null } | null> {
+  if (!/^[0-9a-f-]{36}$/.test(id)) return null;
+  const [row] = await em.execute<{ id: string; status: MessageRow['status']; receipt_at: string | null }[]>(
+    'select id, status, receipt_at from message where id = ? for update',
+    [id],
+  );
+  return row ?? null;
+}
+
+export async function settleByReceipt(
+  em: SqlEntityManager,
+  id: string,
+  settled: { status: 'sent' | 'delivered' | 'failed'; reason: string | null; receiptAt: Date; now: Date },
+): Promise<void> {
+  await em.execute(
+    'update message set status = ?, fail_reason = ?, receipt_at = ?, sent_at = coalesce(sent_at, ?), settled_at = ? where id = ?',
+    [settled.status, settled.reason, settled.receiptAt, settled.now, settled.now, id],
   );
 }

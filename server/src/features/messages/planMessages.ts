@@ -1,3 +1,4 @@
+import { channelOf } from '@zaguan/core/messages';
 import { planReminders, USUAL_QUIET, USUAL_STEPS } from '@zaguan/core/reminders';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { ensureLink } from '../linkTokens/index.ts';
@@ -10,22 +11,32 @@ import {
   withdrawPlanned,
   writeLedger,
 } from './messages.repository.ts';
+import { CODE_MAIL, writeMail } from './words.mail.ts';
 import { CODE_WORDS, type Language, writeMessage } from './words.ts';
 import { clinicRow } from '../clinic/index.ts';
 
-const CONSENT_WORDING = 'By booking you agree to text messages about this visit. Reply STOP to end them.';
+const CONSENT_WORDING = {
+  sms: 'By booking you agree to text messages about this visit. Reply STOP to end them.',
+  email: 'By booking you agree to e-mails about this visit. Each has a link that ends them.',
+};
+
+function pointOf(ctx: Ctx, visit: MessagedVisit): Promise<string> | null {
+  return visit.contact ? contactPoint(ctx.em, ctx.newId(), visit.contact) : null;
+}
+
+const channelFor = (visit: MessagedVisit) => channelOf(visit.contact ?? '');
 
 /** In the booking's transaction: the confirmation at once, and every reminder planned or dropped with its rule. */
 export async function planForBooking(ctx: Ctx, appointmentId: string): Promise<void> {
   const visit = await required(ctx, appointmentId);
-  const contactPointId = visit.phone ? await contactPoint(ctx.em, ctx.newId(), visit.phone) : null;
+  const contactPointId = await pointOf(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
   if (contactPointId && !(await isOptedOut(ctx.em, contactPointId))) {
     await writeLedger(ctx.em, {
       id: ctx.newId(),
       contactPointId,
       event: 'consented',
-      wording: CONSENT_WORDING,
+      wording: CONSENT_WORDING[channelFor(visit)],
       how: 'self-booking',
       at: ctx.now,
     });
@@ -38,9 +49,22 @@ export async function planForBooking(ctx: Ctx, appointmentId: string): Promise<v
 export async function planForCancelling(ctx: Ctx, appointmentId: string): Promise<void> {
   const visit = await required(ctx, appointmentId);
   const { anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
-  const contactPointId = visit.phone ? await contactPoint(ctx.em, ctx.newId(), visit.phone) : null;
+  const contactPointId = await pointOf(ctx, visit);
   if (anySent && contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
     await write(ctx, visit, contactPointId, 'cancellation');
+}
+
+/** A visit that moved: what is planned is planned anew, and who was told hears the new time. */
+export async function planForMoving(ctx: Ctx, appointmentId: string): Promise<void> {
+  const visit = await required(ctx, appointmentId);
+  const { anyPlanned, anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
+  // Nobody agreed to messages about a visit that never had any.
+  if (!anyPlanned) return;
+  const contactPointId = await pointOf(ctx, visit);
+  await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
+  if (anySent && contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
+    await write(ctx, visit, contactPointId, 'moved');
+  await planSteps(ctx, visit, contactPointId);
 }
 
 /** A cancelling taken back: planned again, and corrected if the patient was told. */
@@ -49,7 +73,7 @@ export async function planForRestoring(ctx: Ctx, appointmentId: string): Promise
   const { anyPlanned, anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
   // Nobody agreed to messages about a visit that never had any.
   if (!anyPlanned) return;
-  const contactPointId = visit.phone ? await contactPoint(ctx.em, ctx.newId(), visit.phone) : null;
+  const contactPointId = await pointOf(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
   if (anySent && contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
     await write(ctx, visit, contactPointId, 'restored');
@@ -62,20 +86,30 @@ async function required(ctx: Ctx, appointmentId: string): Promise<MessagedVisit>
   return visit;
 }
 
+function bodyOf(
+  kind: 'confirmation' | 'reminder' | 'moved' | 'cancellation' | 'restored',
+  visit: MessagedVisit,
+): string {
+  return channelFor(visit) === 'email'
+    ? writeMail(kind, visit.language, visit)
+    : writeMessage(kind, visit.language, visit);
+}
+
 async function write(
   ctx: Ctx,
   visit: MessagedVisit,
   contactPointId: string,
-  kind: 'confirmation' | 'cancellation' | 'restored',
+  kind: 'confirmation' | 'moved' | 'cancellation' | 'restored',
 ): Promise<void> {
   await insertMessage(ctx.em, {
     id: ctx.newId(),
     appointmentId: visit.id,
     contactPointId,
+    channel: channelFor(visit),
     kind,
     step: null,
     language: visit.language,
-    body: writeMessage(kind, visit.language, visit),
+    body: bodyOf(kind, visit),
     sendAt: ctx.now,
     notAfter: visit.endsAt,
     droppedCode: null,
@@ -103,10 +137,11 @@ async function planSteps(ctx: Ctx, visit: MessagedVisit, contactPointId: string 
       id: ctx.newId(),
       appointmentId: visit.id,
       contactPointId,
+      channel: channelFor(visit),
       kind: 'reminder',
       step: each.step,
       language: visit.language,
-      body: writeMessage('reminder', visit.language, visit),
+      body: bodyOf('reminder', visit),
       sendAt: new Date(at * 60_000),
       notAfter: visit.startsAt,
       droppedCode: each.outcome === 'dropped' ? each.code : null,
@@ -118,17 +153,19 @@ async function planSteps(ctx: Ctx, visit: MessagedVisit, contactPointId: string 
 /** A code goes out at once, also in quiet time and to a number that said stop: it was asked for a moment ago. */
 export async function sendCodeMessage(
   ctx: Ctx,
-  code: { phone: string; language: Language; verificationId: string; livesMs: number },
+  code: { contact: string; language: Language; verificationId: string; livesMs: number },
 ): Promise<void> {
   const { name } = await clinicRow(ctx.em);
+  const channel = channelOf(code.contact);
   await insertMessage(ctx.em, {
     id: ctx.newId(),
     appointmentId: null,
-    contactPointId: await contactPoint(ctx.em, ctx.newId(), code.phone),
+    contactPointId: await contactPoint(ctx.em, ctx.newId(), code.contact),
+    channel,
     kind: 'code',
     step: null,
     language: code.language,
-    body: CODE_WORDS[code.language](name),
+    body: (channel === 'email' ? CODE_MAIL : CODE_WORDS)[code.language](name),
     sendAt: ctx.now,
     notAfter: new Date(ctx.now.getTime() + code.livesMs),
     droppedCode: null,
@@ -137,14 +174,14 @@ export async function sendCodeMessage(
   });
 }
 
-/** The ledger's entry that someone at this number could read a code. */
-export async function noteVerified(ctx: Ctx, phone: string): Promise<void> {
-  const contactPointId = await contactPoint(ctx.em, ctx.newId(), phone);
+/** The ledger's entry that someone at this number or address could read a code. */
+export async function noteVerified(ctx: Ctx, contact: string): Promise<void> {
+  const contactPointId = await contactPoint(ctx.em, ctx.newId(), contact);
   await writeLedger(ctx.em, {
     id: ctx.newId(),
     contactPointId,
     event: 'verified',
-    wording: 'A code by text message.',
+    wording: `A code by ${channelOf(contact) === 'email' ? 'e-mail' : 'text message'}.`,
     how: 'code',
     at: ctx.now,
   });

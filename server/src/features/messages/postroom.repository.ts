@@ -1,6 +1,6 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 
-export interface StandInRow {
+export interface StandInText {
   id: string;
   direction: 'to-patient' | 'from-patient';
   number: string;
@@ -9,33 +9,61 @@ export interface StandInRow {
 }
 
 /** Everything on the simulated phones, newest first. */
-export function standInMessages(em: SqlEntityManager): Promise<StandInRow[]> {
+export function standInTexts(em: SqlEntityManager): Promise<StandInText[]> {
   return em.execute('select id, direction, number, body, at from stand_in.sms order by seq desc limit 500');
 }
 
-export async function carrierMode(em: SqlEntityManager): Promise<'works' | 'down' | 'refuses'> {
-  const [row] = await em.execute<{ mode: 'works' | 'down' | 'refuses' }[]>(
-    `select mode from stand_in.carrier where channel = 'sms'`,
+export interface StandInMailRow {
+  id: string;
+  direction: 'to-patient' | 'from-patient';
+  address: string;
+  subject: string;
+  body: string;
+  calendar: boolean;
+  at: string;
+}
+
+/** Everything in the simulated mailboxes, newest first: what came, and what was answered from there. */
+export function standInMails(em: SqlEntityManager): Promise<StandInMailRow[]> {
+  return em.execute(
+    `select id, 'to-patient' as direction, address, subject, body, calendar is not null as calendar, at from stand_in.mail
+     union all select 'back ' || id, 'from-patient', address, '', body, false, at from stand_in.mail_back where body <> ''
+     order by at desc limit 500`,
   );
-  return row.mode;
 }
 
-export async function setCarrierMode(em: SqlEntityManager, mode: string): Promise<void> {
-  await em.execute(`update stand_in.carrier set mode = ? where channel = 'sms'`, [mode]);
+export type CarrierChannel = 'sms' | 'email';
+
+export async function carrierModes(em: SqlEntityManager): Promise<{ channel: CarrierChannel; mode: string }[]> {
+  return em.execute('select channel, mode from stand_in.carrier order by channel desc');
 }
 
-export async function recordFromPatient(
+export async function setCarrierMode(em: SqlEntityManager, channel: CarrierChannel, mode: string): Promise<void> {
+  await em.execute('update stand_in.carrier set mode = ? where channel = ?', [mode, channel]);
+}
+
+export async function recordFromPhone(
   em: SqlEntityManager,
-  id: string,
-  number: string,
-  body: string,
-  at: Date,
+  text: { id: string; number: string; body: string; at: Date },
 ): Promise<void> {
   await em.execute(`insert into stand_in.sms (id, direction, number, body, at) values (?, 'from-patient', ?, ?, ?)`, [
-    id,
-    number,
-    body,
-    at,
+    text.id,
+    text.number,
+    text.body,
+    text.at,
+  ]);
+}
+
+/** A mail on its way to the clinic; it is read by the job that takes what comes back. */
+export async function recordFromMailbox(
+  em: SqlEntityManager,
+  mail: { address: string; body: string; raw: Buffer; at: Date },
+): Promise<void> {
+  await em.execute('insert into stand_in.mail_back (raw, address, body, at) values (?, ?, ?, ?)', [
+    mail.raw,
+    mail.address,
+    mail.body,
+    mail.at,
   ]);
 }
 

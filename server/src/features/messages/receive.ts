@@ -1,4 +1,4 @@
-import { readReply, type Reply } from '@zaguan/core/messages';
+import { type Channel, channelOf, readReply, type Reply } from '@zaguan/core/messages';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import {
   contactPoint,
@@ -17,46 +17,55 @@ import { ANSWERS } from './words.ts';
 const ANSWER_LIVES_MS = 3_600_000;
 
 /**
- * A text message that came in. "Y" confirms the visit the last message was about; a stop word belongs to the number and
- * ends every automated message to it; anything else goes to the inbox. Each is answered once, also in quiet time.
+ * A text message or e-mail that came in. "Y" confirms the visit the last message was about; a stop word belongs to the number or
+ * address and ends every automated message to it; anything else goes to the inbox. Each is answered once, also in quiet time.
  */
-export async function receiveText(
+export async function receiveAnswer(
   ctx: Ctx,
-  number: string,
+  contact: string,
   body: string,
   clinic: { name: string; phone: string },
 ): Promise<Reply> {
-  const contactPointId = await contactPoint(ctx.em, ctx.newId(), number);
+  const contactPointId = await contactPoint(ctx.em, ctx.newId(), contact);
+  const channel = channelOf(contact);
   const visitId = await lastVisitOf(ctx.em, contactPointId, ctx.now);
   const visit = visitId ? await messagedVisit(ctx.em, visitId) : null;
   // A bare yes without a visit to confirm is for a person to read.
   const meaning = readReply(body) === 'confirm' && !visit ? 'other' : readReply(body);
-  await insertInbox(ctx.em, { id: ctx.newId(), contactPointId, body, meaning, appointmentId: visitId, at: ctx.now });
+  await insertInbox(ctx.em, {
+    id: ctx.newId(),
+    contactPointId,
+    channel,
+    body,
+    meaning,
+    appointmentId: visitId,
+    at: ctx.now,
+  });
   if (meaning === 'confirm' && visit) {
     await setConfirmed(ctx.em, visit.id, ctx.now);
     ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
-    ctx.wrote({ subjects: [{ kind: 'appointment', id: visit.id }], after: { confirmed: true, by: 'text message' } });
-  }
-  if (meaning === 'stop') {
-    await writeLedger(ctx.em, {
-      id: ctx.newId(),
-      contactPointId,
-      event: 'revoked',
-      wording: 'A stop word by text message.',
-      how: 'reply',
-      at: ctx.now,
+    ctx.wrote({
+      subjects: [{ kind: 'appointment', id: visit.id }],
+      after: { confirmed: true, by: channel === 'email' ? 'e-mail' : 'text message' },
     });
-    await withdrawForNumber(ctx.em, contactPointId, ctx.now);
-    ctx.wrote({ subjects: [{ kind: 'contact-point', id: contactPointId }], after: { event: 'revoked' } });
   }
+  if (meaning === 'stop') await endMessages(ctx, contactPointId, 'A stop word in an answer.', 'reply');
   if (meaning === 'other') ctx.emit({ type: 'work-changed' });
-  await answer(ctx, contactPointId, meaning, visit, clinic);
+  await answer(ctx, contactPointId, channel, meaning, visit, clinic);
   return meaning;
+}
+
+/** No more automated messages to a number or address, whoever shares it; what is planned is withdrawn. */
+export async function endMessages(ctx: Ctx, contactPointId: string, wording: string, how: string): Promise<void> {
+  await writeLedger(ctx.em, { id: ctx.newId(), contactPointId, event: 'revoked', wording, how, at: ctx.now });
+  await withdrawForNumber(ctx.em, contactPointId, ctx.now);
+  ctx.wrote({ subjects: [{ kind: 'contact-point', id: contactPointId }], after: { event: 'revoked' } });
 }
 
 async function answer(
   ctx: Ctx,
   contactPointId: string,
+  channel: Channel,
   meaning: Reply,
   visit: MessagedVisit | null,
   clinic: { name: string; phone: string },
@@ -66,6 +75,7 @@ async function answer(
     id: ctx.newId(),
     appointmentId: null,
     contactPointId,
+    channel,
     kind: 'reply',
     step: null,
     language,

@@ -1,6 +1,6 @@
 export type Language = 'en' | 'es';
 
-export type MessageKind = 'confirmation' | 'reminder' | 'cancellation' | 'restored' | 'reply' | 'code';
+export type MessageKind = 'confirmation' | 'reminder' | 'moved' | 'cancellation' | 'restored' | 'reply' | 'code';
 
 /** Filled in when the message is handed over, so that no token is stored. */
 export const LINK = '{link}';
@@ -28,6 +28,8 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (fa
       `${clinic}: you are booked ${date}, ${time}. Details or cancel: ${LINK} Reply Y to confirm, STOP for no more texts.`,
     reminder: ({ clinic, date, time }) =>
       `${clinic}: your appointment is ${date}, ${time}. Reply Y to confirm. Details or cancel: ${LINK} STOP for no more texts.`,
+    moved: ({ clinic, date, time }) =>
+      `${clinic}: your appointment has a new time: ${date}, ${time}. If it does not suit you: ${LINK}`,
     cancellation: ({ clinic, date, time }) =>
       `${clinic}: your appointment on ${date}, ${time} is cancelled. Call us for another time.`,
     restored: ({ clinic, date, time }) =>
@@ -38,6 +40,8 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (fa
       `${clinic}: su cita es el ${date}, ${time}. Detalles o cancelar: ${LINK} Responda S para confirmar, ALTO para no recibir textos.`,
     reminder: ({ clinic, date, time }) =>
       `${clinic}: le esperamos el ${date}, ${time}. Responda S para confirmar. Detalles o cancelar: ${LINK} ALTO para no recibir textos.`,
+    moved: ({ clinic, date, time }) =>
+      `${clinic}: su cita tiene nueva hora: ${date}, ${time}. Si no le conviene: ${LINK}`,
     cancellation: ({ clinic, date, time }) =>
       `${clinic}: su cita del ${date}, ${time} se cancela. Llame para otra hora.`,
     restored: ({ clinic, date, time }) => `${clinic}: su cita del ${date}, ${time} queda como estaba. ${LINK}`,

@@ -20,7 +20,12 @@ export async function find(
     !snapshot.visitTypes.some((type) => type.id === input.visitTypeId)
   )
     return ctx.fail('NotFound');
-  const wish: Wish = { visitTypeId: input.visitTypeId, kind: input.kind, channel: input.channel };
+  const wish: Wish = {
+    visitTypeId: input.visitTypeId,
+    kind: input.kind,
+    channel: input.channel,
+    ignoreVisitId: input.movingId,
+  };
   const openings = [];
   const range = {
     siteIds: [input.siteId],

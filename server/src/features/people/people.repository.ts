@@ -1,7 +1,7 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { Identity } from '@zaguan/core/matching';
 
-export type RecordRow = Identity & { patientId: string; recordNumber: string; status: string; phone: string };
+export type RecordRow = Identity & { patientId: string; recordNumber: string; status: string; contact: string };
 
 /** Records worth comparing: same birth date, same number, or a name that begins alike (also in the other field). Inactive ones included. */
 export async function recordsLike(em: SqlEntityManager, typed: Identity): Promise<RecordRow[]> {
@@ -45,7 +45,7 @@ export async function recordsLike(em: SqlEntityManager, typed: Identity): Promis
     birthDate: row.birth_date,
     status: row.status,
     contacts: row.contacts,
-    phone: row.contacts[0] ?? '',
+    contact: row.contacts[0] ?? '',
   }));
 }
 

@@ -29,34 +29,38 @@ function lockOf(row: VerificationRow): Date | null {
   return until && until.getTime() > Date.now() ? until : null;
 }
 
-/** Whether this browser proved within half an hour that it can read texts to the number. */
-export async function isVerified(ctx: Ctx, phone: string): Promise<boolean> {
+/** Whether this browser proved within half an hour that it can read what is sent to the number or address. */
+export async function isVerified(ctx: Ctx, contact: string): Promise<boolean> {
   return (
-    ctx.browserHash !== null && verifiedSince(ctx.em, ctx.browserHash, phone, new Date(Date.now() - VERIFIED_LIVES_MS))
+    ctx.browserHash !== null &&
+    verifiedSince(ctx.em, ctx.browserHash, contact, new Date(Date.now() - VERIFIED_LIVES_MS))
   );
 }
 
 export const verificationEndpoints = [
-  handle(sendCode, async (ctx, { phone, language }) => {
+  handle(sendCode, async (ctx, { contact, language }) => {
     if (!ctx.browserHash) return ctx.fail('NotAllowed');
-    const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, phone);
+    const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, contact);
     const locked = lockOf(row);
     if (locked) return ctx.fail('CodeLocked', { facts: { until: locked.toISOString() } });
     const now = new Date();
     const waitMs = row.sent_at ? new Date(row.sent_at).getTime() + RESEND_MS - now.getTime() : 0;
-    if (waitMs > 0) return { number: phone, resendInSec: Math.ceil(waitMs / 1000) };
-    if (!row.sent_at && (await sentToNumberSince(ctx.em, phone, new Date(now.getTime() - 3_600_000))) >= MOST_BROWSERS)
+    if (waitMs > 0) return { contact, resendInSec: Math.ceil(waitMs / 1000) };
+    if (
+      !row.sent_at &&
+      (await sentToNumberSince(ctx.em, contact, new Date(now.getTime() - 3_600_000))) >= MOST_BROWSERS
+    )
       return ctx.fail('TooManyRequests');
     // After a lock has run out the count starts again.
     const sends = row.locked_until ? 1 : row.sends + 1;
     const lockedUntil = sends >= MOST_SENDS ? new Date(now.getTime() + LOCK_MS) : null;
     await saveVerification(ctx.em, { id: row.id, sends, wrongTries: 0, sentAt: now, verifiedAt: null, lockedUntil });
-    await sendCodeMessage(ctx, { phone, language, verificationId: row.id, livesMs: CODE_LIVES_MS });
-    return { number: phone, resendInSec: RESEND_MS / 1000 };
+    await sendCodeMessage(ctx, { contact, language, verificationId: row.id, livesMs: CODE_LIVES_MS });
+    return { contact, resendInSec: RESEND_MS / 1000 };
   }),
-  handleKeeping(checkCode, async (ctx, { phone, code }) => {
+  handleKeeping(checkCode, async (ctx, { contact, code }) => {
     if (!ctx.browserHash) return ctx.fail('NotAllowed');
-    const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, phone);
+    const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, contact);
     const sentAt = time(row.sent_at);
     if (row.wrong_tries >= MOST_TRIES) {
       const locked = lockOf(row);
@@ -66,7 +70,7 @@ export const verificationEndpoints = [
     const kept = { id: row.id, sends: row.sends, sentAt };
     if (timingSafeEqual(Buffer.from(codeOf(row.id, row.sends, ctx.linkSecret)), Buffer.from(code))) {
       await saveVerification(ctx.em, { ...kept, wrongTries: 0, verifiedAt: new Date(), lockedUntil: null });
-      await noteVerified(ctx, phone);
+      await noteVerified(ctx, contact);
       return {};
     }
     const wrongTries = row.wrong_tries + 1;

@@ -14,16 +14,15 @@ export async function verificationFor(
   em: SqlEntityManager,
   newId: string,
   browserHash: Buffer,
-  phone: string,
+  contact: string,
 ): Promise<VerificationRow> {
-  await em.execute('insert into phone_verification (id, browser_hash, phone) values (?, ?, ?) on conflict do nothing', [
-    newId,
-    browserHash,
-    phone,
-  ]);
+  await em.execute(
+    'insert into contact_verification (id, browser_hash, contact) values (?, ?, ?) on conflict do nothing',
+    [newId, browserHash, contact],
+  );
   const [row] = await em.execute<VerificationRow[]>(
-    'select id, sends, wrong_tries, sent_at, verified_at, locked_until from phone_verification where browser_hash = ? and phone = ? for update',
-    [browserHash, phone],
+    'select id, sends, wrong_tries, sent_at, verified_at, locked_until from contact_verification where browser_hash = ? and contact = ? for update',
+    [browserHash, contact],
   );
   return row;
 }
@@ -40,16 +39,16 @@ export async function saveVerification(
   },
 ): Promise<void> {
   await em.execute(
-    'update phone_verification set sends = ?, wrong_tries = ?, sent_at = ?, verified_at = ?, locked_until = ? where id = ?',
+    'update contact_verification set sends = ?, wrong_tries = ?, sent_at = ?, verified_at = ?, locked_until = ? where id = ?',
     [row.sends, row.wrongTries, row.sentAt, row.verifiedAt, row.lockedUntil, row.id],
   );
 }
 
 /** How many browsers had a code sent to this number since an instant. */
-export async function sentToNumberSince(em: SqlEntityManager, phone: string, since: Date): Promise<number> {
+export async function sentToNumberSince(em: SqlEntityManager, contact: string, since: Date): Promise<number> {
   const [row] = await em.execute<{ n: number }[]>(
-    'select count(*)::int as n from phone_verification where phone = ? and sent_at > ?',
-    [phone, since],
+    'select count(*)::int as n from contact_verification where contact = ? and sent_at > ?',
+    [contact, since],
   );
   return row.n;
 }
@@ -57,12 +56,12 @@ export async function sentToNumberSince(em: SqlEntityManager, phone: string, sin
 export async function verifiedSince(
   em: SqlEntityManager,
   browserHash: Buffer,
-  phone: string,
+  contact: string,
   since: Date,
 ): Promise<boolean> {
   const rows = await em.execute<unknown[]>(
-    'select 1 from phone_verification where browser_hash = ? and phone = ? and verified_at > ?',
-    [browserHash, phone, since],
+    'select 1 from contact_verification where browser_hash = ? and contact = ? and verified_at > ?',
+    [browserHash, contact, since],
   );
   return rows.length > 0;
 }

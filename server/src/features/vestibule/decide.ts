@@ -20,7 +20,7 @@ import {
 } from './vestibule.repository.ts';
 
 function identityOf(row: WaitingRow): Identity {
-  return { givenName: row.given_name, familyName: row.family_name, birthDate: row.birth_date, contacts: [row.phone] };
+  return { givenName: row.given_name, familyName: row.family_name, birthDate: row.birth_date, contacts: [row.contact] };
 }
 
 export async function listWaiting(
@@ -44,7 +44,7 @@ export async function listWaiting(
       givenName: row.given_name,
       familyName: row.family_name,
       birthDate: row.birth_date,
-      phone: row.phone,
+      contact: row.contact,
       reason: row.reason,
       bookedAt: new Date(row.booked_at).toISOString(),
       candidates: candidates.flatMap(({ patientId, weight, fields }) => {
@@ -56,7 +56,7 @@ export async function listWaiting(
                 recordNumber: record.recordNumber,
                 name: fullName(record.givenName, record.familyName),
                 birthDate: record.birthDate,
-                phone: record.phone,
+                contact: record.contact,
                 status: record.status,
                 likely: weight >= LIKELY,
                 fields,
@@ -87,8 +87,8 @@ async function settle(
 ) {
   const { appointment, row } = opened;
   const changed = await updateAppointment(ctx.em, appointment, { patientId, identity: 'sure' });
-  await addContact(ctx.em, patientId, row.phone);
-  await noteVerifiedFor(ctx.em, ctx.newId(), patientId, row.phone, ctx.now);
+  await addContact(ctx.em, patientId, row.contact);
+  await noteVerifiedFor(ctx.em, ctx.newId(), patientId, row.contact, ctx.now);
   ctx.emit({ type: 'visit-changed', siteId: row.site_id, date: row.site_date });
   ctx.wrote({
     subjects: [
@@ -100,7 +100,7 @@ async function settle(
   });
   return ctx.undoable({
     command: 'vestibule.unlink',
-    input: { id: row.id, version: changed.version, created, phone: row.phone },
+    input: { id: row.id, version: changed.version, created, contact: row.contact },
     label: { what: created ? 'person-created' : 'person-linked' },
   });
 }
@@ -141,14 +141,14 @@ export async function discard(
 /** The inverse of linking and creating: nobody's again, and a record made here goes if nothing else hangs on it. */
 export async function unlink(
   ctx: Ctx,
-  { id, version, created, phone }: { id: string; version: number; created: boolean; phone: string },
+  { id, version, created, contact }: { id: string; version: number; created: boolean; contact: string },
 ): Promise<object | Failure> {
   const appointment = await appointmentForUpdate(ctx.em, id);
   if (!appointment?.patientId) return ctx.fail('NotFound');
   if (appointment.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: appointment.version } });
   const { patientId } = appointment;
   await updateAppointment(ctx.em, appointment, { patientId: null, identity: 'unknown' });
-  await forgetVerifiedFor(ctx.em, patientId, phone);
+  await forgetVerifiedFor(ctx.em, patientId, contact);
   if (created) await takeBackPatient(ctx.em, patientId);
   ctx.emit({ type: 'visit-changed', siteId: appointment.siteId, date: appointment.siteDate });
   ctx.wrote({

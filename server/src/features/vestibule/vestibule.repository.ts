@@ -14,14 +14,14 @@ export interface WaitingRow {
   given_name: string;
   family_name: string;
   birth_date: string;
-  phone: string;
+  contact: string;
   language: string;
   reason: string;
   booked_at: string;
 }
 
 const WAITING = `select a.id, a.version, a.site_id, a.site_date::text, s.name as site, s.time_zone, a.starts_at, t.name as visit_type, r.short_name as provider, a.patient_kind, b.given_name, b.family_name, b.birth_date::text,
-    b.phone, b.language, a.reason_text as reason, b.booked_at
+    coalesce(b.phone, b.email) as contact, b.language, a.reason_text as reason, b.booked_at
   from appointment a join self_booking b on b.appointment_id = a.id join site s on s.id = a.site_id join visit_type t on t.id = a.visit_type_id left join resource r on r.id = a.provider_id
   where a.identity = 'unknown' and a.status not in ('cancelled','entered-in-error','noshow')`;
 
@@ -65,7 +65,7 @@ export async function insertPatient(
 /** Adds a number to a record; says whether it was new to it. */
 export async function addContact(em: SqlEntityManager, patientId: string, number: string): Promise<void> {
   await em.execute(
-    `insert into patient_contact (patient_id, contact_point_id, rank) select ?, id, 9 from contact_point where kind = 'phone' and value = ? on conflict do nothing`,
+    `insert into patient_contact (patient_id, contact_point_id, rank) select ?, id, 9 from contact_point where value = ? on conflict do nothing`,
     [patientId, number],
   );
 }
@@ -96,7 +96,7 @@ export async function noteVerifiedFor(
 ): Promise<void> {
   await em.execute(
     `insert into contact_ledger (id, contact_point_id, patient_id, event, purpose, wording, wording_version, how, at)
-     select ?, id, ?, 'verified', 'identity', 'The desk linked a booking made with a code to this number.', '1', 'vestibule', ? from contact_point where kind = 'phone' and value = ?`,
+     select ?, id, ?, 'verified', 'identity', 'The desk linked a booking made with a code to this number.', '1', 'vestibule', ? from contact_point where value = ?`,
     [newId, patientId, at, number],
   );
 }
@@ -104,7 +104,7 @@ export async function noteVerifiedFor(
 /** Taking a decision back takes the proof back with it. */
 export async function forgetVerifiedFor(em: SqlEntityManager, patientId: string, number: string): Promise<void> {
   await em.execute(
-    `delete from contact_ledger where patient_id = ? and event = 'verified' and contact_point_id = (select id from contact_point where kind = 'phone' and value = ?)`,
+    `delete from contact_ledger where patient_id = ? and event = 'verified' and contact_point_id = (select id from contact_point where value = ?)`,
     [patientId, number],
   );
 }

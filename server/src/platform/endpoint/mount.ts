@@ -1,18 +1,14 @@
-import { randomUUID } from 'node:crypto';
 import { type Endpoint, ERROR_STATUS, type ErrorBody, scopeOf } from '@zaguan/contracts';
 import express, { type NextFunction, type Request, type RequestHandler, type Response, Router } from 'express';
-import { appendAudit } from '../audit/audit.ts';
 import { hasCsrfToken, staffOf } from '../auth/session.ts';
-import { readClock } from '../clock/clock.ts';
 import { isDatabaseAway, isTimeTaken } from '../db/failures.ts';
 import type { Orm } from '../db/orm.ts';
-import { storeEvents } from '../events/events.ts';
 import type { LiveHub } from '../events/live.ts';
 import type { Relay } from '../events/relay.ts';
 import { browserHash } from '../http/browser.ts';
 import { describeError, type Logger } from '../log/log.ts';
-import { keepInverse } from '../undo/undo.ts';
-import { type Actor, type AuditWrite, coversSite, type Ctx, type DomainEvent } from './context.ts';
+import { unitOfWork } from '../uow/unitOfWork.ts';
+import type { Actor } from './context.ts';
 import { Failure, RolledBack } from './failure.ts';
 import type { Mounted, SessionHooks } from './handler.ts';
 
@@ -130,63 +126,25 @@ async function runInTransaction(
   http: { req: Request; res: Response },
 ): Promise<unknown> {
   const { endpoint } = mounted;
-  const events: DomainEvent[] = [];
-  const writes: AuditWrite[] = [];
-  const viewed: string[] = [];
-  const result = await deps.orm.em.fork().transactional(async (em) => {
-    const now = await readClock(em);
-    const requestId = http.req.requestId;
-    const ctx: Ctx = {
-      now,
-      em,
+  return unitOfWork(
+    deps,
+    {
+      command: endpoint.name,
       actor,
-      requestId,
+      requestId: http.req.requestId,
       browserHash: browser,
-      linkSecret: deps.linkSecret,
-      fail: (tag, details) => new Failure(tag, details),
-      emit: (event) => {
-        events.push(event);
-      },
-      wrote: (entry) => {
-        writes.push(entry);
-      },
-      viewed: (ids) => {
-        viewed.push(...ids);
-      },
-      newId: () => randomUUID(),
-      scope: (action) => (actor.kind === 'staff' ? scopeOf(actor.role, action) : 'no'),
-      undoable: async (inverse) => {
-        const id = randomUUID();
-        if (actor.kind === 'staff') await keepInverse(em, actor.accountId, id, now, inverse);
-        return { id };
-      },
-    };
-    const value =
-      'runWithSession' in mounted
-        ? await mounted.runWithSession(ctx, input as never, http)
-        : await mounted.run(ctx, input as never);
-    if (value instanceof Failure) {
-      // A refused sign-in must still count; nothing else may stay of a refused call.
-      if ('runWithSession' in mounted || mounted.keepsRefused) return value;
-      throw new RolledBack(value);
-    }
-    await em.flush();
-    for (const entry of writes)
-      await appendAudit(em, { ...entry, kind: 'write', command: endpoint.name, actor, requestId, at: now });
-    if (endpoint.readsPatients && viewed.length)
-      await appendAudit(em, {
-        kind: 'read',
-        command: endpoint.name,
-        actor,
-        requestId,
-        at: now,
-        subjects: [...new Set(viewed)].map((id) => ({ kind: 'patient', id })),
-      });
-    await storeEvents(em, events, now);
-    return endpoint.output.parse(value);
-  });
-  if (events.length) deps.relay.kick();
-  return result;
+      readsPatients: endpoint.readsPatients ?? false,
+      // A refused sign-in must still count.
+      keepsRefused: 'runWithSession' in mounted || (mounted.keepsRefused ?? false),
+    },
+    async (ctx) => {
+      const value =
+        'runWithSession' in mounted
+          ? await mounted.runWithSession(ctx, input as never, http)
+          : await mounted.run(ctx, input as never);
+      return value instanceof Failure ? value : endpoint.output.parse(value);
+    },
+  );
 }
 
 function toFailure(error: unknown, req: Request, log: Logger): Failure {
@@ -256,4 +214,3 @@ function stream(deps: MountDeps, staff: Extract<Actor, { kind: 'staff' }> | null
     stop();
   });
 }
-export { coversSite };

@@ -21,6 +21,8 @@ const YouPage = lazy(() =>
 
 const VisitPage = lazy(() => import('../features/visit/index.ts').then((module) => ({ default: module.VisitPage })));
 
+const StopPage = lazy(() => import('../features/visit/index.ts').then((module) => ({ default: module.StopPage })));
+
 /** The clinic's name first, ours small; one question a screen. */
 export function App() {
   const { t } = useTranslation();
@@ -67,6 +69,14 @@ export function App() {
             element={
               <Suspense fallback={<p role="status">{t('loading')}</p>}>
                 <VisitPage />
+              </Suspense>
+            }
+          />
+          <Route
+            path="stop/:token"
+            element={
+              <Suspense fallback={<p role="status">{t('loading')}</p>}>
+                <StopPage />
               </Suspense>
             }
           />

@@ -5,7 +5,8 @@ export interface TypedPerson {
   givenName: string;
   familyName: string;
   birthDate: string;
-  phone: string;
+  /** A cell phone number, or an e-mail address for who has none. */
+  contact: string;
   reason: string;
 }
 
@@ -17,6 +18,8 @@ export interface WishState {
   providerId: string | null;
   date: string | null;
   typed: TypedPerson;
+  /** How they want to be reached. */
+  by: 'phone' | 'email';
 }
 
 const initialState: WishState = {
@@ -25,7 +28,8 @@ const initialState: WishState = {
   visitTypeId: null,
   providerId: null,
   date: null,
-  typed: { givenName: '', familyName: '', birthDate: '', phone: '', reason: '' },
+  typed: { givenName: '', familyName: '', birthDate: '', contact: '', reason: '' },
+  by: 'phone',
 };
 
 /** The choices so far. A choice clears those that depend on it, and never what was typed. */
@@ -55,6 +59,10 @@ export const wish = createSlice({
     },
     typed: (state, { payload }: PayloadAction<Partial<TypedPerson>>) => {
       Object.assign(state.typed, payload);
+    },
+    choseWay: (state, { payload }: PayloadAction<'phone' | 'email'>) => {
+      if (state.by !== payload) state.typed.contact = '';
+      state.by = payload;
     },
     forgot: () => initialState,
   },

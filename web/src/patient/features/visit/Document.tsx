@@ -3,7 +3,6 @@ import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { ConsentSigner } from '../../../shared/intake/ConsentSigner.tsx';
 import { FormFiller } from '../../../shared/intake/FormFiller.tsx';
-import { Button } from '../../../shared/ui/Button.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { Step, useLanguage } from '../booking/index.ts';
 import { visitApi } from './visit.api.ts';
@@ -27,10 +26,7 @@ export function Document({ packet, documentId, token, birthDate, onLeave }: Prop
   const refused = apiError(saving.error) ?? apiError(signing.error);
   if (!document) return null;
   return (
-    <Step question={document.title[language]} back={false}>
-      <Button look="plain" className="-mt-2 mb-3 min-h-11" onClick={onLeave}>
-        ‹ {t('visit.toVisit')}
-      </Button>
+    <Step question={document.title[language]} trail={t('visit.toVisit')} onBack={onLeave}>
       {refused && (
         <div className="mb-4">
           <Notice tone="brick" live="assertive">

@@ -1,1 +1,2 @@
+export { StopPage } from './StopPage.tsx';
 export { VisitPage } from './VisitPage.tsx';

@@ -1,11 +1,12 @@
 import { accountsApi } from './accounts.api.ts';
 
 /** Writes instants on the first site's clock, for pages that belong to no single site; the site's name says whose clock it is. */
-export function useClinicTime(): { siteName: string; write: (instant: string) => string } {
+export function useClinicTime(): { siteName: string; timeZone: string; write: (instant: string) => string } {
   const { data } = accountsApi.useClinicQuery({});
   const site = data?.sites[0];
   return {
     siteName: site?.name ?? '',
+    timeZone: site?.timeZone ?? 'UTC',
     write: (instant) =>
       new Date(instant).toLocaleString('en-US', {
         timeZone: site?.timeZone ?? 'UTC',

@@ -1,4 +1,4 @@
-import { cancelVisit, setStatus } from '@zaguan/contracts/booking';
+import { cancelVisit, setStatus, moveVisit } from '@zaguan/contracts/booking';
 import { daybookDay } from '@zaguan/contracts/daybook';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
@@ -7,6 +7,7 @@ export const daybookApi = api.injectEndpoints({
   endpoints: (build) => ({
     day: queryOf(build, daybookDay, ['Day']),
     setStatus: mutationOf(build, setStatus, ['Day', 'Openings']),
+    moveVisit: mutationOf(build, moveVisit, ['Day', 'Openings', 'Messages', 'Intake', 'Today']),
     cancelVisit: mutationOf(build, cancelVisit, ['Day', 'Openings']),
   }),
 });

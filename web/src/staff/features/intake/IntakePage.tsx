@@ -70,7 +70,7 @@ function Side({ visit, role, onClose }: { visit: BoardVisit; role: Role; onClose
   return (
     <aside
       aria-label={visit.name}
-      className="flex w-[350px] shrink-0 flex-col gap-3 overflow-y-auto border-l border-line bg-white p-4"
+      className="flex w-[330px] shrink-0 flex-col gap-3 overflow-y-auto border-l border-line bg-white p-4"
     >
       <div className="flex items-start justify-between gap-2">
         <h2 className="text-xl leading-tight font-bold">
@@ -120,15 +120,15 @@ function DayTable({ data, site, day, onlyOpen, opened, onOpen }: TableProps) {
           <thead>
             <tr className="border-b border-line-strong text-[0.85rem] text-muted">
               <th className="w-20 py-1 font-semibold">{t('board.time')}</th>
-              <th className="w-44 font-semibold">{t('board.patient')}</th>
+              <th className="w-40 font-semibold">{t('board.patient')}</th>
               <th className="font-semibold">{t('board.visit')}</th>
               {data.documents.map(({ id, title: words }) => (
-                <th key={id} className="w-32 pr-2 font-semibold">
+                <th key={id} className="w-28 pr-2 font-semibold">
                   {words.en}
                 </th>
               ))}
-              <th className="w-24 font-semibold">{t('readiness.item.contact')}</th>
-              <th className="w-24 font-semibold">{t('readiness.item.confirmed')}</th>
+              <th className="w-20 font-semibold">{t('readiness.item.contact')}</th>
+              <th className="w-22 font-semibold">{t('readiness.item.confirmed')}</th>
               <th className="w-28 font-semibold">{t('board.state')}</th>
             </tr>
           </thead>
@@ -203,7 +203,7 @@ function Row({
           {visit.name}
         </button>
       </td>
-      <td className="pr-2">
+      <td className="max-w-0 truncate pr-2">
         {visit.visitType}
         {visit.provider && `, ${visit.provider}`}
       </td>

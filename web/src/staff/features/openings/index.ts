@@ -1,1 +1,2 @@
 export { WhyNotPanel } from './components/WhyNotPanel.tsx';
+export { openingsApi } from './openings.api.ts';

@@ -1,7 +1,10 @@
-import { whyNot } from '@zaguan/contracts/openings';
+import { findOpenings, whyNot } from '@zaguan/contracts/openings';
 import { queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
 export const openingsApi = api.injectEndpoints({
-  endpoints: (build) => ({ whyNot: queryOf(build, whyNot, ['Openings']) }),
+  endpoints: (build) => ({
+    whyNot: queryOf(build, whyNot, ['Openings']),
+    find: queryOf(build, findOpenings, ['Openings']),
+  }),
 });

@@ -1,5 +1,7 @@
-import { CARRIER_MODES } from '@zaguan/contracts/messages';
-import { useId, useState } from 'react';
+import type { OutputOf } from '@zaguan/contracts';
+import { CARRIER_MODES, type postroom } from '@zaguan/contracts/messages';
+import { Mail, Smartphone } from 'lucide-react';
+import { type ReactNode, useId, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { phoneWords } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
@@ -12,7 +14,7 @@ import { postroomApi } from './postroom.api.ts';
 const REFRESH_MS = 1000;
 const JUMPS = [10, 60, 1440, 1440 * 7] as const;
 
-/** The simulated carriers from the inside: every phone, answered here, and a clock that can be moved on. */
+/** The simulated carriers from the inside: every phone and mailbox, answered here, and a clock that can be moved on. */
 export function PostroomPage() {
   const { t } = useTranslation();
   const query = postroomApi.usePostroomQuery({}, { pollingInterval: REFRESH_MS });
@@ -28,12 +30,15 @@ export function PostroomPage() {
     <Page
       title={t('postroom.title')}
       note={note}
-      toolbar={<Controls mode={query.currentData?.mode} waiting={query.currentData?.waiting ?? 0} />}
+      toolbar={<Controls modes={query.currentData?.modes} waiting={query.currentData?.waiting ?? 0} />}
       query={query}
     >
-      {({ phones }) => (
+      {({ phones, mailboxes }) => (
         <div className="grid grid-cols-[repeat(auto-fill,minmax(300px,1fr))] gap-4">
-          {phones.length === 0 && <Notice tone="ochre">{t('postroom.empty')}</Notice>}
+          {phones.length + mailboxes.length === 0 && <Notice tone="ochre">{t('postroom.empty')}</Notice>}
+          {mailboxes.map((mailbox) => (
+            <Mailbox key={mailbox.address} mailbox={mailbox} />
+          ))}
           {phones.map((phone) => (
             <Phone key={phone.number} phone={phone} />
           ))}
@@ -43,13 +48,12 @@ export function PostroomPage() {
   );
 }
 
-type Mode = (typeof CARRIER_MODES)[number];
+type Modes = OutputOf<typeof postroom>['modes'];
 
-/** The clinic's clock and the carrier's temper. */
-function Controls({ mode, waiting }: { mode: Mode | undefined; waiting: number }) {
+/** The clinic's clock and the carriers' temper. */
+function Controls({ modes, waiting }: { modes: Modes | undefined; waiting: number }) {
   const { t } = useTranslation();
   const [move, moving] = postroomApi.useClockMutation();
-  const [setCarrier] = postroomApi.useCarrierMutation();
   return (
     <div className="flex flex-wrap items-center gap-2 border-b border-line bg-lime-deep px-4 py-1.5">
       <span>{t('postroom.forward')}</span>
@@ -58,65 +62,78 @@ function Controls({ mode, waiting }: { mode: Mode | undefined; waiting: number }
           {t(`postroom.jump.${minutes}`)}
         </Button>
       ))}
-      <label className="ml-4 flex items-center gap-2">
-        {t('postroom.carrier')}
-        <select
-          className="rounded-md border border-line-strong bg-white px-2 py-1.5"
-          value={mode ?? 'works'}
-          onChange={(event) => void setCarrier({ mode: event.target.value as Mode })}
-        >
-          {CARRIER_MODES.map((each) => (
-            <option key={each} value={each}>
-              {t(`postroom.mode.${each}`)}
-            </option>
-          ))}
-        </select>
-      </label>
+      <CarrierMode channel="sms" mode={modes?.sms} />
+      <CarrierMode channel="email" mode={modes?.email} />
       {waiting > 0 && <span className="font-bold text-ochre">{t('postroom.waiting', { count: waiting })}</span>}
     </div>
   );
 }
 
-interface PhoneProps {
-  readonly phone: {
-    number: string;
-    messages: { id: string; direction: string; body: string; at: string; parts: number }[];
-  };
+function CarrierMode({ channel, mode }: { channel: 'sms' | 'email'; mode: string | undefined }) {
+  const { t } = useTranslation();
+  const [setCarrier] = postroomApi.useCarrierMutation();
+  return (
+    <label className="ml-3 flex items-center gap-2">
+      {t(`postroom.carrier.${channel}`)}
+      <select
+        name={`carrier-${channel}`}
+        className="rounded-md border border-line-strong bg-white px-2 py-1.5"
+        value={mode ?? 'works'}
+        onChange={(event) => {
+          const sms = CARRIER_MODES.sms.find((each) => each === event.target.value);
+          const email = CARRIER_MODES.email.find((each) => each === event.target.value);
+          if (channel === 'sms' && sms) void setCarrier({ channel, mode: sms });
+          if (channel === 'email' && email) void setCarrier({ channel, mode: email });
+        }}
+      >
+        {CARRIER_MODES[channel].map((each) => (
+          <option key={each} value={each}>
+            {t(`postroom.mode.${each}`)}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
 }
 
-function Phone({ phone }: PhoneProps) {
+type Room = OutputOf<typeof postroom>;
+
+/** A simulated phone or mailbox: what came and what was answered, with a line to answer in. */
+function Box({
+  name,
+  title,
+  kind,
+  children,
+  hint,
+  onSend,
+}: {
+  name: string;
+  title: string;
+  kind: 'phone' | 'mailbox';
+  children: ReactNode;
+  hint: string;
+  onSend: (text: string) => Promise<boolean>;
+}) {
   const { t } = useTranslation();
   const id = useId();
-  const { write } = useClinicTime();
   const [text, setText] = useState('');
-  const [reply, { isLoading }] = postroomApi.useReplyMutation();
+  const [sending, setSending] = useState(false);
   const send = async (body: string) => {
-    const result = await reply({ number: phone.number, body });
-    if ('data' in result) setText('');
+    setSending(true);
+    if (await onSend(body)) setText('');
+    setSending(false);
   };
   return (
     <article
-      aria-label={phone.number}
-      data-phone={phone.number}
+      aria-label={name}
+      {...{ [`data-${kind}`]: name }}
       className="flex flex-col rounded-md border border-line-strong bg-white"
     >
-      <h2 className="border-b border-line px-3 py-1.5 font-bold">{phoneWords(phone.number)}</h2>
-      <ol className="flex max-h-80 flex-1 flex-col gap-2 overflow-y-auto p-3">
-        {phone.messages.map((message) => (
-          <li
-            key={message.id}
-            className={`max-w-[88%] rounded-md px-2.5 py-1.5 ${message.direction === 'to-patient' ? 'self-start bg-lime-deep' : 'self-end bg-door-wash'}`}
-          >
-            <p className="break-words">
-              <Linked text={message.body} />
-            </p>
-            <p className="text-[0.78rem] text-muted">
-              {write(message.at)}
-              {message.direction === 'to-patient' && ` · ${t('postroom.parts', { count: message.parts })}`}
-            </p>
-          </li>
-        ))}
-      </ol>
+      <h2 className="flex items-center gap-2 border-b border-line px-3 py-1.5 font-bold">
+        {kind === 'mailbox' ? <Mail size={16} aria-hidden="true" /> : <Smartphone size={16} aria-hidden="true" />}
+        {title}
+      </h2>
+      <ol className="flex max-h-80 flex-1 flex-col gap-2 overflow-y-auto p-3">{children}</ol>
       <form
         className="flex gap-2 border-t border-line p-2"
         onSubmit={(event) => {
@@ -125,7 +142,7 @@ function Phone({ phone }: PhoneProps) {
         }}
       >
         <label htmlFor={id} className="sr-only">
-          {t('postroom.answerAs', { number: phone.number })}
+          {t('postroom.answerAs', { number: name })}
         </label>
         <input
           id={id}
@@ -133,13 +150,71 @@ function Phone({ phone }: PhoneProps) {
           value={text}
           maxLength={480}
           onChange={(event) => setText(event.target.value)}
-          placeholder={t('postroom.answer')}
+          placeholder={hint}
         />
-        <Button type="submit" disabled={isLoading || !text.trim()}>
+        <Button type="submit" disabled={sending || !text.trim()}>
           {t('postroom.send')}
         </Button>
       </form>
     </article>
+  );
+}
+
+const bubble = (direction: string) =>
+  `max-w-[92%] rounded-md px-2.5 py-1.5 ${direction === 'to-patient' ? 'self-start bg-lime-deep' : 'self-end bg-door-wash'}`;
+
+function Phone({ phone }: { phone: Room['phones'][number] }) {
+  const { t } = useTranslation();
+  const { write } = useClinicTime();
+  const [reply] = postroomApi.useReplyMutation();
+  return (
+    <Box
+      name={phone.number}
+      title={phoneWords(phone.number)}
+      kind="phone"
+      hint={t('postroom.answer')}
+      onSend={async (body) => 'data' in (await reply({ number: phone.number, body }))}
+    >
+      {phone.messages.map((message) => (
+        <li key={message.id} className={bubble(message.direction)}>
+          <p className="break-words">
+            <Linked text={message.body} />
+          </p>
+          <p className="text-[0.78rem] text-muted">
+            {write(message.at)}
+            {message.direction === 'to-patient' && ` · ${t('postroom.parts', { count: message.parts })}`}
+          </p>
+        </li>
+      ))}
+    </Box>
+  );
+}
+
+function Mailbox({ mailbox }: { mailbox: Room['mailboxes'][number] }) {
+  const { t } = useTranslation();
+  const { write } = useClinicTime();
+  const [send] = postroomApi.useMailMutation();
+  return (
+    <Box
+      name={mailbox.address}
+      title={mailbox.address}
+      kind="mailbox"
+      hint={t('postroom.answerMail')}
+      onSend={async (body) => 'data' in (await send({ address: mailbox.address, body }))}
+    >
+      {mailbox.messages.map((message) => (
+        <li key={message.id} className={bubble(message.direction)}>
+          {message.subject && <p className="font-bold">{message.subject}</p>}
+          <p className="break-words whitespace-pre-line">
+            <Linked text={message.body.trim()} />
+          </p>
+          <p className="text-[0.78rem] text-muted">
+            {write(message.at)}
+            {message.calendar && ` · ${t('postroom.calendar')}`}
+          </p>
+        </li>
+      ))}
+    </Box>
   );
 }
 

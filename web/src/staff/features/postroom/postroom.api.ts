@@ -6,6 +6,7 @@ export const postroomApi = api.injectEndpoints({
   endpoints: (build) => ({
     postroom: queryOf(build, messages.postroom, ['Messages']),
     reply: mutationOf(build, messages.postroomReply, ['Messages', 'Day']),
+    mail: mutationOf(build, messages.postroomMail, ['Messages', 'Day']),
     clock: mutationOf(build, messages.postroomClock, ['Messages', 'Day', 'Clinic', 'Openings']),
     carrier: mutationOf(build, messages.postroomCarrier, ['Messages']),
     ofVisit: queryOf(build, messages.visitMessages, ['Messages']),

@@ -5,7 +5,7 @@ import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { apiError } from '../../../shared/api/contractApi.ts';
-import { phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
+import { dateAt, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { useClinicTime } from '../accounts/index.ts';
 import { ClearForm } from '../intake/index.ts';
@@ -22,7 +22,7 @@ export function WorkLine({ row, now, role }: { row: Work; now: string; role: Rol
       <div className="flex-1">
         <What row={row} />
         <p className="text-muted">
-          <About row={row} /> · <Due due={row.due} now={now} />
+          <About row={row} /> · <Due due={row.due} now={now} visitZone={row.visit?.timeZone} />
         </p>
         {row.kind === 'red-flag' && scopeOf(role, 'red-flag.clear') !== 'no' && <ClearForm flagId={row.id} />}
       </div>
@@ -81,13 +81,17 @@ function About({ row }: { row: Work }) {
   );
 }
 
-function Due({ due, now }: { due: string; now: string }) {
+/** On the clock of the visit's site; the day stands there only if it is another one. */
+function Due({ due, now, visitZone }: { due: string; now: string; visitZone: string | undefined }) {
   const { t } = useTranslation();
-  const { write } = useClinicTime();
+  const { timeZone } = useClinicTime();
+  const zone = visitZone ?? timeZone;
+  const date = dateAt(due, zone);
+  const when = `${date === dateAt(now, zone) ? '' : `${shortDate(date)}, `}${timeOf(due, zone)}`;
   const late = due < now;
   return (
     <span className={late ? 'font-bold text-brick' : ''} data-overdue={late}>
-      {t(late ? 'today.overdue' : 'today.due', { when: write(due) })}
+      {t(late ? 'today.overdue' : 'today.due', { when })}
     </span>
   );
 }

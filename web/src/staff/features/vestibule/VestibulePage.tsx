@@ -62,8 +62,8 @@ function Booking({ row }: { row: Waiting }) {
         <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3">
           <dt className="text-muted">{t('vestibule.born')}</dt>
           <dd>{birthDateWords(row.birthDate)}</dd>
-          <dt className="text-muted">{t('vestibule.phone')}</dt>
-          <dd>{phoneWords(row.phone)}</dd>
+          <dt className="text-muted">{t('vestibule.contact')}</dt>
+          <dd>{phoneWords(row.contact)}</dd>
           <dt className="text-muted">{t('vestibule.says')}</dt>
           <dd>{t(`visit.kind.${row.kind}`)}</dd>
           <dt className="text-muted">{row.visitType}</dt>
@@ -99,7 +99,7 @@ function Booking({ row }: { row: Waiting }) {
                   >
                     {candidate.name}
                   </Link>{' '}
-                  · {birthDateWords(candidate.birthDate)} · {phoneWords(candidate.phone)} · {candidate.recordNumber}
+                  · {birthDateWords(candidate.birthDate)} · {phoneWords(candidate.contact)} · {candidate.recordNumber}
                   {candidate.status !== 'active' && ` · ${t(`vestibule.status.${candidate.status}`)}`}
                 </p>
                 <p className="flex flex-wrap gap-x-3 text-[0.9rem]">

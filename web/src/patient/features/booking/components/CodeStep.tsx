@@ -1,3 +1,4 @@
+import { channelOf } from '@zaguan/core/messages';
 import { useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../../shared/api/contractApi.ts';
@@ -9,18 +10,19 @@ import { bookingApi } from '../booking.api.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
 
 interface Props {
-  readonly phone: string;
+  readonly contact: string;
   /** The code was right: go on booking. */
   readonly onVerified: () => void;
   readonly onChangeNumber: () => void;
 }
 
-/** Proves that the number is the patient's: a code by text message, asked for as soon as this shows. */
-export function CodeStep({ phone, onVerified, onChangeNumber }: Props) {
+/** Proves that the number or address is the patient's: a code, sent as soon as this shows. */
+export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
   const { t } = useTranslation();
   const language = useLanguage();
   const [send, sent] = bookingApi.useSendCodeMutation();
   const [check, checked] = bookingApi.useCheckCodeMutation();
+  const byMail = channelOf(contact) === 'email';
   const [code, setCode] = useState('');
   const [tried, setTried] = useState(false);
   const heading = useRef<HTMLHeadingElement>(null);
@@ -28,14 +30,14 @@ export function CodeStep({ phone, onVerified, onChangeNumber }: Props) {
   // Sent once for a number, whatever else changes on the page.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the language in use when it was asked for is the right one
   useEffect(() => {
-    void send({ phone, language });
+    void send({ contact, language });
     heading.current?.focus();
-  }, [phone]);
+  }, [contact]);
   const refused = apiError(checked.error) ?? apiError(sent.error);
   const submit = async () => {
     setTried(true);
     if (!/^\d{6}$/.test(code)) return;
-    const result = await check({ phone, code });
+    const result = await check({ contact, code });
     if ('data' in result) onVerified();
   };
   return (
@@ -48,9 +50,9 @@ export function CodeStep({ phone, onVerified, onChangeNumber }: Props) {
       }}
     >
       <h2 ref={heading} tabIndex={-1} className="text-[1.3rem] font-bold outline-none">
-        {t('code.title')}
+        {t(byMail ? 'code.mailTitle' : 'code.title')}
       </h2>
-      {sent.data && <p>{t('code.sent', { number: phoneWords(sent.data.number) })}</p>}
+      {sent.data && <p>{t(byMail ? 'code.mailed' : 'code.sent', { number: phoneWords(sent.data.contact) })}</p>}
       {refused && (
         <Notice tone="brick" live="assertive">
           {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
@@ -79,12 +81,12 @@ export function CodeStep({ phone, onVerified, onChangeNumber }: Props) {
       {wait > 0 ? (
         <p className="text-muted">{t('code.wait', { count: wait })}</p>
       ) : (
-        <Button className="min-h-11" disabled={sent.isLoading} onClick={() => void send({ phone, language })}>
+        <Button className="min-h-11" disabled={sent.isLoading} onClick={() => void send({ contact, language })}>
           {t('code.again')}
         </Button>
       )}
       <Button className="min-h-11" onClick={onChangeNumber}>
-        {t('code.change')}
+        {t(byMail ? 'code.changeMail' : 'code.change')}
       </Button>
       <p className="text-muted">{t('code.call')}</p>
     </form>

@@ -7,11 +7,14 @@ export function Step({
   question,
   trail,
   back = true,
+  onBack,
   children,
 }: {
   question: string;
   trail?: string;
   back?: boolean;
+  /** Where “back” leads, if not to the page before. */
+  onBack?: () => void;
   children: ReactNode;
 }) {
   const { t } = useTranslation();
@@ -28,7 +31,7 @@ export function Step({
         <button
           type="button"
           className="-ml-1 inline-flex min-h-11 items-center gap-1 px-1 text-left text-muted"
-          onClick={() => navigate(-1)}
+          onClick={() => (onBack ? onBack() : navigate(-1))}
         >
           <span aria-hidden="true">‹</span>{' '}
           {trail ? (

@@ -1,18 +1,23 @@
-import type { Hold } from '@zaguan/contracts/booking';
+import type { RequestOf } from '@zaguan/contracts';
+import type { Hold, placeHold } from '@zaguan/contracts/booking';
 import { useEffect, useState } from 'react';
+import { apiError } from '../../../../shared/api/contractApi.ts';
 import { bookingApi } from '../booking.api.ts';
+import { takeProof } from '../proof.ts';
+
+type Wanted = Omit<RequestOf<typeof placeHold>, 'proof'>;
 
 /** The hold of this page, as the last answer gave it. */
 export function useHold(): {
   hold: Hold | null;
   secondsLeft: number;
-  place: ReturnType<typeof bookingApi.usePlaceHoldMutation>[0];
+  place: (wanted: Wanted) => Promise<{ data?: { hold: Hold }; error?: unknown }>;
   placing: boolean;
   error: unknown;
   extend: (id: string) => void;
   reset: () => void;
 } {
-  const [place, placed] = bookingApi.usePlaceHoldMutation({ fixedCacheKey: 'hold' });
+  const [send, placed] = bookingApi.usePlaceHoldMutation({ fixedCacheKey: 'hold' });
   const [extend, extended] = bookingApi.useExtendHoldMutation({ fixedCacheKey: 'extend' });
   const latest = extended.data && extended.data.hold.id === placed.data?.hold.id ? extended : placed;
   const [kept, setKept] = useState<Hold | null>(null);
@@ -21,6 +26,11 @@ export function useHold(): {
   // While another time is asked for there is no answer; the page goes on showing the last one.
   const hold = answered ?? kept;
   const secondsLeft = useCountdown(answered?.secondsLeft ?? 0, latest.fulfilledTimeStamp ?? 0);
+  const place = async (wanted: Wanted) => {
+    const first = await send({ ...wanted, proof: await takeProof() });
+    // A proof may have run out while the page lay open; a fresh one is made unseen.
+    return apiError(first.error)?.tag === 'ProofNeeded' ? send({ ...wanted, proof: await takeProof() }) : first;
+  };
   return {
     hold,
     secondsLeft,

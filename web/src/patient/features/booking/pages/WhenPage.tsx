@@ -15,6 +15,7 @@ import { useHold } from '../hooks/useHold.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
 import { useTrail } from '../hooks/useTrail.ts';
 import { useWanted } from '../hooks/useWanted.ts';
+import { prepareProof } from '../proof.ts';
 import { wish } from '../wish.slice.ts';
 
 /** The whole booking window in sight: the first time free, then every day with its count, then a day's times. */
@@ -35,12 +36,13 @@ export function WhenPage() {
   useEffect(() => {
     if (date) timesRef.current?.scrollIntoView({ block: 'start', behavior: 'smooth' });
   }, [date]);
+  useEffect(prepareProof, []);
   if (!wanted) return <Navigate to="/" replace />;
 
   const take = async (start: string, providerId: string | null) => {
     const { siteId, visitTypeId, kind } = wanted;
     const result = await place({ siteId, visitTypeId, kind, providerId, start });
-    if ('data' in result) void navigate('/you');
+    if (result.data) void navigate('/you');
     else window.scrollTo({ top: 0 });
   };
   const refused = apiError(error);

@@ -28,7 +28,7 @@ export function YouPage() {
   const trail = useTrail();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { kind, typed } = useAppSelector((state) => state.wish);
+  const { kind, typed, by } = useAppSelector((state) => state.wish);
   const { hold, secondsLeft, place, placing, error: holdError, extend } = useHold();
   const [book, booking] = bookingApi.useBookMutation({ fixedCacheKey: 'book' });
   const { data: clinic } = bookingApi.useClinicQuery({ language });
@@ -38,7 +38,7 @@ export function YouPage() {
   const form = useForm<TypedPerson>({
     defaultValues: typed,
     mode: 'onBlur',
-    resolver: useMemo(() => resolver(order, today), [order, today]),
+    resolver: useMemo(() => resolver(order, today, by), [order, today, by]),
   });
   if (!hold || !kind) return <Navigate to="/when" replace />;
 
@@ -96,7 +96,7 @@ export function YouPage() {
       </div>
       {needsCode && (
         <CodeStep
-          phone={form.getValues('phone')}
+          contact={form.getValues('contact')}
           onVerified={() => void submit()}
           onChangeNumber={() => booking.reset()}
         />
@@ -149,17 +149,36 @@ export function YouPage() {
             />
           )}
         />
-        <Field label={t('you.phone')} required={t('required')} hint={t('you.phoneHint')} error={fault('phone')}>
-          {(given) => (
-            <input
-              {...given}
-              type="tel"
-              autoComplete="tel"
-              className={`${CONTROL} min-h-11`}
-              {...form.register('phone', { onBlur: () => keep('phone') })}
-            />
-          )}
-        </Field>
+        <div className="flex flex-col items-start gap-1 [&>:first-child]:w-full">
+          <Field
+            key={by}
+            label={t(`you.${by}`)}
+            required={t('required')}
+            hint={t(`you.${by}Hint`)}
+            error={fault('contact')}
+          >
+            {(given) => (
+              <input
+                {...given}
+                type={by === 'email' ? 'email' : 'tel'}
+                autoComplete={by === 'email' ? 'email' : 'tel'}
+                className={`${CONTROL} min-h-11`}
+                {...form.register('contact', { onBlur: () => keep('contact') })}
+              />
+            )}
+          </Field>
+          <button
+            type="button"
+            className="min-h-11 underline"
+            onClick={() => {
+              dispatch(wish.actions.choseWay(by === 'phone' ? 'email' : 'phone'));
+              form.setValue('contact', '');
+              form.clearErrors('contact');
+            }}
+          >
+            {t(by === 'phone' ? 'you.noPhone' : 'you.havePhone')}
+          </button>
+        </div>
         <Field label={t('you.reason')} required={t('optional')} hint={t('you.reasonHint')} error={fault('reason')}>
           {(given) => (
             <textarea
@@ -184,9 +203,12 @@ export function YouPage() {
 }
 
 /** The contract's own rules, each field's first fault. */
-function resolver(order: 'month-first' | 'day-first', today: string): Resolver<TypedPerson> {
+function resolver(order: 'month-first' | 'day-first', today: string, by: 'phone' | 'email'): Resolver<TypedPerson> {
   return (values) => {
-    const faults = Object.entries(personFaults(values, order, today));
+    const found = personFaults(values, order, today);
+    // Something without an at sign reads as a number; whoever was asked for an address hears about that.
+    if (by === 'email' && found.contact) found.contact = values.contact.trim() ? 'email-not-an-address' : 'email-empty';
+    const faults = Object.entries(found);
     return faults.length
       ? {
           values: {},

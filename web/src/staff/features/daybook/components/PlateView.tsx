@@ -90,6 +90,13 @@ export function PlateView({
               {plate.origin === 'self' && ` · ${t('visit.originShort.self')}`}
             </span>
           )}
+          {ready && width < NAME_FITS_PX && (
+            <span
+              aria-hidden="true"
+              data-ready-mark={ready.held ? 'held' : 'open'}
+              className={`absolute right-0 bottom-0 h-full w-[3px] ${ready.held ? 'bg-brick' : 'bg-ochre'}`}
+            />
+          )}
           {ready && width >= 170 && (
             <span aria-hidden="true" className="absolute right-1 bottom-[3px] flex">
               <ReadyMark ready={ready} />

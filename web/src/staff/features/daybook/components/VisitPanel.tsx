@@ -1,5 +1,5 @@
 import type { DaybookDay } from '@zaguan/contracts/daybook';
-import { CANCEL_REASONS, type CancelReason, mayCancel, nextStatuses } from '@zaguan/core/visits';
+import { mayCancel, nextStatuses } from '@zaguan/core/visits';
 import { type Role, scopeOf } from '@zaguan/contracts';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -9,12 +9,13 @@ import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../../shared/arch/archFor.ts';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { CheckInPanel } from '../../intake/index.ts';
 import { VisitMessages } from '../../postroom/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { daybookApi } from '../daybook.api.ts';
+import { CancelForm } from './CancelForm.tsx';
+import { MoveForm } from './MoveForm.tsx';
 import type { TypeNames } from './LaneView.tsx';
 import { statusWords } from './PlateView.tsx';
 
@@ -36,6 +37,7 @@ export function VisitPanel({
   const toast = useUndoToast();
   const [setStatus, moved] = daybookApi.useSetStatusMutation();
   const [cancelling, setCancelling] = useState(false);
+  const [moving, setMoving] = useState(false);
   const lanes = day.sites
     .flatMap((site) => site.lanes.map((lane) => ({ site, lane, plate: lane.plates.find((row) => row.id === visitId) })))
     .filter((row) => row.plate);
@@ -44,6 +46,8 @@ export function VisitPanel({
   const { site, plate } = shown;
   const refused = apiError(moved.error);
   const mayMove = scopeOf(role, 'appointment.status') !== 'no';
+  const mayMoveTime =
+    scopeOf(role, 'appointment.move') !== 'no' && (plate.status === 'booked' || plate.status === 'pending');
   const move = async (to: (typeof plate)['status']) => {
     const result = await setStatus({ id: plate.id, to, version: plate.version });
     if ('data' in result && result.data)
@@ -129,11 +133,24 @@ export function VisitPanel({
         <p className="text-muted">{t('visit.noStatusRight')}</p>
       )}
       {scopeOf(role, 'appointment.cancel') !== 'no' && mayCancel(plate.status) && !cancelling && (
-        <div>
+        <div className="flex gap-2">
+          {mayMoveTime && !moving && <Button onClick={() => setMoving(true)}>{t('visit.move')}</Button>}
           <Button look="danger" onClick={() => setCancelling(true)}>
             {t('visit.cancel')}
           </Button>
         </div>
+      )}
+      {moving && (
+        <MoveForm
+          visit={plate}
+          siteId={site.id}
+          timeZone={site.timeZone}
+          onMoved={(when, undoId) => {
+            toast(t('visit.movedTo', { name: plate.name, when }), undoId);
+            onClose();
+          }}
+          onKeep={() => setMoving(false)}
+        />
       )}
       {cancelling && (
         <CancelForm
@@ -146,82 +163,5 @@ export function VisitPanel({
         />
       )}
     </div>
-  );
-}
-
-function CancelForm({
-  visit,
-  onDone,
-  onKeep,
-}: {
-  visit: { id: string; version: number };
-  onDone: (undoId: string) => void;
-  onKeep: () => void;
-}) {
-  const { t } = useTranslation();
-  const [cancel, { error, isLoading }] = daybookApi.useCancelVisitMutation();
-  const [reason, setReason] = useState<CancelReason | null>(null);
-  const [note, setNote] = useState('');
-  const [asked, setAsked] = useState(false);
-  const refused = apiError(error);
-  const submit = async () => {
-    setAsked(true);
-    if (!reason) return;
-    const result = await cancel({ id: visit.id, version: visit.version, reason, note });
-    if ('data' in result && result.data) onDone(result.data.undo.id);
-  };
-  return (
-    <form
-      className="flex flex-col gap-2 rounded-md border border-line-strong bg-white p-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit();
-      }}
-    >
-      <fieldset className="flex flex-col gap-1">
-        <legend className="font-bold">{t('visit.why')}</legend>
-        {CANCEL_REASONS.map((code) => (
-          <label key={code} className="flex items-center gap-2 py-0.5">
-            <input
-              type="radio"
-              name="reason"
-              value={code}
-              checked={reason === code}
-              onChange={() => setReason(code)}
-              className="size-4 accent-door"
-            />{' '}
-            {t(`visit.cancelReason.${code}`)}
-          </label>
-        ))}
-      </fieldset>
-      {asked && !reason && (
-        <p role="alert" className="font-bold text-brick">
-          {t('fault.needed')}
-        </p>
-      )}
-      <Field label={t('visit.note')}>
-        {(given) => (
-          <textarea
-            {...given}
-            rows={2}
-            maxLength={500}
-            className={CONTROL}
-            value={note}
-            onChange={(event) => setNote(event.target.value)}
-          />
-        )}
-      </Field>
-      {refused && (
-        <Notice tone="brick" live="assertive">
-          {t(`error.${refused.tag}`, { requestId: refused.requestId })}
-        </Notice>
-      )}
-      <div className="flex gap-2">
-        <Button type="submit" look="danger" disabled={isLoading}>
-          {t('visit.doCancel')}
-        </Button>
-        <Button onClick={onKeep}>{t('cancelIt')}</Button>
-      </div>
-    </form>
   );
 }

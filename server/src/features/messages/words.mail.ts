@@ -1,0 +1,126 @@
+import { CODE, type Language, LINK, type MessageKind } from './words.ts';
+
+type AboutVisit = Exclude<MessageKind, 'reply' | 'code'>;
+
+interface Facts {
+  readonly clinic: string;
+  readonly phone: string;
+  readonly date: string;
+  readonly time: string;
+}
+
+/** An e-mail has room for whole sentences; like a text message it names clinic, date, time and link, never the visit type. */
+const BODIES: Record<Language, Record<AboutVisit, (facts: Facts) => string[]>> = {
+  en: {
+    confirmation: ({ clinic, date, time }) => [
+      `You are booked at ${clinic}:`,
+      `${date}, ${time}`,
+      `Your visit, with what to fill in before you come, and how to cancel it:\n${LINK}`,
+      'Answer this e-mail with Y to confirm. The visit is attached for your calendar.',
+    ],
+    reminder: ({ clinic, date, time }) => [
+      `Your appointment at ${clinic} is coming up:`,
+      `${date}, ${time}`,
+      `Your visit, with what to fill in before you come, and how to cancel it:\n${LINK}`,
+      'Answer this e-mail with Y to confirm.',
+    ],
+    moved: ({ clinic, date, time }) => [
+      `Your appointment at ${clinic} has a new time:`,
+      `${date}, ${time}`,
+      `If it does not suit you, see here or call us:\n${LINK}`,
+      'The new time is attached for your calendar.',
+    ],
+    cancellation: ({ clinic, date, time, phone }) => [
+      `Your appointment at ${clinic} is cancelled:`,
+      `${date}, ${time}`,
+      `For another time call ${phone}. The cancellation is attached for your calendar.`,
+    ],
+    restored: ({ clinic, date, time }) => [
+      `Your appointment at ${clinic} takes place after all:`,
+      `${date}, ${time}`,
+      `Your visit:\n${LINK}`,
+    ],
+  },
+  es: {
+    confirmation: ({ clinic, date, time }) => [
+      `Su cita en ${clinic} está reservada:`,
+      `${date}, ${time}`,
+      `Su cita, lo que hay que llenar antes de venir y cómo cancelarla:\n${LINK}`,
+      'Responda a este correo con S para confirmar. Adjuntamos la cita para su calendario.',
+    ],
+    reminder: ({ clinic, date, time }) => [
+      `Se acerca su cita en ${clinic}:`,
+      `${date}, ${time}`,
+      `Su cita, lo que hay que llenar antes de venir y cómo cancelarla:\n${LINK}`,
+      'Responda a este correo con S para confirmar.',
+    ],
+    moved: ({ clinic, date, time }) => [
+      `Su cita en ${clinic} tiene nueva hora:`,
+      `${date}, ${time}`,
+      `Si no le conviene, mire aquí o llámenos:\n${LINK}`,
+      'Adjuntamos la nueva hora para su calendario.',
+    ],
+    cancellation: ({ clinic, date, time, phone }) => [
+      `Su cita en ${clinic} se cancela:`,
+      `${date}, ${time}`,
+      `Para otra hora llame al ${phone}. Adjuntamos la cancelación para su calendario.`,
+    ],
+    restored: ({ clinic, date, time }) => [
+      `Su cita en ${clinic} queda como estaba:`,
+      `${date}, ${time}`,
+      `Su cita:\n${LINK}`,
+    ],
+  },
+};
+
+const SUBJECTS: Record<Language, Record<MessageKind, (clinic: string) => string>> = {
+  en: {
+    confirmation: (clinic) => `${clinic}: you are booked`,
+    reminder: (clinic) => `${clinic}: your appointment`,
+    moved: (clinic) => `${clinic}: a new time for your appointment`,
+    cancellation: (clinic) => `${clinic}: your appointment is cancelled`,
+    restored: (clinic) => `${clinic}: your appointment takes place`,
+    reply: (clinic) => `${clinic}: your message`,
+    code: (clinic) => `${clinic}: your code`,
+  },
+  es: {
+    confirmation: (clinic) => `${clinic}: su cita está reservada`,
+    reminder: (clinic) => `${clinic}: su cita`,
+    moved: (clinic) => `${clinic}: nueva hora para su cita`,
+    cancellation: (clinic) => `${clinic}: su cita se cancela`,
+    restored: (clinic) => `${clinic}: su cita queda como estaba`,
+    reply: (clinic) => `${clinic}: su mensaje`,
+    code: (clinic) => `${clinic}: su código`,
+  },
+};
+
+const LOCALES = { en: 'en-US', es: 'es-US' } as const;
+
+/** The body of an e-mail about a visit, with the link still to be filled in. */
+export function writeMail(
+  kind: AboutVisit,
+  language: Language,
+  visit: { clinic: string; clinicPhone: string; startsAt: Date; timeZone: string },
+): string {
+  const part = (options: Intl.DateTimeFormatOptions) =>
+    new Intl.DateTimeFormat(LOCALES[language], { timeZone: visit.timeZone, ...options })
+      .format(visit.startsAt)
+      .replace(/\u202f|\u00a0/g, ' ');
+  return BODIES[language]
+    [kind]({
+      clinic: visit.clinic,
+      phone: visit.clinicPhone,
+      date: part({ weekday: 'long', month: 'long', day: 'numeric' }),
+      time: part({ hour: 'numeric', minute: '2-digit', timeZoneName: 'shortGeneric' }),
+    })
+    .join('\n\n');
+}
+
+export function subjectOf(kind: MessageKind, language: Language, clinic: string): string {
+  return SUBJECTS[language][kind](clinic);
+}
+
+export const CODE_MAIL: Record<Language, (clinic: string) => string> = {
+  en: (clinic) => `Your code to book a visit at ${clinic}:\n\n${CODE}\n\nNobody from the clinic asks for it.`,
+  es: (clinic) => `Su código para pedir la cita en ${clinic}:\n\n${CODE}\n\nNadie de la clínica se lo pide.`,
+};

@@ -1,0 +1,18 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+
+/** Notes that a puzzle was used; says whether it was not before. Those that have run out are forgotten. */
+export async function spend(
+  em: SqlEntityManager,
+  proof: { signature: string; expiresAt: Date; now: Date },
+): Promise<boolean> {
+  // Those that another call is clearing are left to it: two must never wait for each other here.
+  await em.execute(
+    'delete from spent_proof where signature in (select signature from spent_proof where expires_at < ? limit 50 for update skip locked)',
+    [proof.now],
+  );
+  const rows = await em.execute<unknown[]>(
+    'insert into spent_proof (signature, expires_at) values (?, ?) on conflict do nothing returning 1',
+    [proof.signature, proof.expiresAt],
+  );
+  return rows.length > 0;
+}

@@ -1,0 +1,90 @@
+import { randomUUID } from 'node:crypto';
+import { scopeOf } from '@zaguan/contracts';
+import { appendAudit } from '../audit/audit.ts';
+import { readClock } from '../clock/clock.ts';
+import type { Orm } from '../db/orm.ts';
+import type { Actor, AuditWrite, Ctx, DomainEvent } from '../endpoint/context.ts';
+import { Failure, RolledBack } from '../endpoint/failure.ts';
+import { storeEvents } from '../events/events.ts';
+import type { Relay } from '../events/relay.ts';
+import { keepInverse } from '../undo/undo.ts';
+
+export interface UnitDeps {
+  readonly orm: Orm;
+  readonly relay: Relay;
+  readonly linkSecret: string;
+}
+
+export interface Unit {
+  /** As it stands in the audit. */
+  readonly command: string;
+  readonly actor: Actor;
+  readonly requestId: string;
+  readonly browserHash?: Buffer | null;
+  /** Reads of people's records are put into the audit. */
+  readonly readsPatients?: boolean;
+  /** What a refused call wrote stays (a wrong try must count). */
+  readonly keepsRefused?: boolean;
+}
+
+/**
+ * One use case, one transaction: the present is read once, and events and audit are written with what caused them. A
+ * refusal rolls back by throwing `RolledBack`, unless what it wrote must stay.
+ */
+export async function unitOfWork<T>(
+  deps: UnitDeps,
+  unit: Unit,
+  run: (ctx: Ctx) => Promise<T | Failure>,
+): Promise<T | Failure> {
+  const events: DomainEvent[] = [];
+  const writes: AuditWrite[] = [];
+  const viewed: string[] = [];
+  const { actor, command, requestId } = unit;
+  const result = await deps.orm.em.fork().transactional(async (em) => {
+    const now = await readClock(em);
+    const value = await run({
+      now,
+      em,
+      actor,
+      requestId,
+      browserHash: unit.browserHash ?? null,
+      linkSecret: deps.linkSecret,
+      fail: (tag, details) => new Failure(tag, details),
+      emit: (event) => {
+        events.push(event);
+      },
+      wrote: (entry) => {
+        writes.push(entry);
+      },
+      viewed: (ids) => {
+        viewed.push(...ids);
+      },
+      newId: () => randomUUID(),
+      scope: (action) => (actor.kind === 'staff' ? scopeOf(actor.role, action) : 'no'),
+      undoable: async (inverse) => {
+        const id = randomUUID();
+        if (actor.kind === 'staff') await keepInverse(em, actor.accountId, id, now, inverse);
+        return { id };
+      },
+    });
+    if (value instanceof Failure) {
+      if (unit.keepsRefused) return value;
+      throw new RolledBack(value);
+    }
+    await em.flush();
+    for (const entry of writes) await appendAudit(em, { ...entry, kind: 'write', command, actor, requestId, at: now });
+    if (unit.readsPatients && viewed.length)
+      await appendAudit(em, {
+        kind: 'read',
+        command,
+        actor,
+        requestId,
+        at: now,
+        subjects: [...new Set(viewed)].map((id) => ({ kind: 'patient', id })),
+      });
+    await storeEvents(em, events, now);
+    return value;
+  });
+  if (events.length) deps.relay.kick();
+  return result;
+}
