@@ -7,20 +7,11 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startServer } from '../fixtures/server.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit, FOLLOW_UP, MARTA } from '../fixtures/patient.ts';
+import { until } from '../fixtures/until.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
 const NUMBER = '+13125550142';
 const LINK = /\/book\/v\/([\w-]{43})/;
-
-/** Waits for something that a background job brings about. */
-async function until<T>(look: () => Promise<T | null | undefined | false>, what: string): Promise<T> {
-  for (let i = 0; i < 100; i++) {
-    const found = await look();
-    if (found) return found;
-    await new Promise((resolve) => setTimeout(resolve, 100));
-  }
-  throw new Error(`It did not happen: ${what}`);
-}
 
 describe('messages', () => {
   let world: World;

@@ -22,7 +22,7 @@ function withoutQuote(text: string): string {
  * answer. Reports of delays, and automatic answers (RFC 3834), are nobody's work.
  */
 export async function readMail(raw: Buffer, receivedAt: Date): Promise<ReadMail> {
-  const mail = await simpleParser(raw, { skipImageLinks: true, skipTextLinks: true, skipHtmlToText: false });
+  const mail = await simpleParser(raw, { skipImageLinks: true, skipTextLinks: true, keepDeliveryStatus: true });
   const report = mail.attachments.find(({ contentType }) => contentType === 'message/delivery-status');
   if (report) {
     const status = report.content.toString('utf8');
