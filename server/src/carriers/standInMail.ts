@@ -18,6 +18,8 @@ export class StandInMail {
   ) {
     this.server = new SMTPServer({
       authOptional: true,
+      // Nobody's name is looked up: this server talks to this machine only.
+      disableReverseLookup: true,
       disabledCommands: ['AUTH', 'STARTTLS'],
       logger: false,
       onRcptTo: (_address, _session, done) => {

@@ -14,6 +14,9 @@ export class Migration20261123_06_mail extends Migration {
     this.addSql('alter table message drop constraint message_channel_check, drop constraint message_kind_check');
     this.addSql(`alter table message add constraint message_channel_check check (channel in ('sms','email')),
       add constraint message_kind_check check (kind in ('confirmation','reminder','moved','cancellation','restored','reply','code'))`);
+    // The dispatcher asks for the next one due, and whether an earlier one to the same contact still waits.
+    this.addSql(`create index message_next on message (send_at, seq) where status = 'planned'`);
+    this.addSql(`create index message_before on message (contact_point_id, send_at, seq) where status = 'planned'`);
     // What the carrier said last about it, by the carrier's own clock.
     this.addSql('alter table message add column receipt_at timestamptz');
 

@@ -133,11 +133,12 @@ const CARRIES_CALENDAR: ReadonlySet<MessageKind> = new Set(['confirmation', 'mov
 /** The next message that is due, skipping numbers and addresses for which an earlier one still waits. */
 async function claim(em: SqlEntityManager, now: Date): Promise<Due | undefined> {
   const [row] = await em.execute<Due[]>(
-    `select m.id, m.appointment_id, m.contact_point_id, cp.value as contact, m.channel, c.name as clinic, m.language, m.kind, m.body, m.not_after, m.attempts, l.id as link_id, m.verification_id, v.sends
-     from message m join contact_point cp on cp.id = m.contact_point_id cross join clinic c left join visit_link l on l.appointment_id = m.appointment_id left join contact_verification v on v.id = m.verification_id
-     where m.status = 'planned' and m.next_attempt_at <= ? and m.send_at <= ?
-       and not exists (select 1 from message e where e.contact_point_id = m.contact_point_id and e.status = 'planned' and (e.send_at, e.seq) < (m.send_at, m.seq))
-     order by m.send_at, m.seq limit 1 for update of m skip locked`,
+    `with next as (
+       select * from message m where m.status = 'planned' and m.send_at <= ? and m.next_attempt_at <= ?
+         and not exists (select 1 from message e where e.contact_point_id = m.contact_point_id and e.status = 'planned' and (e.send_at, e.seq) < (m.send_at, m.seq))
+       order by m.send_at, m.seq limit 1 for update skip locked)
+     select m.id, m.appointment_id, m.contact_point_id, cp.value as contact, m.channel, c.name as clinic, m.language, m.kind, m.body, m.not_after, m.attempts, l.id as link_id, m.verification_id, v.sends
+     from next m join contact_point cp on cp.id = m.contact_point_id cross join clinic c left join visit_link l on l.appointment_id = m.appointment_id left join contact_verification v on v.id = m.verification_id`,
     [now, now],
   );
   return row;
