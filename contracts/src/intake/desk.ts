@@ -72,6 +72,8 @@ const visitReadiness = z.strictObject({
   status: z.enum(APPOINTMENT_STATUSES),
   ready: z.boolean(),
   held: z.boolean(),
+  /** The day from which check-in is possible, while it is still to come. */
+  opensOn: localDate.nullable(),
   items: z.array(
     readinessItem.extend({
       title: words.nullable(),

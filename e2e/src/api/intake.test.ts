@@ -14,7 +14,7 @@ import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { linkOn } from '../fixtures/link.ts';
 import { bookedVisit, MARTA } from '../fixtures/patient.ts';
 import { startServer } from '../fixtures/server.ts';
-import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
+import { makeWorld, passMinutes, TEST_DAY, type World } from '../fixtures/world.ts';
 
 const { birthDate } = MARTA;
 const WHO = { birthDate, language: 'en' as const };
@@ -241,7 +241,7 @@ describe('intake', () => {
     expect(Date.parse(flag?.due ?? '') - Date.parse(flag?.since ?? '')).toBeLessThanOrEqual(10 * 60_000);
     const { version } = await readiness(id);
     const two = { id, version, identifiers: ['name' as const, 'birth-date' as const] };
-    expect(refusalOf(await desk.call(intake.checkIn, two)).codes).toEqual(['red-flag', 'form', 'consent']);
+    expect(refusalOf(await desk.call(intake.checkIn, two)).codes).toEqual(['too-early', 'red-flag', 'form', 'consent']);
     // It can't be let through, neither by the page nor past it.
     expect(
       refusalOf(await desk.call(intake.waive, { id, code: 'red-flag', documentId: null, reason: 'Fine' })).tag,
@@ -263,49 +263,6 @@ describe('intake', () => {
     // The same answer again raises it again.
     await save(token, { changes: changes({ breathing: true }, 2) });
     expect((await readiness(id)).held).toBe(true);
-  });
-
-  it('checks in with two identifiers once nothing is missing, makes the encounter, and undoes it', async () => {
-    const { id, token } = await book();
-    await save(token, { changes: changes(ANSWERS), complete: true });
-    let { version } = await readiness(id);
-    const ask = (identifiers: ('name' | 'birth-date')[]) => desk.call(intake.checkIn, { id, version, identifiers });
-    expect(refusalOf(await ask(['name', 'birth-date'])).codes).toEqual(['person', 'consent']);
-    await known(id);
-    ({ version } = await readiness(id));
-    const waived = dataOf(
-      await desk.call(intake.waive, { id, code: 'consent', documentId: CONSENT_ID, reason: 'Signs on paper' }),
-    );
-    expect(refusalOf(await ask(['name'])).codes).toEqual(['identifiers']);
-    dataOf(await desk.call(undo, { id: waived.undo.id }));
-    expect(refusalOf(await ask(['name', 'birth-date'])).codes).toEqual(['consent']);
-    expect(
-      refusalOf(await desk.call(intake.waive, { id, code: 'consent', documentId: CONSENT_ID, reason: ' ' })).issues?.[0]
-        .code,
-    ).toBe('reason-empty');
-    // Done here instead.
-    const { birthDate: _, ...atDesk } = SELF;
-    dataOf(await desk.call(intake.signAtDesk, { id, consentId: CONSENT_ID, ...atDesk }));
-    const done = dataOf(await ask(['name', 'birth-date']));
-    const { rows } = await world.sql.query<{ status: string; identifiers: string[] }>(
-      'select status, identifiers from encounter where appointment_id = $1',
-      [id],
-    );
-    expect(rows).toEqual([{ status: 'arrived', identifiers: ['name', 'birth-date'] }]);
-    expect(refusalOf(await ask(['name', 'birth-date'])).tag).toBe('ChangedMeanwhile');
-    dataOf(await desk.call(undo, { id: done.undo.id }));
-    expect((await world.sql.query('select status from encounter where appointment_id = $1', [id])).rows[0].status).toBe(
-      'cancelled',
-    );
-    expect(refusalOf(await desk.call(setStatus, { id, to: 'checked-in', version: version + 2 })).tag).toBe(
-      'NeedsCheckIn',
-    );
-    version += 2;
-    dataOf(await ask(['name', 'birth-date']));
-    dataOf(await desk.call(setStatus, { id, to: 'fulfilled', version: version + 1 }));
-    expect((await world.sql.query('select status from encounter where appointment_id = $1', [id])).rows[0].status).toBe(
-      'finished',
-    );
   });
 
   it('never asks a known person again for what is still valid', async () => {
@@ -379,5 +336,55 @@ describe('intake', () => {
       refusalOf(await desk.call(claimWork, { kind: 'inbox', id: '00000000-0000-4000-8000-000000000000', take: true }))
         .tag,
     ).toBe('NotFound');
+  });
+
+  it('checks in with two identifiers once nothing is missing, makes the encounter, and undoes it', async () => {
+    const { id, token } = await book();
+    const { rows: when } = await world.sql.query<{ starts_at: Date }>(
+      'select starts_at from appointment where id = $1',
+      [id],
+    );
+    await save(token, { changes: changes(ANSWERS), complete: true });
+    let { version } = await readiness(id);
+    const ask = (identifiers: ('name' | 'birth-date')[]) => desk.call(intake.checkIn, { id, version, identifiers });
+    expect(refusalOf(await ask(['name', 'birth-date'])).codes).toEqual(['too-early', 'person', 'consent']);
+    const { now } = dataOf(await desk.call(intake.board, {}));
+    await passMinutes(world, Math.round((when[0].starts_at.getTime() - Date.parse(now)) / 60_000) - 15);
+    expect(refusalOf(await ask(['name', 'birth-date'])).codes).toEqual(['person', 'consent']);
+    await known(id);
+    ({ version } = await readiness(id));
+    const waived = dataOf(
+      await desk.call(intake.waive, { id, code: 'consent', documentId: CONSENT_ID, reason: 'Signs on paper' }),
+    );
+    expect(refusalOf(await ask(['name'])).codes).toEqual(['identifiers']);
+    dataOf(await desk.call(undo, { id: waived.undo.id }));
+    expect(refusalOf(await ask(['name', 'birth-date'])).codes).toEqual(['consent']);
+    expect(
+      refusalOf(await desk.call(intake.waive, { id, code: 'consent', documentId: CONSENT_ID, reason: ' ' })).issues?.[0]
+        .code,
+    ).toBe('reason-empty');
+    // Done here instead.
+    const { birthDate: _, ...atDesk } = SELF;
+    dataOf(await desk.call(intake.signAtDesk, { id, consentId: CONSENT_ID, ...atDesk }));
+    const done = dataOf(await ask(['name', 'birth-date']));
+    const { rows } = await world.sql.query<{ status: string; identifiers: string[] }>(
+      'select status, identifiers from encounter where appointment_id = $1',
+      [id],
+    );
+    expect(rows).toEqual([{ status: 'arrived', identifiers: ['name', 'birth-date'] }]);
+    expect(refusalOf(await ask(['name', 'birth-date'])).tag).toBe('ChangedMeanwhile');
+    dataOf(await desk.call(undo, { id: done.undo.id }));
+    expect((await world.sql.query('select status from encounter where appointment_id = $1', [id])).rows[0].status).toBe(
+      'cancelled',
+    );
+    expect(refusalOf(await desk.call(setStatus, { id, to: 'checked-in', version: version + 2 })).tag).toBe(
+      'NeedsCheckIn',
+    );
+    version += 2;
+    dataOf(await ask(['name', 'birth-date']));
+    dataOf(await desk.call(setStatus, { id, to: 'fulfilled', version: version + 1 }));
+    expect((await world.sql.query('select status from encounter where appointment_id = $1', [id])).rows[0].status).toBe(
+      'finished',
+    );
   });
 });

@@ -44,9 +44,11 @@ export const deskIntakeWords = {
       'record-number': 'Record number',
     },
     go: 'Check in',
+    opensOn: 'Check-in opens on {{date}}.',
     done: '{{name}} is checked in.',
     still: 'Still missing: {{what}}.',
     code: {
+      'too-early': 'the day of the visit',
       identifiers: 'two identifiers',
       person: 'who this is',
       'red-flag': 'a clinician’s look at the red flag',

@@ -12,7 +12,7 @@ import type { Failure } from '../../platform/endpoint/failure.ts';
 import { siteRows } from '../clinic/index.ts';
 import { mayOpenRestricted } from '../patients/index.ts';
 import { documentRows, signedPdf, visitsBetween } from './intake.repository.ts';
-import { readyVisit } from './packet.ts';
+import { checkInOpensOn, readyVisit } from './packet.ts';
 import { loadReadiness, type VisitReady } from './readiness.ts';
 
 /** Visits of today and tomorrow at each site, by its own clock. `null`: all sites. */
@@ -90,6 +90,7 @@ export async function showReadiness(
       status: visit.status,
       ready: readiness.ready,
       held: readiness.held,
+      opensOn: checkInOpensOn(ctx, visit),
       items: readiness.items.map((item) => {
         const waiver = waivers.find((each) => each.item === waiverKey(item.code, item.documentId));
         return {

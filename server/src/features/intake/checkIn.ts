@@ -9,7 +9,7 @@ import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { appointmentForUpdate, stamps, startEncounter, updateAppointment } from '../booking/index.ts';
 import { deleteWaiver, flagForUpdate, insertWaiver, setCleared } from './flags.repository.ts';
-import { readyVisit, subjectsOf } from './packet.ts';
+import { checkInOpensOn, readyVisit, subjectsOf } from './packet.ts';
 
 /**
  * Lets a patient through: two identifiers agreed with the record, and nothing missing that check-in waits for. Judged
@@ -29,10 +29,12 @@ export async function checkIn(
     return ctx.fail('WrongStatus', { facts: { from: visit.status, to: 'checked-in' } });
   const ready = await readyVisit(ctx, id);
   const asked = new Set(identifiers);
+  const early = ready !== null && checkInOpensOn(ctx, ready.visit) !== null;
   const missing = ready?.readiness.items.filter((item) => item.needed && item.state === 'missing') ?? [];
-  if (!ready || missing.length || asked.size < LEAST_IDENTIFIERS || !visit.patientId)
+  if (!ready || missing.length || early || asked.size < LEAST_IDENTIFIERS || !visit.patientId)
     return ctx.fail('NotReady', {
       codes: [
+        ...(early ? ['too-early'] : []),
         ...(asked.size < LEAST_IDENTIFIERS ? ['identifiers'] : []),
         ...new Set<string>(missing.map(({ code }) => code)),
       ],

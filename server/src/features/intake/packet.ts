@@ -30,6 +30,11 @@ import { loadReadiness, type VisitReady } from './readiness.ts';
 
 const dateAtSite = (ctx: Ctx, visit: VisitFactsRow) => epochToWall(visit.time_zone, nowMinute(ctx)).date;
 
+/** The visit's own day while it is still to come; `null` once check-in is possible. Who comes on the wrong day is told so. */
+export function checkInOpensOn(ctx: Ctx, visit: VisitFactsRow): string | null {
+  return dateAtSite(ctx, visit) < visit.site_date ? visit.site_date : null;
+}
+
 /** Only what the record of a surely known person holds; for anyone else the page starts blank. */
 function prefillOf(visit: VisitFactsRow, document: DocumentRow): Record<string, string> {
   if (visit.identity !== 'sure') return {};

@@ -4,7 +4,7 @@ import { type Identifier, LEAST_IDENTIFIERS } from '@zaguan/core/intake';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../shared/api/contractApi.ts';
-import { birthDateWords, phoneWords } from '../../../shared/time/format.ts';
+import { birthDateWords, dateWords, phoneWords } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../undo/index.ts';
@@ -75,6 +75,8 @@ function CheckIn({ readiness, name }: { readiness: VisitReadiness; name: string 
   const [checkIn, { error, isLoading }] = intakeApi.useCheckInMutation();
   const [agreed, setAgreed] = useState<readonly Identifier[]>([]);
   const refused = apiError(error);
+  if (readiness.opensOn)
+    return <p className="text-muted">{t('checkIn.opensOn', { date: dateWords(readiness.opensOn) })}</p>;
   if (!readiness.identifiers) return null;
   const toggle = (identifier: Identifier) =>
     setAgreed((old) => (old.includes(identifier) ? old.filter((each) => each !== identifier) : [...old, identifier]));
