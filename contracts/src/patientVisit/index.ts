@@ -20,6 +20,8 @@ const details = z.strictObject({
   confirmed: z.boolean(),
   mayCancel: z.boolean(),
   cancelUntil: instant,
+  /** The visit as an iCalendar object, to be kept as a file. */
+  calendar: z.string(),
 });
 export type VisitDetails = z.output<typeof details>;
 

@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startServer } from '../fixtures/server.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit, FOLLOW_UP, MARTA } from '../fixtures/patient.ts';
+import { linkOn } from '../fixtures/link.ts';
 import { until } from '../fixtures/until.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
@@ -177,6 +178,25 @@ describe('messages', () => {
     ]);
     const altered = `${token.slice(0, -1)}${token.endsWith('A') ? 'B' : 'A'}`;
     expect(refusalOf(await phone.call(lookAtLink, { token: altered })).tag).toBe('LinkGone');
+  });
+
+  it('opens nothing with somebody else’s link, nor with one that has run out', async () => {
+    const mine = await book({ ...numberFor(8), birthDate: '1992-02-03' });
+    const foreign = { token: await linkOn(world, mine.id), birthDate: '1950-05-05', language: 'en' as const };
+    expect(refusalOf(await new Client(base).call(openLink, foreign)).tag).toBe('WrongBirthDate');
+    const own = { ...foreign, birthDate: '1992-02-03' };
+    expect(dataOf(await new Client(base).call(openLink, own)).visit.calendar).toContain('METHOD:PUBLISH');
+    // Until 24 hours after the end, exactly at which it is gone.
+    const expire = (when: string) =>
+      world.sql.query(
+        `update visit_link set expires_at = now() + (select offset_ms from domain_clock) * interval '1 millisecond' + interval '${when}' where appointment_id = $1`,
+        [mine.id],
+      );
+    await expire('1 minute');
+    expect((await new Client(base).call(openLink, own)).status).toBe(200);
+    await expire('0 seconds');
+    expect(refusalOf(await new Client(base).call(openLink, own)).tag).toBe('LinkGone');
+    expect(refusalOf(await new Client(base).call(lookAtLink, { token: own.token })).tag).toBe('LinkGone');
   });
 
   it('confirms and cancels by link, and frees the time', async () => {

@@ -1,4 +1,5 @@
 import * as contract from '@zaguan/contracts/patientVisit';
+import { visitToCalendar } from '../../exchange/visitCalendar.ts';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { handle, handleKeeping } from '../../platform/endpoint/handler.ts';
@@ -40,6 +41,21 @@ function toDetails(ctx: Ctx, visit: LinkedVisit, language: 'en' | 'es'): contrac
     confirmed: visit.confirmed_at !== null,
     mayCancel: status === 'booked' && ctx.now <= cancelUntil,
     cancelUntil: cancelUntil.toISOString(),
+    calendar: visitToCalendar(
+      {
+        id: visit.appointment_id,
+        start,
+        end: new Date(visit.ends_at),
+        sequence: visit.ical_sequence,
+        cancelled: visit.status === 'cancelled',
+        clinic: visit.clinic,
+        phone: visit.phone,
+        place: `${visit.site}, ${visit.address}`,
+        directions: language === 'es' ? visit.directions_es : visit.directions_en,
+        language,
+      },
+      { method: 'PUBLISH', stamp: ctx.now },
+    ),
   };
 }
 

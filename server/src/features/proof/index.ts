@@ -7,10 +7,10 @@ import { handle } from '../../platform/endpoint/handler.ts';
 import { spend } from './proof.repository.ts';
 
 /**
- * Some 256 tries of 2,000 rounds each: well under a second on a phone, unnoticed behind choosing a time, and dear to who
+ * Some 256 tries of 400 rounds each: well under a second on a phone, unnoticed behind choosing a time, and dear to who
  * wants to fill a day with holds. Verifying takes one try. All in real time: a moved demo clock neither ends nor renews it.
  */
-const ROUNDS = 2000;
+const ROUNDS = 400;
 const LIVES_MS = 20 * 60_000;
 
 const secretOf = (ctx: Ctx) => `proof:${ctx.linkSecret}`;

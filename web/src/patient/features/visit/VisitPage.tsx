@@ -126,6 +126,15 @@ function Opened({
             {visit.status === 'here' && <Notice tone="door">{t('visit.isHere')}</Notice>}
             {visit.status === 'booked' && visit.confirmed && <Notice tone="door">{t('visit.isConfirmed')}</Notice>}
           </div>
+          {visit.status === 'booked' && (
+            <a
+              className="inline-flex min-h-11 items-center self-start text-door underline"
+              href={`data:text/calendar;charset=utf-8,${encodeURIComponent(visit.calendar)}`}
+              download="visit.ics"
+            >
+              {t('visit.calendar')}
+            </a>
+          )}
           {visit.status === 'booked' && shown && <PacketList packet={shown} onOpen={setDoing} />}
           {visit.status === 'booked' && !visit.confirmed && (
             <Button
