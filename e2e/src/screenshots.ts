@@ -6,6 +6,7 @@ import { loadDemo } from '../../demo/src/index.ts';
 import { prepareDatabase } from '../../server/src/prepare.ts';
 import { DESK, fill, openPage, PHONE, press, seesText, startBrowser } from './fixtures/browser.ts';
 import { databaseUrl, onServer, ROOT, testCluster } from './fixtures/cluster.ts';
+import { bookedVisit, MARTA } from './fixtures/patient.ts';
 import { startServer } from './fixtures/server.ts';
 import { drawSignature, sayCode, takeTime, toWhen, typePerson } from './pages/patientPages.ts';
 
@@ -18,7 +19,7 @@ await onServer(cluster, 'drop database if exists pictures with (force)', 'create
 const orm = await prepareDatabase(databaseUrl(cluster, 'pictures'));
 await loadDemo(orm, DAY);
 await orm.close(true);
-const server = await startServer(databaseUrl(cluster, 'pictures'));
+const server = await startServer(databaseUrl(cluster, 'pictures'), { ZAGUAN_PROOF: 'no' });
 const browser = await startBrowser();
 mkdirSync(FOLDER, { recursive: true });
 
@@ -51,6 +52,7 @@ await shoot(phone, 'patient-code-360');
 const sql = new pg.Pool({ connectionString: databaseUrl(cluster, 'pictures'), max: 1 });
 await sayCode(phone, sql);
 await seesText(phone, 'You are booked');
+await bookedVisit(server.url, 3, { ...MARTA, contact: 'marta@example.com' }, sql);
 await sql.end();
 await shoot(phone, 'patient-booked-360');
 const { page: spanish } = await openPage(browser, PHONE, 'es-US');
@@ -89,8 +91,8 @@ await seesText(desk, 'Who saw and changed what');
 await shoot(desk, 'patient');
 await press(desk, 'Postroom');
 await desk.waitForSelector('[data-phone]');
-await fill(desk, 'Answer as', 'Is there parking for a van?');
-await press(desk, 'Send');
+await fill(desk, 'Answer as +1', 'Is there parking for a van?');
+await desk.click('[data-phone] button[type="submit"]');
 await seesText(desk, 'we read your message');
 await shoot(desk, 'postroom');
 await press(desk, 'Today');

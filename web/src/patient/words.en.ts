@@ -131,6 +131,7 @@ export const en = {
     tooLate: 'To cancel it now, please call {{phone}}.',
     packet: 'Before you come',
     docToDo: 'To fill in',
+    docToSign: 'To read and sign',
     docBegun: 'Begun. Go on where you stopped.',
     docDone: 'Done. Thank you.',
     toVisit: 'Your visit',

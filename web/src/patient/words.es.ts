@@ -134,6 +134,7 @@ export const es: PatientWords = {
     tooLate: 'Para cancelarla ahora, llame al {{phone}}.',
     packet: 'Antes de venir',
     docToDo: 'Por llenar',
+    docToSign: 'Por leer y firmar',
     docBegun: 'Empezado. Siga donde se quedó.',
     docDone: 'Listo. Gracias.',
     toVisit: 'Su cita',

@@ -29,7 +29,15 @@ export function PacketList({ packet, onOpen }: { packet: Packet; onOpen: (docume
                   <span className={`block ${done ? 'text-door' : 'text-ochre'}`}>
                     {document.kind === 'consent' && document.signed
                       ? t('intake.consent.signed', { name: document.signed.signerName })
-                      : t(done ? 'visit.docDone' : begun ? 'visit.docBegun' : 'visit.docToDo')}
+                      : t(
+                          done
+                            ? 'visit.docDone'
+                            : begun
+                              ? 'visit.docBegun'
+                              : document.kind === 'consent'
+                                ? 'visit.docToSign'
+                                : 'visit.docToDo',
+                        )}
                   </span>
                 </span>
                 {!(done && document.kind === 'consent') && (

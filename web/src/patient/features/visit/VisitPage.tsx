@@ -106,7 +106,7 @@ function Opened({
           <div className="rounded-md border border-door bg-white px-4 py-4">
             <p className="text-[1.15rem] font-bold">
               {dateWords(dateAt(visit.start, visit.timeZone), language)},{' '}
-              {timeOf(visit.start, visit.timeZone, language)}
+              <span className="whitespace-nowrap">{timeOf(visit.start, visit.timeZone, language)}</span>
             </p>
             <p className="text-muted">{zoneWords(visit.timeZone, language)}</p>
             <p className="mt-2">
@@ -120,7 +120,7 @@ function Opened({
             </p>
             <p className="text-muted">{visit.directions}</p>
           </div>
-          <div aria-live="polite">
+          <div aria-live="polite" className="empty:hidden">
             {visit.status === 'cancelled' && <Notice tone="ochre">{t('visit.isCancelled')}</Notice>}
             {visit.status === 'over' && <Notice tone="ochre">{t('visit.isOver')}</Notice>}
             {visit.status === 'here' && <Notice tone="door">{t('visit.isHere')}</Notice>}

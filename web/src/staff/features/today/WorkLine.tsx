@@ -5,7 +5,7 @@ import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { apiError } from '../../../shared/api/contractApi.ts';
-import { dateAt, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
+import { dateAt, phoneWords, shortDate, timeOf, zoneShort } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { useClinicTime } from '../accounts/index.ts';
 import { ClearForm } from '../intake/index.ts';
@@ -87,7 +87,7 @@ function Due({ due, now, visitZone }: { due: string; now: string; visitZone: str
   const { timeZone } = useClinicTime();
   const zone = visitZone ?? timeZone;
   const date = dateAt(due, zone);
-  const when = `${date === dateAt(now, zone) ? '' : `${shortDate(date)}, `}${timeOf(due, zone)}`;
+  const when = `${date === dateAt(now, zone) ? '' : `${shortDate(date)}, `}${timeOf(due, zone)} ${zoneShort(zone)}`;
   const late = due < now;
   return (
     <span className={late ? 'font-bold text-brick' : ''} data-overdue={late}>

@@ -106,16 +106,10 @@ export function VisitPanel({
         <dd data-testid="reason">{plate.reason || t('visit.noReason')}</dd>
       </dl>
       {plate.origin && <p className="text-muted">{t(`visit.origin.${plate.origin}`)}</p>}
-      {plate.readiness && scopeOf(role, 'intake.view') !== 'no' && (
-        <CheckInPanel key={plate.id} visitId={plate.id} name={plate.name} role={role} />
-      )}
-      {plate.origin === 'self' && scopeOf(role, 'messages.view') !== 'no' && (
-        <VisitMessages visitId={plate.id} timeZone={site.timeZone} />
-      )}
       {mayMove ? (
         <div className="flex flex-wrap gap-2">
           {nextStatuses(plate.status)
-            // Checking in has its own questions, above.
+            // Checking in has its own questions, below.
             .filter((to) => !(plate.status === 'arrived' && to === 'checked-in'))
             .map((to, i) => (
               <Button
@@ -161,6 +155,12 @@ export function VisitPanel({
           }}
           onKeep={() => setCancelling(false)}
         />
+      )}
+      {plate.readiness && scopeOf(role, 'intake.view') !== 'no' && (
+        <CheckInPanel key={plate.id} visitId={plate.id} name={plate.name} role={role} />
+      )}
+      {plate.origin === 'self' && scopeOf(role, 'messages.view') !== 'no' && (
+        <VisitMessages visitId={plate.id} timeZone={site.timeZone} />
       )}
     </div>
   );
