@@ -20,7 +20,7 @@ const schema = z.object({
   /** Whether a browser must do some work before it may hold a time. Needs a secure page: https, or this machine itself. */
   ZAGUAN_PROOF: z.enum(['yes', 'no']).default('yes'),
   /** Calls a minute and address on public endpoints that change something, and that only read. */
-  ZAGUAN_LIMIT_WRITES: z.coerce.number().int().positive().default(60),
+  ZAGUAN_LIMIT_WRITES: z.coerce.number().int().positive().default(240),
   ZAGUAN_LIMIT_READS: z.coerce.number().int().positive().default(600),
 });
 

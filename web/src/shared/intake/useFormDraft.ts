@@ -4,6 +4,8 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 
 /** Long enough not to send every letter, short enough that nothing is lost by closing the page. */
 const PAUSE_MS = 500;
+const RETRY_MS = 3000;
+const LONGEST_RETRY_MS = 30_000;
 
 /** Sends changes; `null` when they could not be saved (they stay and are sent again with the next ones). */
 export type SaveForm = (
@@ -37,6 +39,7 @@ export function useFormDraft(document: FormDocument, save: SaveForm) {
   const latest = useRef(answers);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const running = useRef<Promise<SavedForm | null>>(Promise.resolve(null));
+  const failures = useRef(0);
   const saveRef = useRef(save);
   saveRef.current = save;
 
@@ -63,8 +66,16 @@ export function useFormDraft(document: FormDocument, save: SaveForm) {
         const result = await saveRef.current(changes, complete);
         if (!result) {
           setState('unsaved');
+          // The page goes on trying by itself, less and less often, for as long as it is open.
+          failures.current++;
+          if (!complete)
+            timer.current = setTimeout(
+              () => void flushRef.current(false),
+              Math.min(RETRY_MS * failures.current, LONGEST_RETRY_MS),
+            );
           return null;
         }
+        failures.current = 0;
         known.current = result.answers;
         const clashing = new Map(result.conflicts.map(({ linkId, mine }) => [linkId, mine]));
         if (clashing.size)
@@ -86,6 +97,8 @@ export function useFormDraft(document: FormDocument, save: SaveForm) {
     [document],
   );
 
+  const flushRef = useRef(flush);
+  flushRef.current = flush;
   useEffect(() => () => clearTimeout(timer.current), []);
 
   const change = (linkId: string, value: readonly AnswerValue[]) => {
