@@ -10,6 +10,7 @@ export default defineConfig({
           include: [
             'core/src/**/*.test.ts',
             'contracts/src/**/*.test.ts',
+            'server/src/**/*.test.ts',
             'web/src/**/*.test.ts',
             'scripts/**/*.test.ts',
           ],

@@ -1,4 +1,4 @@
-import { cancelVisit, moveVisit } from '@zaguan/contracts/booking';
+import { bookHeld, cancelVisit, moveVisit, placeHold } from '@zaguan/contracts/booking';
 import { postroom, postroomCarrier, postroomClock, postroomMail, visitMessages } from '@zaguan/contracts/messages';
 import { findOpenings } from '@zaguan/contracts/openings';
 import { openLink } from '@zaguan/contracts/patientVisit';
@@ -9,10 +9,9 @@ import { addDays } from '@zaguan/core/time';
 import ICAL from 'ical.js';
 import { type ParsedMail, simpleParser } from 'mailparser';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { FOLLOW_UP } from '../fixtures/patient.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { linkOn } from '../fixtures/link.ts';
-import { bookedVisit, MARTA } from '../fixtures/patient.ts';
+import { bookedVisit, FOLLOW_UP, freeTime, MARTA, verify } from '../fixtures/patient.ts';
 import { until } from '../fixtures/until.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
@@ -155,6 +154,7 @@ describe('messages by e-mail, and what carriers report', () => {
 
   it('never leaves a reminder for the old time when a visit moves while it is being sent', async () => {
     const { id } = await book('+17205550171');
+    await until(async () => (await messages(id)).some(({ status }) => status === 'delivered'), 'the confirmation');
     const reminder = (await messages(id)).find(({ status, kind }) => status === 'planned' && kind === 'reminder');
     const { rows } = await world.sql.query<{ date: string; starts_at: Date }>(
       'select site_date::text as date, starts_at from appointment where id = $1',
@@ -191,6 +191,42 @@ describe('messages by e-mail, and what carriers report', () => {
     );
     expect(phone.at(-1)?.body).toContain('has a new time');
     await desk.call(postroomClock, { minutes: 1 });
+  });
+
+  it('confirms the new time only, when a visit moves before its confirmation went out', async () => {
+    await carrier('email', 'down');
+    // The code comes by text, the confirmation would go by e-mail: only the carrier of the latter is down.
+    const { id, contact } = await (async () => {
+      await carrier('email', 'works');
+      const client = new Client(base);
+      const wanted = await freeTime(base, FOLLOW_UP, 5);
+      const { hold } = dataOf(await client.call(placeHold, wanted));
+      const person = { ...MARTA, contact: 'slow@example.com' };
+      await verify(client, person.contact);
+      await carrier('email', 'down');
+      const { visit } = dataOf(await client.call(bookHeld, { holdId: hold.id, wanted, person, language: 'en' }));
+      return { id: visit.id, contact: person.contact };
+    })();
+    const { rows } = await world.sql.query<{ date: string }>(
+      'select site_date::text as date from appointment where id = $1',
+      [id],
+    );
+    const { openings } = dataOf(
+      await desk.call(findOpenings, {
+        ...FOLLOW_UP,
+        channel: 'desk',
+        from: addDays(rows[0].date, 1),
+        days: 5,
+        movingId: id,
+      }),
+    );
+    const [to] = openings;
+    dataOf(await desk.call(moveVisit, { id, version: 1, start: to.start, providerId: to.providerId }));
+    await carrier('email', 'works');
+    await desk.call(postroomClock, { minutes: 3 });
+    const [only, ...more] = await mailed(contact, 1);
+    expect(calendarIn(only)).toMatchObject({ method: 'REQUEST', sequence: 1, start: to.start });
+    expect([only.subject, more]).toEqual([expect.stringContaining('you are booked'), []]);
   });
 
   it('stops by one click from a mail program, and opening the link does nothing', async () => {

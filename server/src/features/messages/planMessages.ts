@@ -62,8 +62,9 @@ export async function planForMoving(ctx: Ctx, appointmentId: string): Promise<vo
   if (!anyPlanned) return;
   const contactPointId = await pointOf(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
-  if (anySent && contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(ctx, visit, contactPointId, 'moved');
+  // Whose confirmation was still on its way gets it for the new time.
+  if (contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
+    await write(ctx, visit, contactPointId, anySent ? 'moved' : 'confirmation');
   await planSteps(ctx, visit, contactPointId);
 }
 
@@ -75,8 +76,8 @@ export async function planForRestoring(ctx: Ctx, appointmentId: string): Promise
   if (!anyPlanned) return;
   const contactPointId = await pointOf(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
-  if (anySent && contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(ctx, visit, contactPointId, 'restored');
+  if (contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
+    await write(ctx, visit, contactPointId, anySent ? 'restored' : 'confirmation');
   await planSteps(ctx, visit, contactPointId);
 }
 

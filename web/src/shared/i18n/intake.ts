@@ -68,7 +68,7 @@ export const INTAKE_ES: typeof INTAKE_EN = {
   saving: 'Guardando…',
   unsaved: 'Aún no está guardado. Seguimos intentando.',
   prefilled: 'De nuestros datos. Revíselo, por favor.',
-  several: 'Marque todo lo que corresponda.',
+  several: 'Marque todas las que correspondan.',
   flagTitle: 'Importante',
   conflict: 'Esto también se contestó en otro dispositivo. ¿Cuál respuesta es la correcta?',
   keepTheirs: 'Dejar “{{answer}}”',

@@ -1,0 +1,79 @@
+import { placeHold } from '@zaguan/contracts/booking';
+import { proofChallenge } from '@zaguan/contracts/proof';
+import { type Challenge, solveChallenge } from 'altcha-lib';
+import { deriveKey } from 'altcha-lib/algorithms/pbkdf2';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { Client, dataOf, refusalOf } from '../fixtures/client.ts';
+import { freeTime, FOLLOW_UP, type Wanted } from '../fixtures/patient.ts';
+import { makeWorld, type World } from '../fixtures/world.ts';
+
+const pack = (value: object) => Buffer.from(JSON.stringify(value)).toString('base64');
+
+describe('the work before a hold', () => {
+  let world: World;
+  let base: string;
+  const times: Wanted[] = [];
+  beforeAll(async () => {
+    world = await makeWorld('proof', { processes: 2, env: { ZAGUAN_PROOF: 'yes' } });
+    base = world.servers[0].url;
+    for (let n = 0; n < 4; n++) times.push(await freeTime(base, FOLLOW_UP, n));
+  });
+  afterAll(() => world.close());
+
+  const solved = async (client: Client) => {
+    const { challenge } = dataOf(await client.call(proofChallenge, {}));
+    const solution = await solveChallenge({ challenge: challenge as unknown as Challenge, deriveKey });
+    return { challenge, solution };
+  };
+  const hold = (client: Client, wanted: Wanted, proof?: string) => client.call(placeHold, { ...wanted, proof });
+
+  it('is asked of everyone, and opens one hold', async () => {
+    const client = new Client(base);
+    expect(refusalOf(await hold(client, times[0])).tag).toBe('ProofNeeded');
+    const proof = pack(await solved(client));
+    expect((await hold(client, times[0], proof)).status).toBe(200);
+    // Not a second one, neither here nor at another process, not even for the same browser.
+    expect(refusalOf(await hold(client, times[1], proof)).tag).toBe('ProofNeeded');
+    expect((await hold(client, times[1], pack(await solved(client)))).status).toBe(200);
+  });
+
+  it('is not used up by a time that someone else has just taken', async () => {
+    const first = new Client(base);
+    expect((await hold(first, times[2], pack(await solved(first)))).status).toBe(200);
+    const second = new Client(base);
+    const proof = pack(await solved(second));
+    expect(refusalOf(await hold(second, times[2], proof)).tag).toBe('TimeTaken');
+    expect((await hold(second, times[3], proof)).status).toBe(200);
+  });
+
+  it('done in one browser opens nothing in another', async () => {
+    const [worker, other] = [new Client(base), new Client(base)];
+    // The other has a cookie of its own.
+    dataOf(await other.call(proofChallenge, {}));
+    expect(refusalOf(await hold(other, times[0], pack(await solved(worker)))).tag).toBe('ProofNeeded');
+  });
+
+  it.each([
+    ['nothing', () => ''],
+    ['no base64', () => '%%%'],
+    ['something else', () => pack({ challenge: {}, solution: 1 })],
+  ])('is not replaced by %s', async (_, made) => {
+    expect(refusalOf(await hold(new Client(base), times[0], made())).tag).toBe('ProofNeeded');
+  });
+
+  it('made cheaper, longer-lived or without being solved is no proof', async () => {
+    const client = new Client(base);
+    const { challenge, solution } = await solved(client);
+    const altered = (parameters: object) =>
+      pack({ challenge: { ...challenge, parameters: { ...challenge.parameters, ...parameters } }, solution });
+    for (const proof of [
+      altered({ cost: 1 }),
+      altered({ expiresAt: 99_999_999_999 }),
+      altered({ keyPrefix: '' }),
+      pack({ challenge, solution: { ...solution, counter: (solution?.counter ?? 0) + 1 } }),
+      pack({ challenge, solution: { ...solution, derivedKey: '00'.repeat(32) } }),
+    ])
+      expect(refusalOf(await hold(client, times[0], proof)).tag).toBe('ProofNeeded');
+    expect((await hold(client, times[0], pack({ challenge, solution }))).status).not.toBe(403);
+  });
+});
