@@ -16,7 +16,8 @@ describe('the work before a hold', () => {
   beforeAll(async () => {
     world = await makeWorld('proof', { processes: 2, env: { ZAGUAN_PROOF: 'yes' } });
     base = world.servers[0].url;
-    for (let n = 0; n < 4; n++) times.push(await freeTime(base, FOLLOW_UP, n));
+    // Far enough apart that none overlaps another.
+    for (let n = 0; n < 4; n++) times.push(await freeTime(base, FOLLOW_UP, n * 3));
   });
   afterAll(() => world.close());
 

@@ -135,7 +135,7 @@ describe('a patient books', () => {
 
   it.each([
     ['February 31 as a date of birth', { birthDate: '1987-02-31' }, 'person.birthDate', 'not-a-date'],
-    ['a phone that is none', { phone: '12345' }, 'person.contact', 'phone-not-a-phone'],
+    ['a phone that is none', { contact: '12345' }, 'person.contact', 'phone-not-a-phone'],
     ['no name at all', { givenName: ' ', familyName: '' }, 'person.givenName', 'name-empty'],
     ['a name of 200 characters', { givenName: 'a'.repeat(200) }, 'person.givenName', 'name-too-long'],
     ['a name without letters', { familyName: '12 34' }, 'person.familyName', 'name-no-letters'],

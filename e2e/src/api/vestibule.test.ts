@@ -123,7 +123,7 @@ describe('who is this', () => {
       givenName: record.given_name,
       familyName: record.family_name,
       birthDate: record.birth_date,
-      phone: '+13125550155',
+      contact: '+13125550155',
     };
     const first = await bookedVisit(base, 3, person);
     const row = (await waiting()).find((each) => each.appointmentId === first.id);
