@@ -20,7 +20,7 @@ export class SmtpMail implements MailCarrier {
     this.transport = nodemailer.createTransport({
       url,
       pool: true,
-      maxConnections: 2,
+      maxConnections: 4,
       connectionTimeout: TIMEOUT_MS,
       socketTimeout: TIMEOUT_MS,
       tls: { rejectUnauthorized: !/127\.0\.0\.1|localhost/.test(url) },

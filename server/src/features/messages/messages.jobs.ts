@@ -13,6 +13,8 @@ import { CODE, type Language, LINK, type MessageKind } from './words.ts';
 import { subjectOf } from './words.mail.ts';
 
 const POLL_MS = 300;
+/** So many are handed over at once: one slow answer of a carrier must not hold up everyone. */
+const HANDS = 4;
 /** Growing pauses: 1, 2, 4 … minutes, an hour at most. */
 const LONGEST_PAUSE_MIN = 60;
 
@@ -34,7 +36,7 @@ interface Due {
 }
 
 /**
- * Hands due messages to the carrier, one by one and in order for each number or address. The row is locked while it is handed over
+ * Hands due messages to the carriers, several at once, but one after the other for each number or address. The row is locked while it is handed over
  * and settled in the same transaction: a process that dies leaves it planned, the next one hands it over again under the
  * same id, and the carrier discards the repetition. So none is lost, and none is shown twice.
  */
@@ -64,7 +66,11 @@ export class Dispatcher {
 
   private async drain(): Promise<void> {
     try {
-      while (!this.stopped && (await this.handNext()));
+      await Promise.all(
+        Array.from({ length: HANDS }, async () => {
+          while (!this.stopped && (await this.handNext()));
+        }),
+      );
     } catch (error) {
       if (!isDatabaseAway(error))
         this.log.error({ error: describeError(error) }, 'a message could not be handed over; it stays planned');
