@@ -1,7 +1,7 @@
 import type { OutputOf } from '@zaguan/contracts';
 import { CARRIER_MODES, type postroom } from '@zaguan/contracts/messages';
 import { Mail, Smartphone } from 'lucide-react';
-import { type ReactNode, useId, useState } from 'react';
+import { type ReactNode, useEffect, useId, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { phoneWords } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
@@ -105,6 +105,7 @@ function Box({
   kind,
   children,
   hint,
+  count,
   onSend,
 }: {
   name: string;
@@ -112,12 +113,19 @@ function Box({
   kind: 'phone' | 'mailbox';
   children: ReactNode;
   hint: string;
+  /** How many messages there are; the newest is brought into sight. */
+  count: number;
   onSend: (text: string) => Promise<boolean>;
 }) {
   const { t } = useTranslation();
   const id = useId();
   const [text, setText] = useState('');
   const [sending, setSending] = useState(false);
+  const list = useRef<HTMLOListElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new message moves the list, nothing else does
+  useEffect(() => {
+    list.current?.scrollTo({ top: list.current.scrollHeight });
+  }, [count]);
   const send = async (body: string) => {
     setSending(true);
     if (await onSend(body)) setText('');
@@ -133,7 +141,9 @@ function Box({
         {kind === 'mailbox' ? <Mail size={16} aria-hidden="true" /> : <Smartphone size={16} aria-hidden="true" />}
         {title}
       </h2>
-      <ol className="flex max-h-80 flex-1 flex-col gap-2 overflow-y-auto p-3">{children}</ol>
+      <ol ref={list} className="flex max-h-80 flex-1 flex-col gap-2 overflow-y-auto p-3">
+        {children}
+      </ol>
       <form
         className="flex gap-2 border-t border-line p-2"
         onSubmit={(event) => {
@@ -173,6 +183,7 @@ function Phone({ phone }: { phone: Room['phones'][number] }) {
       title={phoneWords(phone.number)}
       kind="phone"
       hint={t('postroom.answer')}
+      count={phone.messages.length}
       onSend={async (body) => 'data' in (await reply({ number: phone.number, body }))}
     >
       {phone.messages.map((message) => (
@@ -200,6 +211,7 @@ function Mailbox({ mailbox }: { mailbox: Room['mailboxes'][number] }) {
       title={mailbox.address}
       kind="mailbox"
       hint={t('postroom.answerMail')}
+      count={mailbox.messages.length}
       onSend={async (body) => 'data' in (await send({ address: mailbox.address, body }))}
     >
       {mailbox.messages.map((message) => (
