@@ -77,18 +77,19 @@ describe('messages', () => {
     expect(rows).toEqual([{ confirmed: true }]);
   });
 
-  it('stops for the number, whoever shares it, and says how to cancel instead', async () => {
+  it('stops for the number that five people share when one of them says stop, and says how to cancel instead', async () => {
     const person = numberFor(2);
     const first = await book(person);
-    const second = await book({ ...person, givenName: 'Sister' });
-    await until(async () => (await textsTo(person.contact)).length === 2, 'two confirmations');
+    const sharing = [first];
+    for (const givenName of ['Sister', 'Aunt', 'Cousin']) sharing.push(await book({ ...person, givenName }));
+    await until(async () => (await textsTo(person.contact)).length === 4, 'four confirmations');
     expect(dataOf(await desk.call(postroomReply, { number: person.contact, body: 'Cancel' })).meaning).toBe('stop');
     await until(
       async () =>
         (await textsTo(person.contact)).at(-1)?.includes('no more automated texts. To change or cancel a visit call'),
       'answer',
     );
-    for (const { id } of [first, second]) {
+    for (const { id } of sharing) {
       const { messages } = dataOf(await desk.call(visitMessages, { id }));
       const left = messages.filter((message) => message.kind === 'reminder' && message.status === 'planned');
       expect(left).toEqual([]);
@@ -97,8 +98,8 @@ describe('messages', () => {
     expect((await world.sql.query('select status from appointment where id = $1', [first.id])).rows).toEqual([
       { status: 'booked' },
     ]);
-    const third = await book({ ...person, givenName: 'Brother' });
-    const { messages } = dataOf(await desk.call(visitMessages, { id: third.id }));
+    const fifth = await book({ ...person, givenName: 'Brother' });
+    const { messages } = dataOf(await desk.call(visitMessages, { id: fifth.id }));
     expect(messages.every((message) => message.status === 'dropped' && message.droppedCode === 'opted-out')).toBe(true);
   });
 
