@@ -243,5 +243,8 @@ export const en = {
     online: 'Shown online',
     desk: 'Desk only',
     present: 'Colored edge: the minutes really spent there',
+    open: 'How much is ready before check-in',
+    openNarrow: 'Not ready yet, on a narrow plate',
+    heldFlag: 'A red flag holds check-in',
   },
 };

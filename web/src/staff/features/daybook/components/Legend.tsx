@@ -45,6 +45,21 @@ export function Legend() {
             <li className="flex items-center gap-2">
               <span className="h-[3px] w-[18px] bg-plum" /> {t('legend.present')}
             </li>
+            <li className="mt-1 flex items-center gap-2">
+              <span className="w-[18px] text-center text-[0.75rem] font-bold text-ochre">3/5</span> {t('legend.open')}
+            </li>
+            <li className="flex items-center gap-2">
+              <span className="flex w-[18px] justify-center">
+                <span className="h-4 w-[3px] bg-ochre" />
+              </span>
+              {t('legend.openNarrow')}
+            </li>
+            <li className="flex items-center gap-2">
+              <span className="flex w-[18px] justify-center">
+                <span className="rounded-sm bg-brick px-1 text-[0.75rem] font-bold text-white">!</span>
+              </span>
+              {t('legend.heldFlag')}
+            </li>
           </ul>
         </Popover.Content>
       </Popover.Portal>

@@ -94,8 +94,14 @@ export function PlateView({
             <span
               aria-hidden="true"
               data-ready-mark={ready.held ? 'held' : 'open'}
-              className={`absolute right-0 bottom-0 h-full w-[3px] ${ready.held ? 'bg-brick' : 'bg-ochre'}`}
-            />
+              className={
+                ready.held
+                  ? 'absolute top-[4px] right-[1px] rounded-sm bg-brick px-[3px] py-px text-[0.7rem] font-bold text-white'
+                  : 'absolute right-0 bottom-0 h-full w-[3px] bg-ochre'
+              }
+            >
+              {ready.held && ready.short}
+            </span>
           )}
           {ready && width >= 170 && (
             <span aria-hidden="true" className="absolute right-1 bottom-[3px] flex">
