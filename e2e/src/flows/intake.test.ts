@@ -10,6 +10,7 @@ import {
   type RunningBrowser,
   seesText,
   startBrowser,
+  undoIt,
 } from '../fixtures/browser.ts';
 import { linkOn } from '../fixtures/link.ts';
 import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
@@ -214,7 +215,7 @@ describe('from booking without a cell phone to check-in', () => {
     // Read and pressed in one go: the list may be drawn again in between.
     await desk.$eval('[data-move-to]', (each) => (each as HTMLElement).click());
     await seesText(desk, 'now comes');
-    await press(desk, 'Undo');
+    await undoIt(desk);
     await seesText(desk, 'Undone');
     const { rows } = await world.sql.query<{ starts_at: Date; sequence: number }>(
       'select starts_at, ical_sequence as sequence from appointment where id = $1',
@@ -264,7 +265,7 @@ describe('from booking without a cell phone to check-in', () => {
     await press(desk, 'Check in');
     await seesText(desk, 'Rosa Delgado is checked in.');
     await seesText(desk, 'Checked in');
-    await press(desk, 'Undo');
+    await undoIt(desk);
     await desk.waitForSelector('input[name="birth-date"]');
     expect((await world.sql.query('select status from encounter where appointment_id = $1', [visit.id])).rows).toEqual([
       { status: 'cancelled' },
@@ -282,7 +283,7 @@ describe('from booking without a cell phone to check-in', () => {
     await fill(desk, 'Why is this visit let through', 'Signs on paper');
     await press(desk, 'Let through');
     await seesText(desk, 'let through by Ines Kessler: “Signs on paper”');
-    await press(desk, 'Undo');
+    await undoIt(desk);
     const sign = await desk.waitForSelector('[data-fill="consent"], [data-fill="form"]');
     await sign?.click();
     await seesText(desk, 'Back to the list');

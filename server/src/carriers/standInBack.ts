@@ -48,6 +48,12 @@ export class StandInBack {
     }
     // Answers act only once, so one process at a time takes them.
     const client = await this.pool.connect();
+    // A lost connection is told to a client that is held, too; unheard, it would end the process.
+    let lost: Error | undefined;
+    const note = (error: Error) => {
+      lost = error;
+    };
+    client.on('error', note);
     try {
       await client.query('begin');
       const { rows: mails } = await client.query<{ id: string; raw: Buffer; at: Date }>(
@@ -64,7 +70,8 @@ export class StandInBack {
       await client.query('rollback').catch(() => undefined);
       throw error;
     } finally {
-      client.release();
+      client.off('error', note);
+      client.release(lost);
     }
   }
 }
