@@ -51,9 +51,12 @@ export function Page<T>({ title, tabTitle = title, query, note, toolbar, explain
         {data === undefined && refused && !isFetching && (
           <Notice tone="brick" live="assertive">
             <p>{explain?.(refused) ?? t(`error.${refused.tag}`, { requestId: refused.requestId })}</p>
-            <Button className="mt-2" onClick={() => query.refetch()}>
-              {t('tryAgain')}
-            </Button>
+            {/* No second try changes what a role may see. */}
+            {refused.tag !== 'NotAllowed' && (
+              <Button className="mt-2" onClick={() => query.refetch()}>
+                {t('tryAgain')}
+              </Button>
+            )}
           </Notice>
         )}
         {data === undefined && !(refused && !isFetching) && (

@@ -129,7 +129,13 @@ export function VisitPanel({
       {scopeOf(role, 'appointment.cancel') !== 'no' && mayCancel(plate.status) && !cancelling && (
         <div className="flex gap-2">
           {mayMoveTime && !moving && <Button onClick={() => setMoving(true)}>{t('visit.move')}</Button>}
-          <Button look="danger" onClick={() => setCancelling(true)}>
+          <Button
+            look="danger"
+            onClick={() => {
+              setMoving(false);
+              setCancelling(true);
+            }}
+          >
             {t('visit.cancel')}
           </Button>
         </div>
