@@ -54,32 +54,24 @@ export async function planForCancelling(ctx: Ctx, appointmentId: string): Promis
     await write(ctx, visit, contactPointId, 'cancellation');
 }
 
-/** A visit that moved: what is planned is planned anew, and who was told hears the new time. */
-export async function planForMoving(ctx: Ctx, appointmentId: string): Promise<void> {
+/** Planned anew after a change: who was told hears of it, and whose confirmation was still on its way gets it now. */
+async function planAgain(ctx: Ctx, appointmentId: string, told: 'moved' | 'restored'): Promise<void> {
   const visit = await required(ctx, appointmentId);
   const { anyPlanned, anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
   // Nobody agreed to messages about a visit that never had any.
   if (!anyPlanned) return;
   const contactPointId = await pointOf(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
-  // Whose confirmation was still on its way gets it for the new time.
   if (contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(ctx, visit, contactPointId, anySent ? 'moved' : 'confirmation');
+    await write(ctx, visit, contactPointId, anySent ? told : 'confirmation');
   await planSteps(ctx, visit, contactPointId);
 }
 
-/** A cancelling taken back: planned again, and corrected if the patient was told. */
-export async function planForRestoring(ctx: Ctx, appointmentId: string): Promise<void> {
-  const visit = await required(ctx, appointmentId);
-  const { anyPlanned, anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
-  // Nobody agreed to messages about a visit that never had any.
-  if (!anyPlanned) return;
-  const contactPointId = await pointOf(ctx, visit);
-  await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
-  if (contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(ctx, visit, contactPointId, anySent ? 'restored' : 'confirmation');
-  await planSteps(ctx, visit, contactPointId);
-}
+/** A visit that moved: the reminders are for the new time. */
+export const planForMoving = (ctx: Ctx, appointmentId: string) => planAgain(ctx, appointmentId, 'moved');
+
+/** A cancelling taken back. */
+export const planForRestoring = (ctx: Ctx, appointmentId: string) => planAgain(ctx, appointmentId, 'restored');
 
 async function required(ctx: Ctx, appointmentId: string): Promise<MessagedVisit> {
   const visit = await messagedVisit(ctx.em, appointmentId);
