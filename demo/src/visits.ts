@@ -1,5 +1,5 @@
 import { planVisit, type VisitPlan } from '@zaguan/core/booking';
-import { ClinicIndex, type ClinicSnapshot, frameOf, openStarts, providersToTry } from '@zaguan/core/openings';
+import { ClinicIndex, type ClinicSnapshot, openStarts, providersToTry } from '@zaguan/core/openings';
 import { addDays, cellsOf, datesFrom, epochOfCell, type LocalDate } from '@zaguan/core/time';
 import type { AppointmentStatus, BookedVisit } from '@zaguan/core/visits';
 import { loadSnapshot } from '@zaguan/server/features/openings/index';
@@ -70,12 +70,12 @@ function tryVisit(
   const index = new ClinicIndex(snapshot, 0);
   const providerId = random.pick(providersToTry(index, typeId, null));
   const wish = { visitTypeId: typeId, kind, channel: 'desk', patientId: patient.id } as const;
-  const frame = frameOf(index, wish, siteId, providerId, date);
-  const starts = cellsOf(openStarts(frame)).filter(
-    (cell) => frame.day.wallOfCell[cell] % (typeId === TYPES.consult ? 20 : 10) === 0,
+  const day = index.day(siteId, date);
+  const starts = cellsOf(openStarts(index, wish, siteId, providerId, date)).filter(
+    (cell) => day.wallOfCell[cell] % (typeId === TYPES.consult ? 20 : 10) === 0,
   );
   if (!starts.length) return null;
-  const planned = planVisit(index, wish, siteId, providerId, epochOfCell(frame.day, random.pick(starts)));
+  const planned = planVisit(index, wish, siteId, providerId, epochOfCell(day, random.pick(starts)));
   if (!planned.ok) return null;
   const type = index.visitType(typeId);
   return {

@@ -1,12 +1,14 @@
-import { occursOn } from '../recurrence/index.ts';
+import { occursOnDay } from '../recurrence/index.ts';
 import {
   addRangeInto,
   andNot,
   cellOfWall,
   emptyMask,
   fullMask,
+  isEmpty,
   type LocalDate,
   type Mask,
+  NO_CELLS,
   or,
   orInto,
   rangeMask,
@@ -43,6 +45,10 @@ export interface ResourceDay {
   readonly resourceId: string;
   /** Working hours after single-date changes, before time off. */
   readonly hours: Mask;
+  /** The most visits at once that any stretch of the day allows, at least 1. */
+  readonly places: number;
+  /** Some stretch accepts more as it comes nearer: what is accepted then changes from day to day. */
+  readonly releases: boolean;
   /** Recurring hours that a single-date change took away. */
   readonly changedAway: Mask;
   readonly changeIds: readonly string[];
@@ -90,7 +96,7 @@ export function closedCells(day: ZoneDay, siteId: string, closures: readonly Clo
 export function siteOpenCells(day: ZoneDay, siteId: string, hours: readonly SiteHours[]): Mask {
   const mask = emptyMask();
   for (const stretch of hours) {
-    if (stretch.siteId !== siteId || !occursOn(stretch.rule, day.date)) continue;
+    if (stretch.siteId !== siteId || !occursOnDay(stretch.rule, day)) continue;
     addRangeInto(mask, cellOfWall(day, stretch.fromMinute), cellOfWall(day, stretch.toMinute));
   }
   return mask;
@@ -126,7 +132,7 @@ export function resolveResourceDay(
   const changeIds: string[] = [];
 
   for (const session of plan.sessions) {
-    if (!occursOn(session.rule, day.date)) continue;
+    if (!occursOnDay(session.rule, day)) continue;
     const change = plan.dateChanges.find((c) => c.sessionId === session.id && c.date === day.date);
     const spans = session.siteId === siteId ? spansOf(session, day, siteOpen) : [];
     for (const span of spans) {
@@ -151,14 +157,48 @@ export function resolveResourceDay(
   return {
     resourceId,
     hours,
-    changedAway: andNot(recurring, hours),
+    places: all.reduce((most, stretch) => Math.max(most, stretch.places), 1),
+    releases: all.some((stretch) => stretch.release !== null),
+    changedAway: orShared(andNot(recurring, hours)),
     changeIds,
-    timeOff: timeOffCells(plan.timeOff, siteId, day),
-    keptFree: keptFreeCells(plan.keptFree, siteId, day),
+    timeOff: orShared(timeOffCells(plan.timeOff, siteId, day)),
+    keptFree: orShared(keptFreeCells(plan.keptFree, siteId, day)),
     ...brushCells(plan.brush, siteId, day),
     stretches: all,
     stretchOfCell: cellIndex(all, day.cells),
   };
+}
+
+/** Most masks of most days are empty: they share one. */
+function orShared(mask: Mask): Mask {
+  return isEmpty(mask) ? NO_CELLS : mask;
+}
+
+/** Bits of a number that a key may use. */
+const MOST_ROWS = 30;
+
+/**
+ * A key under which days resolve alike (which recurring rows hold, nothing else), or `null` for a date of its own:
+ * with a change, time off, a stroke of the brush, hours that follow the site's, or a change of clocks.
+ */
+export function dayPattern(plan: ResourcePlan, day: ZoneDay): number | null {
+  const { date } = day;
+  if (day.end - day.start !== 1440 || plan.sessions.length + plan.keptFree.length > MOST_ROWS) return null;
+  for (const row of plan.timeOff) if (row.startDate <= date && row.endDate >= date) return null;
+  for (const row of plan.dateChanges) if (row.date === date) return null;
+  for (const row of plan.brush) if (row.date === date) return null;
+  let key = 0;
+  let bit = 1;
+  for (const session of plan.sessions) {
+    if (session.followsSiteHours) return null;
+    if (occursOnDay(session.rule, day)) key |= bit;
+    bit <<= 1;
+  }
+  for (const row of plan.keptFree) {
+    if (occursOnDay(row.rule, day)) key |= bit;
+    bit <<= 1;
+  }
+  return key;
 }
 
 function spansOf(session: Session, day: ZoneDay, siteOpen: Mask): { fromCell: number; toCell: number }[] {
@@ -203,8 +243,7 @@ function keptFreeCells(rows: readonly KeptFree[], siteId: string, day: ZoneDay):
   const mask = emptyMask();
   for (const row of rows) {
     if (row.siteId !== null && row.siteId !== siteId) continue;
-    if (occursOn(row.rule, day.date))
-      addRangeInto(mask, cellOfWall(day, row.fromMinute), cellOfWall(day, row.toMinute));
+    if (occursOnDay(row.rule, day)) addRangeInto(mask, cellOfWall(day, row.fromMinute), cellOfWall(day, row.toMinute));
   }
   return mask;
 }
@@ -220,5 +259,5 @@ function brushCells(rows: readonly BrushStroke[], siteId: string, day: ZoneDay):
     brushShown = stroke.value === 'shown' ? or(brushShown, cells) : andNot(brushShown, cells);
     brushDesk = stroke.value === 'desk-only' ? or(brushDesk, cells) : andNot(brushDesk, cells);
   }
-  return { brushShown, brushDesk };
+  return { brushShown: orShared(brushShown), brushDesk: orShared(brushDesk) };
 }

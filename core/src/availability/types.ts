@@ -158,6 +158,6 @@ export interface Occupied {
   readonly place: number;
   readonly start: EpochMinute;
   readonly end: EpochMinute;
-  /** The visit or hold it belongs to. */
+  /** The visit, hold or imported busy time it belongs to. */
   readonly visitId: string;
 }

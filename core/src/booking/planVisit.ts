@@ -123,7 +123,7 @@ export function lockNames(
   const names = new Set<string>();
   for (const need of frame.needs) for (const seat of need.seats) names.add(`resource:${seat.resourceId}`);
   if (providerId) names.add(`resource:${providerId}`);
-  for (const cap of index.snapshot.caps) {
+  for (const cap of index.plan.caps) {
     const bucket = capBucket(cap, {
       providerId,
       siteId,

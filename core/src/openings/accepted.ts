@@ -1,6 +1,17 @@
 import type { Accepts, ResourceDay, Stretch } from '../availability/index.ts';
-import { addRangeInto, and, andNot, CELL_MIN, emptyMask, fullMask, type Mask, or, rangeMask } from '../time/index.ts';
-import { dayOfSeat, type Frame, type FramedNeed, type Seat, startsInside } from './frame.ts';
+import {
+  addRangeInto,
+  allBut,
+  and,
+  andNot,
+  CELL_MIN,
+  emptyMask,
+  type Mask,
+  NO_CELLS,
+  or,
+  rangeMask,
+} from '../time/index.ts';
+import { dayOfSeat, type Frame, type AskedNeed, type Seat, startsInside } from './frame.ts';
 
 /** What a stretch stands for at a given notice: its own terms, or the wider ones once released. */
 export interface Terms {
@@ -18,9 +29,9 @@ function refusing(
   refuses: (terms: Terms) => boolean,
   isReleased: (stretch: Stretch) => boolean,
 ): Mask {
-  const mask = emptyMask();
   const refused = plan.stretches.map((stretch) => refuses(termsOf(stretch, isReleased(stretch))));
-  if (!refused.includes(true)) return mask;
+  if (!refused.includes(true)) return NO_CELLS;
+  const mask = emptyMask();
   plan.stretchOfCell.forEach((stretch, cell) => {
     if (stretch >= 0 && refused[stretch]) addRangeInto(mask, cell, cell + 1);
   });
@@ -36,7 +47,7 @@ function refusing(
  */
 export function startsAccepted(
   frame: Frame,
-  need: FramedNeed,
+  need: AskedNeed,
   seat: Seat,
   refuses: (terms: Terms) => boolean,
   lift?: { pass: Mask; block: Mask },
@@ -44,8 +55,8 @@ export function startsAccepted(
   const plan = dayOfSeat(frame, seat);
   const judge = (isReleased: (stretch: Stretch) => boolean): Mask => {
     let blocked = refusing(plan, refuses, isReleased);
-    if (lift) blocked = or(andNot(blocked, lift.pass), lift.block);
-    return startsInside(need, andNot(fullMask(320), blocked));
+    if (lift && (lift.block !== NO_CELLS || blocked !== NO_CELLS)) blocked = or(andNot(blocked, lift.pass), lift.block);
+    return startsInside(need, allBut(blocked));
   };
   const limits = [
     ...new Set(plan.stretches.flatMap((stretch) => (stretch.release ? [stretch.release.beforeMin] : []))),

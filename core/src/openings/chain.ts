@@ -1,6 +1,7 @@
 import { and, andNot, emptyMask, fullMask, hasCell, type Mask, or, orInto } from '../time/index.ts';
 import type { Code } from './codes.ts';
-import type { Frame, FramedNeed, Seat } from './frame.ts';
+import { type Frame, type FramedNeed, type Seat, startsInside } from './frame.ts';
+import type { MemberRule } from './rule.ts';
 import { MEMBER_RULES } from './rules/index.ts';
 
 /** What the member rules left of one need. */
@@ -10,6 +11,15 @@ export interface JudgedNeed {
   readonly hiddenBy: ReadonlyMap<Code, Mask>;
   /** Starts at which each seat is left; where a rule removed them all, those that stood before it. */
   readonly left: readonly { readonly seat: Seat; readonly starts: Mask }[];
+}
+
+/** Starts at which a seat passes a rule for a need. */
+export function passes(rule: MemberRule, frame: Frame, need: FramedNeed, seat: Seat): Mask {
+  if (rule.judges === 'starts') return rule.passes(frame, need, seat);
+  const { index, site, day, wish } = frame;
+  const plan = index.resourceDay(seat.resourceId, site.id, day.date);
+  const taken = index.takenCells(seat.resourceId, seat.place, day, wish.ignoreVisitId ?? null);
+  return startsInside(need, rule.cells({ plan, place: seat.place, taken }));
 }
 
 /** Whether a rule counts for this asker. */
@@ -32,7 +42,7 @@ export function judgeNeed(frame: Frame, need: FramedNeed): JudgedNeed {
   if (!left.length) return { need, hiddenBy, left };
   for (const rule of MEMBER_RULES) {
     if (!binds(rule, frame)) continue;
-    const after = left.map(({ seat, starts }) => and(starts, rule.passes(frame, need, seat)));
+    const after = left.map(({ seat, starts }) => and(starts, passes(rule, frame, need, seat)));
     const some = emptyMask();
     for (const starts of after) orInto(some, starts);
     const hidden = andNot(everyStart, some);

@@ -1,8 +1,8 @@
 import type { PatientKind, ResourceDay, Site } from '../availability/index.ts';
-import { CELL_MIN, earlier, erode, type LocalDate, type Mask, type ZoneDay } from '../time/index.ts';
+import { CELL_MIN, earlier, erode, EVERY_CELL, type LocalDate, type Mask, type ZoneDay } from '../time/index.ts';
 import { lengthOf, type Need, type VisitType } from '../visits/index.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
-import { type SettledPolicy, settlePolicy } from './policy.ts';
+import type { SettledPolicy } from './policy.ts';
 
 /** Who asks: a patient on the clinic's pages, the desk, or the holder of an invitation. */
 export type Channel = 'online' | 'desk' | 'invited';
@@ -27,33 +27,77 @@ export interface Seat {
   readonly place: number;
 }
 
-/** A need of one part, with the cells it takes counted from the visit's start and all that could serve it. */
-export interface FramedNeed {
+/** A need of one part, with the cells it takes counted from the visit's start and who could serve it. */
+export interface AskedNeed {
   readonly need: Need;
   readonly part: number;
   readonly fromCell: number;
   readonly lengthCells: number;
-  readonly seats: readonly Seat[];
+  readonly memberIds: readonly string[];
   /** The need whose hours decide what is accepted and shown online: the provider's, else the first one. */
   readonly leads: boolean;
 }
 
-/** One visit type asked for at one site with one provider (or none needed) on one date: what every rule judges. */
-export interface Frame {
+/** The same on a date, with all places that could serve it. */
+export interface FramedNeed extends AskedNeed {
+  readonly seats: readonly Seat[];
+}
+
+/**
+ * One visit type asked for at one site with one provider (or none needed) on one date: what every rule judges. A
+ * search moves one frame from date to date, so no rule may keep it.
+ */
+export class Frame {
   readonly index: ClinicIndex;
   readonly wish: Wish;
   readonly site: Site;
   readonly type: VisitType;
   readonly providerId: string | null;
-  readonly day: ZoneDay;
   readonly policy: SettledPolicy;
   readonly lengthCells: number;
-  /** Needs that take a resource. */
-  readonly needs: readonly FramedNeed[];
+  /** Needs that take a resource, on any date. */
+  readonly asked: readonly AskedNeed[];
   /** Needs for someone present, who is not taken. */
-  readonly presence: readonly FramedNeed[];
+  readonly presence: readonly AskedNeed[];
   /** Pool kinds the type asks for that this site does not have. */
   readonly missingPools: readonly string[];
+  private date: ZoneDay;
+  private framed: readonly FramedNeed[] | null = null;
+
+  /** Throws `RangeError` if the snapshot lacks the site, type or provider. */
+  constructor(index: ClinicIndex, wish: Wish, siteId: string, providerId: string | null, date: LocalDate) {
+    this.index = index;
+    this.wish = wish;
+    this.site = index.site(siteId);
+    this.type = index.visitType(wish.visitTypeId);
+    this.providerId = providerId;
+    this.policy = index.policy(wish.visitTypeId, siteId, providerId);
+    this.lengthCells = lengthOf(this.type) / CELL_MIN;
+    this.date = index.day(siteId, date);
+    const all = askedNeeds(index, this.type, siteId, providerId);
+    this.asked = all.needs;
+    this.presence = all.presence;
+    this.missingPools = all.missingPools;
+  }
+
+  get day(): ZoneDay {
+    return this.date;
+  }
+
+  /** The needs with their places on this date. */
+  get needs(): readonly FramedNeed[] {
+    this.framed ??= this.asked.map((need) => ({
+      ...need,
+      seats: need.memberIds.flatMap((id) => seatsOf(this.index, id, this.site.id, this.day.date)),
+    }));
+    return this.framed;
+  }
+
+  /** Asks about another day, of the same zone. */
+  moveTo(day: ZoneDay): void {
+    this.date = day;
+    this.framed = null;
+  }
 }
 
 /** Whether a visit type needs a provider at all. */
@@ -69,10 +113,12 @@ export function frameOf(
   providerId: string | null,
   date: LocalDate,
 ): Frame {
-  const type = index.visitType(wish.visitTypeId);
-  const day = index.day(siteId, date);
-  const needs: FramedNeed[] = [];
-  const presence: FramedNeed[] = [];
+  return new Frame(index, wish, siteId, providerId, date);
+}
+
+function askedNeeds(index: ClinicIndex, type: VisitType, siteId: string, providerId: string | null) {
+  const needs: AskedNeed[] = [];
+  const presence: AskedNeed[] = [];
   const missingPools: string[] = [];
   const leadKey = leadNeed(type)?.key;
   let at = 0;
@@ -82,29 +128,16 @@ export function frameOf(
       const extra = need.what === 'pool' ? Math.ceil((need.turnaroundMin ?? 0) / CELL_MIN) : 0;
       const framed = { need, part: partIndex, fromCell: at, lengthCells: length + extra };
       if (need.what === 'present') {
-        presence.push({ ...framed, seats: [], leads: false });
+        presence.push({ ...framed, memberIds: [], leads: false });
         continue;
       }
       const members = membersFor(index, need, siteId, providerId);
       if (members === null) missingPools.push(need.what === 'pool' ? need.poolKind : 'provider');
-      const seats = (members ?? []).flatMap((id) => seatsOf(index, id, siteId, date));
-      needs.push({ ...framed, seats, leads: need.what === 'provider' || need.key === leadKey });
+      needs.push({ ...framed, memberIds: members ?? [], leads: need.what === 'provider' || need.key === leadKey });
     }
     at += length;
   });
-  return {
-    index,
-    wish,
-    type,
-    providerId,
-    day,
-    needs,
-    presence,
-    missingPools,
-    site: index.site(siteId),
-    policy: settlePolicy(index.snapshot.policies, type.id, siteId, providerId),
-    lengthCells: lengthOf(type) / CELL_MIN,
-  };
+  return { needs, presence, missingPools };
 }
 
 function leadNeed(type: VisitType): Need | undefined {
@@ -126,8 +159,7 @@ function membersFor(
 
 /** As many seats as the day's hours give places at once, at least one. */
 function seatsOf(index: ClinicIndex, resourceId: string, siteId: string, date: LocalDate): Seat[] {
-  const stretches = index.resourceDay(resourceId, siteId, date).stretches;
-  const places = stretches.reduce((most, stretch) => Math.max(most, stretch.places), 1);
+  const { places } = index.resourceDay(resourceId, siteId, date);
   return Array.from({ length: places }, (_, place) => ({ resourceId, place }));
 }
 
@@ -137,6 +169,6 @@ export function dayOfSeat(frame: Frame, seat: Seat): ResourceDay {
 }
 
 /** Starts at which all cells of a need lie in `cells`. */
-export function startsInside(need: Pick<FramedNeed, 'fromCell' | 'lengthCells'>, cells: Mask): Mask {
-  return earlier(erode(cells, need.lengthCells), need.fromCell);
+export function startsInside(need: Pick<AskedNeed, 'fromCell' | 'lengthCells'>, cells: Mask): Mask {
+  return cells === EVERY_CELL ? EVERY_CELL : earlier(erode(cells, need.lengthCells), need.fromCell);
 }

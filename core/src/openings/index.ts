@@ -1,11 +1,13 @@
 export { binds } from './chain.ts';
 export { ClinicIndex } from './clinicIndex.ts';
+export { ClinicStore } from './clinicStore.ts';
 export { CODES, type Code, type Facts } from './codes.ts';
 export { type Channel, type Frame, frameOf, needsProvider, type Seat, type Wish } from './frame.ts';
 export { type PolicyLevel, type SettledPolicy, settlePolicy } from './policy.ts';
-export { capBucket } from './rules/capReached.ts';
+export { capBucket } from './capBucket.ts';
 export * from './search.ts';
 export * from './snapshot.ts';
+export type { OpenDay } from './sweep.ts';
 export { type Explanation, explainCell, type RuleAnswer, whyNot } from './whyNot.ts';
 export { judgeNeed, seatsLeft } from './chain.ts';
 export { chooseSeats } from './chooseSeats.ts';

@@ -1,6 +1,7 @@
+import type { ResourceDay } from '../availability/index.ts';
 import type { Mask } from '../time/index.ts';
 import type { Code, Facts } from './codes.ts';
-import type { Frame, FramedNeed, Seat } from './frame.ts';
+import type { AskedNeed, Frame, FramedNeed, Seat } from './frame.ts';
 
 interface Common {
   readonly code: Code;
@@ -11,19 +12,48 @@ interface Common {
 /** Judges starts as a whole. */
 export interface StartRule extends Common {
   readonly scope: 'start';
-  /** Starts hidden by this rule (cells of the day). */
+  /**
+   * What its answer changes with, so that a search over many days and providers asks no more often than it must:
+   * `wish`: the visit type, site and provider alone; `date`: the date and the online policy too, but not the provider;
+   * `provider-date`: all of them. A rule that says too little would be asked too seldom: the search is tested against
+   * an oracle over several days and providers.
+   */
+  readonly variesBy: 'wish' | 'date' | 'provider-date';
+  /** Starts hidden by this rule (cells of the day); `NO_CELLS` for none. Not to be written to. */
   hide(frame: Frame): Mask;
   /** The values that hid the start at this cell; asked only for a start that `hide` hides. */
   facts(frame: Frame, cell: number): Facts[];
 }
 
-/** Judges one seat for one need; the need is met while any seat is left (see `chain.ts`). */
-export interface MemberRule extends Common {
+interface MemberCommon extends Common {
   readonly scope: 'member';
-  /** Starts at which this seat passes. */
-  passes(frame: Frame, need: FramedNeed, seat: Seat): Mask;
   facts(frame: Frame, need: FramedNeed, seat: Seat, cell: number): Facts;
 }
+
+/** One place of a resource on one day: what is planned, and the cells in which it is taken. */
+export interface SeatDay {
+  readonly plan: ResourceDay;
+  readonly place: number;
+  readonly taken: Mask;
+}
+
+/** Judges one seat by its cells alone, whoever asks: such answers are kept from one search to the next. */
+export interface StandingRule extends MemberCommon {
+  readonly judges: 'cells';
+  readonly binds: 'everyone';
+  /** Cells in which this place passes; `EVERY_CELL` for all. Not to be written to. */
+  cells(seat: SeatDay): Mask;
+}
+
+/** Judges one seat for one need of this wish. */
+export interface AskedRule extends MemberCommon {
+  readonly judges: 'starts';
+  /** Starts at which this seat passes; `EVERY_CELL` for all. Not to be written to. */
+  passes(frame: Frame, need: AskedNeed, seat: Seat): Mask;
+}
+
+/** Judges one seat; the need is met while any seat is left (see `chain.ts`). */
+export type MemberRule = StandingRule | AskedRule;
 
 /** Judges needs together, after each was judged alone. */
 export interface JointRule extends Common {

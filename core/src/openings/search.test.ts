@@ -2,19 +2,13 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { epochOfCell, cellsOf } from '../time/index.ts';
 import { Oracle } from '../../tests/oracle.ts';
-import { type Draw, randomCase } from '../../tests/randomClinic.ts';
+import { drawFrom } from '../../tests/draw.ts';
+import { randomCase } from '../../tests/randomClinic.ts';
 import { ClinicIndex, frameOf, openStarts, whyNot } from './index.ts';
 
 /** ZAGUAN_SEED repeats a run; the seed in use is printed with any failure by fast-check. */
 const SEED = process.env.ZAGUAN_SEED ? Number(process.env.ZAGUAN_SEED) : undefined;
 const RUNS = Number(process.env.ZAGUAN_RUNS ?? 3000);
-
-type Gen = Parameters<Parameters<typeof fc.property<[fc.GeneratorValue]>>[1]>[0];
-const drawFrom = (gen: Gen): Draw => ({
-  int: (min, max) => gen(fc.integer, { min, max }),
-  pick: (from) => from[gen(fc.integer, { min: 0, max: from.length - 1 })],
-  chance: (percent) => gen(fc.integer, { min: 1, max: 100 }) <= percent,
-});
 
 describe('openings search against a brute-force oracle', () => {
   it(`gives the same starts on ${RUNS} random clinics`, () => {
@@ -22,8 +16,11 @@ describe('openings search against a brute-force oracle', () => {
     fc.assert(
       fc.property(fc.gen(), (gen) => {
         const c = randomCase(drawFrom(gen));
-        const frame = frameOf(new ClinicIndex(c.snapshot, c.now), c.wish, c.siteId, c.providerId, c.date);
-        const found = cellsOf(openStarts(frame)).map((cell) => epochOfCell(frame.day, cell));
+        const index = new ClinicIndex(c.snapshot, c.now);
+        const frame = frameOf(index, c.wish, c.siteId, c.providerId, c.date);
+        const found = cellsOf(openStarts(index, c.wish, c.siteId, c.providerId, c.date)).map((cell) =>
+          epochOfCell(frame.day, cell),
+        );
         if (found.length) withOpenings++;
         expect(found).toEqual(new Oracle(c).openStarts());
       }),

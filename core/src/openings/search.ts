@@ -1,23 +1,20 @@
 import {
   addDays,
-  andNot,
   cellsOf,
   countCells,
+  datesFrom,
   emptyMask,
   type EpochMinute,
   epochOfCell,
   epochToWall,
-  fullMask,
-  isEmpty,
   type LocalDate,
   type Mask,
-  or,
+  NO_CELLS,
   orInto,
 } from '../time/index.ts';
-import { binds, judgeNeed, seatsLeft } from './chain.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
-import { type Frame, frameOf, needsProvider, type Wish } from './frame.ts';
-import { JOINT_RULES, START_RULES } from './rules/index.ts';
+import { needsProvider, type Wish } from './frame.ts';
+import { type OpenDay, SiteSweep } from './sweep.ts';
 
 /** A time that can be booked now (FHIR Slot, free). */
 export interface Opening {
@@ -37,29 +34,16 @@ export interface SearchRange {
   readonly until: LocalDate;
 }
 
-/** Start cells at which the frame's visit can be booked: every rule's mask joined. */
-export function openStarts(frame: Frame): Mask {
-  const everyStart = fullMask(frame.day.cells);
-  let hidden = emptyMask();
-  for (const rule of START_RULES) {
-    if (!binds(rule, frame)) continue;
-    hidden = or(hidden, rule.hide(frame));
-    if (isEmpty(andNot(everyStart, hidden))) return emptyMask();
-  }
-  const judged = [];
-  for (const need of frame.needs) {
-    const result = judgeNeed(frame, need);
-    judged.push(result);
-    for (const mask of result.hiddenBy.values()) orInto(hidden, mask);
-    if (isEmpty(andNot(everyStart, hidden))) return emptyMask();
-  }
-  const open = andNot(everyStart, hidden);
-  for (const rule of JOINT_RULES) {
-    if (!rule.concerns(frame)) continue;
-    for (const cell of cellsOf(open))
-      if (!rule.served(frame, cell, seatsLeft(judged, cell))) open[cell >>> 5] &= ~(1 << (cell & 31));
-  }
-  return open;
+/** Start cells of one day at which the wish can be booked; empty for none. */
+export function openStarts(
+  index: ClinicIndex,
+  wish: Wish,
+  siteId: string,
+  providerId: string | null,
+  date: LocalDate,
+): Mask {
+  const [open] = new SiteSweep(index, wish, siteId, [providerId], date).on(index.day(siteId, date));
+  return open?.starts ?? NO_CELLS;
 }
 
 /** Providers to try for a wish at a site: those asked for, else all who perform it; `[null]` where none is needed. */
@@ -73,7 +57,7 @@ export function providersToTry(
   if (asked) return asked;
   return (
     type.providerIds ??
-    index.snapshot.resources.filter((resource) => resource.kind === 'provider').map((resource) => resource.id)
+    index.plan.resources.filter((resource) => resource.kind === 'provider').map((resource) => resource.id)
   );
 }
 
@@ -82,15 +66,19 @@ export function providersToTry(
  * fifty takes fifty.
  */
 export function* searchOpenings(index: ClinicIndex, wish: Wish, range: SearchRange): Generator<Opening> {
-  for (let date = range.from; date <= range.until; date = addDays(date, 1)) {
-    for (const siteId of range.siteIds) {
-      for (const providerId of providersToTry(index, wish.visitTypeId, range.providerIds)) {
-        const frame = frameOf(index, wish, siteId, providerId, date);
-        for (const cell of cellsOf(openStarts(frame)))
-          yield { siteId, providerId, date, start: epochOfCell(frame.day, cell) };
-      }
-    }
-  }
+  for (const { siteId, providerId, day, starts } of openDays(index, wish, range))
+    for (const cell of cellsOf(starts)) yield { siteId, providerId, date: day.date, start: epochOfCell(day, cell) };
+}
+
+/** The same as masks, for whoever counts or draws. */
+export function* openDays(index: ClinicIndex, wish: Wish, range: SearchRange): Generator<OpenDay> {
+  const providers = providersToTry(index, wish.visitTypeId, range.providerIds);
+  const sites = range.siteIds.map((siteId) => ({
+    siteId,
+    sweep: new SiteSweep(index, wish, siteId, providers, range.from),
+  }));
+  for (const date of datesFrom(range.from, range.until))
+    for (const { siteId, sweep } of sites) yield* sweep.on(index.day(siteId, date));
 }
 
 /** How many different start times each date has (two providers free at once count once), and the first of all. */
@@ -102,16 +90,20 @@ export function countByDay(
 ): { days: { date: LocalDate; starts: number }[]; first: Opening | null } {
   const days: { date: LocalDate; starts: number }[] = [];
   let first: Opening | null = null;
-  for (let date = range.from; date <= range.until; date = addDays(date, 1)) {
+  const sweep = new SiteSweep(
+    index,
+    wish,
+    siteId,
+    providersToTry(index, wish.visitTypeId, range.providerIds),
+    range.from,
+  );
+  for (const date of datesFrom(range.from, range.until)) {
+    const day = index.day(siteId, date);
     const starts = emptyMask();
-    for (const providerId of providersToTry(index, wish.visitTypeId, range.providerIds)) {
-      const frame = frameOf(index, wish, siteId, providerId, date);
-      const open = openStarts(frame);
-      orInto(starts, open);
-      const cell = cellsOf(open)[0];
-      if (cell === undefined) continue;
-      const start = epochOfCell(frame.day, cell);
-      if (!first || start < first.start) first = { siteId, providerId, date, start };
+    for (const open of sweep.on(day)) {
+      orInto(starts, open.starts);
+      const start = epochOfCell(day, cellsOf(open.starts)[0]);
+      if (!first || start < first.start) first = { siteId, providerId: open.providerId, date, start };
     }
     days.push({ date, starts: countCells(starts) });
   }

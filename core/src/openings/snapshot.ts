@@ -50,11 +50,8 @@ export interface Travel {
   readonly minutes: number;
 }
 
-/**
- * Everything a search may know, as plain values. The caller loads it complete for the dates asked for (one day
- * more at both ends, for zones) and passes the time in; the search asks nothing back.
- */
-export interface ClinicSnapshot {
+/** Everything that is planned: how the clinic is set up, without what is booked. */
+export interface ClinicPlan {
   readonly sites: readonly Site[];
   readonly siteHours: readonly SiteHours[];
   readonly closures: readonly Closure[];
@@ -69,6 +66,13 @@ export interface ClinicSnapshot {
   readonly policies: readonly OnlinePolicy[];
   readonly caps: readonly Cap[];
   readonly travel: readonly Travel[];
+}
+
+/**
+ * Everything a search may know, as plain values. The caller loads it complete for the dates asked for (one day
+ * more at both ends, for zones) and passes the time in; the search asks nothing back.
+ */
+export interface ClinicSnapshot extends ClinicPlan {
   readonly occupied: readonly Occupied[];
   readonly visits: readonly BookedVisit[];
 }

@@ -1,5 +1,5 @@
 import { CELL_MIN, type EpochMinute, epochToWall, hasCell } from '../time/index.ts';
-import { binds, judgeNeed, seatsLeft } from './chain.ts';
+import { binds, judgeNeed, passes, seatsLeft } from './chain.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
 import { CODES, type Code, type Facts } from './codes.ts';
 import { type Frame, frameOf, type Wish } from './frame.ts';
@@ -51,7 +51,7 @@ export function explainCell(frame: Frame, cell: number): Explanation {
     const facts = judged.flatMap(({ need, hiddenBy }) => {
       const hidden = hiddenBy.get(rule.code);
       if (!hidden || !hasCell(hidden, cell)) return [];
-      const refused = need.seats.filter((seat) => !hasCell(rule.passes(frame, need, seat), cell));
+      const refused = need.seats.filter((seat) => !hasCell(passes(rule, frame, need, seat), cell));
       return refused.map((seat) => ({ need: need.need.key, part: need.part, ...rule.facts(frame, need, seat, cell) }));
     });
     if (facts.length) failed.set(rule.code, facts);

@@ -18,9 +18,14 @@ export interface WeeklyRule {
 
 /** Whether the rule holds on a date. Weeks start on Monday, so a Sunday belongs to the week before it. */
 export function occursOn(rule: WeeklyRule, date: LocalDate): boolean {
+  return occursOnDay(rule, { date, weekday: weekdayOf(date) });
+}
+
+/** The same for a day whose weekday is known: what the openings search asks for every resource and day. */
+export function occursOnDay(rule: WeeklyRule, { date, weekday }: { date: LocalDate; weekday: Weekday }): boolean {
+  if (!rule.weekdays.includes(weekday)) return false;
   if (date < rule.effectiveFrom) return false;
   if (rule.effectiveUntil !== null && date > rule.effectiveUntil) return false;
-  if (!rule.weekdays.includes(weekdayOf(date))) return false;
   if (rule.everyWeeks === 1) return true;
   return (weekNumber(date) - weekNumber(rule.anchorDate)) % rule.everyWeeks === 0;
 }

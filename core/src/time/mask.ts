@@ -8,6 +8,10 @@ const WORDS = 10;
 
 export const emptyMask = (): Mask => new Uint32Array(WORDS);
 
+/** Shared answers of rules that hide nothing, or pass everything. Never written to: whoever joins masks makes a new one. */
+export const NO_CELLS: Mask = new Uint32Array(WORDS);
+export const EVERY_CELL: Mask = new Uint32Array(WORDS).fill(0xffffffff);
+
 /** Cells 0 to `cells - 1`. */
 export function fullMask(cells: number): Mask {
   const mask = emptyMask();
@@ -39,6 +43,19 @@ export function orInto(mask: Mask, other: Mask): void {
   for (let w = 0; w < WORDS; w++) mask[w] |= other[w];
 }
 
+export function andInto(mask: Mask, other: Mask): void {
+  for (let w = 0; w < WORDS; w++) mask[w] &= other[w];
+}
+
+/** Takes the cells of `other` off. */
+export function andNotInto(mask: Mask, other: Mask): void {
+  for (let w = 0; w < WORDS; w++) mask[w] &= ~other[w];
+}
+
+export function copyInto(mask: Mask, other: Mask): void {
+  for (let w = 0; w < WORDS; w++) mask[w] = other[w];
+}
+
 export function and(a: Mask, b: Mask): Mask {
   const out = emptyMask();
   for (let w = 0; w < WORDS; w++) out[w] = a[w] & b[w];
@@ -49,6 +66,11 @@ export function or(a: Mask, b: Mask): Mask {
   const out = emptyMask();
   for (let w = 0; w < WORDS; w++) out[w] = a[w] | b[w];
   return out;
+}
+
+/** Every cell that is not in the mask. */
+export function allBut(mask: Mask): Mask {
+  return mask === NO_CELLS ? EVERY_CELL : andNot(EVERY_CELL, mask);
 }
 
 /** Cells of `a` that are not in `b`. */
@@ -80,15 +102,42 @@ export function earlier(mask: Mask, by: number): Mask {
   return out;
 }
 
-/** Cells from which `length` cells in a row are all in the mask (binary erosion, by doubling). */
-export function erode(mask: Mask, length: number): Mask {
-  let out = mask.slice();
-  let covered = 1;
-  while (covered < length) {
+/**
+ * Leaves in `mask` the cells from which `length` cells in a row, the first of them `from` cells later, were all in it.
+ * In place and by doubling: a cell is read before it is written, for every read lies at or after it.
+ */
+export function erodeInto(mask: Mask, length: number, from: number): void {
+  for (let covered = 1; covered < length; ) {
     const step = Math.min(covered, length - covered);
-    out = and(out, earlier(out, step));
+    keepIfLater(mask, step);
     covered += step;
   }
+  if (from > 0) moveEarlierInto(mask, from);
+}
+
+function keepIfLater(mask: Mask, by: number): void {
+  const words = by >>> 5;
+  const bits = by & 31;
+  for (let w = 0; w < WORDS; w++) mask[w] &= wordLater(mask, w + words, bits);
+}
+
+function moveEarlierInto(mask: Mask, by: number): void {
+  const words = by >>> 5;
+  const bits = by & 31;
+  for (let w = 0; w < WORDS; w++) mask[w] = wordLater(mask, w + words, bits);
+}
+
+/** Thirty-two cells from `bits` cells into a word. */
+function wordLater(mask: Mask, word: number, bits: number): number {
+  if (word >= WORDS) return 0;
+  if (bits === 0) return mask[word];
+  return (mask[word] >>> bits) | (word + 1 < WORDS ? mask[word + 1] << (32 - bits) : 0);
+}
+
+/** Cells from which `length` cells in a row are all in the mask (binary erosion, by doubling). */
+export function erode(mask: Mask, length: number): Mask {
+  const out = mask.slice();
+  erodeInto(out, length, 0);
   return out;
 }
 

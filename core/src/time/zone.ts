@@ -1,6 +1,6 @@
 import { Temporal } from 'temporal-polyfill';
-import { addDays, dateOfDay, dayNumber } from './date.ts';
-import { CELL_MIN, type EpochMinute, type LocalDate, type WallMinute, type ZoneId } from './units.ts';
+import { addDays, dateOfDay, dayNumber, weekdayOf } from './date.ts';
+import { CELL_MIN, type EpochMinute, type LocalDate, type WallMinute, type Weekday, type ZoneId } from './units.ts';
 
 /**
  * The only file that asks Temporal about zones. Offsets are read once per zone and year into a small table,
@@ -83,6 +83,9 @@ export function epochToWall(zone: ZoneId, at: EpochMinute): { date: LocalDate; m
 export interface ZoneDay {
   readonly zone: ZoneId;
   readonly date: LocalDate;
+  /** Days from 1970-01-01 to the date. */
+  readonly number: number;
+  readonly weekday: Weekday;
   /** Local midnight. */
   readonly start: EpochMinute;
   /** The next local midnight. */
@@ -105,7 +108,7 @@ export function zoneDay(zone: ZoneId, date: LocalDate): ZoneDay {
   const cells = (end - start) / CELL_MIN;
   const wallOfCell = new Int16Array(cells);
   for (let cell = 0; cell < cells; cell++) wallOfCell[cell] = epochToWall(zone, start + cell * CELL_MIN).minute;
-  const day: ZoneDay = { zone, date, start, end, cells, wallOfCell };
+  const day: ZoneDay = { zone, date, number: dayNumber(date), weekday: weekdayOf(date), start, end, cells, wallOfCell };
   if (days.size >= MOST_DAYS_KEPT) days.clear();
   days.set(key, day);
   return day;

@@ -1,21 +1,19 @@
-import { addRangeInto, andNot, epochOfCell, fullMask } from '../../time/index.ts';
-import { dayOfSeat, startsInside } from '../frame.ts';
-import type { MemberRule } from '../rule.ts';
+import { addRangeInto, allBut, emptyMask, epochOfCell, or } from '../../time/index.ts';
+import type { StandingRule } from '../rule.ts';
 
 /** The seat is taken by a visit, a hold or an imported busy time, or the hours then give fewer places. */
-export const busy: MemberRule = {
+export const busy: StandingRule = {
   code: 'busy',
   scope: 'member',
   binds: 'everyone',
-  passes: (frame, need, seat) => {
-    const taken = frame.index.takenCells(seat.resourceId, seat.place, frame.day, frame.wish.ignoreVisitId ?? null);
-    if (seat.place > 0) {
-      const plan = dayOfSeat(frame, seat);
-      plan.stretchOfCell.forEach((stretch, cell) => {
-        if (stretch < 0 || plan.stretches[stretch].places <= seat.place) addRangeInto(taken, cell, cell + 1);
-      });
-    }
-    return startsInside(need, andNot(fullMask(320), taken));
+  judges: 'cells',
+  cells: ({ plan, place, taken }) => {
+    if (place === 0) return allBut(taken);
+    const lacking = emptyMask();
+    plan.stretchOfCell.forEach((stretch, cell) => {
+      if (stretch < 0 || plan.stretches[stretch].places <= place) addRangeInto(lacking, cell, cell + 1);
+    });
+    return allBut(or(taken, lacking));
   },
   facts: (frame, need, seat, cell) => {
     const from = epochOfCell(frame.day, cell + need.fromCell);

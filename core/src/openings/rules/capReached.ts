@@ -1,33 +1,19 @@
-import { addRangeInto, emptyMask, epochOfCell, fullMask, hasCell } from '../../time/index.ts';
+import { addRangeInto, emptyMask, epochOfCell, fullMask, hasCell, NO_CELLS } from '../../time/index.ts';
 import type { BookedVisit } from '../../visits/index.ts';
+import { capBucket } from '../capBucket.ts';
 import type { Facts } from '../codes.ts';
 import type { Frame } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
-import type { Cap } from '../snapshot.ts';
-
-/** The bucket a visit like this would fall into, or `null` if the cap does not concern it. */
-export function capBucket(
-  cap: Cap,
-  of: { providerId: string | null; siteId: string; visitTypeId: string; selfBooked: boolean },
-): string | null {
-  if (cap.providerId !== null && cap.providerId !== of.providerId) return null;
-  if (cap.siteId !== null && cap.siteId !== of.siteId) return null;
-  if (cap.visitTypeId !== null && cap.visitTypeId !== of.visitTypeId) return null;
-  if (cap.bucket === 'site-type-day') return `${cap.id}:${of.siteId}:${of.visitTypeId}`;
-  if (of.providerId === null) return null;
-  if (cap.bucket === 'provider-self-day') return of.selfBooked ? `${cap.id}:${of.providerId}` : null;
-  return cap.bucket === 'provider-type-day'
-    ? `${cap.id}:${of.providerId}:${of.visitTypeId}`
-    : `${cap.id}:${of.providerId}`;
-}
 
 function reachedDayCaps({ index, wish, type, site, providerId, day }: Frame): Facts[] {
+  if (!index.plan.caps.length) return [];
   const mine = { providerId, siteId: site.id, visitTypeId: type.id, selfBooked: wish.channel !== 'desk' };
-  const visits = index.visitsOn(day.date).filter((visit) => visit.id !== wish.ignoreVisitId);
-  return index.snapshot.caps.flatMap<Facts>((cap) => {
+  const ignored = wish.ignoreVisitId ? index.visitsOn(day.date).filter((visit) => visit.id === wish.ignoreVisitId) : [];
+  return index.plan.caps.flatMap<Facts>((cap) => {
     const bucket = capBucket(cap, mine);
     if (bucket === null) return [];
-    const booked = visits.filter((visit) => capBucket(cap, visit) === bucket).length;
+    const left = ignored.filter((visit) => capBucket(cap, visit) === bucket).length;
+    const booked = index.store.taken.countIn(bucket, day.date) - left;
     return booked >= cap.most ? [{ cap: cap.bucket, capId: cap.id, most: cap.most, booked, date: day.date }] : [];
   });
 }
@@ -42,10 +28,12 @@ interface HoursCap {
 function reachedHoursCaps(frame: Frame): HoursCap[] {
   const { index, wish, type, site, providerId, day } = frame;
   if (providerId === null) return [];
+  const { stretches } = index.resourceDay(providerId, site.id, day.date);
+  if (!stretches.some((stretch) => stretch.caps.length)) return [];
   const visits = index
     .visitsNear(providerId, day)
     .filter((visit) => visit.id !== wish.ignoreVisitId && visit.siteId === site.id);
-  return index.resourceDay(providerId, site.id, day.date).stretches.flatMap((stretch) =>
+  return stretches.flatMap((stretch) =>
     stretch.caps.flatMap((cap) => {
       const counts = (of: Pick<BookedVisit, 'visitTypeId' | 'kind'>) =>
         (cap.visitTypeId === null || cap.visitTypeId === of.visitTypeId) && (cap.kind === null || cap.kind === of.kind);
@@ -69,11 +57,14 @@ function reachedHoursCaps(frame: Frame): HoursCap[] {
 export const capReached: StartRule = {
   code: 'cap-reached',
   scope: 'start',
+  variesBy: 'provider-date',
   binds: 'everyone',
   hide: (frame) => {
     if (reachedDayCaps(frame).length) return fullMask(frame.day.cells);
+    const hours = reachedHoursCaps(frame);
+    if (!hours.length) return NO_CELLS;
     const mask = emptyMask();
-    for (const cap of reachedHoursCaps(frame)) addRangeInto(mask, cap.fromCell, cap.toCell);
+    for (const cap of hours) addRangeInto(mask, cap.fromCell, cap.toCell);
     return mask;
   },
   facts: (frame, cell) => {

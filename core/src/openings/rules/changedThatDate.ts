@@ -1,13 +1,14 @@
-import { andNot, fullMask } from '../../time/index.ts';
-import { dayOfSeat, startsInside } from '../frame.ts';
-import type { MemberRule } from '../rule.ts';
+import { allBut } from '../../time/index.ts';
+import { dayOfSeat } from '../frame.ts';
+import type { StandingRule } from '../rule.ts';
 
 /** Recurring hours would hold, but a single-date change cancelled, moved or shortened them. */
-export const changedThatDate: MemberRule = {
+export const changedThatDate: StandingRule = {
   code: 'changed-that-date',
   scope: 'member',
   binds: 'everyone',
-  passes: (frame, need, seat) => startsInside(need, andNot(fullMask(320), dayOfSeat(frame, seat).changedAway)),
+  judges: 'cells',
+  cells: ({ plan }) => allBut(plan.changedAway),
   facts: (frame, _need, seat) => ({
     resourceId: seat.resourceId,
     date: frame.day.date,

@@ -1,18 +1,19 @@
-import { fullMask, hasCell } from '../../time/index.ts';
+import { EVERY_CELL, hasCell } from '../../time/index.ts';
 import { startsAccepted, termsAt } from '../accepted.ts';
 import { dayOfSeat } from '../frame.ts';
-import type { MemberRule } from '../rule.ts';
+import type { AskedRule } from '../rule.ts';
 
 /**
  * Not shown online: by the hours' online bit, or by the brush, which replaces only that bit. Asked of the need that
  * leads (the provider; without one, the first need). An invitation passes if its template says "desk times too".
  */
-export const deskOnly: MemberRule = {
+export const deskOnly: AskedRule = {
   code: 'desk-only',
   scope: 'member',
   binds: 'online',
+  judges: 'starts',
   passes: (frame, need, seat) => {
-    if (!need.leads || (frame.wish.channel === 'invited' && frame.wish.deskTimesToo)) return fullMask(320);
+    if (!need.leads || (frame.wish.channel === 'invited' && frame.wish.deskTimesToo)) return EVERY_CELL;
     const { brushShown, brushDesk } = dayOfSeat(frame, seat);
     return startsAccepted(frame, need, seat, ({ online }) => !online, { pass: brushShown, block: brushDesk });
   },

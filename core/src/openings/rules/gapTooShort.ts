@@ -1,4 +1,4 @@
-import { addRangeInto, CELL_MIN, emptyMask, epochOfCell } from '../../time/index.ts';
+import { addRangeInto, CELL_MIN, emptyMask, epochOfCell, NO_CELLS } from '../../time/index.ts';
 import { type BookedVisit, providerSpan } from '../../visits/index.ts';
 import type { Facts } from '../codes.ts';
 import type { Frame } from '../frame.ts';
@@ -6,7 +6,13 @@ import type { StartRule } from '../rule.ts';
 
 function travelMin({ index }: Frame, fromSiteId: string, toSiteId: string): number {
   if (fromSiteId === toSiteId) return 0;
-  return index.snapshot.travel.find((row) => row.fromSiteId === fromSiteId && row.toSiteId === toSiteId)?.minutes ?? 0;
+  return index.plan.travel.find((row) => row.fromSiteId === fromSiteId && row.toSiteId === toSiteId)?.minutes ?? 0;
+}
+
+/** False where every gap asked would be 0: no buffer on either side, and all visits at this site. */
+function mayBeTooShort({ index, type, providerId, site }: Frame): boolean {
+  if (providerId === null) return false;
+  return type.beforeMin > 0 || type.afterMin > 0 || index.store.taken.mayAskGap(providerId, site.id);
 }
 
 /** The provider's other visits with the gaps asked on either side, in minutes. */
@@ -31,11 +37,12 @@ function neighbours(frame: Frame): { visit: BookedVisit; gapAfterIt: number; gap
 export const gapTooShort: StartRule = {
   code: 'gap-too-short',
   scope: 'start',
+  variesBy: 'provider-date',
   binds: 'everyone',
   hide: (frame) => {
-    const mask = emptyMask();
     const span = providerSpan(frame.type);
-    if (!span) return mask;
+    if (!span || !mayBeTooShort(frame)) return NO_CELLS;
+    const mask = emptyMask();
     for (const { visit, gapAfterIt, gapBeforeIt } of neighbours(frame)) {
       // Starts with visit.end <= provider's start < visit.end + gap …
       const first = visit.providerEnd - span.fromMin - frame.day.start;

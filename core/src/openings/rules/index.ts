@@ -1,6 +1,6 @@
 import type { Code } from '../codes.ts';
 import { CODES } from '../codes.ts';
-import type { JointRule, MemberRule, Rule, StartRule } from '../rule.ts';
+import type { AskedRule, JointRule, MemberRule, Rule, StandingRule, StartRule } from '../rule.ts';
 import { busy } from './busy.ts';
 import { capReached } from './capReached.ts';
 import { changedThatDate } from './changedThatDate.ts';
@@ -62,4 +62,6 @@ const LIST: readonly Rule[] = CODES.map((code) => RULES[code]);
 
 export const START_RULES = LIST.filter((rule): rule is StartRule => rule.scope === 'start');
 export const MEMBER_RULES = LIST.filter((rule): rule is MemberRule => rule.scope === 'member');
+export const STANDING_RULES = MEMBER_RULES.filter((rule): rule is StandingRule => rule.judges === 'cells');
+export const ASKED_RULES = MEMBER_RULES.filter((rule): rule is AskedRule => rule.judges === 'starts');
 export const JOINT_RULES = LIST.filter((rule): rule is JointRule => rule.scope === 'joint');

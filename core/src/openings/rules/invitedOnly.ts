@@ -1,16 +1,17 @@
-import { fullMask } from '../../time/index.ts';
+import { EVERY_CELL } from '../../time/index.ts';
 import { startsAccepted, termsAt } from '../accepted.ts';
-import type { MemberRule } from '../rule.ts';
+import type { AskedRule } from '../rule.ts';
 
 /** The working hours are kept for invited patients; only an invitation passes (and the desk). */
-export const invitedOnly: MemberRule = {
+export const invitedOnly: AskedRule = {
   code: 'invited-only',
   scope: 'member',
   binds: 'online',
+  judges: 'starts',
   passes: (frame, need, seat) =>
     frame.wish.channel === 'online'
       ? startsAccepted(frame, need, seat, ({ accepts }) => accepts.invitedOnly)
-      : fullMask(320),
+      : EVERY_CELL,
   facts: (frame, need, seat, cell) => ({
     resourceId: seat.resourceId,
     hoursId: termsAt(frame, seat, cell + need.fromCell, cell)?.sourceId ?? null,

@@ -1,12 +1,12 @@
-import { andNot, fullMask } from '../../time/index.ts';
-import { dayOfSeat, startsInside } from '../frame.ts';
-import type { MemberRule } from '../rule.ts';
+import { allBut } from '../../time/index.ts';
+import type { StandingRule } from '../rule.ts';
 
 /** A stretch kept without visits. It beats the brush. */
-export const keptFree: MemberRule = {
+export const keptFree: StandingRule = {
   code: 'kept-free',
   scope: 'member',
   binds: 'everyone',
-  passes: (frame, need, seat) => startsInside(need, andNot(fullMask(320), dayOfSeat(frame, seat).keptFree)),
+  judges: 'cells',
+  cells: ({ plan }) => allBut(plan.keptFree),
   facts: ({ day }, _need, seat) => ({ resourceId: seat.resourceId, date: day.date }),
 };

@@ -1,11 +1,12 @@
 import { startsAccepted, termsAt } from '../accepted.ts';
-import type { MemberRule } from '../rule.ts';
+import type { AskedRule } from '../rule.ts';
 
 /** The working hours take only new, or only established, patients. */
-export const kindNotAccepted: MemberRule = {
+export const kindNotAccepted: AskedRule = {
   code: 'kind-not-accepted',
   scope: 'member',
   binds: 'everyone',
+  judges: 'starts',
   passes: (frame, need, seat) =>
     startsAccepted(
       frame,

@@ -1,16 +1,14 @@
-import { or } from '../../time/index.ts';
-import { dayOfSeat, startsInside } from '../frame.ts';
-import type { MemberRule } from '../rule.ts';
+import { NO_CELLS, or } from '../../time/index.ts';
+import { dayOfSeat } from '../frame.ts';
+import type { StandingRule } from '../rule.ts';
 
 /** No working hours at this site then (hours that a single-date change took away count as `changed-that-date`). */
-export const noHours: MemberRule = {
+export const noHours: StandingRule = {
   code: 'no-hours',
   scope: 'member',
   binds: 'everyone',
-  passes: (frame, need, seat) => {
-    const plan = dayOfSeat(frame, seat);
-    return startsInside(need, or(plan.hours, plan.changedAway));
-  },
+  judges: 'cells',
+  cells: ({ plan: { hours, changedAway } }) => (changedAway === NO_CELLS ? hours : or(hours, changedAway)),
   facts: (frame, _need, seat) => {
     const { day } = frame;
     const hours = dayOfSeat(frame, seat).stretches.map(

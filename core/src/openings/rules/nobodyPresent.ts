@@ -1,12 +1,12 @@
-import { andNot, emptyMask, fullMask, hasCell, type Mask, or, orInto } from '../../time/index.ts';
+import { andNot, emptyMask, fullMask, hasCell, type Mask, NO_CELLS, or, orInto } from '../../time/index.ts';
 import type { Facts } from '../codes.ts';
-import { type Frame, type FramedNeed, startsInside } from '../frame.ts';
+import { type AskedNeed, type Frame, startsInside } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
 
 /** Cells in which at least one person with the capability works at the site, busy or not. */
 function presentCells({ index, site, day }: Frame, capability: string): Mask {
   const mask = emptyMask();
-  for (const resource of index.snapshot.resources) {
+  for (const resource of index.plan.resources) {
     if (!resource.capabilities.includes(capability)) continue;
     const plan = index.resourceDay(resource.id, site.id, day.date);
     orInto(mask, andNot(plan.hours, plan.timeOff));
@@ -14,7 +14,7 @@ function presentCells({ index, site, day }: Frame, capability: string): Mask {
   return mask;
 }
 
-function lacking(frame: Frame): { need: FramedNeed; capability: string; hidden: Mask }[] {
+function lacking(frame: Frame): { need: AskedNeed; capability: string; hidden: Mask }[] {
   return frame.presence.flatMap((need) =>
     need.need.what === 'present'
       ? [
@@ -32,8 +32,9 @@ function lacking(frame: Frame): { need: FramedNeed; capability: string; hidden: 
 export const nobodyPresent: StartRule = {
   code: 'nobody-present',
   scope: 'start',
+  variesBy: 'date',
   binds: 'everyone',
-  hide: (frame) => lacking(frame).reduce((mask, row) => or(mask, row.hidden), emptyMask()),
+  hide: (frame) => lacking(frame).reduce((mask, row) => or(mask, row.hidden), NO_CELLS),
   facts: (frame, cell) =>
     lacking(frame).flatMap<Facts>((row) =>
       hasCell(row.hidden, cell) ? [{ capability: row.capability, part: row.need.part }] : [],

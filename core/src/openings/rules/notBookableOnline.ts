@@ -1,4 +1,4 @@
-import { emptyMask, fullMask } from '../../time/index.ts';
+import { NO_CELLS, fullMask } from '../../time/index.ts';
 import type { Facts } from '../codes.ts';
 import type { Frame } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
@@ -15,7 +15,8 @@ function excepted({ site, providerId, index }: Frame): Facts[] {
 export const notBookableOnline: StartRule = {
   code: 'not-bookable-online',
   scope: 'start',
+  variesBy: 'wish',
   binds: 'online',
-  hide: (frame) => (excepted(frame).length ? fullMask(frame.day.cells) : emptyMask()),
+  hide: (frame) => (excepted(frame).length ? fullMask(frame.day.cells) : NO_CELLS),
   facts: excepted,
 };

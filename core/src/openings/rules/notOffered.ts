@@ -1,11 +1,12 @@
-import { emptyMask, fullMask } from '../../time/index.ts';
+import { NO_CELLS, fullMask } from '../../time/index.ts';
 import type { StartRule } from '../rule.ts';
 
 /** The visit type's online policy does not offer it here; names the level that decided. */
 export const notOffered: StartRule = {
   code: 'not-offered',
   scope: 'start',
+  variesBy: 'wish',
   binds: 'online',
-  hide: ({ policy, day }) => (policy.offered.value ? emptyMask() : fullMask(day.cells)),
+  hide: ({ policy, day }) => (policy.offered.value ? NO_CELLS : fullMask(day.cells)),
   facts: ({ policy }) => [{ level: policy.offered.level }],
 };

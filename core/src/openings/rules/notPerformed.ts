@@ -1,4 +1,4 @@
-import { emptyMask, fullMask } from '../../time/index.ts';
+import { NO_CELLS, fullMask } from '../../time/index.ts';
 import type { Facts } from '../codes.ts';
 import type { Frame } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
@@ -16,7 +16,8 @@ function missing({ type, providerId, site, missingPools }: Frame): Facts[] {
 export const notPerformed: StartRule = {
   code: 'not-performed',
   scope: 'start',
+  variesBy: 'wish',
   binds: 'everyone',
-  hide: (frame) => (missing(frame).length ? fullMask(frame.day.cells) : emptyMask()),
+  hide: (frame) => (missing(frame).length ? fullMask(frame.day.cells) : NO_CELLS),
   facts: missing,
 };

@@ -6,6 +6,7 @@ import type { StartRule } from '../rule.ts';
 export const outsideSiteHours: StartRule = {
   code: 'outside-site-hours',
   scope: 'start',
+  variesBy: 'date',
   binds: 'online',
   hide: ({ index, site, day, lengthCells }) =>
     andNot(fullMask(day.cells), erode(index.siteDay(site.id, day.date).open, lengthCells)),

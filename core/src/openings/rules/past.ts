@@ -5,6 +5,7 @@ import type { StartRule } from '../rule.ts';
 export const past: StartRule = {
   code: 'past',
   scope: 'start',
+  variesBy: 'date',
   binds: 'everyone',
   hide: ({ day, index }) => rangeMask(0, Math.ceil((index.now - day.start) / CELL_MIN)),
   facts: ({ day, index }, cell) => [{ now: index.now, start: epochOfCell(day, cell) }],

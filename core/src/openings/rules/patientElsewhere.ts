@@ -1,21 +1,24 @@
-import { addRangeInto, CELL_MIN, emptyMask, epochOfCell } from '../../time/index.ts';
+import { addRangeInto, CELL_MIN, emptyMask, epochOfCell, NO_CELLS } from '../../time/index.ts';
 import type { BookedVisit } from '../../visits/index.ts';
 import type { Frame } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
 
 function others({ index, wish }: Frame): BookedVisit[] {
   if (!wish.patientId) return [];
-  return index.snapshot.visits.filter((visit) => visit.patientId === wish.patientId && visit.id !== wish.ignoreVisitId);
+  return index.visitsOfPatient(wish.patientId).filter((visit) => visit.id !== wish.ignoreVisitId);
 }
 
 /** The patient has another visit at that time. */
 export const patientElsewhere: StartRule = {
   code: 'patient-elsewhere',
   scope: 'start',
+  variesBy: 'date',
   binds: 'everyone',
   hide: (frame) => {
+    const visits = others(frame);
+    if (!visits.length) return NO_CELLS;
     const mask = emptyMask();
-    for (const visit of others(frame)) {
+    for (const visit of visits) {
       addRangeInto(
         mask,
         Math.floor((visit.start - frame.day.start) / CELL_MIN) - frame.lengthCells + 1,

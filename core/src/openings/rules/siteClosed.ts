@@ -1,16 +1,19 @@
-import { touchedWithin } from '../../time/index.ts';
 import { cellsOfSpan } from '../../availability/index.ts';
-import { hasCell } from '../../time/index.ts';
+import { hasCell, isEmpty, NO_CELLS, touchedWithin } from '../../time/index.ts';
 import type { StartRule } from '../rule.ts';
 
 /** A closure of the site meets any minute of the visit. First in precedence: closure > time off > single-date change > hours. */
 export const siteClosed: StartRule = {
   code: 'site-closed',
   scope: 'start',
+  variesBy: 'date',
   binds: 'everyone',
-  hide: ({ index, site, day, lengthCells }) => touchedWithin(index.siteDay(site.id, day.date).closed, lengthCells),
+  hide: ({ index, site, day, lengthCells }) => {
+    const { closed } = index.siteDay(site.id, day.date);
+    return isEmpty(closed) ? NO_CELLS : touchedWithin(closed, lengthCells);
+  },
   facts: ({ index, site, day, lengthCells }, cell) =>
-    index.snapshot.closures
+    index.plan.closures
       .filter(
         (closure) => closure.siteId === site.id && hasCell(touchedWithin(cellsOfSpan(day, closure), lengthCells), cell),
       )

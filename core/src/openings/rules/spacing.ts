@@ -1,13 +1,11 @@
-import { daysBetween, emptyMask, fullMask } from '../../time/index.ts';
+import { daysBetween, NO_CELLS, fullMask } from '../../time/index.ts';
 import type { Facts } from '../codes.ts';
 import type { Frame } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
 
 function broken({ index, wish, type, day }: Frame): Facts[] {
   if (!wish.patientId) return [];
-  const visits = index.snapshot.visits.filter(
-    (visit) => visit.patientId === wish.patientId && visit.id !== wish.ignoreVisitId,
-  );
+  const visits = index.visitsOfPatient(wish.patientId).filter((visit) => visit.id !== wish.ignoreVisitId);
   return type.spacing.flatMap<Facts>((rule) => {
     const days = visits
       .filter((visit) => visit.visitTypeId === rule.otherTypeId)
@@ -32,7 +30,8 @@ function broken({ index, wish, type, day }: Frame): Facts[] {
 export const spacing: StartRule = {
   code: 'spacing',
   scope: 'start',
+  variesBy: 'date',
   binds: 'everyone',
-  hide: (frame) => (broken(frame).length ? fullMask(frame.day.cells) : emptyMask()),
+  hide: (frame) => (broken(frame).length ? fullMask(frame.day.cells) : NO_CELLS),
   facts: broken,
 };

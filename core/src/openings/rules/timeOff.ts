@@ -1,15 +1,15 @@
-import { andNot, fullMask } from '../../time/index.ts';
-import { dayOfSeat, startsInside } from '../frame.ts';
-import type { MemberRule } from '../rule.ts';
+import { allBut } from '../../time/index.ts';
+import type { StandingRule } from '../rule.ts';
 
 /** Away, at this site or everywhere. */
-export const timeOff: MemberRule = {
+export const timeOff: StandingRule = {
   code: 'time-off',
   scope: 'member',
   binds: 'everyone',
-  passes: (frame, need, seat) => startsInside(need, andNot(fullMask(320), dayOfSeat(frame, seat).timeOff)),
+  judges: 'cells',
+  cells: ({ plan }) => allBut(plan.timeOff),
   facts: ({ index, site, day }, _need, seat) => {
-    const row = index.snapshot.timeOff.find(
+    const row = index.plan.timeOff.find(
       (off) =>
         off.resourceId === seat.resourceId &&
         (off.siteId === null || off.siteId === site.id) &&

@@ -1,4 +1,4 @@
-import { addDays, emptyMask, epochToWall, fullMask } from '../../time/index.ts';
+import { addDays, NO_CELLS, epochToWall, fullMask } from '../../time/index.ts';
 import type { Frame } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
 
@@ -10,8 +10,9 @@ function lastDate({ index, site, policy }: Frame) {
 export const tooFar: StartRule = {
   code: 'too-far',
   scope: 'start',
+  variesBy: 'date',
   binds: 'online',
-  hide: (frame) => (frame.day.date > lastDate(frame) ? fullMask(frame.day.cells) : emptyMask()),
+  hide: (frame) => (frame.day.date > lastDate(frame) ? fullMask(frame.day.cells) : NO_CELLS),
   facts: (frame) => [
     { windowDays: frame.policy.windowDays.value, level: frame.policy.windowDays.level, lastDate: lastDate(frame) },
   ],

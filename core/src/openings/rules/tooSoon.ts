@@ -2,12 +2,12 @@ import {
   addDays,
   and,
   CELL_MIN,
-  emptyMask,
   type EpochMinute,
   epochOfCell,
   fullMask,
   isEmpty,
   type LocalDate,
+  NO_CELLS,
   or,
   rangeMask,
   wallToEpoch,
@@ -44,6 +44,7 @@ function deadline({ index, site, day, policy }: Frame): EpochMinute | null | und
 export const tooSoon: StartRule = {
   code: 'too-soon',
   scope: 'start',
+  variesBy: 'date',
   binds: 'online',
   hide: (frame) => {
     const { day, index, policy } = frame;
@@ -51,7 +52,7 @@ export const tooSoon: StartRule = {
     const byMinutes =
       policy.leadMin.value > 0
         ? and(fullMask(day.cells), rangeMask(0, Math.ceil((earliest - day.start) / CELL_MIN)))
-        : emptyMask();
+        : NO_CELLS;
     const until = deadline(frame);
     return until === undefined || (until !== null && index.now <= until)
       ? byMinutes

@@ -1,11 +1,12 @@
 import { startsAccepted, termsAt } from '../accepted.ts';
-import type { MemberRule } from '../rule.ts';
+import type { AskedRule } from '../rule.ts';
 
 /** The working hours accept other visit types only. */
-export const typeNotAccepted: MemberRule = {
+export const typeNotAccepted: AskedRule = {
   code: 'type-not-accepted',
   scope: 'member',
   binds: 'everyone',
+  judges: 'starts',
   passes: (frame, need, seat) =>
     startsAccepted(
       frame,

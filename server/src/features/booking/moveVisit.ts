@@ -35,8 +35,8 @@ export async function moveVisit(
   const look = async () =>
     new ClinicIndex(await loadSnapshot(ctx.em, { from: date, until: date }, ctx.now), nowMinute(ctx));
   const before = await look();
-  const type = before.snapshot.visitTypes.find((each) => each.id === visit.visitTypeId);
-  const known = providerId === null || before.snapshot.resources.some((each) => each.id === providerId);
+  const type = before.plan.visitTypes.find((each) => each.id === visit.visitTypeId);
+  const known = providerId === null || before.plan.resources.some((each) => each.id === providerId);
   if (!type || !known || needsProvider(type) !== (providerId !== null)) return ctx.fail('NotFound');
   await lockAll(ctx.em, lockNames(before, wish, visit.siteId, providerId, date));
   const planned = planVisit(await look(), wish, visit.siteId, providerId, start);

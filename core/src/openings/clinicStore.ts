@@ -1,0 +1,259 @@
+import {
+  closedCells,
+  dayPattern,
+  type Occupied,
+  type Pool,
+  type Resource,
+  type ResourceDay,
+  type ResourcePlan,
+  resolveResourceDay,
+  type Site,
+  siteOpenCells,
+} from '../availability/index.ts';
+import { type LocalDate, type Mask, type ZoneDay, zoneDay } from '../time/index.ts';
+import type { BookedVisit, VisitType } from '../visits/index.ts';
+import { type SettledPolicy, settlePolicy } from './policy.ts';
+import type { ClinicPlan, ClinicSnapshot } from './snapshot.ts';
+import { Taken, utcDay } from './taken.ts';
+
+/** One resource's day at one site, and room for what the search works out from it (see `sweep.ts`). */
+export interface LaneDay {
+  readonly plan: ResourceDay;
+  /** Free cells of each place, once asked for; emptied when something is booked there. */
+  free: Mask[];
+}
+
+/** One resource at one site over days. */
+export interface Lane {
+  readonly resourceId: string;
+  readonly siteId: string;
+  readonly days: Map<number, LaneDay>;
+  /** Days that resolve alike share one plan. */
+  readonly patterns: Map<number, ResourceDay>;
+}
+
+/** What one visit, hold or imported busy time takes; only the first two have a visit. */
+interface VisitRows {
+  readonly visit: BookedVisit | null;
+  readonly occupied: Occupied[];
+}
+
+/**
+ * A clinic held in memory: its plan, what is taken, and the days worked out so far. It knows no "now", so that it can
+ * live as long as nothing changes, and takes booked visits in and out one by one.
+ */
+export class ClinicStore {
+  readonly plan: ClinicPlan;
+  readonly taken: Taken;
+  private readonly sites: Map<string, Site>;
+  private readonly types: Map<string, VisitType>;
+  private readonly resources: Map<string, Resource>;
+  private readonly plans = new Map<string, ResourcePlan>();
+  private readonly lanes = new Map<string, Lane>();
+  private readonly lanesOf = new Map<string, Lane[]>();
+  private readonly siteDays = new Map<string, { open: Mask; closed: Mask }>();
+  private readonly policies = new Map<string, SettledPolicy>();
+  private readonly rowsBySubject: PlanRows;
+  private readonly loaded: Pick<ClinicSnapshot, 'occupied' | 'visits'>;
+  /** By visit, once something changes: a store that is only read never needs it. */
+  private rows: Map<string, VisitRows> | null = null;
+
+  /** @param snapshot complete for the dates that will be asked for; its booked rows are kept, not copied */
+  constructor(snapshot: ClinicSnapshot) {
+    const { occupied, visits, ...plan } = snapshot;
+    this.plan = plan;
+    this.loaded = { occupied, visits };
+    this.taken = new Taken(plan.caps, occupied, visits);
+    this.sites = byId(plan.sites);
+    this.types = byId(plan.visitTypes);
+    this.resources = byId(plan.resources);
+    this.rowsBySubject = new PlanRows(plan);
+  }
+
+  /** Throws `RangeError` when the snapshot does not hold it: the caller loaded too little. */
+  site(id: string): Site {
+    return known(this.sites.get(id), 'site');
+  }
+
+  visitType(id: string): VisitType {
+    return known(this.types.get(id), 'visit type');
+  }
+
+  resource(id: string): Resource {
+    return known(this.resources.get(id), 'resource');
+  }
+
+  pool(siteId: string, kind: string): Pool | undefined {
+    return this.plan.pools.find((pool) => pool.siteId === siteId && pool.kind === kind);
+  }
+
+  day(siteId: string, date: LocalDate): ZoneDay {
+    return zoneDay(this.site(siteId).zone, date);
+  }
+
+  /** The online policy in force; one object for all providers that share it. */
+  policy(visitTypeId: string, siteId: string, providerId: string | null): SettledPolicy {
+    const own = providerId !== null && this.plan.policies.some((row) => row.providerId === providerId);
+    const key = `${visitTypeId}|${siteId}|${own ? providerId : ''}`;
+    let found = this.policies.get(key);
+    if (!found) {
+      found = settlePolicy(this.plan.policies, visitTypeId, siteId, own ? providerId : null);
+      this.policies.set(key, found);
+    }
+    return found;
+  }
+
+  /** The site's weekly opening cells and the cells in which a closure shuts it. */
+  siteDay(siteId: string, date: LocalDate): { open: Mask; closed: Mask } {
+    const key = `${siteId}|${date}`;
+    let found = this.siteDays.get(key);
+    if (!found) {
+      const day = this.day(siteId, date);
+      found = {
+        open: siteOpenCells(day, siteId, this.plan.siteHours),
+        closed: closedCells(day, siteId, this.plan.closures),
+      };
+      this.siteDays.set(key, found);
+    }
+    return found;
+  }
+
+  lane(resourceId: string, siteId: string): Lane {
+    const key = `${resourceId}|${siteId}`;
+    let found = this.lanes.get(key);
+    if (!found) {
+      found = { resourceId, siteId, days: new Map(), patterns: new Map() };
+      this.lanes.set(key, found);
+      const all = this.lanesOf.get(resourceId);
+      if (all) all.push(found);
+      else this.lanesOf.set(resourceId, [found]);
+    }
+    return found;
+  }
+
+  /** What is planned for a resource at a site on a day. */
+  laneDay(lane: Lane, day: ZoneDay): LaneDay {
+    let found = lane.days.get(day.number);
+    if (!found) {
+      found = { plan: this.resolve(lane, day), free: [] };
+      lane.days.set(day.number, found);
+    }
+    return found;
+  }
+
+  /**
+   * Takes a visit in, or a hold, or an imported busy time, with what it takes; what stood under the id before goes.
+   *
+   * @param visit `null` for an imported busy time
+   */
+  put(id: string, visit: BookedVisit | null, occupied: readonly Occupied[]): void {
+    this.drop(id);
+    this.registry().set(id, { visit, occupied: [...occupied] });
+    if (visit) this.taken.addVisit(visit);
+    for (const row of occupied) {
+      this.taken.addOccupied(row);
+      this.forget(row);
+    }
+  }
+
+  /** Takes out what stands under an id; nothing happens if there is nothing. */
+  drop(id: string): void {
+    const rows = this.registry().get(id);
+    if (!rows) return;
+    this.registry().delete(id);
+    if (rows.visit) this.taken.removeVisit(rows.visit);
+    for (const row of rows.occupied) {
+      this.taken.removeOccupied(row);
+      this.forget(row);
+    }
+  }
+
+  private registry(): Map<string, VisitRows> {
+    if (!this.rows) {
+      this.rows = new Map(this.loaded.visits.map((visit) => [visit.id, { visit, occupied: [] }]));
+      for (const row of this.loaded.occupied) {
+        const known = this.rows.get(row.visitId);
+        if (known) known.occupied.push(row);
+        else this.rows.set(row.visitId, { visit: null, occupied: [row] });
+      }
+    }
+    return this.rows;
+  }
+
+  private forget(row: Occupied): void {
+    // Local days differ from UTC days by less than one day on either side.
+    for (const lane of this.lanesOf.get(row.resourceId) ?? [])
+      for (let day = utcDay(row.start) - 1; day <= utcDay(row.end) + 1; day++) {
+        const known = lane.days.get(day);
+        if (known) known.free = [];
+      }
+  }
+
+  private resolve(lane: Lane, day: ZoneDay): ResourceDay {
+    const plan = this.resourcePlan(lane.resourceId);
+    const pattern = dayPattern(plan, day);
+    const alike = pattern === null ? undefined : lane.patterns.get(pattern);
+    if (alike) return alike;
+    const { open } = this.siteDay(lane.siteId, day.date);
+    const resolved = resolveResourceDay(lane.resourceId, lane.siteId, day, plan, open);
+    if (pattern !== null) lane.patterns.set(pattern, resolved);
+    return resolved;
+  }
+
+  private resourcePlan(resourceId: string): ResourcePlan {
+    let plan = this.plans.get(resourceId);
+    if (!plan) {
+      const { kind } = this.resource(resourceId);
+      plan = { ...this.rowsBySubject.of(resourceId), thereWithoutHours: kind === 'room' || kind === 'equipment' };
+      this.plans.set(resourceId, plan);
+    }
+    return plan;
+  }
+}
+
+/** The plan's rows by whom they concern, a pool's rows with each of its members. */
+class PlanRows {
+  private readonly plan: ClinicPlan;
+  private readonly poolsOf = new Map<string, string[]>();
+  private readonly sessions: Map<string, ClinicPlan['sessions'][number][]>;
+  private readonly changes: Map<string, ClinicPlan['dateChanges'][number][]>;
+
+  constructor(plan: ClinicPlan) {
+    this.plan = plan;
+    for (const pool of plan.pools)
+      for (const member of pool.memberIds) this.poolsOf.set(member, [...(this.poolsOf.get(member) ?? []), pool.id]);
+    this.sessions = grouped(plan.sessions, (row) => row.subject.id);
+    this.changes = grouped(plan.dateChanges, (row) => row.subject.id);
+  }
+
+  of(resourceId: string): Omit<ResourcePlan, 'thereWithoutHours'> {
+    const ids = [resourceId, ...(this.poolsOf.get(resourceId) ?? [])];
+    const mine = (row: { resourceId: string }) => row.resourceId === resourceId;
+    return {
+      sessions: ids.flatMap((id) => this.sessions.get(id) ?? []),
+      dateChanges: ids.flatMap((id) => this.changes.get(id) ?? []),
+      timeOff: this.plan.timeOff.filter(mine),
+      keptFree: this.plan.keptFree.filter(mine),
+      brush: this.plan.brush.filter(mine),
+    };
+  }
+}
+
+function grouped<T>(rows: readonly T[], keyOf: (row: T) => string): Map<string, T[]> {
+  const groups = new Map<string, T[]>();
+  for (const row of rows) {
+    const known = groups.get(keyOf(row));
+    if (known) known.push(row);
+    else groups.set(keyOf(row), [row]);
+  }
+  return groups;
+}
+
+function byId<T extends { readonly id: string }>(rows: readonly T[]): Map<string, T> {
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
+function known<T>(row: T | undefined, what: string): T {
+  if (row === undefined) throw new RangeError(`The snapshot does not hold this ${what}.`);
+  return row;
+}

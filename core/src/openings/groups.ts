@@ -1,0 +1,72 @@
+import type { ClinicIndex } from './clinicIndex.ts';
+import type { Lane } from './clinicStore.ts';
+import type { AskedNeed } from './frame.ts';
+
+interface Window {
+  readonly fromCell: number;
+  readonly lengthCells: number;
+}
+
+/** Needs that one resource must serve together: those bound by "the same", or one need alone. */
+export interface Group {
+  readonly needs: readonly AskedNeed[];
+  /** The cells all of them take, neighbouring stretches joined. */
+  readonly windows: readonly Window[];
+  /** Who could, in the order of the pool. */
+  readonly lanes: readonly Lane[];
+}
+
+function overlap(a: AskedNeed, b: AskedNeed): boolean {
+  return a.fromCell < b.fromCell + b.lengthCells && b.fromCell < a.fromCell + a.lengthCells;
+}
+
+/**
+ * Whether a start is served as soon as each group is: nothing must differ, only pool members are bound to each other,
+ * and no two needs at the same time could want the same resource. Otherwise a choice of seats decides.
+ */
+export function canBeServedApart(needs: readonly AskedNeed[]): boolean {
+  const byKey = new Map(needs.map((need) => [need.need.key, need]));
+  return needs.every((need, i) => {
+    if (need.need.differentFrom) return false;
+    if (need.need.sameAs && (need.need.what !== 'pool' || byKey.get(need.need.sameAs)?.need.what !== 'pool'))
+      return false;
+    return needs.slice(i + 1).every((other) => !overlap(need, other) || !shareMember(need, other));
+  });
+}
+
+function shareMember(a: AskedNeed, b: AskedNeed): boolean {
+  return a.memberIds.some((id) => b.memberIds.includes(id));
+}
+
+/** The needs of a frame as groups, each with the lanes of those who could serve all its needs. */
+export function groupsOf(index: ClinicIndex, siteId: string, needs: readonly AskedNeed[]): Group[] {
+  const rootOf = (need: AskedNeed): string => {
+    let at = need;
+    for (let steps = 0; at.need.sameAs && at.need.what === 'pool' && steps < needs.length; steps++) {
+      const to = needs.find((other) => other.need.key === at.need.sameAs && other.need.what === 'pool');
+      if (!to) break;
+      at = to;
+    }
+    return at.need.what === 'provider' ? 'the provider' : `need ${at.need.key}`;
+  };
+  const groups = new Map<string, AskedNeed[]>();
+  for (const need of needs) groups.set(rootOf(need), [...(groups.get(rootOf(need)) ?? []), need]);
+  return [...groups.values()].map((group) => ({
+    needs: group,
+    windows: joined(group),
+    lanes: group[0].memberIds
+      .filter((id) => group.every((need) => need.memberIds.includes(id)))
+      .map((id) => index.lane(id, siteId)),
+  }));
+}
+
+function joined(needs: readonly AskedNeed[]): Window[] {
+  const windows: { fromCell: number; lengthCells: number }[] = [];
+  for (const { fromCell, lengthCells } of [...needs].sort((a, b) => a.fromCell - b.fromCell)) {
+    const last = windows.at(-1);
+    if (last && fromCell <= last.fromCell + last.lengthCells)
+      last.lengthCells = Math.max(last.lengthCells, fromCell + lengthCells - last.fromCell);
+    else windows.push({ fromCell, lengthCells });
+  }
+  return windows;
+}
