@@ -10,6 +10,7 @@ const projects = [
   'server/tsconfig.json',
   'web/tsconfig.json',
   'e2e/tsconfig.json',
+  'bench/tsconfig.json',
 ];
 let failed = 0;
 for (const project of projects) {

@@ -70,7 +70,7 @@ export function ensurePackages() {
   if (major < 20) throw new Told(`Node 20 is needed; this is ${process.versions.node}.`);
   const manifests = [
     'package.json',
-    ...['core', 'contracts', 'server', 'web', 'demo', 'e2e'].map((w) => `${w}/package.json`),
+    ...['core', 'contracts', 'server', 'web', 'demo', 'e2e', 'bench'].map((w) => `${w}/package.json`),
     'package-lock.json',
   ];
   const hash = createHash('sha256').update(process.versions.node);

@@ -6,6 +6,7 @@ import {
   andNot,
   CELL_MIN,
   emptyMask,
+  EVERY_CELL,
   type Mask,
   NO_CELLS,
   or,
@@ -29,8 +30,9 @@ function refusing(
   refuses: (terms: Terms) => boolean,
   isReleased: (stretch: Stretch) => boolean,
 ): Mask {
-  const refused = plan.stretches.map((stretch) => refuses(termsOf(stretch, isReleased(stretch))));
-  if (!refused.includes(true)) return NO_CELLS;
+  const refusesOne = (stretch: Stretch) => refuses(termsOf(stretch, isReleased(stretch)));
+  if (!plan.stretches.some(refusesOne)) return NO_CELLS;
+  const refused = plan.stretches.map(refusesOne);
   const mask = emptyMask();
   plan.stretchOfCell.forEach((stretch, cell) => {
     if (stretch >= 0 && refused[stretch]) addRangeInto(mask, cell, cell + 1);
@@ -53,15 +55,16 @@ export function startsAccepted(
   lift?: { pass: Mask; block: Mask },
 ): Mask {
   const plan = dayOfSeat(frame, seat);
+  if (!plan.stretches.length && !lift) return EVERY_CELL;
   const judge = (isReleased: (stretch: Stretch) => boolean): Mask => {
     let blocked = refusing(plan, refuses, isReleased);
     if (lift && (lift.block !== NO_CELLS || blocked !== NO_CELLS)) blocked = or(andNot(blocked, lift.pass), lift.block);
     return startsInside(need, allBut(blocked));
   };
+  if (!plan.releases) return judge(() => false);
   const limits = [
     ...new Set(plan.stretches.flatMap((stretch) => (stretch.release ? [stretch.release.beforeMin] : []))),
   ].sort((a, b) => a - b);
-  if (!limits.length) return judge(() => false);
   let out = emptyMask();
   let from = 0;
   for (const limit of limits) {

@@ -10,7 +10,8 @@ import {
   type ZoneDay,
 } from '../time/index.ts';
 import type { BookedVisit, VisitType } from '../visits/index.ts';
-import { ClinicStore, type Lane, type LaneDay } from './clinicStore.ts';
+import { ClinicStore } from './clinicStore.ts';
+import type { Lane } from './lane.ts';
 import type { SettledPolicy } from './policy.ts';
 import type { ClinicPlan, ClinicSnapshot } from './snapshot.ts';
 
@@ -63,13 +64,13 @@ export class ClinicIndex {
     return this.store.lane(resourceId, siteId);
   }
 
-  laneDay(lane: Lane, day: ZoneDay): LaneDay {
-    return this.store.laneDay(lane, day);
+  planOn(lane: Lane, day: ZoneDay): ResourceDay {
+    return this.store.planOn(lane, day);
   }
 
   /** What is planned for a resource at a site on a date. */
   resourceDay(resourceId: string, siteId: string, date: LocalDate): ResourceDay {
-    return this.store.laneDay(this.store.lane(resourceId, siteId), this.day(siteId, date)).plan;
+    return this.store.planOn(this.store.lane(resourceId, siteId), this.day(siteId, date));
   }
 
   /** Stretches in which a resource is taken that touch a day; any place. */

@@ -12,25 +12,10 @@ import {
 } from '../availability/index.ts';
 import { type LocalDate, type Mask, type ZoneDay, zoneDay } from '../time/index.ts';
 import type { BookedVisit, VisitType } from '../visits/index.ts';
+import { Lane } from './lane.ts';
 import { type SettledPolicy, settlePolicy } from './policy.ts';
 import type { ClinicPlan, ClinicSnapshot } from './snapshot.ts';
 import { Taken, utcDay } from './taken.ts';
-
-/** One resource's day at one site, and room for what the search works out from it (see `sweep.ts`). */
-export interface LaneDay {
-  readonly plan: ResourceDay;
-  /** Free cells of each place, once asked for; emptied when something is booked there. */
-  free: Mask[];
-}
-
-/** One resource at one site over days. */
-export interface Lane {
-  readonly resourceId: string;
-  readonly siteId: string;
-  readonly days: Map<number, LaneDay>;
-  /** Days that resolve alike share one plan. */
-  readonly patterns: Map<number, ResourceDay>;
-}
 
 /** What one visit, hold or imported busy time takes; only the first two have a visit. */
 interface VisitRows {
@@ -45,11 +30,13 @@ interface VisitRows {
 export class ClinicStore {
   readonly plan: ClinicPlan;
   readonly taken: Taken;
+  /** Whether any hours limit how many visits of a kind they take. */
+  readonly hoursHaveCaps: boolean;
   private readonly sites: Map<string, Site>;
   private readonly types: Map<string, VisitType>;
   private readonly resources: Map<string, Resource>;
   private readonly plans = new Map<string, ResourcePlan>();
-  private readonly lanes = new Map<string, Lane>();
+  private readonly lanes = new Map<string, Map<string, Lane>>();
   private readonly lanesOf = new Map<string, Lane[]>();
   private readonly siteDays = new Map<string, { open: Mask; closed: Mask }>();
   private readonly policies = new Map<string, SettledPolicy>();
@@ -64,6 +51,7 @@ export class ClinicStore {
     this.plan = plan;
     this.loaded = { occupied, visits };
     this.taken = new Taken(plan.caps, occupied, visits);
+    this.hoursHaveCaps = plan.sessions.some((session) => session.caps.length > 0);
     this.sites = byId(plan.sites);
     this.types = byId(plan.visitTypes);
     this.resources = byId(plan.resources);
@@ -119,11 +107,15 @@ export class ClinicStore {
   }
 
   lane(resourceId: string, siteId: string): Lane {
-    const key = `${resourceId}|${siteId}`;
-    let found = this.lanes.get(key);
+    let ofSite = this.lanes.get(siteId);
+    if (!ofSite) {
+      ofSite = new Map();
+      this.lanes.set(siteId, ofSite);
+    }
+    let found = ofSite.get(resourceId);
     if (!found) {
-      found = { resourceId, siteId, days: new Map(), patterns: new Map() };
-      this.lanes.set(key, found);
+      found = new Lane(resourceId, siteId, isEverThere(this.resourcePlan(resourceId), siteId));
+      ofSite.set(resourceId, found);
       const all = this.lanesOf.get(resourceId);
       if (all) all.push(found);
       else this.lanesOf.set(resourceId, [found]);
@@ -132,13 +124,8 @@ export class ClinicStore {
   }
 
   /** What is planned for a resource at a site on a day. */
-  laneDay(lane: Lane, day: ZoneDay): LaneDay {
-    let found = lane.days.get(day.number);
-    if (!found) {
-      found = { plan: this.resolve(lane, day), free: [] };
-      lane.days.set(day.number, found);
-    }
-    return found;
+  planOn(lane: Lane, day: ZoneDay): ResourceDay {
+    return lane.planOn(day.number) ?? this.resolve(lane, day);
   }
 
   /**
@@ -183,21 +170,14 @@ export class ClinicStore {
   private forget(row: Occupied): void {
     // Local days differ from UTC days by less than one day on either side.
     for (const lane of this.lanesOf.get(row.resourceId) ?? [])
-      for (let day = utcDay(row.start) - 1; day <= utcDay(row.end) + 1; day++) {
-        const known = lane.days.get(day);
-        if (known) known.free = [];
-      }
+      for (let day = utcDay(row.start) - 1; day <= utcDay(row.end) + 1; day++) lane.forgetFree(day);
   }
 
   private resolve(lane: Lane, day: ZoneDay): ResourceDay {
     const plan = this.resourcePlan(lane.resourceId);
-    const pattern = dayPattern(plan, day);
-    const alike = pattern === null ? undefined : lane.patterns.get(pattern);
-    if (alike) return alike;
-    const { open } = this.siteDay(lane.siteId, day.date);
-    const resolved = resolveResourceDay(lane.resourceId, lane.siteId, day, plan, open);
-    if (pattern !== null) lane.patterns.set(pattern, resolved);
-    return resolved;
+    return lane.setPlan(day.number, dayPattern(plan, day), () =>
+      resolveResourceDay(lane.resourceId, lane.siteId, day, plan, this.siteDay(lane.siteId, day.date).open),
+    );
   }
 
   private resourcePlan(resourceId: string): ResourcePlan {
@@ -209,6 +189,14 @@ export class ClinicStore {
     }
     return plan;
   }
+}
+
+function isEverThere(plan: ResourcePlan, siteId: string): boolean {
+  return (
+    plan.thereWithoutHours ||
+    plan.sessions.some((row) => row.siteId === siteId) ||
+    plan.dateChanges.some((row) => row.hours?.siteId === siteId)
+  );
 }
 
 /** The plan's rows by whom they concern, a pool's rows with each of its members. */

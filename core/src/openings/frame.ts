@@ -2,6 +2,7 @@ import type { PatientKind, ResourceDay, Site } from '../availability/index.ts';
 import { CELL_MIN, earlier, erode, EVERY_CELL, type LocalDate, type Mask, type ZoneDay } from '../time/index.ts';
 import { lengthOf, type Need, type VisitType } from '../visits/index.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
+import type { ClinicStore } from './clinicStore.ts';
 import type { SettledPolicy } from './policy.ts';
 
 /** Who asks: a patient on the clinic's pages, the desk, or the holder of an invitation. */
@@ -55,17 +56,29 @@ export class Frame {
   readonly providerId: string | null;
   readonly policy: SettledPolicy;
   readonly lengthCells: number;
-  /** Needs that take a resource, on any date. */
-  readonly asked: readonly AskedNeed[];
   /** Needs for someone present, who is not taken. */
   readonly presence: readonly AskedNeed[];
   /** Pool kinds the type asks for that this site does not have. */
   readonly missingPools: readonly string[];
+  /** The needs without who the provider is. */
+  private readonly unfilled: readonly AskedNeed[];
+  private known: readonly AskedNeed[] | null = null;
   private date: ZoneDay;
   private framed: readonly FramedNeed[] | null = null;
 
-  /** Throws `RangeError` if the snapshot lacks the site, type or provider. */
-  constructor(index: ClinicIndex, wish: Wish, siteId: string, providerId: string | null, date: LocalDate) {
+  /**
+   * Throws `RangeError` if the snapshot lacks the site, type or provider.
+   *
+   * @param like a frame of the same wish and site with another provider, whose other needs are the same
+   */
+  constructor(
+    index: ClinicIndex,
+    wish: Wish,
+    siteId: string,
+    providerId: string | null,
+    date: LocalDate,
+    like?: Frame,
+  ) {
     this.index = index;
     this.wish = wish;
     this.site = index.site(siteId);
@@ -73,11 +86,24 @@ export class Frame {
     this.providerId = providerId;
     this.policy = index.policy(wish.visitTypeId, siteId, providerId);
     this.lengthCells = lengthOf(this.type) / CELL_MIN;
-    this.date = index.day(siteId, date);
-    const all = askedNeeds(index, this.type, siteId, providerId);
-    this.asked = all.needs;
-    this.presence = all.presence;
-    this.missingPools = all.missingPools;
+    this.date = like?.day ?? index.day(siteId, date);
+    if (like) {
+      this.unfilled = like.unfilled;
+      this.presence = like.presence;
+      this.missingPools = like.missingPools;
+      return;
+    }
+    const { needs, presence, missingPools } = askedAt(index, this.type, siteId);
+    this.unfilled = needs;
+    this.presence = presence;
+    this.missingPools = providerId === null && needsProvider(this.type) ? [...missingPools, 'provider'] : missingPools;
+  }
+
+  /** Needs that take a resource, on any date. */
+  get asked(): readonly AskedNeed[] {
+    const memberIds = this.providerId === null ? [] : [this.providerId];
+    this.known ??= this.unfilled.map((need) => (need.need.what === 'provider' ? { ...need, memberIds } : need));
+    return this.known;
   }
 
   get day(): ZoneDay {
@@ -116,7 +142,31 @@ export function frameOf(
   return new Frame(index, wish, siteId, providerId, date);
 }
 
-function askedNeeds(index: ClinicIndex, type: VisitType, siteId: string, providerId: string | null) {
+interface AskedAt {
+  readonly needs: readonly AskedNeed[];
+  readonly presence: readonly AskedNeed[];
+  readonly missingPools: readonly string[];
+}
+
+/** They change only with the plan, and a store's plan never does. */
+const askedOf = new WeakMap<ClinicStore, Map<string, AskedAt>>();
+
+function askedAt(index: ClinicIndex, type: VisitType, siteId: string): AskedAt {
+  let ofStore = askedOf.get(index.store);
+  if (!ofStore) {
+    ofStore = new Map();
+    askedOf.set(index.store, ofStore);
+  }
+  const key = `${type.id}|${siteId}`;
+  let found = ofStore.get(key);
+  if (!found) {
+    found = workOutNeeds(index, type, siteId);
+    ofStore.set(key, found);
+  }
+  return found;
+}
+
+function workOutNeeds(index: ClinicIndex, type: VisitType, siteId: string): AskedAt {
   const needs: AskedNeed[] = [];
   const presence: AskedNeed[] = [];
   const missingPools: string[] = [];
@@ -131,8 +181,8 @@ function askedNeeds(index: ClinicIndex, type: VisitType, siteId: string, provide
         presence.push({ ...framed, memberIds: [], leads: false });
         continue;
       }
-      const members = membersFor(index, need, siteId, providerId);
-      if (members === null) missingPools.push(need.what === 'pool' ? need.poolKind : 'provider');
+      const members = membersFor(index, need, siteId);
+      if (members === null && need.what === 'pool') missingPools.push(need.poolKind);
       needs.push({ ...framed, memberIds: members ?? [], leads: need.what === 'provider' || need.key === leadKey });
     }
     at += length;
@@ -145,13 +195,7 @@ function leadNeed(type: VisitType): Need | undefined {
   return all.find((need) => need.what === 'provider') ?? all[0];
 }
 
-function membersFor(
-  index: ClinicIndex,
-  need: Need,
-  siteId: string,
-  providerId: string | null,
-): readonly string[] | null {
-  if (need.what === 'provider') return providerId === null ? null : [providerId];
+function membersFor(index: ClinicIndex, need: Need, siteId: string): readonly string[] | null {
   if (need.what === 'resource') return [need.resourceId];
   if (need.what === 'pool') return index.pool(siteId, need.poolKind)?.memberIds ?? null;
   return [];
@@ -165,7 +209,8 @@ function seatsOf(index: ClinicIndex, resourceId: string, siteId: string, date: L
 
 /** The planned day of a seat's resource. */
 export function dayOfSeat(frame: Frame, seat: Seat): ResourceDay {
-  return frame.index.resourceDay(seat.resourceId, frame.site.id, frame.day.date);
+  const { index, site, day } = frame;
+  return index.planOn(index.lane(seat.resourceId, site.id), day);
 }
 
 /** Starts at which all cells of a need lie in `cells`. */

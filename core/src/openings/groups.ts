@@ -1,10 +1,19 @@
 import type { ClinicIndex } from './clinicIndex.ts';
-import type { Lane } from './clinicStore.ts';
+import type { ResourceDay } from '../availability/index.ts';
+import { EVERY_CELL, type Mask } from '../time/index.ts';
+import type { Lane } from './lane.ts';
 import type { AskedNeed } from './frame.ts';
 
 interface Window {
   readonly fromCell: number;
   readonly lengthCells: number;
+}
+
+/** One who could serve a group, with the hours last judged and the starts they accept on the wish's terms. */
+export interface Candidate {
+  readonly lane: Lane;
+  plan: ResourceDay | null;
+  accepted: Mask;
 }
 
 /** Needs that one resource must serve together: those bound by "the same", or one need alone. */
@@ -13,7 +22,7 @@ export interface Group {
   /** The cells all of them take, neighbouring stretches joined. */
   readonly windows: readonly Window[];
   /** Who could, in the order of the pool. */
-  readonly lanes: readonly Lane[];
+  readonly candidates: readonly Candidate[];
 }
 
 function overlap(a: AskedNeed, b: AskedNeed): boolean {
@@ -38,7 +47,11 @@ function shareMember(a: AskedNeed, b: AskedNeed): boolean {
   return a.memberIds.some((id) => b.memberIds.includes(id));
 }
 
-/** The needs of a frame as groups, each with the lanes of those who could serve all its needs. */
+/**
+ * The needs as groups, each with the lanes of those who could serve all its needs.
+ *
+ * @param needs all of a frame's, or those of the provider, or those of everyone else: no group reaches over that line
+ */
 export function groupsOf(index: ClinicIndex, siteId: string, needs: readonly AskedNeed[]): Group[] {
   const rootOf = (need: AskedNeed): string => {
     let at = need;
@@ -54,10 +67,17 @@ export function groupsOf(index: ClinicIndex, siteId: string, needs: readonly Ask
   return [...groups.values()].map((group) => ({
     needs: group,
     windows: joined(group),
-    lanes: group[0].memberIds
+    candidates: group[0].memberIds
       .filter((id) => group.every((need) => need.memberIds.includes(id)))
-      .map((id) => index.lane(id, siteId)),
+      .map((id) => index.lane(id, siteId))
+      .filter((lane) => lane.everThere)
+      .map((lane) => ({ lane, plan: null, accepted: EVERY_CELL })),
   }));
+}
+
+/** The same group with one other candidate. */
+export function servedBy(group: Group, lane: Lane): Group {
+  return { ...group, candidates: [{ lane, plan: null, accepted: EVERY_CELL }] };
 }
 
 function joined(needs: readonly AskedNeed[]): Window[] {

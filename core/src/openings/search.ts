@@ -42,7 +42,7 @@ export function openStarts(
   providerId: string | null,
   date: LocalDate,
 ): Mask {
-  const [open] = new SiteSweep(index, wish, siteId, [providerId], date).on(index.day(siteId, date));
+  const [[open]] = new SiteSweep(index, wish, siteId, [providerId], date).over([index.day(siteId, date)]);
   return open?.starts ?? NO_CELLS;
 }
 
@@ -77,8 +77,22 @@ export function* openDays(index: ClinicIndex, wish: Wish, range: SearchRange): G
     siteId,
     sweep: new SiteSweep(index, wish, siteId, providers, range.from),
   }));
-  for (const date of datesFrom(range.from, range.until))
-    for (const { siteId, sweep } of sites) yield* sweep.on(index.day(siteId, date));
+  for (const dates of stretchesOf(datesFrom(range.from, range.until))) {
+    const open = sites.map(({ siteId, sweep }) => sweep.over(dates.map((date) => index.day(siteId, date))));
+    for (let i = 0; i < dates.length; i++) for (const ofSite of open) yield* ofSite[i];
+  }
+}
+
+const MOST_TOGETHER = 32;
+
+/** One date, then two, four and so on: the first openings come at once, and the long rest in long stretches. */
+function stretchesOf(dates: readonly LocalDate[]): LocalDate[][] {
+  const stretches: LocalDate[][] = [];
+  for (let at = 0, length = 1; at < dates.length; at += length) {
+    if (at > 0) length = Math.min(MOST_TOGETHER, length * 2);
+    stretches.push(dates.slice(at, at + length));
+  }
+  return stretches;
 }
 
 /** How many different start times each date has (two providers free at once count once), and the first of all. */
@@ -97,10 +111,12 @@ export function countByDay(
     providersToTry(index, wish.visitTypeId, range.providerIds),
     range.from,
   );
-  for (const date of datesFrom(range.from, range.until)) {
-    const day = index.day(siteId, date);
+  const all = datesFrom(range.from, range.until).map((date) => index.day(siteId, date));
+  for (const [i, openings] of sweep.over(all).entries()) {
+    const day = all[i];
+    const { date } = day;
     const starts = emptyMask();
-    for (const open of sweep.on(day)) {
+    for (const open of openings) {
       orInto(starts, open.starts);
       const start = epochOfCell(day, cellsOf(open.starts)[0]);
       if (!first || start < first.start) first = { siteId, providerId: open.providerId, date, start };

@@ -65,7 +65,7 @@ describe('a search over days, sites and providers', () => {
       }),
       { numRuns: RUNS, unbiased: true },
     );
-    expect(withOpenings).toBeGreaterThan(RUNS / 20);
+    expect(withOpenings).toBeGreaterThan(RUNS / 80);
   }, 120_000);
 
   it('gives the same from a store that changed visit by visit as from one loaded afresh', () => {
@@ -91,7 +91,7 @@ describe('a search over days, sites and providers', () => {
       }),
       { numRuns: RUNS, unbiased: true },
     );
-    expect(differing).toBeGreaterThan(RUNS / 40);
+    expect(differing).toBeGreaterThan(RUNS / 80);
   }, 120_000);
 
   it('takes out a visit that was loaded with the snapshot', () => {

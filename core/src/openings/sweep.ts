@@ -1,11 +1,13 @@
 import type { ResourceDay } from '../availability/index.ts';
 import {
+  and,
   andInto,
   andNotInto,
   cellsOf,
   copyInto,
   EVERY_CELL,
   emptyMask,
+  erodeFrom,
   erodeInto,
   fullMask,
   isEmpty,
@@ -16,9 +18,9 @@ import {
 } from '../time/index.ts';
 import { binds, judgeNeed, seatsLeft } from './chain.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
-import type { Lane, LaneDay } from './clinicStore.ts';
 import { type AskedNeed, Frame, type Wish } from './frame.ts';
-import { canBeServedApart, type Group, groupsOf } from './groups.ts';
+import { type Candidate, canBeServedApart, type Group, groupsOf, servedBy } from './groups.ts';
+import type { Lane } from './lane.ts';
 import type { SettledPolicy } from './policy.ts';
 import { ASKED_RULES, JOINT_RULES, STANDING_RULES, START_RULES } from './rules/index.ts';
 
@@ -53,8 +55,9 @@ export class SiteSweep {
   private readonly providerRules;
   private readonly askedRules;
   private readonly keepsFree: boolean;
-  private readonly answers = new Map<AskedNeed, Map<ResourceDay, Mask>>();
+  /** Written over by every lane. */
   private readonly scratch = emptyMask();
+  private readonly left = emptyMask();
 
   constructor(index: ClinicIndex, wish: Wish, siteId: string, providerIds: readonly (string | null)[], date: string) {
     this.index = index;
@@ -66,156 +69,183 @@ export class SiteSweep {
     this.askedRules = ASKED_RULES.filter((rule) => rule.binds === 'everyone' || !desk);
     this.keepsFree = !wish.ignoreVisitId;
     const once = binding.filter((rule) => rule.variesBy === 'wish');
+    let first: { frame: Frame; own: Group[]; together: boolean; poolMembers: ReadonlySet<string> } | null = null;
     let shared: readonly Group[] = [];
     for (const providerId of providerIds) {
-      const frame = new Frame(index, wish, siteId, providerId, date);
+      // Without hours here on any date, `no-hours` hides every start.
+      if (providerId !== null && !index.lane(providerId, siteId).everThere) continue;
+      const frame: Frame = new Frame(index, wish, siteId, providerId, date, first?.frame);
       if (once.some((rule) => !isEmpty(rule.hide(frame)))) continue;
-      const groups = groupsOf(index, siteId, frame.asked);
-      const ownOf = (group: Group) => group.needs[0].need.what === 'provider';
-      if (!this.asked.length) shared = groups.filter((group) => !ownOf(group));
-      this.asked.push({ frame, own: groups.filter(ownOf), together: !canBeServedApart(frame.asked) });
+      if (!first) {
+        const byProvider = ({ need }: AskedNeed) => need.what === 'provider';
+        const others = frame.asked.filter((need) => !byProvider(need));
+        const poolMembers = new Set(others.flatMap((need) => need.memberIds));
+        const own = groupsOf(index, siteId, frame.asked.filter(byProvider));
+        first = { frame, own, together: !canBeServedApart(frame.asked), poolMembers };
+        shared = groupsOf(index, siteId, others);
+      }
+      const own =
+        providerId === null ? first.own : first.own.map((group) => servedBy(group, index.lane(providerId, siteId)));
+      // Who may be wanted twice at once, as provider and as member of a pool, is looked at by themselves.
+      const alone = providerId === null || first.poolMembers.has(providerId);
+      this.asked.push({ frame, own, together: alone ? !canBeServedApart(frame.asked) : first.together });
     }
     this.shared = shared;
   }
 
-  /** Open starts of a day for each provider that has any, in the order given. */
-  *on(day: ZoneDay): Generator<OpenDay> {
+  /**
+   * Open starts for each of some days, in the order of the providers. Days are taken together because a resource's days
+   * lie side by side in memory: a sweep day by day over hundreds of people would wait for memory most of the time.
+   */
+  over(days: readonly ZoneDay[]): OpenDay[][] {
+    const open: OpenDay[][] = days.map(() => []);
     let policy: SettledPolicy | null = null;
-    let site = NO_CELLS;
+    let site: readonly Mask[] = [];
     for (const asked of this.asked) {
       const { frame } = asked;
-      frame.moveTo(day);
       if (frame.policy !== policy) {
         policy = frame.policy;
-        site = this.siteStarts(frame, day);
+        site = this.siteStarts(frame, days);
       }
-      if (site === NO_CELLS) continue;
-      const starts = this.startsOf(asked, day, site);
-      if (starts) yield { siteId: frame.site.id, providerId: frame.providerId, day, starts };
+      for (let i = 0; i < days.length; i++) {
+        if (site[i] === NO_CELLS) continue;
+        frame.moveTo(days[i]);
+        const starts = this.startsOf(asked, days[i], site[i]);
+        if (starts) open[i].push({ siteId: frame.site.id, providerId: frame.providerId, day: days[i], starts });
+      }
     }
+    return open;
   }
 
-  /** What the site, the date and the rooms leave, whoever the provider is; `NO_CELLS` for nothing. */
-  private siteStarts(frame: Frame, day: ZoneDay): Mask {
-    const starts = fullMask(day.cells);
-    for (const rule of this.dateRules) {
-      const hidden = rule.hide(frame);
-      if (hidden !== NO_CELLS) andNotInto(starts, hidden);
+  /** What the site, the dates and the rooms leave, whoever the provider is; `NO_CELLS` for nothing. */
+  private siteStarts(frame: Frame, days: readonly ZoneDay[]): Mask[] {
+    const left = days.map((day) => {
+      frame.moveTo(day);
+      const starts = fullMask(day.cells);
+      for (const rule of this.dateRules) {
+        const hidden = rule.hide(frame);
+        if (hidden !== NO_CELLS) andNotInto(starts, hidden);
+      }
+      return starts;
+    });
+    for (const group of this.shared) this.keepServedBy(group, frame, days, left);
+    return left.map((starts) => (isEmpty(starts) ? NO_CELLS : starts));
+  }
+
+  /** Takes off the starts at which nobody serves a group. Nobody more is asked for a day whose starts are all served. */
+  private keepServedBy(group: Group, frame: Frame, days: readonly ZoneDay[], left: readonly Mask[]): void {
+    const served = days.map(() => emptyMask());
+    let pending = days.map((_, i) => i).filter((i) => !isEmpty(left[i]));
+    for (const candidate of group.candidates) {
+      pending = pending.filter((i) => {
+        frame.moveTo(days[i]);
+        this.serve(frame, group, candidate, days[i]);
+        orInto(served[i], this.scratch);
+        return !covers(served[i], left[i]);
+      });
+      if (!pending.length) break;
     }
-    if (isEmpty(starts)) return NO_CELLS;
-    for (const group of this.shared) {
-      andInto(starts, this.groupStarts(frame, group, day, starts));
-      if (isEmpty(starts)) return NO_CELLS;
-    }
-    return starts;
+    for (let i = 0; i < days.length; i++) andInto(left[i], served[i]);
   }
 
   private startsOf({ frame, own, together }: Asked, day: ZoneDay, site: Mask): Mask | null {
-    let starts = site;
+    const { left } = this;
+    copyInto(left, site);
     for (const group of own) {
-      const mine = this.groupStarts(frame, group, day, starts);
-      andInto(mine, starts);
-      if (isEmpty(mine)) return null;
-      starts = mine;
+      // The provider alone can serve their own needs.
+      this.serve(frame, group, group.candidates[0], day);
+      andInto(left, this.scratch);
+      if (isEmpty(left)) return null;
     }
-    if (starts === site) starts = site.slice();
     for (const rule of this.providerRules) {
       const hidden = rule.hide(frame);
-      if (hidden !== NO_CELLS) andNotInto(starts, hidden);
+      if (hidden !== NO_CELLS) andNotInto(left, hidden);
     }
-    if (together) this.keepServed(frame, starts);
-    return isEmpty(starts) ? null : starts;
+    if (together) this.keepServed(frame, left);
+    return isEmpty(left) ? null : left.slice();
   }
 
-  /** Starts at which one resource serves all needs of a group. Stops early once every wanted start is served. */
-  private groupStarts(frame: Frame, group: Group, day: ZoneDay, wanted: Mask): Mask {
-    const served = emptyMask();
-    for (const lane of group.lanes) {
-      const laneDay = this.index.laneDay(lane, day);
-      if (laneDay.plan.places === 1) this.serveAlone(frame, group, lane, laneDay, day);
-      else this.serveByPlaces(frame, group, lane, laneDay, day);
-      orInto(served, this.scratch);
-      if (covers(served, wanted)) break;
-    }
-    return served;
+  /** Leaves in `scratch` the starts at which a candidate serves the whole group. */
+  private serve(frame: Frame, group: Group, candidate: Candidate, day: ZoneDay): void {
+    const plan = this.index.planOn(candidate.lane, day);
+    if (plan.places > 1) this.serveByPlaces(frame, group, candidate.lane, plan, day);
+    else this.serveAlone(frame, group, candidate, plan, day);
   }
 
-  private serveAlone(frame: Frame, group: Group, lane: Lane, laneDay: LaneDay, day: ZoneDay): void {
-    const free = this.freeCells(lane, laneDay, 0, day);
+  private serveAlone(frame: Frame, group: Group, candidate: Candidate, plan: ResourceDay, day: ZoneDay): void {
     const { scratch } = this;
-    if (free === NO_CELLS) {
+    const { lane } = candidate;
+    const free = this.keepsFree
+      ? lane.free(day.number, () => this.freeCells(lane, plan, 0, day))
+      : this.freeCells(lane, plan, 0, day);
+    if (!free) {
       scratch.fill(0);
       return;
     }
-    copyInto(scratch, free);
-    erodeInto(scratch, group.windows[0].lengthCells, group.windows[0].fromCell);
+    const at = this.keepsFree ? lane.freeAt(day.number) : 0;
+    erodeFrom(scratch, free, at, group.windows[0].lengthCells, group.windows[0].fromCell);
     for (let i = 1; i < group.windows.length; i++) {
-      const also = free.slice();
-      erodeInto(also, group.windows[i].lengthCells, group.windows[i].fromCell);
+      const also = emptyMask();
+      erodeFrom(also, free, at, group.windows[i].lengthCells, group.windows[i].fromCell);
       andInto(scratch, also);
     }
-    for (const need of group.needs) {
-      const accepted = this.acceptedStarts(frame, need, lane, laneDay.plan, 0);
-      if (accepted !== EVERY_CELL) andInto(scratch, accepted);
+    if (candidate.plan !== plan || plan.releases) {
+      candidate.plan = plan;
+      candidate.accepted = this.acceptedByAll(frame, group, lane);
     }
+    if (candidate.accepted !== EVERY_CELL) andInto(scratch, candidate.accepted);
   }
 
-  private serveByPlaces(frame: Frame, group: Group, lane: Lane, laneDay: LaneDay, day: ZoneDay): void {
+  /** Starts the hours accept on this wish's terms. Without a release they are the same on every day planned alike. */
+  private acceptedByAll(frame: Frame, group: Group, lane: Lane): Mask {
+    let accepted = EVERY_CELL;
+    for (const need of group.needs) {
+      const passed = this.accepted(frame, need, lane, 0);
+      if (passed === EVERY_CELL) continue;
+      accepted = accepted === EVERY_CELL ? passed : and(accepted, passed);
+    }
+    return accepted;
+  }
+
+  private accepted(frame: Frame, need: AskedNeed, { resourceId }: Lane, place: number): Mask {
+    let accepted = EVERY_CELL;
+    for (const rule of this.askedRules) {
+      const passed = rule.passes(frame, need, { resourceId, place });
+      if (passed === EVERY_CELL) continue;
+      accepted = accepted === EVERY_CELL ? passed : and(accepted, passed);
+    }
+    return accepted;
+  }
+
+  private serveByPlaces(frame: Frame, group: Group, lane: Lane, plan: ResourceDay, day: ZoneDay): void {
     const { scratch } = this;
-    scratch.fill(0xffffffff);
+    scratch.fill(-1);
     for (const need of group.needs) {
       const some = emptyMask();
-      for (let place = 0; place < laneDay.plan.places; place++) {
-        const starts = this.freeCells(lane, laneDay, place, day).slice();
+      for (let place = 0; place < plan.places; place++) {
+        const starts = this.freeOf(lane, plan, place, day).slice();
         erodeInto(starts, need.lengthCells, need.fromCell);
-        andInto(starts, this.acceptedStarts(frame, need, lane, laneDay.plan, place));
+        andInto(starts, this.accepted(frame, need, lane, place));
         orInto(some, starts);
       }
       andInto(scratch, some);
     }
   }
 
-  /** Cells that the standing rules leave of a place; kept with the day. `NO_CELLS` where there are none. */
-  private freeCells(lane: Lane, laneDay: LaneDay, place: number, day: ZoneDay): Mask {
-    const known = laneDay.free[place];
-    if (known && this.keepsFree) return known;
+  private freeOf(lane: Lane, plan: ResourceDay, place: number, day: ZoneDay): Mask {
+    const workOut = () => this.freeCells(lane, plan, place, day);
+    return this.keepsFree ? lane.freeOf(day.number, place, workOut) : workOut();
+  }
+
+  /** Cells that the standing rules leave of a place. */
+  private freeCells(lane: Lane, plan: ResourceDay, place: number, day: ZoneDay): Mask {
     const taken = this.index.takenCells(lane.resourceId, place, day, this.wish.ignoreVisitId ?? null);
-    const left = emptyMask();
-    copyInto(left, EVERY_CELL);
+    const left = EVERY_CELL.slice();
     for (const rule of STANDING_RULES) {
-      const cells = rule.cells({ plan: laneDay.plan, place, taken });
+      const cells = rule.cells({ plan, place, taken });
       if (cells !== EVERY_CELL) andInto(left, cells);
     }
-    const free = isEmpty(left) ? NO_CELLS : left;
-    if (this.keepsFree) laneDay.free[place] = free;
-    return free;
-  }
-
-  /** Starts the hours accept on this wish's terms. Without a release they are the same on every day planned alike. */
-  private acceptedStarts(frame: Frame, need: AskedNeed, lane: Lane, plan: ResourceDay, place: number): Mask {
-    if (plan.releases) return this.judgeAsked(frame, need, lane, place);
-    let answers = this.answers.get(need);
-    if (!answers) {
-      answers = new Map();
-      this.answers.set(need, answers);
-    }
-    let answer = answers.get(plan);
-    if (!answer) {
-      answer = this.judgeAsked(frame, need, lane, place);
-      answers.set(plan, answer);
-    }
-    return answer;
-  }
-
-  private judgeAsked(frame: Frame, need: AskedNeed, { resourceId }: Lane, place: number): Mask {
-    let answer = EVERY_CELL;
-    for (const rule of this.askedRules) {
-      const passed = rule.passes(frame, need, { resourceId, place });
-      if (passed === EVERY_CELL) continue;
-      if (answer === EVERY_CELL) answer = passed.slice();
-      else andInto(answer, passed);
-    }
-    return answer;
+    return left;
   }
 
   /** Takes off the starts at which each need could be served, but no choice of seats serves all. */

@@ -5,6 +5,7 @@ import { capBucket } from './capBucket.ts';
 import type { Cap } from './snapshot.ts';
 
 const DAY_MIN = 1440;
+const NOWHERE: ReadonlySet<string> = new Set();
 const NONE: readonly never[] = [];
 
 type ByDay<T> = Map<number, T[]>;
@@ -99,10 +100,14 @@ export class Taken {
     return found;
   }
 
-  /** Whether any visit of the provider could ask a gap of a visit at this site, whose own gaps are 0. */
-  mayAskGap(providerId: string, siteId: string): boolean {
-    const gaps = this.gaps.get(providerId);
-    return gaps !== undefined && (gaps.widestMin > 0 || gaps.siteIds.size > 1 || !gaps.siteIds.has(siteId));
+  /** Whether any visit of the provider asks a gap by itself. */
+  asksGaps(providerId: string): boolean {
+    return (this.gaps.get(providerId)?.widestMin ?? 0) > 0;
+  }
+
+  /** The sites at which a provider has visits (or had). */
+  sitesOf(providerId: string): ReadonlySet<string> {
+    return this.gaps.get(providerId)?.siteIds ?? NOWHERE;
   }
 
   /** Visits whose start has this date at their own site. */

@@ -12,9 +12,18 @@ export function dayNumber(date: LocalDate): number {
   return days;
 }
 
+const written = new Map<number, LocalDate>();
+const MOST_WRITTEN = 50_000;
+
 /** The date that is `day` days after 1970-01-01. */
 export function dateOfDay(day: number): LocalDate {
-  return new Date(day * MS_A_DAY).toISOString().slice(0, 10);
+  const known = written.get(day);
+  if (known) return known;
+  const date = new Date(day * MS_A_DAY).toISOString().slice(0, 10);
+  // Writing a date out is slow beside looking it up, and searches write the same ones over and over.
+  if (written.size >= MOST_WRITTEN) written.clear();
+  written.set(day, date);
+  return date;
 }
 
 /** Whether a text is a date that exists: `2026-02-31` is not. */

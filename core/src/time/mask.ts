@@ -2,15 +2,16 @@
  * A set of five-minute cells of one day as bits: bit `c` stands for cell `c`. Ten words hold 320 cells; the
  * longest day (autumn change) has 300. Every function returns a new mask unless its name ends in `Into`.
  */
-export type Mask = Uint32Array<ArrayBuffer>;
+export type Mask = Int32Array<ArrayBuffer>;
 
-const WORDS = 10;
+/** Numbers of a mask. */
+export const WORDS = 10;
 
-export const emptyMask = (): Mask => new Uint32Array(WORDS);
+export const emptyMask = (): Mask => new Int32Array(WORDS);
 
 /** Shared answers of rules that hide nothing, or pass everything. Never written to: whoever joins masks makes a new one. */
-export const NO_CELLS: Mask = new Uint32Array(WORDS);
-export const EVERY_CELL: Mask = new Uint32Array(WORDS).fill(0xffffffff);
+export const NO_CELLS: Mask = new Int32Array(WORDS);
+export const EVERY_CELL: Mask = new Int32Array(WORDS).fill(0xffffffff);
 
 /** Cells 0 to `cells - 1`. */
 export function fullMask(cells: number): Mask {
@@ -107,7 +108,29 @@ export function earlier(mask: Mask, by: number): Mask {
  * In place and by doubling: a cell is read before it is written, for every read lies at or after it.
  */
 export function erodeInto(mask: Mask, length: number, from: number): void {
-  for (let covered = 1; covered < length; ) {
+  erodeFrom(mask, mask, 0, length, from);
+}
+
+/** The same of the mask that lies in `source` from `at` on, written into `mask`. */
+export function erodeFrom(mask: Mask, source: Mask, at: number, length: number, from: number): void {
+  const near = Math.min(length, 32);
+  for (let w = 0; w < WORDS; w++) {
+    let low = source[at + w];
+    if (low === 0) {
+      mask[w] = 0;
+      continue;
+    }
+    // Up to 32 cells in a row reach no further than the next word, so that two words are worked on in registers.
+    let high = w + 1 < WORDS ? source[at + w + 1] : 0;
+    for (let covered = 1; covered < near; ) {
+      const step = Math.min(covered, near - covered);
+      low &= (low >>> step) | (high << (32 - step));
+      high &= high >>> step;
+      covered += step;
+    }
+    mask[w] = low;
+  }
+  for (let covered = 32; covered < length; ) {
     const step = Math.min(covered, length - covered);
     keepIfLater(mask, step);
     covered += step;
@@ -124,6 +147,12 @@ function keepIfLater(mask: Mask, by: number): void {
 function moveEarlierInto(mask: Mask, by: number): void {
   const words = by >>> 5;
   const bits = by & 31;
+  if (words === 0) {
+    const last = WORDS - 1;
+    for (let w = 0; w < last; w++) mask[w] = (mask[w] >>> bits) | (mask[w + 1] << (32 - bits));
+    mask[last] >>>= bits;
+    return;
+  }
   for (let w = 0; w < WORDS; w++) mask[w] = wordLater(mask, w + words, bits);
 }
 

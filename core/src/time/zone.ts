@@ -44,7 +44,7 @@ function tableFor(zone: ZoneId, year: number): readonly OffsetSpan[] {
 }
 
 function yearOfMinute(at: EpochMinute): number {
-  return Number(dateOfDay(Math.floor(at / DAY_MIN)).slice(0, 4));
+  return new Date(at * 60_000).getUTCFullYear();
 }
 
 /** Minutes to add to UTC to get the zone's wall clock at an instant. Throws `RangeError` for an unknown zone. */

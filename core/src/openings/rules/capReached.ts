@@ -27,7 +27,7 @@ interface HoursCap {
 /** "2 new per half-day": caps of the leading resource's hours, counted over its visits that start inside them. */
 function reachedHoursCaps(frame: Frame): HoursCap[] {
   const { index, wish, type, site, providerId, day } = frame;
-  if (providerId === null) return [];
+  if (providerId === null || !index.store.hoursHaveCaps) return [];
   const { stretches } = index.resourceDay(providerId, site.id, day.date);
   if (!stretches.some((stretch) => stretch.caps.length)) return [];
   const visits = index

@@ -9,24 +9,33 @@ function travelMin({ index }: Frame, fromSiteId: string, toSiteId: string): numb
   return index.plan.travel.find((row) => row.fromSiteId === fromSiteId && row.toSiteId === toSiteId)?.minutes ?? 0;
 }
 
-/** False where every gap asked would be 0: no buffer on either side, and all visits at this site. */
-function mayBeTooShort({ index, type, providerId, site }: Frame): boolean {
+/** False where every gap asked would be 0: no buffer on either side, and no way between sites. */
+function mayBeTooShort(frame: Frame): boolean {
+  const { index, type, providerId, site } = frame;
   if (providerId === null) return false;
-  return type.beforeMin > 0 || type.afterMin > 0 || index.store.taken.mayAskGap(providerId, site.id);
+  const { taken } = index.store;
+  if (type.beforeMin > 0 || type.afterMin > 0 || taken.asksGaps(providerId)) return true;
+  if (!index.plan.travel.length) return false;
+  for (const other of taken.sitesOf(providerId))
+    if (travelMin(frame, other, site.id) > 0 || travelMin(frame, site.id, other) > 0) return true;
+  return false;
 }
 
-/** The provider's other visits with the gaps asked on either side, in minutes. */
-function neighbours(frame: Frame): { visit: BookedVisit; gapAfterIt: number; gapBeforeIt: number }[] {
-  const { index, type, providerId, site, day, wish } = frame;
+/** The provider's other visits that may be near. */
+function neighbours({ index, providerId, day, wish }: Frame): BookedVisit[] {
   if (providerId === null) return [];
-  return index
-    .visitsNear(providerId, day)
-    .filter((visit) => visit.id !== wish.ignoreVisitId)
-    .map((visit) => ({
-      visit,
-      gapAfterIt: Math.max(visit.afterMin, type.beforeMin, travelMin(frame, visit.siteId, site.id)),
-      gapBeforeIt: Math.max(type.afterMin, visit.beforeMin, travelMin(frame, site.id, visit.siteId)),
-    }));
+  const visits = index.visitsNear(providerId, day);
+  return wish.ignoreVisitId ? visits.filter((visit) => visit.id !== wish.ignoreVisitId) : visits;
+}
+
+/** Minutes asked between the end of another visit and this one. */
+function gapAfter(frame: Frame, visit: BookedVisit): number {
+  return Math.max(visit.afterMin, frame.type.beforeMin, travelMin(frame, visit.siteId, frame.site.id));
+}
+
+/** Minutes asked between this visit and the start of another one. */
+function gapBefore(frame: Frame, visit: BookedVisit): number {
+  return Math.max(frame.type.afterMin, visit.beforeMin, travelMin(frame, frame.site.id, visit.siteId));
 }
 
 /**
@@ -43,13 +52,13 @@ export const gapTooShort: StartRule = {
     const span = providerSpan(frame.type);
     if (!span || !mayBeTooShort(frame)) return NO_CELLS;
     const mask = emptyMask();
-    for (const { visit, gapAfterIt, gapBeforeIt } of neighbours(frame)) {
+    for (const visit of neighbours(frame)) {
       // Starts with visit.end <= provider's start < visit.end + gap …
       const first = visit.providerEnd - span.fromMin - frame.day.start;
-      addRangeInto(mask, Math.ceil(first / CELL_MIN), Math.ceil((first + gapAfterIt) / CELL_MIN));
+      addRangeInto(mask, Math.ceil(first / CELL_MIN), Math.ceil((first + gapAfter(frame, visit)) / CELL_MIN));
       // … and starts with visit.start - gap < provider's end <= visit.start.
       const last = visit.providerStart - span.toMin - frame.day.start;
-      addRangeInto(mask, Math.floor((last - gapBeforeIt) / CELL_MIN) + 1, Math.floor(last / CELL_MIN) + 1);
+      addRangeInto(mask, Math.floor((last - gapBefore(frame, visit)) / CELL_MIN) + 1, Math.floor(last / CELL_MIN) + 1);
     }
     return mask;
   },
@@ -58,7 +67,9 @@ export const gapTooShort: StartRule = {
     if (!span) return [];
     const start = epochOfCell(frame.day, cell) + span.fromMin;
     const end = epochOfCell(frame.day, cell) + span.toMin;
-    return neighbours(frame).flatMap<Facts>(({ visit, gapAfterIt, gapBeforeIt }) => {
+    return neighbours(frame).flatMap<Facts>((visit) => {
+      const gapAfterIt = gapAfter(frame, visit);
+      const gapBeforeIt = gapBefore(frame, visit);
       if (start >= visit.providerEnd && start < visit.providerEnd + gapAfterIt)
         return [
           {

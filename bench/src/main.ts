@@ -1,0 +1,34 @@
+import { join } from 'node:path';
+import { startPostgres } from '../../scripts/setup/postgres.mjs';
+import type { Result } from './measure.ts';
+import { openings, SIZES } from './openings/index.ts';
+
+const ROOT = join(import.meta.dirname, '../..');
+const args = process.argv.slice(2);
+const json = args.includes('--json');
+const only = args.filter((arg) => !arg.startsWith('--'));
+
+const BENCHES: Record<string, (url: string) => Promise<Result>> = {
+  ...Object.fromEntries(Object.keys(SIZES).map((name) => [name, (url: string) => openings(name, url)])),
+};
+
+const unknown = only.filter((name) => !(name in BENCHES));
+if (unknown.length) {
+  console.error(`There is no benchmark ${unknown.join(', ')}. There are:\n  ${Object.keys(BENCHES).join('\n  ')}`);
+  process.exit(2);
+}
+const server = (await startPostgres(join(ROOT, '.zaguan/bench'), { durable: true, connections: 120 })) as {
+  url: string;
+  stop(): void;
+};
+const results: Record<string, Result> = {};
+try {
+  for (const name of only.length ? only : Object.keys(BENCHES)) {
+    if (!json) console.log(`· ${name}`);
+    results[name] = await BENCHES[name](server.url);
+    if (!json) for (const [figure, value] of Object.entries(results[name])) console.log(`    ${figure}: ${value}`);
+  }
+} finally {
+  server.stop();
+}
+if (json) console.log(JSON.stringify(results, null, 2));

@@ -1,0 +1,114 @@
+import type { ResourceDay } from '../availability/index.ts';
+import { type Mask, WORDS } from '../time/index.ts';
+
+/** Days are kept in blocks of 64, so that a search walks through memory in order. */
+const BLOCK_BITS = 6;
+const BLOCK_DAYS = 1 << BLOCK_BITS;
+/** One number that says what is known of the day, then its free cells. */
+const STRIDE = WORDS + 1;
+
+/** What is known of the free cells of place 0 on a day. */
+const UNKNOWN = 0;
+const NEVER_FREE = 1;
+const SOMETIMES_FREE = 2;
+/** The knowledge takes the two low bits; above them stands which plan holds, counted from 1. */
+const PLAN_SHIFT = 2;
+
+const MOST_PLACES = 64;
+
+/** One resource at one site over days, and what was worked out for it so far. Days are numbers from 1970-01-01. */
+export class Lane {
+  readonly resourceId: string;
+  readonly siteId: string;
+  /** False: neither hours nor single-date changes here, on any date. */
+  readonly everThere: boolean;
+  private readonly plans: ResourceDay[] = [];
+  private readonly planByPattern = new Map<number, number>();
+  private readonly blocks = new Map<number, Int32Array<ArrayBuffer>>();
+  private readonly more = new Map<number, Mask>();
+  private lastId = Number.NaN;
+  private lastBlock: Int32Array<ArrayBuffer> = new Int32Array(0);
+
+  constructor(resourceId: string, siteId: string, everThere: boolean) {
+    this.resourceId = resourceId;
+    this.siteId = siteId;
+    this.everThere = everThere;
+  }
+
+  /** What is planned on a day, if it was resolved before. */
+  planOn(day: number): ResourceDay | undefined {
+    const plan = this.block(day)[offset(day)] >>> PLAN_SHIFT;
+    return plan === 0 ? undefined : this.plans[plan - 1];
+  }
+
+  /**
+   * Keeps what is planned on a day. Days that resolve alike share one plan.
+   *
+   * @param pattern the key under which they do, `null` for a date of its own
+   */
+  setPlan(day: number, pattern: number | null, resolve: () => ResourceDay): ResourceDay {
+    let number = pattern === null ? undefined : this.planByPattern.get(pattern);
+    if (number === undefined) {
+      number = this.plans.push(resolve());
+      if (pattern !== null) this.planByPattern.set(pattern, number);
+    }
+    this.block(day)[offset(day)] = number << PLAN_SHIFT;
+    return this.plans[number - 1];
+  }
+
+  /**
+   * The memory in which the free cells of place 0 lie from `freeAt(day)` on; `null` if there are none. Works them out
+   * if they are not known. The day's plan must have been set.
+   */
+  free(day: number, workOut: () => Mask): Int32Array<ArrayBuffer> | null {
+    const block = this.block(day);
+    const at = offset(day);
+    let known = block[at] & ((1 << PLAN_SHIFT) - 1);
+    if (known === UNKNOWN) {
+      const mask = workOut();
+      block.set(mask, at + 1);
+      known = mask.some((word) => word !== 0) ? SOMETIMES_FREE : NEVER_FREE;
+      block[at] |= known;
+    }
+    return known === NEVER_FREE ? null : block;
+  }
+
+  freeAt(day: number): number {
+    return offset(day) + 1;
+  }
+
+  /** Free cells of a further place. */
+  freeOf(day: number, place: number, workOut: () => Mask): Mask {
+    const key = day * MOST_PLACES + place;
+    let mask = this.more.get(key);
+    if (!mask) {
+      mask = workOut();
+      this.more.set(key, mask);
+    }
+    return mask;
+  }
+
+  /** Something was booked or freed on that day: the plan stays, the free cells are worked out again. */
+  forgetFree(day: number): void {
+    const block = this.blocks.get(day >> BLOCK_BITS);
+    if (block) block[offset(day)] &= ~((1 << PLAN_SHIFT) - 1);
+    if (this.more.size) for (let place = 0; place < MOST_PLACES; place++) this.more.delete(day * MOST_PLACES + place);
+  }
+
+  private block(day: number): Int32Array<ArrayBuffer> {
+    const id = day >> BLOCK_BITS;
+    if (this.lastId === id) return this.lastBlock;
+    let block = this.blocks.get(id);
+    if (!block) {
+      block = new Int32Array(BLOCK_DAYS * STRIDE);
+      this.blocks.set(id, block);
+    }
+    this.lastId = id;
+    this.lastBlock = block;
+    return block;
+  }
+}
+
+function offset(day: number): number {
+  return (day & (BLOCK_DAYS - 1)) * STRIDE;
+}
