@@ -1,127 +1,222 @@
 import {
   addRangeInto,
+  andInto,
   CELL_MIN,
-  copyInto,
+  cellOfWall,
   datesFrom,
   emptyMask,
   epochOfCell,
-  erodeInto,
+  erodeFrom,
   type Mask,
   orInto,
-  andInto,
-  cellsOf,
-  zoneDay,
+  WORDS,
+  type WordRange,
+  wordRange,
+  weekdayOf,
   type ZoneDay,
-  isEmpty,
+  zoneDay,
 } from '@zaguan/core/time';
-import { cellOfWall } from '@zaguan/core/time';
-import { weekdayOf } from '@zaguan/core/time';
 import { AROUND_MIN, GRID_MIN, VISIT_MIN, type Workload } from './workload.ts';
 
-interface BareDay {
-  readonly day: ZoneDay;
-  readonly grid: Mask;
-  readonly rooms: readonly Mask[];
-  readonly providers: readonly { readonly provider: number; readonly free: Mask }[];
+/** The workload as rows of whole numbers, as they would come out of a database: what building starts from. */
+export interface Columns {
+  readonly days: readonly (readonly ZoneDay[])[];
+  /** Weekday of each day of the range. */
+  readonly weekdays: Int8Array;
+  /** Which resource, at which site, is a lane; providers first. */
+  readonly lanes: { readonly resource: Int32Array; readonly site: Int8Array; readonly providers: number };
+  /** Lanes of a resource: its first and second, -1 for none. */
+  readonly lanesOf: Int32Array;
+  readonly hours: {
+    readonly lane: Int32Array;
+    readonly weekday: Int8Array;
+    readonly from: Int16Array;
+    readonly to: Int16Array;
+  };
+  readonly off: ReadonlySet<number>;
+  readonly busy: { readonly resource: Int32Array; readonly start: Int32Array; readonly end: Int32Array };
 }
 
-/** Free cells of every provider and room, by day and site: all that the bare sweep knows. */
-export type BareClinic = readonly BareDay[];
+/** Free cells of every lane and day. */
+export interface BareClinic {
+  readonly columns: Columns;
+  readonly free: Mask;
+  /** Starts on the grid within anyone's hours, and where in the mask they lie. */
+  readonly grid: readonly (readonly Mask[])[];
+  readonly ranges: readonly (readonly WordRange[])[];
+}
 
-/** Builds the free cells from the workload's rows. */
-export function buildBare({ snapshot, from, until }: Workload): BareClinic {
-  const providers = new Map(snapshot.resources.filter((r) => r.kind === 'provider').map((r, i) => [r.id, i]));
-  const off = new Set(snapshot.timeOff.map((row) => `${row.resourceId}|${row.startDate}`));
-  const days: BareDay[] = [];
-  const free = new Map<string, Mask[]>();
-  const first = zoneDay('UTC', from).number;
-  const atSite = new Map(
-    snapshot.sites.map((site) => [site.id, datesFrom(from, until).map((date) => zoneDay(site.zone, date))]),
+const DAY_MIN = 1440;
+
+export function columnsOf({ snapshot, from, until }: Workload): Columns {
+  const dates = datesFrom(from, until);
+  const siteOf = new Map(snapshot.sites.map((site, i) => [site.id, i]));
+  const resources = snapshot.resources.filter((row) => row.kind !== 'equipment');
+  const number = new Map(resources.map((row, i) => [row.id, i]));
+  const lanes: { resource: number; site: number }[] = [];
+  const laneOf = new Map<string, number>();
+  const addLane = (id: string, siteId: string) => {
+    if (!laneOf.has(`${id}|${siteId}`))
+      laneOf.set(`${id}|${siteId}`, lanes.push({ resource: number.get(id) ?? -1, site: siteOf.get(siteId) ?? -1 }) - 1);
+  };
+  for (const session of snapshot.sessions) addLane(session.subject.id, session.siteId);
+  const providers = lanes.length;
+  for (const pool of snapshot.pools) for (const room of pool.memberIds) addLane(room, pool.siteId);
+  const lanesOf = new Int32Array(resources.length * 2).fill(-1);
+  lanes.forEach(({ resource }, lane) => {
+    lanesOf[resource * 2 + (lanesOf[resource * 2] < 0 ? 0 : 1)] = lane;
+  });
+  const hours = snapshot.sessions.flatMap((row) =>
+    row.rule.weekdays.map((weekday) => ({
+      lane: laneOf.get(`${row.subject.id}|${row.siteId}`) ?? -1,
+      weekday,
+      from: row.fromMinute,
+      to: row.toMinute,
+    })),
   );
-  const siteOf = new Map<string, string[]>();
-  for (const session of snapshot.sessions) {
-    const key = `${session.subject.id}|${session.siteId}`;
-    let masks = free.get(key);
-    if (!masks) {
-      masks = [];
-      free.set(key, masks);
-      siteOf.set(session.subject.id, [...(siteOf.get(session.subject.id) ?? []), session.siteId]);
-    }
-    for (const day of atSite.get(session.siteId) ?? []) {
-      if (!session.rule.weekdays.includes(weekdayOf(day.date)) || off.has(`${session.subject.id}|${day.date}`))
-        continue;
-      masks[day.number - first] ??= emptyMask();
-      const mask = masks[day.number - first];
-      addRangeInto(mask, cellOfWall(day, session.fromMinute), cellOfWall(day, session.toMinute));
+  const first = zoneDay('UTC', from).number;
+  return {
+    days: snapshot.sites.map((site) => dates.map((date) => zoneDay(site.zone, date))),
+    weekdays: Int8Array.from(dates.map(weekdayOf)),
+    lanes: {
+      resource: Int32Array.from(lanes.map((row) => row.resource)),
+      site: Int8Array.from(lanes.map((row) => row.site)),
+      providers,
+    },
+    lanesOf,
+    hours: {
+      lane: Int32Array.from(hours.map((row) => row.lane)),
+      weekday: Int8Array.from(hours.map((row) => row.weekday)),
+      from: Int16Array.from(hours.map((row) => row.from)),
+      to: Int16Array.from(hours.map((row) => row.to)),
+    },
+    off: new Set(
+      snapshot.timeOff.map(
+        (row) => (number.get(row.resourceId) ?? -1) * DAY_MIN + zoneDay('UTC', row.startDate).number - first,
+      ),
+    ),
+    busy: {
+      resource: Int32Array.from(snapshot.occupied.map((row) => number.get(row.resourceId) ?? -1)),
+      start: Int32Array.from(snapshot.occupied.map((row) => row.start)),
+      end: Int32Array.from(snapshot.occupied.map((row) => row.end)),
+    },
+  };
+}
+
+/** Builds the free cells from the rows. */
+export function buildBare(columns: Columns): BareClinic {
+  const { days, lanes, hours, weekdays } = columns;
+  const count = weekdays.length;
+  const free = new Int32Array(lanes.resource.length * count * WORDS);
+  const cells = emptyMask();
+  const worked = days.map((ofSite) => ofSite.map(() => emptyMask()));
+  for (let i = 0; i < hours.lane.length; i++) {
+    const lane = hours.lane[i];
+    const resource = lanes.resource[lane];
+    for (let d = 0; d < count; d++) {
+      if (weekdays[d] !== hours.weekday[i] || columns.off.has(resource * DAY_MIN + d)) continue;
+      const day = days[lanes.site[lane]][d];
+      cells.fill(0);
+      addRangeInto(cells, cellOfWall(day, hours.from[i]), cellOfWall(day, hours.to[i]));
+      // The room is taken a little before the provider comes.
+      addRangeInto(
+        worked[lanes.site[lane]][d],
+        cellOfWall(day, hours.from[i] - AROUND_MIN),
+        cellOfWall(day, hours.to[i]),
+      );
+      const at = (lane * count + d) * WORDS;
+      for (let w = 0; w < WORDS; w++) free[at + w] |= cells[w];
     }
   }
-  for (const pool of snapshot.pools)
-    for (const room of pool.memberIds) {
-      siteOf.set(room, [pool.siteId]);
-      free.set(
-        `${room}|${pool.siteId}`,
-        (atSite.get(pool.siteId) ?? []).map((day) => {
-          const mask = emptyMask();
-          addRangeInto(mask, 0, day.cells);
-          return mask;
-        }),
-      );
+  for (let lane = lanes.providers; lane < lanes.resource.length; lane++)
+    for (let d = 0; d < count; d++) {
+      cells.fill(0);
+      addRangeInto(cells, 0, days[lanes.site[lane]][d].cells);
+      free.set(cells, (lane * count + d) * WORDS);
     }
-  for (const row of snapshot.occupied)
-    for (const siteId of siteOf.get(row.resourceId) ?? []) {
-      const site = atSite.get(siteId) ?? [];
-      const at = Math.floor((row.start - site[0].start) / 1440);
-      for (const day of [site[at], site[at + 1]]) {
-        if (!day || row.start >= day.end || row.end <= day.start) continue;
-        const mask = free.get(`${row.resourceId}|${siteId}`)?.[day.number - first];
-        if (mask) clear(mask, (row.start - day.start) / CELL_MIN, (row.end - day.start) / CELL_MIN);
+  takeBusy(columns, free);
+  const grid = days.map((ofSite, site) =>
+    ofSite.map((day, d) => {
+      const starts = gridOf(day);
+      andInto(starts, worked[site][d]);
+      return starts;
+    }),
+  );
+  return { columns, free, grid, ranges: grid.map((ofSite) => ofSite.map(wordRange)) };
+}
+
+function takeBusy({ days, lanes, lanesOf, busy, weekdays }: Columns, free: Mask): void {
+  const count = weekdays.length;
+  const starts = days.map((ofSite) => Int32Array.from([...ofSite.map((day) => day.start), ofSite[count - 1].end]));
+  for (let i = 0; i < busy.resource.length; i++) {
+    const from = busy.start[i];
+    const to = busy.end[i];
+    for (let k = 0; k < 2; k++) {
+      const lane = lanesOf[busy.resource[i] * 2 + k];
+      if (lane < 0) break;
+      const dayStarts = starts[lanes.site[lane]];
+      let d = Math.min(count - 1, Math.max(0, ((from - dayStarts[0]) / DAY_MIN) | 0));
+      if (from < dayStarts[d] && d > 0) d--;
+      // A stretch over midnight is taken off both days.
+      for (; d < count && dayStarts[d] < to; d++) {
+        const first = Math.max(0, (from - dayStarts[d]) / CELL_MIN);
+        clear(free, (lane * count + d) * WORDS, first, Math.min((to - dayStarts[d]) / CELL_MIN, WORDS * 32));
       }
     }
-  for (let i = 0; i < (atSite.get(snapshot.sites[0].id)?.length ?? 0); i++)
-    for (const site of snapshot.sites) {
-      const day = atSite.get(site.id)?.[i] as ZoneDay;
-      const pool = snapshot.pools.find((row) => row.siteId === site.id);
-      const grid = emptyMask();
-      day.wallOfCell.forEach((minute, cell) => {
-        if (minute % GRID_MIN === 0) addRangeInto(grid, cell, cell + 1);
-      });
-      days.push({
-        day,
-        grid,
-        rooms: (pool?.memberIds ?? []).map((room) => free.get(`${room}|${site.id}`)?.[i] as Mask),
-        providers: [...providers].flatMap(([id, provider]) => {
-          const mask = free.get(`${id}|${site.id}`)?.[i];
-          return mask ? [{ provider, free: mask }] : [];
-        }),
-      });
-    }
-  return days;
+  }
 }
 
-function clear(mask: Mask, from: number, to: number): void {
-  for (let cell = Math.max(0, from); cell < to; cell++) mask[cell >>> 5] &= ~(1 << (cell & 31));
+function clear(free: Mask, at: number, from: number, to: number): void {
+  for (let cell = from; cell < to; ) {
+    const low = cell & 31;
+    const high = Math.min(32, to - (cell - low));
+    free[at + (cell >>> 5)] &= ~(high - low === 32 ? -1 : ((1 << (high - low)) - 1) << low);
+    cell += high - low;
+  }
 }
 
-/** Every start: the room free for all of the visit, and the provider inside it. Calls back with each, in no order of promise. */
-export function sweepBare(clinic: BareClinic, found: (provider: number, start: number) => void): void {
-  const room = emptyMask();
+function gridOf(day: ZoneDay): Mask {
+  const grid = emptyMask();
+  for (let cell = 0; cell < day.cells; cell++)
+    if (day.wallOfCell[cell] % GRID_MIN === 0) grid[cell >>> 5] |= 1 << (cell & 31);
+  return grid;
+}
+
+/** Every start: a room free for all of the visit, and the provider inside it. Calls back with each, in no promised order. */
+export function sweepBare(
+  { columns, free, grid, ranges }: BareClinic,
+  found: (resource: number, start: number) => void,
+): void {
+  const { days, lanes, weekdays } = columns;
+  const count = weekdays.length;
+  const visit = VISIT_MIN / CELL_MIN;
+  const around = AROUND_MIN / CELL_MIN;
   const starts = emptyMask();
-  const cells = { visit: VISIT_MIN / CELL_MIN, around: AROUND_MIN / CELL_MIN };
-  for (const { day, grid, rooms, providers } of clinic) {
-    if (!providers.length) continue;
-    const some = emptyMask();
-    for (const free of rooms) {
-      copyInto(room, free);
-      erodeInto(room, cells.visit + 2 * cells.around, 0);
-      orInto(some, room);
+  const rooms = days.map((ofSite) => ofSite.map(() => emptyMask()));
+  for (let lane = lanes.providers; lane < lanes.resource.length; lane++)
+    for (let d = 0; d < count; d++) {
+      const range = ranges[lanes.site[lane]][d];
+      if (range.last < range.first) continue;
+      erodeFrom(starts, free, (lane * count + d) * WORDS, visit + 2 * around, 0, range);
+      orInto(rooms[lanes.site[lane]][d], starts);
     }
-    andInto(some, grid);
-    for (const { provider, free } of providers) {
-      copyInto(starts, free);
-      erodeInto(starts, cells.visit, cells.around);
-      andInto(starts, some);
-      if (isEmpty(starts)) continue;
-      for (const cell of cellsOf(starts)) found(provider, epochOfCell(day, cell));
+  for (let lane = 0; lane < lanes.providers; lane++) {
+    const site = lanes.site[lane];
+    for (let d = 0; d < count; d++) {
+      const range = ranges[site][d];
+      if (range.last < range.first) continue;
+      starts.fill(0);
+      erodeFrom(starts, free, (lane * count + d) * WORDS, visit, around, range);
+      andInto(starts, rooms[site][d]);
+      andInto(starts, grid[site][d]);
+      emit(starts, lanes.resource[lane], days[site][d], found);
     }
+  }
+}
+
+function emit(starts: Mask, resource: number, day: ZoneDay, found: (resource: number, start: number) => void): void {
+  for (let w = 0; w < WORDS; w++) {
+    for (let word = starts[w]; word !== 0; word &= word - 1)
+      found(resource, epochOfCell(day, (w << 5) + 31 - Math.clz32(word & -word)));
   }
 }

@@ -1,8 +1,8 @@
 import { createHash } from 'node:crypto';
 import { ClinicIndex, ClinicStore, openDays, searchOpenings } from '@zaguan/core/openings';
-import { cellsOf, epochOfCell } from '@zaguan/core/time';
+import { epochOfCell, WORDS } from '@zaguan/core/time';
 import { inTurn, median, type Result, rounded } from '../measure.ts';
-import { buildBare, sweepBare } from './bareSweep.ts';
+import { buildBare, columnsOf, sweepBare } from './bareSweep.ts';
 import { byCandidate } from './loop.ts';
 import { answerOf, loadTables, QUERIES, serverMs } from './postgres.ts';
 import { type Workload, workload } from './workload.ts';
@@ -25,7 +25,9 @@ function rangeOf(w: Workload) {
 /** The product's own search, every rule in place, down to the single start. */
 function product(store: ClinicStore, w: Workload, found: (provider: string, start: number) => void): void {
   for (const { providerId, day, starts } of openDays(new ClinicIndex(store, w.now), w.wish, rangeOf(w)))
-    for (const cell of cellsOf(starts)) found(providerId ?? '', epochOfCell(day, cell));
+    for (let w = 0; w < WORDS; w++)
+      for (let word = starts[w]; word !== 0; word &= word - 1)
+        found(providerId ?? '', epochOfCell(day, (w << 5) + 31 - Math.clz32(word & -word)));
 }
 
 function firstOf(store: ClinicStore, w: Workload): number {
@@ -38,15 +40,17 @@ interface Size {
   readonly providers: number;
   readonly days: number;
   readonly rounds: number;
+  /** Rounds before, so that the compiler settles. */
+  readonly warm: number;
   readonly builds: number;
   readonly queries: number;
   readonly loop?: boolean;
 }
 
 export const SIZES: Record<string, Size> = {
-  'openings-20x14': { providers: 20, days: 14, rounds: 60, builds: 15, queries: 7, loop: true },
-  'openings-200x90': { providers: 200, days: 90, rounds: 25, builds: 5, queries: 3 },
-  'openings-1000x90': { providers: 1000, days: 90, rounds: 9, builds: 3, queries: 1 },
+  'openings-20x14': { providers: 20, days: 14, rounds: 200, warm: 800, builds: 60, queries: 7, loop: true },
+  'openings-200x90': { providers: 200, days: 90, rounds: 25, warm: 15, builds: 9, queries: 3 },
+  'openings-1000x90': { providers: 1000, days: 90, rounds: 9, warm: 3, builds: 3, queries: 1 },
 };
 
 const sweepMs = new Map<string, { ms: number; n: number }>();
@@ -55,7 +59,8 @@ const sweepMs = new Map<string, { ms: number; n: number }>();
 export async function openings(name: string, url: string): Promise<Result> {
   const size = SIZES[name];
   const w = workload(size.providers, size.days);
-  const bare = buildBare(w);
+  const columns = columnsOf(w);
+  const bare = buildBare(columns);
   const store = new ClinicStore(w.snapshot);
   const mine: Start[] = [];
   product(store, w, (provider, start) => mine.push({ provider: Number(provider.slice(9)), start }));
@@ -76,9 +81,12 @@ export async function openings(name: string, url: string): Promise<Result> {
       bare: () => sweepBare(bare, count),
       first: () => firstOf(store, w),
     },
-    { rounds: size.rounds },
+    { rounds: size.rounds, warm: size.warm },
   );
-  const built = inTurn({ bare: () => sweepBare(buildBare(w), count) }, { rounds: size.builds, warm: 1 });
+  const built = inTurn(
+    { bare: () => sweepBare(buildBare(columns), count) },
+    { rounds: size.builds, warm: Math.ceil(size.builds / 3) },
+  );
   if (!Number.isFinite(sum)) throw new Error('Nothing was swept.');
   sweepMs.set(name, { ms: ms.full, n: w.snapshot.occupied.length });
   return {
@@ -88,6 +96,10 @@ export async function openings(name: string, url: string): Promise<Result> {
     fullRulesRatio: rounded(ms.full / ms.bare),
     ...(size.loop && { loopRatio: rounded(loopMs(w, mine) / ms.bare) }),
     ...slope(),
+    peerMs: rounded(best.ms),
+    bareMs: rounded(ms.bare),
+    builtMs: rounded(built.bare),
+    productMs: rounded(ms.full),
     firstFiftyMs: rounded(ms.first),
     unit: 'times as fast; fullRulesRatio: times as long',
     peer: `PostgreSQL, best of ${Object.keys(QUERIES).length} queries (${best.name}), same answer ${hashOf(mine)}`,

@@ -26,7 +26,7 @@ const WEEKDAYS = [1, 2, 3, 4, 5] as const;
 const ROOM_SHARE = 0.8;
 const BOOKED_SHARE = 0.75;
 /** The others are on the phone; with all of them the rooms would be full, for they take ten minutes longer. */
-const WITH_ROOM_OF_TEN = 7;
+const WITH_ROOM_OF_TEN = 9;
 export const AROUND_MIN = 5;
 export const VISIT_MIN = 30;
 export const GRID_MIN = 10;

@@ -6,14 +6,16 @@ import {
   cellsOf,
   copyInto,
   EVERY_CELL,
+  EVERY_WORD,
   emptyMask,
   erodeFrom,
-  erodeInto,
   fullMask,
   isEmpty,
   type Mask,
   NO_CELLS,
   orInto,
+  type WordRange,
+  wordRange,
   type ZoneDay,
 } from '../time/index.ts';
 import { binds, judgeNeed, seatsLeft } from './chain.ts';
@@ -58,6 +60,7 @@ export class SiteSweep {
   /** Written over by every lane. */
   private readonly scratch = emptyMask();
   private readonly left = emptyMask();
+  private readonly also = emptyMask();
 
   constructor(index: ClinicIndex, wish: Wish, siteId: string, providerIds: readonly (string | null)[], date: string) {
     this.index = index;
@@ -100,7 +103,7 @@ export class SiteSweep {
   over(days: readonly ZoneDay[]): OpenDay[][] {
     const open: OpenDay[][] = days.map(() => []);
     let policy: SettledPolicy | null = null;
-    let site: readonly Mask[] = [];
+    let site: readonly SiteStarts[] = [];
     for (const asked of this.asked) {
       const { frame } = asked;
       if (frame.policy !== policy) {
@@ -108,7 +111,7 @@ export class SiteSweep {
         site = this.siteStarts(frame, days);
       }
       for (let i = 0; i < days.length; i++) {
-        if (site[i] === NO_CELLS) continue;
+        if (site[i].range.last < 0) continue;
         frame.moveTo(days[i]);
         const starts = this.startsOf(asked, days[i], site[i]);
         if (starts) open[i].push({ siteId: frame.site.id, providerId: frame.providerId, day: days[i], starts });
@@ -117,8 +120,8 @@ export class SiteSweep {
     return open;
   }
 
-  /** What the site, the dates and the rooms leave, whoever the provider is; `NO_CELLS` for nothing. */
-  private siteStarts(frame: Frame, days: readonly ZoneDay[]): Mask[] {
+  /** What the site, the dates and the rooms leave, whoever the provider is. */
+  private siteStarts(frame: Frame, days: readonly ZoneDay[]): SiteStarts[] {
     const left = days.map((day) => {
       frame.moveTo(day);
       const starts = fullMask(day.cells);
@@ -129,17 +132,18 @@ export class SiteSweep {
       return starts;
     });
     for (const group of this.shared) this.keepServedBy(group, frame, days, left);
-    return left.map((starts) => (isEmpty(starts) ? NO_CELLS : starts));
+    return left.map(ranged);
   }
 
   /** Takes off the starts at which nobody serves a group. Nobody more is asked for a day whose starts are all served. */
   private keepServedBy(group: Group, frame: Frame, days: readonly ZoneDay[], left: readonly Mask[]): void {
     const served = days.map(() => emptyMask());
+    const ranges = left.map(wordRange);
     let pending = days.map((_, i) => i).filter((i) => !isEmpty(left[i]));
     for (const candidate of group.candidates) {
       pending = pending.filter((i) => {
         frame.moveTo(days[i]);
-        this.serve(frame, group, candidate, days[i]);
+        this.serve(frame, group, candidate, days[i], ranges[i]);
         orInto(served[i], this.scratch);
         return !covers(served[i], left[i]);
       });
@@ -148,12 +152,12 @@ export class SiteSweep {
     for (let i = 0; i < days.length; i++) andInto(left[i], served[i]);
   }
 
-  private startsOf({ frame, own, together }: Asked, day: ZoneDay, site: Mask): Mask | null {
+  private startsOf({ frame, own, together }: Asked, day: ZoneDay, site: SiteStarts): Mask | null {
     const { left } = this;
-    copyInto(left, site);
+    copyInto(left, site.starts);
     for (const group of own) {
       // The provider alone can serve their own needs.
-      this.serve(frame, group, group.candidates[0], day);
+      this.serve(frame, group, group.candidates[0], day, site.range);
       andInto(left, this.scratch);
       if (isEmpty(left)) return null;
     }
@@ -165,14 +169,24 @@ export class SiteSweep {
     return isEmpty(left) ? null : left.slice();
   }
 
-  /** Leaves in `scratch` the starts at which a candidate serves the whole group. */
-  private serve(frame: Frame, group: Group, candidate: Candidate, day: ZoneDay): void {
+  /**
+   * Leaves in `scratch` the starts at which a candidate serves the whole group; outside `range`, in which all wanted
+   * starts lie, anything.
+   */
+  private serve(frame: Frame, group: Group, candidate: Candidate, day: ZoneDay, range: WordRange): void {
     const plan = this.index.planOn(candidate.lane, day);
     if (plan.places > 1) this.serveByPlaces(frame, group, candidate.lane, plan, day);
-    else this.serveAlone(frame, group, candidate, plan, day);
+    else this.serveAlone(frame, group, candidate, plan, day, range);
   }
 
-  private serveAlone(frame: Frame, group: Group, candidate: Candidate, plan: ResourceDay, day: ZoneDay): void {
+  private serveAlone(
+    frame: Frame,
+    group: Group,
+    candidate: Candidate,
+    plan: ResourceDay,
+    day: ZoneDay,
+    range: WordRange,
+  ): void {
     const { scratch } = this;
     const { lane } = candidate;
     const free = this.keepsFree
@@ -183,11 +197,10 @@ export class SiteSweep {
       return;
     }
     const at = this.keepsFree ? lane.freeAt(day.number) : 0;
-    erodeFrom(scratch, free, at, group.windows[0].lengthCells, group.windows[0].fromCell);
+    erodeFrom(scratch, free, at, group.windows[0].lengthCells, group.windows[0].fromCell, range);
     for (let i = 1; i < group.windows.length; i++) {
-      const also = emptyMask();
-      erodeFrom(also, free, at, group.windows[i].lengthCells, group.windows[i].fromCell);
-      andInto(scratch, also);
+      erodeFrom(this.also, free, at, group.windows[i].lengthCells, group.windows[i].fromCell, range);
+      andInto(scratch, this.also);
     }
     if (candidate.plan !== plan || plan.releases) {
       candidate.plan = plan;
@@ -223,8 +236,8 @@ export class SiteSweep {
     for (const need of group.needs) {
       const some = emptyMask();
       for (let place = 0; place < plan.places; place++) {
-        const starts = this.freeOf(lane, plan, place, day).slice();
-        erodeInto(starts, need.lengthCells, need.fromCell);
+        const starts = emptyMask();
+        erodeFrom(starts, this.freeOf(lane, plan, place, day), 0, need.lengthCells, need.fromCell, EVERY_WORD);
         andInto(starts, this.accepted(frame, need, lane, place));
         orInto(some, starts);
       }
@@ -258,6 +271,18 @@ export class SiteSweep {
     }
   }
 }
+
+interface SiteStarts {
+  readonly starts: Mask;
+  readonly range: WordRange;
+}
+
+function ranged(starts: Mask): SiteStarts {
+  const range = wordRange(starts);
+  return { starts, range: range.first > range.last ? NOWHERE : range };
+}
+
+const NOWHERE: WordRange = { first: 0, last: -1 };
 
 function covers(mask: Mask, wanted: Mask): boolean {
   for (let w = 0; w < wanted.length; w++) if (wanted[w] & ~mask[w]) return false;

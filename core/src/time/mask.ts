@@ -13,6 +13,8 @@ export const emptyMask = (): Mask => new Int32Array(WORDS);
 export const NO_CELLS: Mask = new Int32Array(WORDS);
 export const EVERY_CELL: Mask = new Int32Array(WORDS).fill(0xffffffff);
 
+export const EVERY_WORD: WordRange = { first: 0, last: WORDS - 1 };
+
 /** Cells 0 to `cells - 1`. */
 export function fullMask(cells: number): Mask {
   const mask = emptyMask();
@@ -103,70 +105,83 @@ export function earlier(mask: Mask, by: number): Mask {
   return out;
 }
 
+/** Which numbers of a mask hold cells, `[first, last]`; `last < first` for none. Work on a mask can be kept to them. */
+export interface WordRange {
+  first: number;
+  last: number;
+}
+
+export function wordRange(mask: Mask): WordRange {
+  let first = 0;
+  while (first < WORDS && mask[first] === 0) first++;
+  let last = WORDS - 1;
+  while (last >= first && mask[last] === 0) last--;
+  return { first, last };
+}
+
 /**
- * Leaves in `mask` the cells from which `length` cells in a row, the first of them `from` cells later, were all in it.
- * In place and by doubling: a cell is read before it is written, for every read lies at or after it.
+ * Writes into the numbers `range` of `out` the cells from which `length` cells in a row, the first of them `from` cells
+ * later, are all in the mask that lies in `source` from `at` on. The other numbers of `out` are left as they were.
  */
-export function erodeInto(mask: Mask, length: number, from: number): void {
-  erodeFrom(mask, mask, 0, length, from);
+export function erodeFrom(
+  out: Mask,
+  source: Mask,
+  at: number,
+  length: number,
+  from: number,
+  { first, last }: WordRange,
+): void {
+  erodeNear(out, source, at, Math.min(length, 32), from, first, last);
+  // Longer stretches are covered by several of 32 cells.
+  for (let shift = 32; shift < length; shift += 32) {
+    erodeNear(further, source, at, 32, from + Math.min(shift, length - 32), first, last);
+    for (let w = first; w <= last; w++) out[w] &= further[w];
+  }
 }
 
-/** The same of the mask that lies in `source` from `at` on, written into `mask`. */
-export function erodeFrom(mask: Mask, source: Mask, at: number, length: number, from: number): void {
-  const near = Math.min(length, 32);
-  for (let w = 0; w < WORDS; w++) {
-    let low = source[at + w];
-    if (low === 0) {
-      mask[w] = 0;
-      continue;
+const further: Mask = new Int32Array(WORDS);
+
+/** Up to 32 cells in a row reach no further than the next word, so that two words are worked on in registers. */
+function erodeNear(
+  out: Mask,
+  source: Mask,
+  at: number,
+  length: number,
+  from: number,
+  first: number,
+  last: number,
+): void {
+  const skip = from >>> 5;
+  const bits = from & 31;
+  let next = wordLater(source, at, last + 1 + skip, bits);
+  for (let w = last; w >= first; w--) {
+    const here = wordLater(source, at, w + skip, bits);
+    let low = here;
+    if (low !== 0) {
+      let high = next;
+      for (let covered = 1; covered < length; ) {
+        const step = covered + covered <= length ? covered : length - covered;
+        low &= (low >>> step) | (high << (32 - step));
+        high &= high >>> step;
+        covered += step;
+      }
     }
-    // Up to 32 cells in a row reach no further than the next word, so that two words are worked on in registers.
-    let high = w + 1 < WORDS ? source[at + w + 1] : 0;
-    for (let covered = 1; covered < near; ) {
-      const step = Math.min(covered, near - covered);
-      low &= (low >>> step) | (high << (32 - step));
-      high &= high >>> step;
-      covered += step;
-    }
-    mask[w] = low;
+    out[w] = low;
+    next = here;
   }
-  for (let covered = 32; covered < length; ) {
-    const step = Math.min(covered, length - covered);
-    keepIfLater(mask, step);
-    covered += step;
-  }
-  if (from > 0) moveEarlierInto(mask, from);
 }
 
-function keepIfLater(mask: Mask, by: number): void {
-  const words = by >>> 5;
-  const bits = by & 31;
-  for (let w = 0; w < WORDS; w++) mask[w] &= wordLater(mask, w + words, bits);
-}
-
-function moveEarlierInto(mask: Mask, by: number): void {
-  const words = by >>> 5;
-  const bits = by & 31;
-  if (words === 0) {
-    const last = WORDS - 1;
-    for (let w = 0; w < last; w++) mask[w] = (mask[w] >>> bits) | (mask[w + 1] << (32 - bits));
-    mask[last] >>>= bits;
-    return;
-  }
-  for (let w = 0; w < WORDS; w++) mask[w] = wordLater(mask, w + words, bits);
-}
-
-/** Thirty-two cells from `bits` cells into a word. */
-function wordLater(mask: Mask, word: number, bits: number): number {
+/** Thirty-two cells from `bits` cells into a word of the mask that lies in `source` from `at` on. */
+function wordLater(source: Mask, at: number, word: number, bits: number): number {
   if (word >= WORDS) return 0;
-  if (bits === 0) return mask[word];
-  return (mask[word] >>> bits) | (word + 1 < WORDS ? mask[word + 1] << (32 - bits) : 0);
+  if (bits === 0) return source[at + word];
+  return (source[at + word] >>> bits) | (word + 1 < WORDS ? source[at + word + 1] << (32 - bits) : 0);
 }
 
 /** Cells from which `length` cells in a row are all in the mask (binary erosion, by doubling). */
 export function erode(mask: Mask, length: number): Mask {
-  const out = mask.slice();
-  erodeInto(out, length, 0);
+  const out = emptyMask();
+  erodeFrom(out, mask, 0, length, 0, EVERY_WORD);
   return out;
 }
 
