@@ -64,9 +64,13 @@ await main(async () => {
   process.on('SIGTERM', stop);
   try {
     step('bringing the database up to date');
-    const loaded = spawnSync(...node('demo/src/load.ts', { DATABASE_URL: url }));
+    // Loading takes some seconds: what it says is shown as it comes.
+    const [program, script, how] = node('demo/src/load.ts', { DATABASE_URL: url });
+    const loaded = spawnSync(program, ['--max-semi-space-size=64', ...script], {
+      ...how,
+      stdio: ['ignore', 'inherit', 'pipe'],
+    });
     if (loaded.status !== 0) throw new Told(`The database could not be made ready.\n${String(loaded.stderr)}`);
-    step(String(loaded.stdout).trim());
     const [command, args, options] = node('server/src/main.ts', {
       DATABASE_URL: url,
       PORT: String(port),

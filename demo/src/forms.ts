@@ -1,4 +1,5 @@
 import type { FormItem, Words } from '@zaguan/core/intake';
+import type { DemoConsent, DemoForm, Papers } from './intake.ts';
 import { idOf } from './random.ts';
 
 const w = (en: string, es: string): Words => ({ en, es });
@@ -149,3 +150,39 @@ export const PRIVACY = {
     'Guardamos lo que nos dice en su expediente para poder atenderle.\nLo mostramos solo a quienes participan en su atención, a su seguro en lo que pida el pago, y donde la ley lo exija.\nUsted puede ver su expediente, pedir que se corrija un error y preguntar quién lo vio.\nPuede retirar este acuerdo por escrito cuando quiera. Lo hecho antes queda como está.',
   ),
 };
+
+/** How most people answer the form before a visit; every ninth had a reaction. */
+function answersBefore(i: number, flagged: boolean) {
+  return {
+    breathing: false,
+    reaction: i % 9 === 0,
+    ...(i % 9 === 0 && { 'reaction-what': 'The arm was swollen until the evening.' }),
+    'beta-blocker': flagged,
+    antihistamine: false,
+    'emergency-name': 'Lou Fen',
+    'emergency-phone': '(312) 555-0177',
+  };
+}
+
+export const BEFORE_FORM: DemoForm = {
+  id: FORM_ID,
+  code: 'before-the-visit',
+  title: w('Before your visit', 'Antes de su cita'),
+  items: BEFORE_THE_VISIT,
+  typeIds: null,
+  kinds: null,
+  answers: answersBefore,
+  redFlagLink: 'beta-blocker',
+};
+
+export const PRIVACY_CONSENT: DemoConsent = {
+  id: CONSENT_ID,
+  code: 'privacy',
+  ...PRIVACY,
+  validMonths: 12,
+  typeIds: null,
+  kinds: null,
+};
+
+/** One form and one consent, asked of everyone. */
+export const FOR_EVERY_VISIT: Papers = { forms: [BEFORE_FORM], consents: [PRIVACY_CONSENT] };

@@ -1,9 +1,9 @@
 import { createHash } from 'node:crypto';
+import type { FormItem, Words } from '@zaguan/core/intake';
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import { consentToPdf } from '@zaguan/server/exchange/consentPdf';
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { insertRows } from './clinicRows.ts';
-import { BEFORE_THE_VISIT, CONSENT_ID, FORM_ID, PRIVACY } from './forms.ts';
+import { insertRows } from './rows.ts';
 import { idOf, type Random } from './random.ts';
 
 /** About so many of the visits of today and tomorrow have each paper done. */
@@ -12,6 +12,8 @@ const DONE_SHARE = 0.84;
 interface Coming {
   id: string;
   status: string;
+  visit_type_id: string;
+  patient_kind: string;
   patient_id: string;
   given_name: string;
   family_name: string;
@@ -21,71 +23,135 @@ interface Coming {
   time_zone: string;
 }
 
-/** One form and one consent for every visit; most of today's and tomorrow's papers done, one red flag tomorrow. */
-export async function loadIntake(orm: Orm, today: LocalDate, now: Date, random: Random): Promise<void> {
+/** A form and which visits ask for it; `null`: any. */
+export interface DemoForm {
+  readonly id: string;
+  readonly code: string;
+  readonly title: Words;
+  readonly items: readonly FormItem[];
+  readonly typeIds: readonly string[] | null;
+  readonly kinds: readonly string[] | null;
+  /** The answers of the i-th who filled it in; `flagged` reports what a red flag is for, if the form has one. */
+  answers(i: number, flagged: boolean): Record<string, string | number | boolean>;
+  readonly redFlagLink: string | null;
+}
+
+export interface DemoConsent {
+  readonly id: string;
+  readonly code: string;
+  readonly title: Words;
+  readonly body: Words;
+  readonly validMonths: number;
+  readonly typeIds: readonly string[] | null;
+  readonly kinds: readonly string[] | null;
+}
+
+export interface Papers {
+  readonly forms: readonly DemoForm[];
+  readonly consents: readonly DemoConsent[];
+}
+
+/** Forms and consents with their rules; most of today's and tomorrow's papers done, one red flag tomorrow. */
+export async function loadIntake(
+  orm: Orm,
+  today: LocalDate,
+  now: Date,
+  random: Random,
+  { forms, consents }: Papers,
+): Promise<readonly Coming[]> {
   const created_at = new Date(now.getTime() - 300 * 86_400_000).toISOString();
-  await insertRows(orm, 'intake_form', [
-    {
-      id: FORM_ID,
-      code: 'before-the-visit',
+  await insertRows(
+    orm,
+    'intake_form',
+    forms.map(({ id, code, title, items }) => ({
+      id,
+      code,
       version: 1,
-      title_en: 'Before your visit',
-      title_es: 'Antes de su cita',
-      items: BEFORE_THE_VISIT,
+      title_en: title.en,
+      title_es: title.es,
+      items,
       created_at,
-    },
-  ]);
-  await insertRows(orm, 'consent_form', [
-    {
-      id: CONSENT_ID,
-      code: 'privacy',
+    })),
+  );
+  await insertRows(
+    orm,
+    'consent_form',
+    consents.map(({ id, code, title, body, validMonths }) => ({
+      id,
+      code,
       version: 1,
-      title_en: PRIVACY.title.en,
-      title_es: PRIVACY.title.es,
-      body_en: PRIVACY.body.en,
-      body_es: PRIVACY.body.es,
-      valid_months: 12,
+      title_en: title.en,
+      title_es: title.es,
+      body_en: body.en,
+      body_es: body.es,
+      valid_months: validMonths,
       created_at,
-    },
-  ]);
-  await insertRows(orm, 'packet_rule', [
-    { id: idOf('rule form'), form_id: FORM_ID, consent_id: null, visit_type_ids: null, kinds: null, position: 1 },
-    { id: idOf('rule consent'), form_id: null, consent_id: CONSENT_ID, visit_type_ids: null, kinds: null, position: 2 },
-  ]);
+    })),
+  );
+  await insertRows(
+    orm,
+    'packet_rule',
+    [...forms.map((form) => ({ form, consent: null })), ...consents.map((consent) => ({ form: null, consent }))].map(
+      ({ form, consent }, i) => ({
+        id: idOf(`rule ${(form ?? consent)?.code}`),
+        form_id: form?.id ?? null,
+        consent_id: consent?.id ?? null,
+        visit_type_ids: (form ?? consent)?.typeIds ?? null,
+        kinds: (form ?? consent)?.kinds ?? null,
+        position: i + 1,
+      }),
+    ),
+  );
   const coming = await orm.em.getConnection().execute<Coming[]>(
-    `select a.id, a.status, a.patient_id, p.given_name, p.family_name, p.birth_date::text, a.starts_at, s.public_name as site, s.time_zone
-     from appointment a join patient p on p.id = a.patient_id join site s on s.id = a.site_id where a.site_date between ? and ? and a.status <> 'noshow' order by a.starts_at, a.id`,
+    `select a.id, a.status, a.visit_type_id, a.patient_kind, a.patient_id, p.given_name, p.family_name, p.birth_date::text, a.starts_at, s.public_name as site, s.time_zone
+     from appointment a join patient p on p.id = a.patient_id join site s on s.id = a.site_id
+     where a.site_date between ? and ? and a.status not in ('noshow','cancelled') order by a.starts_at, a.id`,
     [today, addDays(today, 1)],
   );
-  await loadAnswers(orm, coming, now, random);
-  await loadSignatures(orm, coming, now, random);
-  await loadEncounters(orm, coming);
+  await loadAnswers(orm, coming, now, random, forms);
+  await loadSignatures(orm, coming, now, random, consents);
+  return coming;
+}
+
+function asks(paper: Pick<DemoForm, 'typeIds' | 'kinds'>, visit: Coming): boolean {
+  return (
+    (paper.typeIds === null || paper.typeIds.includes(visit.visit_type_id)) &&
+    (paper.kinds === null || paper.kinds.includes(visit.patient_kind))
+  );
 }
 
 const inside = (status: string) => status === 'checked-in' || status === 'fulfilled';
 const before = (now: Date, hours: number) => new Date(now.getTime() - hours * 3_600_000).toISOString();
 
-async function loadAnswers(orm: Orm, coming: readonly Coming[], now: Date, random: Random): Promise<void> {
-  const filled = coming.filter(({ status }) => inside(status) || random.chance(DONE_SHARE));
+async function loadAnswers(
+  orm: Orm,
+  coming: readonly Coming[],
+  now: Date,
+  random: Random,
+  forms: readonly DemoForm[],
+): Promise<void> {
+  const filled = coming.flatMap((visit) =>
+    forms
+      .filter((form) => asks(form, visit))
+      .filter(() => inside(visit.status) || random.chance(DONE_SHARE))
+      .map((form) => ({ visit, form })),
+  );
   // The last one booked of tomorrow reports trouble: the day's red flag.
-  const flagged = filled.filter(({ status }) => status === 'booked').at(-1);
-  const answer = (value: string | number | boolean) => ({ value: [value], rev: 1 });
+  const flagged = filled.filter(({ visit, form }) => visit.status === 'booked' && form.redFlagLink).at(-1);
+  const responseId = (each: (typeof filled)[number]) => idOf(`response ${each.visit.id} ${each.form.code}`);
   await insertRows(
     orm,
     'form_response',
-    filled.map((visit, i) => ({
-      id: idOf(`response ${visit.id}`),
-      appointment_id: visit.id,
-      form_id: FORM_ID,
-      answers: {
-        breathing: answer(false),
-        reaction: answer(i % 9 === 0),
-        ...(i % 9 === 0 && { 'reaction-what': answer('The arm was swollen until the evening.') }),
-        'beta-blocker': answer(visit === flagged),
-        antihistamine: answer(false),
-        'emergency-name': answer('Lou Fen'),
-        'emergency-phone': answer('(312) 555-0177'),
-      },
+    filled.map((each, i) => ({
+      id: responseId(each),
+      appointment_id: each.visit.id,
+      form_id: each.form.id,
+      answers: Object.fromEntries(
+        Object.entries(each.form.answers(i, each === flagged)).map(([link, value]) => [
+          link,
+          { value: [value], rev: 1 },
+        ]),
+      ),
       rev: 1,
       status: 'completed',
       language: 'en',
@@ -98,31 +164,40 @@ async function loadAnswers(orm: Orm, coming: readonly Coming[], now: Date, rando
     await insertRows(orm, 'red_flag', [
       {
         id: idOf('red flag'),
-        appointment_id: flagged.id,
-        form_response_id: idOf(`response ${flagged.id}`),
-        link_id: 'beta-blocker',
+        appointment_id: flagged.visit.id,
+        form_response_id: responseId(flagged),
+        link_id: flagged.form.redFlagLink,
         raised_at: new Date(now.getTime() - 6 * 60_000).toISOString(),
       },
     ]);
 }
 
-async function loadSignatures(orm: Orm, coming: readonly Coming[], now: Date, random: Random): Promise<void> {
+async function loadSignatures(
+  orm: Orm,
+  coming: readonly Coming[],
+  now: Date,
+  random: Random,
+  consents: readonly DemoConsent[],
+): Promise<void> {
   const rows = [];
-  for (const visit of coming) {
+  const asked = coming.flatMap((visit) =>
+    consents.filter((consent) => asks(consent, visit)).map((consent) => ({ visit, consent })),
+  );
+  for (const { visit, consent } of asked) {
     if (!inside(visit.status) && !random.chance(DONE_SHARE)) continue;
     const signedAt = new Date(now.getTime() - random.int(26, 60) * 3_600_000);
     const minor = Date.parse(visit.starts_at) - Date.parse(visit.birth_date) < 18 * 366 * 86_400_000;
     const signer = minor ? 'parent' : 'self';
     const signerName = minor ? `Ana ${visit.family_name}` : `${visit.given_name} ${visit.family_name}`;
-    const id = idOf(`signed ${visit.id}`);
+    const id = idOf(`signed ${visit.id} ${consent.code}`);
     const pdf = await consentToPdf({
       id,
       clinic: 'Brindlewood Allergy & Asthma',
       site: visit.site,
       timeZone: visit.time_zone,
       language: 'en',
-      title: PRIVACY.title.en,
-      body: PRIVACY.body.en,
+      title: consent.title.en,
+      body: consent.body.en,
       patient: `${visit.given_name} ${visit.family_name}`,
       birthDate: visit.birth_date,
       signer,
@@ -133,7 +208,7 @@ async function loadSignatures(orm: Orm, coming: readonly Coming[], now: Date, ra
     rows.push({
       id,
       appointment_id: visit.id,
-      consent_id: CONSENT_ID,
+      consent_id: consent.id,
       signer,
       signer_name: signerName,
       language: 'en',
@@ -146,7 +221,8 @@ async function loadSignatures(orm: Orm, coming: readonly Coming[], now: Date, ra
   await insertRows(orm, 'signed_consent', rows);
 }
 
-async function loadEncounters(orm: Orm, coming: readonly Coming[]): Promise<void> {
+/** Who is inside or done was checked in. */
+export async function loadEncounters(orm: Orm, coming: readonly Coming[]): Promise<void> {
   await insertRows(
     orm,
     'encounter',

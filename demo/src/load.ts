@@ -1,13 +1,20 @@
 import { prepareDatabase } from '@zaguan/server/prepare';
-import { isLoaded, loadDemo } from './index.ts';
+import { isLoaded, loadDemo, loadExcerpt } from './index.ts';
 
-/** Migrates the database and loads the demo into it once: `node --import tsx demo/src/load.ts`. */
+/**
+ * Migrates the database and loads the demo into it once: `node --import tsx demo/src/load.ts`.
+ * ZAGUAN_CLINIC=excerpt loads a cut of it in two seconds.
+ */
 const url = process.env.DATABASE_URL;
 if (!url) throw new Error('Set DATABASE_URL.');
 const orm = await prepareDatabase(url);
 if (await isLoaded(orm)) console.log('The clinic is loaded already.');
 else {
-  const made = await loadDemo(orm, new Date().toISOString().slice(0, 10));
+  const today = new Date().toISOString().slice(0, 10);
+  const made =
+    process.env.ZAGUAN_CLINIC === 'excerpt'
+      ? await loadExcerpt(orm, today)
+      : await loadDemo(orm, today, { tell: (what) => console.log(`  loading ${what}`) });
   console.log(`Loaded ${made.patients} patients and ${made.visits} visits.`);
 }
 await orm.close(true);

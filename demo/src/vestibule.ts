@@ -1,6 +1,6 @@
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { addDays, type LocalDate } from '@zaguan/core/time';
-import { insertRows } from './clinicRows.ts';
+import { insertRows } from './rows.ts';
 import { idOf } from './random.ts';
 
 /** Far enough ahead that today's story stays readable. */

@@ -1,4 +1,12 @@
-import { CELL_MIN, type EpochMinute, epochOfCell, epochToWall, type Interval, type LocalDate } from '../time/index.ts';
+import {
+  CELL_MIN,
+  type EpochMinute,
+  epochOfCell,
+  epochToWall,
+  hasCell,
+  type Interval,
+  type LocalDate,
+} from '../time/index.ts';
 import {
   capBucket,
   chooseSeats,
@@ -6,10 +14,9 @@ import {
   explainCell,
   type Frame,
   frameOf,
-  judgeNeed,
   type RuleAnswer,
   type Seat,
-  seatsLeft,
+  SiteSweep,
   type Wish,
 } from '../openings/index.ts';
 import { providerSpan } from '../visits/index.ts';
@@ -50,13 +57,18 @@ export function planVisit(
   providerId: string | null,
   start: EpochMinute,
 ): Planned {
-  const frame = frameOf(index, wish, siteId, providerId, epochToWall(index.site(siteId).zone, start).date);
-  const cell = (start - frame.day.start) / CELL_MIN;
+  const { date } = epochToWall(index.site(siteId).zone, start);
+  const day = index.day(siteId, date);
+  const cell = (start - day.start) / CELL_MIN;
   if (!Number.isInteger(cell)) throw new RangeError('A start lies on a five-minute mark.');
-  const { offered, answers } = explainCell(frame, cell);
-  if (!offered) return { ok: false, refused: answers.filter((answer) => !answer.passed) };
-  const judged = frame.needs.map((need) => judgeNeed(frame, need));
-  const left = seatsLeft(judged, cell).map((seats, i) => bestFitFirst(frame, cell, frame.needs[i], seats));
+  const sweep = new SiteSweep(index, wish, siteId, [providerId], date);
+  const frame = frameOf(index, wish, siteId, providerId, date);
+  const [[open]] = sweep.over([day]);
+  if (!open || !hasCell(open.starts, cell)) {
+    const { answers } = explainCell(frame, cell);
+    return { ok: false, refused: answers.filter((answer) => !answer.passed) };
+  }
+  const left = sweep.seatsAt(day, cell).map((seats, i) => bestFitFirst(frame, cell, frame.needs[i], seats));
   const seats = chooseSeats(frame, left);
   if (!seats) throw new Error('A start that every rule passes has seats for all its needs.');
   return { ok: true, plan: toPlan(frame, cell, seats) };

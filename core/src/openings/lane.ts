@@ -92,7 +92,8 @@ export class Lane {
   forgetFree(day: number): void {
     const block = this.blocks.get(day >> BLOCK_BITS);
     if (block) block[offset(day)] &= ~((1 << PLAN_SHIFT) - 1);
-    if (this.more.size) for (let place = 0; place < MOST_PLACES; place++) this.more.delete(day * MOST_PLACES + place);
+    if (this.more.size === 0) return;
+    for (let place = 0; place < MOST_PLACES; place++) this.more.delete(day * MOST_PLACES + place);
   }
 
   private block(day: number): Int32Array<ArrayBuffer> {

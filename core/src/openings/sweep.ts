@@ -10,17 +10,19 @@ import {
   emptyMask,
   erodeFrom,
   fullMask,
+  hasCell,
   isEmpty,
   type Mask,
   NO_CELLS,
   orInto,
+  WORDS,
   type WordRange,
   wordRange,
   type ZoneDay,
 } from '../time/index.ts';
 import { binds, judgeNeed, seatsLeft } from './chain.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
-import { type AskedNeed, Frame, type Wish } from './frame.ts';
+import { type AskedNeed, Frame, type Seat, type Wish } from './frame.ts';
 import { type Candidate, canBeServedApart, type Group, groupsOf, servedBy } from './groups.ts';
 import type { Lane } from './lane.ts';
 import type { SettledPolicy } from './policy.ts';
@@ -118,6 +120,25 @@ export class SiteSweep {
       }
     }
     return open;
+  }
+
+  /**
+   * For each need of the first provider's frame, the seats that could serve it at a start: what the member rules leave
+   * there, for whoever must choose among them.
+   */
+  seatsAt(day: ZoneDay, cell: number): Seat[][] {
+    const [{ frame }] = this.asked;
+    frame.moveTo(day);
+    return frame.needs.map((need) =>
+      need.seats.filter((seat) => {
+        const lane = this.index.lane(seat.resourceId, frame.site.id);
+        const plan = this.index.planOn(lane, day);
+        const free = plan.places === 1 ? this.freeAlone(lane, plan, day) : this.freeOf(lane, plan, seat.place, day);
+        for (let c = cell + need.fromCell; c < cell + need.fromCell + need.lengthCells; c++)
+          if (!hasCell(free, c)) return false;
+        return this.askedRules.every((rule) => hasCell(rule.passes(frame, need, seat), cell));
+      }),
+    );
   }
 
   /** What the site, the dates and the rooms leave, whoever the provider is. */
@@ -243,6 +264,13 @@ export class SiteSweep {
       }
       andInto(scratch, some);
     }
+  }
+
+  private freeAlone(lane: Lane, plan: ResourceDay, day: ZoneDay): Mask {
+    const workOut = () => this.freeCells(lane, plan, 0, day);
+    if (!this.keepsFree) return workOut();
+    const memory = lane.free(day.number, workOut);
+    return memory ? memory.slice(lane.freeAt(day.number), lane.freeAt(day.number) + WORDS) : NO_CELLS;
   }
 
   private freeOf(lane: Lane, plan: ResourceDay, place: number, day: ZoneDay): Mask {

@@ -4,7 +4,7 @@ import { daybookDay } from '@zaguan/contracts/daybook';
 import { whyNot } from '@zaguan/contracts/openings';
 import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { PROVIDERS, SITES, TYPES } from '../../../demo/src/clinicRows.ts';
+import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit, FOLLOW_UP } from '../fixtures/patient.ts';
 import { at, makeWorld, passMinutes, TEST_DAY, type World } from '../fixtures/world.ts';

@@ -1,7 +1,7 @@
 import { bookHeld, placeHold } from '@zaguan/contracts/booking';
 import { publicTimes } from '@zaguan/contracts/openings';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { PROVIDERS, SITES, TYPES } from '../../../demo/src/clinicRows.ts';
+import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { type Answer, Client, dataOf } from '../fixtures/client.ts';
 import { FOLLOW_UP, freeTime, MARTA, verify } from '../fixtures/patient.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';

@@ -1,7 +1,7 @@
 import { setStatus } from '@zaguan/contracts/booking';
 import type { LiveEvent } from '@zaguan/contracts/daybook';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { SITES } from '../../../demo/src/clinicRows.ts';
+import { SITES } from '../../../demo/src/excerpt/ids.ts';
 import { endpointsOf } from '../../../server/src/endpoints.ts';
 import { ENTITIES } from '../../../server/src/entities.ts';
 import { openOrm } from '../../../server/src/platform/db/orm.ts';

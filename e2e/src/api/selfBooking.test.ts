@@ -2,7 +2,7 @@ import { bookHeld, extendHold, placeHold, releaseHold, visitCalendar } from '@za
 import { publicDays, publicTimes } from '@zaguan/contracts/openings';
 import ICAL from 'ical.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { PROVIDERS, SITES, TYPES } from '../../../demo/src/clinicRows.ts';
+import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { Client, dataOf, refusalOf } from '../fixtures/client.ts';
 import { bookedVisit, FOLLOW_UP, freeTime, MARTA, verify } from '../fixtures/patient.ts';
 import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';

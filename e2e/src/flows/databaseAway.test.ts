@@ -1,6 +1,6 @@
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { loadDemo } from '../../../demo/src/index.ts';
+import { loadExcerpt } from '../../../demo/src/index.ts';
 import { prepareDatabase } from '../../../server/src/prepare.ts';
 import { DESK, openPage, PHONE, press, type RunningBrowser, seesText, startBrowser } from '../fixtures/browser.ts';
 import { type Cluster, databaseUrl, onServer, testCluster } from '../fixtures/cluster.ts';
@@ -17,7 +17,7 @@ describe('the database is away for ten seconds', () => {
     cluster = await testCluster('fault');
     await onServer(cluster, 'drop database if exists fault with (force)', 'create database fault');
     const orm = await prepareDatabase(databaseUrl(cluster, 'fault'));
-    await loadDemo(orm, '2026-12-01');
+    await loadExcerpt(orm, '2026-12-01');
     await orm.close(true);
     server = await startServer(databaseUrl(cluster, 'fault'));
     browser = await startBrowser();

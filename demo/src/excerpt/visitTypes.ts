@@ -1,6 +1,7 @@
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { insertRows, PROVIDERS, type Row, SITES, TYPES } from './clinicRows.ts';
-import { idOf } from './random.ts';
+import { PROVIDERS, SITES, TYPES } from './ids.ts';
+import { insertRows, type Row } from '../rows.ts';
+import { idOf } from '../random.ts';
 
 /** Three visit types, one of them with parts, with their online rules. */
 export async function loadVisitTypes(orm: Orm): Promise<void> {

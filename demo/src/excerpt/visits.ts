@@ -4,9 +4,10 @@ import { addDays, cellsOf, datesFrom, epochOfCell, type LocalDate } from '@zagua
 import type { AppointmentStatus, BookedVisit } from '@zaguan/core/visits';
 import { loadSnapshot } from '@zaguan/server/features/openings/index';
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { insertRows, SITES, TYPES } from './clinicRows.ts';
+import { SITES, TYPES } from './ids.ts';
+import { insertRows } from '../rows.ts';
 import type { DemoPatient } from './people.ts';
-import { idOf, type Random } from './random.ts';
+import { idOf, type Random } from '../random.ts';
 
 const DAYS_BACK = 10;
 const DAYS_AHEAD = 40;

@@ -1,8 +1,9 @@
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { insertRows, PROVIDERS, ROOMS, SITES, WEEKDAYS } from './clinicRows.ts';
+import { PROVIDERS, ROOMS, SITES, WEEKDAYS } from './ids.ts';
+import { insertRows } from '../rows.ts';
 import { loadHours } from './hours.ts';
-import { idOf } from './random.ts';
+import { idOf } from '../random.ts';
 import { loadVisitTypes } from './visitTypes.ts';
 
 /** Brindlewood Allergy & Asthma, cut down to two sites in two zones, three providers, one room pool, three visit types. */

@@ -1,7 +1,8 @@
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { insertRows, PROVIDERS, type Row, SITES, WEEKDAYS } from './clinicRows.ts';
-import { idOf } from './random.ts';
+import { PROVIDERS, SITES, WEEKDAYS } from './ids.ts';
+import { insertRows, type Row } from '../rows.ts';
+import { idOf } from '../random.ts';
 
 /** Everyone's recurring hours, a stretch kept free and some days off. */
 export async function loadHours(
