@@ -6,9 +6,6 @@ import type { Orm } from '@zaguan/server/platform/db/orm';
 import { insertRows } from './rows.ts';
 import { idOf, type Random } from './random.ts';
 
-/** About so many of the visits of today and tomorrow have each paper done. */
-const DONE_SHARE = 0.84;
-
 interface Coming {
   id: string;
   status: string;
@@ -49,6 +46,8 @@ export interface DemoConsent {
 export interface Papers {
   readonly forms: readonly DemoForm[];
   readonly consents: readonly DemoConsent[];
+  /** About so many of the visits of today and tomorrow have each paper done. */
+  readonly doneShare: number;
 }
 
 /** Forms and consents with their rules; most of today's and tomorrow's papers done, one red flag tomorrow. */
@@ -57,7 +56,7 @@ export async function loadIntake(
   today: LocalDate,
   now: Date,
   random: Random,
-  { forms, consents }: Papers,
+  { forms, consents, doneShare }: Papers,
 ): Promise<readonly Coming[]> {
   const created_at = new Date(now.getTime() - 300 * 86_400_000).toISOString();
   await insertRows(
@@ -108,8 +107,8 @@ export async function loadIntake(
      where a.site_date between ? and ? and a.status not in ('noshow','cancelled') order by a.starts_at, a.id`,
     [today, addDays(today, 1)],
   );
-  await loadAnswers(orm, coming, now, random, forms);
-  await loadSignatures(orm, coming, now, random, consents);
+  await loadAnswers(orm, coming, now, random, { forms, doneShare });
+  await loadSignatures(orm, coming, now, random, { consents, doneShare });
   return coming;
 }
 
@@ -128,12 +127,12 @@ async function loadAnswers(
   coming: readonly Coming[],
   now: Date,
   random: Random,
-  forms: readonly DemoForm[],
+  { forms, doneShare }: Pick<Papers, 'forms' | 'doneShare'>,
 ): Promise<void> {
   const filled = coming.flatMap((visit) =>
     forms
       .filter((form) => asks(form, visit))
-      .filter(() => inside(visit.status) || random.chance(DONE_SHARE))
+      .filter(() => inside(visit.status) || random.chance(doneShare))
       .map((form) => ({ visit, form })),
   );
   // The last one booked of tomorrow reports trouble: the day's red flag.
@@ -177,14 +176,14 @@ async function loadSignatures(
   coming: readonly Coming[],
   now: Date,
   random: Random,
-  consents: readonly DemoConsent[],
+  { consents, doneShare }: Pick<Papers, 'consents' | 'doneShare'>,
 ): Promise<void> {
   const rows = [];
   const asked = coming.flatMap((visit) =>
     consents.filter((consent) => asks(consent, visit)).map((consent) => ({ visit, consent })),
   );
   for (const { visit, consent } of asked) {
-    if (!inside(visit.status) && !random.chance(DONE_SHARE)) continue;
+    if (!inside(visit.status) && !random.chance(doneShare)) continue;
     const signedAt = new Date(now.getTime() - random.int(26, 60) * 3_600_000);
     const minor = Date.parse(visit.starts_at) - Date.parse(visit.birth_date) < 18 * 366 * 86_400_000;
     const signer = minor ? 'parent' : 'self';

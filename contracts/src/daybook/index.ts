@@ -22,6 +22,8 @@ const plate = z.strictObject({
   resourceId: z.string(),
   start: instant,
   end: instant,
+  /** What is drawn on this lane: the whole visit for its provider, for anyone and anything else what it takes of them. */
+  drawn: run,
   /** The minutes in which this lane's person is really there. */
   present: z.array(run),
   visitTypeId: z.string(),

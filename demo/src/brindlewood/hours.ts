@@ -129,7 +129,7 @@ export async function loadHours(orm: Orm, today: LocalDate, rule: RuleOf): Promi
   const providers = (Object.keys(PROVIDER_HOURS) as ProviderKey[]).flatMap((key) =>
     PROVIDER_HOURS[key].map((hours, i) => ({
       ...row(key, PROVIDER[key], hours, i),
-      ...(key === 'ferro' && { effective_from: nextMonth(today) }),
+      ...(key === 'marsh' && { effective_from: nextMonth(today) }),
     })),
   );
   const nurses = (Object.keys(NURSE_HOURS) as SiteKey[]).flatMap((site) =>

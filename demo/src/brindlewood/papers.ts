@@ -152,5 +152,6 @@ export const PAPERS: Papers = {
       asthmaAnswers,
     ),
   ],
-  consents: [{ ...PRIVACY_CONSENT, kinds: ['new'] }, CHALLENGE],
+  consents: [{ ...PRIVACY_CONSENT, typeIds: [TYPE.consult, TYPE.follow] }, CHALLENGE],
+  doneShare: 0.72,
 };

@@ -93,7 +93,7 @@ const DATA = {
     specialty: 'Allergy',
     sites: ['orchard'],
     treats: true,
-    bio: ['Physician assistant; new at Orchard Hill.', 'Asistente médico; nuevo en Orchard Hill.'],
+    bio: ['Physician assistant; hay fever and hives.', 'Asistente médico; rinitis y urticaria.'],
   },
   brandao: {
     name: 'Silke Brandao',
@@ -112,7 +112,7 @@ const DATA = {
     specialty: 'Nutrition',
     sites: ['canal'],
     treats: false,
-    bio: ['Dietitian; eating well without what harms you.', 'Dietista; comer bien sin lo que le hace daño.'],
+    bio: ['Dietitian, with us from next month.', 'Dietista, con nosotros desde el próximo mes.'],
   },
   tarrow: {
     name: 'Gwen Tarrow',

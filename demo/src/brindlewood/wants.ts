@@ -23,23 +23,23 @@ export interface Want {
 }
 
 /** Share of the people who were here before the history begins. */
-const HERE_BEFORE = 0.62;
+const HERE_BEFORE = 0.5;
 
 /** Visits a working day that no course asks for. */
 const BY_CHANCE: readonly (readonly [TypeKey, number])[] = [
-  ['follow', 21],
+  ['follow', 42],
   ['skin', 4],
-  ['video', 5],
+  ['video', 8],
   ['call', 8],
-  ['dietitian', 3.5],
-  ['school', 2],
+  ['dietitian', 4],
+  ['school', 3],
   ['challenge', 1.3],
   ['drug', 0.7],
   ['patch', 0.6],
   ['patchRead', 1.1],
-  ['spirometry', 1.5],
+  ['spirometry', 4],
 ];
-const NEW_A_DAY = 3.8;
+const NEW_A_DAY = 4.4;
 
 export function startCourses(patients: readonly DemoPatient[], from: LocalDate, random: Random): Courses {
   const courses: Courses = { of: new Map(), regulars: [], waiting: [], misses: new Map() };
@@ -58,14 +58,14 @@ function begin(courses: Courses, patient: DemoPatient, day: number, random: Rand
     all.push({ type, everyDays, due: day + random.int(1, Math.max(2, everyDays)) });
   const draw = random.int(1, 100);
   // Immunotherapy: weekly while it is built up, then every four weeks.
-  if (draw <= 5) add('injection', 7);
-  else if (draw <= 42) add('injection', 28);
-  if (draw > 40 && draw <= 72) {
+  if (draw <= 3) add('injection', 7);
+  else if (draw <= 25) add('injection', 28);
+  if (draw > 20 && draw <= 58) {
     add('asthma', 182);
     add('spirometry', 365);
   }
-  if (draw > 94) add('venom', 30);
-  if (draw > 88 && draw <= 94) add('biologic', 28);
+  if (draw > 97) add('venom', 30);
+  if (draw > 91 && draw <= 97) add('biologic', 28);
   courses.of.set(patient, all);
   courses.regulars.push(patient);
 }

@@ -128,6 +128,15 @@ function joined(runs: PlateRow['present']): PlateRow['present'] {
   return out;
 }
 
+/** A nurse who gives an injection is free while it is watched: the plate on her lane ends when she leaves. */
+function drawnOn(row: PlateRow): Plate['drawn'] {
+  const [start, end] =
+    row.resource_id === row.provider_id
+      ? [row.starts_at, row.ends_at]
+      : [row.present[0].start, row.present[row.present.length - 1].end];
+  return { start: new Date(start).toISOString(), end: new Date(end).toISOString() };
+}
+
 function toPlate(row: PlateRow, readiness: ReadinessShort | null): Plate {
   return {
     id: row.visit_id,
@@ -135,6 +144,7 @@ function toPlate(row: PlateRow, readiness: ReadinessShort | null): Plate {
     resourceId: row.resource_id,
     start: new Date(row.starts_at).toISOString(),
     end: new Date(row.ends_at).toISOString(),
+    drawn: drawnOn(row),
     present: joined(row.present),
     visitTypeId: row.visit_type_id,
     status: row.status ?? 'pending',

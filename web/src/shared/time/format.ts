@@ -36,12 +36,16 @@ export function dateWords(date: string, language: Language = 'en', withYear = fa
   );
 }
 
-/** "Wed, Nov 25" of a bare date. */
-export function shortDate(date: string, language: Language = 'en'): string {
+/** "Wed, Nov 25" of a bare date; with the year where it is another than that of `near`, a date. */
+export function shortDate(date: string, language: Language = 'en', near = date): string {
   return capital(
-    format(language, { timeZone: 'UTC', weekday: 'short', month: 'short', day: 'numeric' }).format(
-      new Date(`${date}T12:00:00Z`),
-    ),
+    format(language, {
+      timeZone: 'UTC',
+      weekday: 'short',
+      month: 'short',
+      day: 'numeric',
+      ...(date.slice(0, 4) !== near.slice(0, 4) && { year: 'numeric' }),
+    }).format(new Date(`${date}T12:00:00Z`)),
   );
 }
 

@@ -1,6 +1,6 @@
 import type { DaybookDay, Lane, Plate, SiteDay } from '@zaguan/contracts/daybook';
 import { expect, it } from 'vitest';
-import { LEAST_PLATE_PX, placePlates, shownOf } from './layout.ts';
+import { lanesOf, LEAST_PLATE_PX, placePlates, shownOf } from './layout.ts';
 
 const DAY_START = '2026-12-01T06:00:00.000Z';
 const at = (minute: number) => new Date(Date.parse(DAY_START) + minute * 60_000).toISOString();
@@ -10,6 +10,7 @@ const plate = (id: string, from: number, to: number): Plate => ({
   resourceId: 'r',
   start: at(from),
   end: at(to),
+  drawn: { start: at(from), end: at(to) },
   present: [],
   visitTypeId: 't',
   status: 'booked',
@@ -65,4 +66,39 @@ it('puts visits at once into rows, and keeps a ten-minute visit wide enough to h
   expect(rows).toBe(3);
   expect(placed.map((row) => row.row)).toEqual([0, 1, 2, 0]);
   expect(Math.min(...placed.map((row) => row.width))).toBeGreaterThanOrEqual(LEAST_PLATE_PX);
+});
+
+it('shows people or places, and leaves out on request who has neither hours nor visits', () => {
+  const strip = {
+    start: at(480),
+    end: at(720),
+    hoursId: 'h',
+    typeIds: null,
+    kinds: null,
+    invitedOnly: false,
+    places: 1,
+    online: [],
+  };
+  const day: SiteDay = {
+    ...site([]),
+    lanes: [
+      { ...lane([]), id: 'idle' },
+      { ...lane([]), id: 'works', strips: [strip] },
+      { ...lane([plate('v', 480, 500)]), id: 'booked', kind: 'staff' },
+      { ...lane([]), id: 'room', kind: 'room' },
+      { ...lane([plate('w', 480, 500)]), id: 'device', kind: 'equipment' },
+    ],
+  };
+  const ids = (set: 'people' | 'places', only: boolean) => lanesOf(day, set, only).map(({ id }) => id);
+  expect(ids('people', false)).toEqual(['idle', 'works', 'booked']);
+  expect(ids('people', true)).toEqual(['works', 'booked']);
+  expect(ids('places', false)).toEqual(['room', 'device']);
+  expect(ids('places', true)).toEqual(['device']);
+});
+
+it('draws a plate over what it takes of the lane, which may be less than the visit', () => {
+  const short = { ...plate('v', 480, 520), drawn: { start: at(480), end: at(490) } };
+  const next = { ...plate('w', 490, 530), drawn: { start: at(490), end: at(500) } };
+  const { rows } = placePlates(site([]), lane([short, next]), { fromMin: 480, toMin: 1020 }, 4);
+  expect(rows).toBe(1);
 });

@@ -22,7 +22,7 @@ export function shownOf(day: DaybookDay): Shown {
   let { fromMin, toMin } = USUAL;
   for (const site of day.sites) {
     for (const lane of site.lanes) {
-      for (const thing of [...lane.strips, ...lane.plates]) {
+      for (const thing of [...lane.strips, ...lane.plates.map((plate) => plate.drawn)]) {
         fromMin = Math.min(fromMin, minuteOf(site, thing.start));
         toMin = Math.max(toMin, minuteOf(site, thing.end));
       }
@@ -47,12 +47,28 @@ export function placePlates(
 ): { placed: PlacedPlate[]; rows: number } {
   const ends: number[] = [];
   const placed = lane.plates.map((plate) => {
-    const left = (minuteOf(site, plate.start) - shown.fromMin) * pxPerMin;
-    const width = Math.max(LEAST_PLATE_PX, (minuteOf(site, plate.end) - minuteOf(site, plate.start)) * pxPerMin - 2);
+    const left = (minuteOf(site, plate.drawn.start) - shown.fromMin) * pxPerMin;
+    const width = Math.max(
+      LEAST_PLATE_PX,
+      (minuteOf(site, plate.drawn.end) - minuteOf(site, plate.drawn.start)) * pxPerMin - 2,
+    );
     let row = ends.findIndex((end) => end <= left + 0.5);
     if (row < 0) row = ends.length;
     ends[row] = left + width;
     return { plate, left, width, row };
   });
   return { placed, rows: Math.max(1, ends.length) };
+}
+
+/** Which lanes are drawn: people, or rooms and equipment. */
+export const LANE_SETS = ['people', 'places'] as const;
+export type LaneSet = (typeof LANE_SETS)[number];
+
+/** The lanes of a set; on request only those with hours or visits that day. Things without hours of their own are there all day. */
+export function lanesOf(site: SiteDay, set: LaneSet, onlyWorking: boolean): readonly Lane[] {
+  return site.lanes.filter((lane) => {
+    const person = lane.kind === 'provider' || lane.kind === 'staff';
+    if (person !== (set === 'people')) return false;
+    return !onlyWorking || lane.strips.length > 0 || lane.plates.length > 0;
+  });
 }

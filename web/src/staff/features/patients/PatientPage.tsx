@@ -3,9 +3,9 @@ import { useTranslation } from 'react-i18next';
 import { Link, useParams } from 'react-router';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../shared/arch/archFor.ts';
-import { birthDateWords, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
+import { birthDateWords, dateAt, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Page } from '../../shell/Page.tsx';
-import { useClinicTime } from '../accounts/index.ts';
+import { accountsApi, useClinicTime } from '../accounts/index.ts';
 import { Forms, Sent } from './RecordParts.tsx';
 import { patientsApi } from './patients.api.ts';
 
@@ -76,6 +76,7 @@ function Details({ record }: { record: PatientRecord }) {
 
 function Visits({ title, visits }: { title: string; visits: PatientRecord['visits'] }) {
   const { t } = useTranslation();
+  const { data: clinic } = accountsApi.useClinicQuery({});
   return (
     <section aria-label={title}>
       <h2 className="mb-1 font-bold">{title}</h2>
@@ -94,8 +95,9 @@ function Visits({ title, visits }: { title: string; visits: PatientRecord['visit
               label=""
               size={17}
             />
-            <Link className="w-44 underline" to={`/daybook/${visit.date}`}>
-              {shortDate(visit.date)}, {timeOf(visit.start, visit.timeZone)}
+            <Link className="w-52 underline" to={`/daybook/${visit.date}`}>
+              {shortDate(visit.date, 'en', clinic && dateAt(clinic.now, visit.timeZone))},{' '}
+              {timeOf(visit.start, visit.timeZone)}
             </Link>
             <span className="w-28">{t(`visit.status.${visit.status}`)}</span>
             <span className="flex-1">

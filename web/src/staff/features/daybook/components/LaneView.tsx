@@ -137,7 +137,7 @@ export function LaneView({ site, lane, shown, pxPerMin, now, types }: Props) {
                 typeName={types[row.plate.visitTypeId]?.name ?? ''}
                 colour={types[row.plate.visitTypeId]?.colour}
                 chosen={panel?.kind === 'visit' && panel.visitId === row.plate.id}
-                past={row.plate.end <= now}
+                past={row.plate.drawn.end <= now}
                 onOpen={() => dispatch(desk.actions.opened({ kind: 'visit', visitId: row.plate.id, laneId: lane.id }))}
               />
             </div>

@@ -35,8 +35,8 @@ export function PlateView({
   const shape = archFor({ ...plate, status: plate.status });
   const status = statusWords(plate, t);
   const name = plate.kind === 'hold' ? t('daybook.hold') : plate.name;
-  const span = `${timeOf(plate.start, site.timeZone)} to ${timeOf(plate.end, site.timeZone)}`;
-  const length = minuteOf(site, plate.end) - minuteOf(site, plate.start);
+  const span = `${timeOf(plate.drawn.start, site.timeZone)} to ${timeOf(plate.drawn.end, site.timeZone)}`;
+  const length = minuteOf(site, plate.drawn.end) - minuteOf(site, plate.drawn.start);
   const ready = readyWords(plate, t);
   const dashed = plate.kind === 'hold' || plate.identity === 'unknown';
   return (
@@ -60,7 +60,7 @@ export function PlateView({
               aria-hidden="true"
               className={`absolute top-0 h-[3px] ${look.edge}`}
               style={{
-                left: `${((minuteOf(site, run.start) - minuteOf(site, plate.start)) / length) * 100}%`,
+                left: `${((minuteOf(site, run.start) - minuteOf(site, plate.drawn.start)) / length) * 100}%`,
                 width: `${((minuteOf(site, run.end) - minuteOf(site, run.start)) / length) * 100}%`,
               }}
             />

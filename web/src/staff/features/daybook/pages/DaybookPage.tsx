@@ -10,13 +10,14 @@ import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import { WhyNotPanel } from '../../openings/index.ts';
 import type { TypeNames } from '../components/LaneView.tsx';
+import { LaneChoice } from '../components/LaneChoice.tsx';
 import { Legend } from '../components/Legend.tsx';
 import { SiteLanes } from '../components/SiteLanes.tsx';
 import { VisitPanel } from '../components/VisitPanel.tsx';
 import { daybookApi } from '../daybook.api.ts';
 import { desk } from '../desk.slice.ts';
 import { useNow } from '../hooks/useNow.ts';
-import { shownOf } from '../layout.ts';
+import { lanesOf, shownOf } from '../layout.ts';
 
 const LABEL_PX = 131;
 const LEAST_PX_PER_MIN = 1.25;
@@ -32,7 +33,7 @@ export function DaybookPage() {
   const params = useParams();
   const { data: clinic, error: clinicError, fulfilledTimeStamp } = accountsApi.useClinicQuery({});
   const { data: who } = accountsApi.useWhoAmIQuery({});
-  const { panel, siteId } = useAppSelector((state) => state.desk);
+  const { panel, siteId, lanes, onlyWorking } = useAppSelector((state) => state.desk);
   const now = useNow(clinic?.now, fulfilledTimeStamp);
   const today = clinic ? dateAt(now, clinic.sites[0]?.timeZone ?? 'UTC') : '';
   const date = params.date ?? today;
@@ -50,7 +51,15 @@ export function DaybookPage() {
     document.title = date ? `${dateWords(date)} · ${t('daybook.title')}` : t('daybook.title');
   }, [date, t]);
   const refused = apiError(query.error ?? clinicError);
-  const sites = day?.sites.filter((site) => siteId === 'all' || site.id === siteId) ?? [];
+  const sites = useMemo(
+    () =>
+      (day?.sites ?? [])
+        .filter((site) => siteId === 'all' || site.id === siteId)
+        .map((site) => ({ ...site, lanes: [...lanesOf(site, lanes, onlyWorking)] }))
+        // A site where nobody works that day is left out, unless it was asked for.
+        .filter((site) => site.lanes.length > 0 || siteId !== 'all'),
+    [day, siteId, lanes, onlyWorking],
+  );
   const askNow = () => {
     const site = sites.find((row) => row.lanes.some((lane) => lane.kind === 'provider'));
     const lane = site?.lanes.find((row) => row.kind === 'provider');
@@ -94,6 +103,7 @@ export function DaybookPage() {
             ))}
           </select>
         </label>
+        <LaneChoice />
         <span className="ml-auto flex gap-2">
           <Button onClick={askNow} disabled={!day}>
             {t('daybook.whyNot')}

@@ -1,0 +1,42 @@
+import { useTranslation } from 'react-i18next';
+import { useAppDispatch, useAppSelector } from '../../../store.ts';
+import { desk } from '../desk.slice.ts';
+import { LANE_SETS } from '../layout.ts';
+
+/** Whose lanes are drawn, and whether those who do not work that day are left out. */
+export function LaneChoice() {
+  const { t } = useTranslation();
+  const dispatch = useAppDispatch();
+  const { lanes, onlyWorking } = useAppSelector((state) => state.desk);
+  return (
+    <span className="ml-2 flex flex-wrap items-center gap-x-4 gap-y-1">
+      <fieldset className="flex rounded-md border border-line-strong bg-white">
+        <legend className="sr-only">{t('daybook.lanesOf')}</legend>
+        {LANE_SETS.map((set) => (
+          <label
+            key={set}
+            className="cursor-pointer px-2.5 py-1.5 first-of-type:rounded-l-md last-of-type:rounded-r-md has-checked:bg-wood has-checked:text-lime has-focus-visible:outline-2 has-focus-visible:outline-door"
+          >
+            <input
+              type="radio"
+              name="lanes"
+              className="sr-only"
+              checked={lanes === set}
+              onChange={() => dispatch(desk.actions.choseLanes(set))}
+            />
+            {t(`daybook.lanes.${set}`)}
+          </label>
+        ))}
+      </fieldset>
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          className="size-4 accent-door"
+          checked={onlyWorking}
+          onChange={(event) => dispatch(desk.actions.choseOnlyWorking(event.target.checked))}
+        />
+        {t('daybook.onlyWorking')}
+      </label>
+    </span>
+  );
+}
