@@ -1,7 +1,11 @@
 import { join } from 'node:path';
 import { startPostgres } from '../../scripts/setup/postgres.mjs';
+import { match } from './matching.ts';
 import type { Result } from './measure.ts';
 import { openings, SIZES } from './openings/index.ts';
+import { memory } from './openings/memory.ts';
+import { explained } from './openings/whyNot.ts';
+import { recurrence } from './recurrence.ts';
 
 const ROOT = join(import.meta.dirname, '../..');
 const args = process.argv.slice(2);
@@ -9,6 +13,10 @@ const json = args.includes('--json');
 const only = args.filter((arg) => !arg.startsWith('--'));
 
 const BENCHES: Record<string, (url: string) => Promise<Result>> = {
+  match,
+  recurrence,
+  'why-not': explained,
+  memory,
   ...Object.fromEntries(Object.keys(SIZES).map((name) => [name, (url: string) => openings(name, url)])),
 };
 

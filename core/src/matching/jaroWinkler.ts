@@ -10,8 +10,8 @@ const RAISED_FROM = 0.7;
  * @example jaroWinkler('MARTHA', 'MARHTA') is 0.961
  */
 export function jaroWinkler(a: string, b: string): number {
-  const one = [...a];
-  const two = [...b];
+  const one = lettersOf(a);
+  const two = lettersOf(b);
   const jaro = jaroOf(one, two);
   if (jaro <= RAISED_FROM) return jaro;
   let prefix = 0;
@@ -19,24 +19,37 @@ export function jaroWinkler(a: string, b: string): number {
   return jaro + prefix * PREFIX_WEIGHT * (1 - jaro);
 }
 
-function jaroOf(a: readonly string[], b: readonly string[]): number {
+function jaroOf(a: readonly number[], b: readonly number[]): number {
   if (!a.length && !b.length) return 1;
   if (!a.length || !b.length) return 0;
   const reach = Math.max(0, Math.floor(Math.max(a.length, b.length) / 2) - 1);
-  const usedB = b.map(() => false);
-  const matchedA: string[] = [];
-  a.forEach((letter, i) => {
-    for (let j = Math.max(0, i - reach); j <= Math.min(b.length - 1, i + reach); j++) {
-      if (usedB[j] || b[j] !== letter) continue;
+  const usedB: boolean[] = [];
+  const matchedA: number[] = [];
+  for (let i = 0; i < a.length; i++) {
+    const last = Math.min(b.length - 1, i + reach);
+    for (let j = Math.max(0, i - reach); j <= last; j++) {
+      if (usedB[j] || b[j] !== a[i]) continue;
       usedB[j] = true;
-      matchedA.push(letter);
-      return;
+      matchedA.push(a[i]);
+      break;
     }
-  });
-  if (!matchedA.length) return 0;
-  const matchedB = b.filter((_, j) => usedB[j]);
-  // Half of the letters out of order, rounded down as the original program does.
-  const transposed = Math.floor(matchedA.filter((letter, i) => letter !== matchedB[i]).length / 2);
+  }
   const m = matchedA.length;
+  if (!m) return 0;
+  let outOfOrder = 0;
+  for (let j = 0, at = 0; j < b.length; j++) if (usedB[j] && b[j] !== matchedA[at++]) outOfOrder++;
+  // Half of the letters out of order, rounded down as the original program does.
+  const transposed = Math.floor(outOfOrder / 2);
   return (m / a.length + m / b.length + (m - transposed) / m) / 3;
+}
+
+/** The letters as code points, so that a letter outside the first plane counts once. */
+function lettersOf(text: string): number[] {
+  const letters: number[] = [];
+  for (let i = 0; i < text.length; i++) {
+    const letter = text.codePointAt(i) ?? 0;
+    if (letter > 0xffff) i++;
+    letters.push(letter);
+  }
+  return letters;
 }

@@ -1,4 +1,13 @@
-import { dateOfDay, dayNumber, type LocalDate, type Weekday, weekdayOf, weekNumber } from '../time/index.ts';
+import {
+  dateOfDay,
+  dayNumber,
+  type LocalDate,
+  type Weekday,
+  weekdayOf,
+  weekdayOfDay,
+  weekNumber,
+  weekOfDay,
+} from '../time/index.ts';
 
 /**
  * A weekly rule: the subset of RFC 5545 RRULE that working hours need, namely
@@ -35,10 +44,11 @@ export function expandWeekly(rule: WeeklyRule, from: LocalDate, until: LocalDate
   const first = Math.max(dayNumber(from), dayNumber(rule.effectiveFrom));
   const end = rule.effectiveUntil === null ? until : rule.effectiveUntil < until ? rule.effectiveUntil : until;
   const last = dayNumber(end);
+  const anchorWeek = weekNumber(rule.anchorDate);
   const dates: LocalDate[] = [];
   for (let day = first; day <= last; day++) {
-    const date = dateOfDay(day);
-    if (occursOn(rule, date)) dates.push(date);
+    if (!rule.weekdays.includes(weekdayOfDay(day))) continue;
+    if (rule.everyWeeks === 1 || (weekOfDay(day) - anchorWeek) % rule.everyWeeks === 0) dates.push(dateOfDay(day));
   }
   return dates;
 }

@@ -46,13 +46,22 @@ export function daysBetween(from: LocalDate, to: LocalDate): number {
 
 /** ISO 8601 weekday of a date, 1 (Monday) to 7. */
 export function weekdayOf(date: LocalDate): Weekday {
-  // 1970-01-01 was a Thursday (4).
-  return (((((dayNumber(date) + 3) % 7) + 7) % 7) + 1) as Weekday;
+  return weekdayOfDay(dayNumber(date));
+}
+
+/** The same of a day counted from 1970-01-01, which was a Thursday (4). */
+export function weekdayOfDay(day: number): Weekday {
+  return (((((day + 3) % 7) + 7) % 7) + 1) as Weekday;
 }
 
 /** Number of the Monday-started week that holds a date; only differences mean anything. */
 export function weekNumber(date: LocalDate): number {
-  return Math.floor((dayNumber(date) + 3) / 7);
+  return weekOfDay(dayNumber(date));
+}
+
+/** The same of a day counted from 1970-01-01. */
+export function weekOfDay(day: number): number {
+  return Math.floor((day + 3) / 7);
 }
 
 /** All dates from `from` to `until`, both included. */
