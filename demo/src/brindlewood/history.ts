@@ -1,25 +1,13 @@
-import { planVisit, type VisitPlan } from '@zaguan/core/booking';
+import { planVisit } from '@zaguan/core/booking';
 import { ClinicIndex, type ClinicStore, openStarts } from '@zaguan/core/openings';
 import { cellsOf, datesFrom, dayNumber, epochOfCell, type LocalDate, weekdayOf } from '@zaguan/core/time';
 import type { Random } from '../random.ts';
-import { outcomeOf, type Past } from './outcome.ts';
+import type { DemoVisit } from './demoVisit.ts';
+import { outcomeOf } from './outcome.ts';
 import type { DemoPatient } from './patients.ts';
 import { isHoliday, SITE } from './sites.ts';
 import { courseDue, type Courses, startCourses, wantsOf } from './wants.ts';
-import { TYPE, type TypeKey } from './visitTypes.ts';
-
-export interface DemoVisit {
-  readonly type: TypeKey;
-  readonly siteId: string;
-  readonly providerId: string | null;
-  readonly patient: DemoPatient;
-  readonly kind: 'new' | 'established';
-  readonly plan: VisitPlan;
-  readonly afterMin: number;
-  readonly leadDays: number;
-  readonly outcome: Past;
-  readonly n: number;
-}
+import { TYPE, type TypeKey } from './visitTypeData.ts';
 
 const DAY_MIN = 1440;
 /** Booked so long before, hours kept for new patients are still kept for them. */

@@ -1,10 +1,7 @@
 import { epochToWall } from '@zaguan/core/time';
 import type { Random } from '../random.ts';
-import type { DemoVisit } from './history.ts';
+import type { DemoVisit, Past } from './demoVisit.ts';
 import type { Courses } from './wants.ts';
-
-/** What became of a visit, were its time over. */
-export type Past = 'fulfilled' | 'noshow';
 
 /**
  * The demo's hidden law of no-shows: log-odds grow with the days between booking and visit, with visits missed before,

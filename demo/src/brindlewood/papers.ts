@@ -2,7 +2,7 @@ import type { FormItem, Words } from '@zaguan/core/intake';
 import { BEFORE_FORM, PRIVACY_CONSENT } from '../forms.ts';
 import type { DemoConsent, DemoForm, Papers } from '../intake.ts';
 import { idOf } from '../random.ts';
-import { TYPE } from './visitTypes.ts';
+import { TYPE } from './visitTypeData.ts';
 
 const w = (en: string, es: string): Words => ({ en, es });
 const INJECTIONS = [TYPE.injection, TYPE.venom, TYPE.biologic, TYPE.biologicFirst];

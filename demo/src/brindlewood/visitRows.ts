@@ -2,8 +2,8 @@ import type { AppointmentStatus } from '@zaguan/core/visits';
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { idOf, type Random } from '../random.ts';
 import { insertRows, type Row } from '../rows.ts';
-import type { DemoVisit } from './history.ts';
-import { TYPE, type TypeKey } from './visitTypes.ts';
+import type { DemoVisit } from './demoVisit.ts';
+import { TYPE, type TypeKey } from './visitTypeData.ts';
 
 const REASONS: Partial<Record<TypeKey, readonly string[]>> = {
   follow: ['Spring symptoms', 'Results of last test', 'New inhaler', 'Hives again', 'Medicine review'],

@@ -1,7 +1,7 @@
 import { dayNumber, type LocalDate, weekdayOf } from '@zaguan/core/time';
 import type { Random } from '../random.ts';
 import type { DemoPatient } from './patients.ts';
-import type { TypeKey } from './visitTypes.ts';
+import type { TypeKey } from './visitTypeData.ts';
 
 interface Course {
   readonly type: TypeKey;
