@@ -274,7 +274,9 @@ describe('from booking without a cell phone to check-in', () => {
 
   it('lets something missing through with a reason, or has it filled in at the desk', async () => {
     await desk.goto(`${base()}/intake`);
-    const open = await desk.waitForSelector('::-p-xpath(//tr[@data-ready="false"][contains(., "missing")]//button)');
+    const open = await desk.waitForSelector(
+      '::-p-xpath(//tr[@data-ready="false"][.//*[@data-missing="needed"]]//button)',
+    );
     await open?.click();
     const waive = await desk.waitForSelector('[data-waive]');
     await waive?.click();

@@ -70,6 +70,8 @@ export const deskIntakeWords = {
     time: 'Time',
     patient: 'Patient',
     visit: 'Visit',
+    missing: 'Still missing',
+    without: { contact: 'no way to reach them', confirmed: 'not confirmed' },
     state: 'Check-in',
     open: 'Open {{name}}',
     inside: 'Checked in',

@@ -121,14 +121,8 @@ function DayTable({ data, site, day, onlyOpen, opened, onOpen }: TableProps) {
             <tr className="border-b border-line-strong text-[0.85rem] text-muted">
               <th className="w-20 py-1 font-semibold">{t('board.time')}</th>
               <th className="w-40 font-semibold">{t('board.patient')}</th>
-              <th className="font-semibold">{t('board.visit')}</th>
-              {data.documents.map(({ id, title: words }) => (
-                <th key={id} className="w-28 pr-2 font-semibold">
-                  {words.en}
-                </th>
-              ))}
-              <th className="w-20 font-semibold">{t('readiness.item.contact')}</th>
-              <th className="w-22 font-semibold">{t('readiness.item.confirmed')}</th>
+              <th className="w-[30%] font-semibold">{t('board.visit')}</th>
+              <th className="font-semibold">{t('board.missing')}</th>
               <th className="w-28 font-semibold">{t('board.state')}</th>
             </tr>
           </thead>
@@ -150,6 +144,9 @@ function DayTable({ data, site, day, onlyOpen, opened, onOpen }: TableProps) {
   );
 }
 
+/** What a line names as missing; an unknown person and a red flag stand in the column beside. */
+const NAMED_AS_MISSING: ReadonlySet<string> = new Set(['form', 'consent', 'contact', 'confirmed']);
+
 function Row({
   visit,
   data,
@@ -165,19 +162,9 @@ function Row({
 }) {
   const { t } = useTranslation();
   const { items, held, ready } = visit.readiness;
-  const cell = (item: (typeof items)[number] | undefined) => (
-    <span
-      className={
-        !item
-          ? 'text-muted'
-          : item.state === 'missing'
-            ? `font-bold ${item.needed ? 'text-brick' : 'text-ochre'}`
-            : 'text-door'
-      }
-    >
-      {item ? t(`readiness.state.${item.state}`) : '–'}
-    </span>
-  );
+  const missing = items.filter((item) => item.state === 'missing' && NAMED_AS_MISSING.has(item.code));
+  const nameOf = (item: (typeof items)[number]) =>
+    data.documents.find(({ id }) => id === item.documentId)?.title.en ?? t(`board.without.${item.code}`);
   const of = (code: string) => items.find((item) => item.code === code);
   const state =
     visit.status === 'checked-in'
@@ -191,7 +178,7 @@ function Row({
             : t('readiness.of', { done: visit.readiness.done, total: visit.readiness.total });
   return (
     <tr data-board-visit={visit.id} data-ready={ready} className={`border-b border-line ${open ? 'bg-door-wash' : ''}`}>
-      <td className="py-1.5 tabular-nums">{timeOf(visit.start, timeZone)}</td>
+      <td className="py-1.5 whitespace-nowrap tabular-nums">{timeOf(visit.start, timeZone)}</td>
       <td>
         <button
           type="button"
@@ -207,11 +194,19 @@ function Row({
         {visit.visitType}
         {visit.provider && `, ${visit.provider}`}
       </td>
-      {data.documents.map(({ id }) => (
-        <td key={id}>{cell(items.find((item) => item.documentId === id))}</td>
-      ))}
-      <td>{cell(of('contact'))}</td>
-      <td>{cell(of('confirmed'))}</td>
+      <td className="pr-2">
+        {missing.map((item, i) => (
+          <span
+            key={`${item.code}${item.documentId}`}
+            data-missing={item.needed ? 'needed' : 'wished'}
+            className={item.needed ? 'font-bold text-brick' : 'text-ochre'}
+          >
+            {i > 0 && ', '}
+            {nameOf(item)}
+          </span>
+        ))}
+        {missing.length === 0 && <span className="text-muted">–</span>}
+      </td>
       <td className={`font-bold ${visit.status === 'checked-in' || ready ? 'text-door' : 'text-brick'}`}>{state}</td>
     </tr>
   );
