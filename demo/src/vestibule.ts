@@ -17,7 +17,7 @@ interface Booked {
 export async function loadVestibule(orm: Orm, today: LocalDate, now: Date): Promise<void> {
   const rows = await orm.em.getConnection().execute<Booked[]>(
     `select a.id, p.given_name, p.birth_date::text, cp.value as phone from appointment a join patient p on p.id = a.patient_id
-     join patient_contact pc on pc.patient_id = p.id join contact_point cp on cp.id = pc.contact_point_id
+     join patient_contact pc on pc.patient_id = p.id join contact_point cp on cp.id = pc.contact_point_id and cp.kind = 'phone'
      where a.origin = 'self' and a.status = 'booked' and a.site_date >= ? order by a.starts_at, a.id limit 3`,
     [addDays(today, FROM_DAYS)],
   );
