@@ -42,7 +42,7 @@ export default defineConfig({
           name: 'command',
           include: ['e2e/src/command/**/*.test.ts'],
           fileParallelism: false,
-          testTimeout: 300_000,
+          testTimeout: 600_000,
           hookTimeout: 300_000,
         },
       },

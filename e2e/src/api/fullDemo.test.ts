@@ -34,7 +34,7 @@ describe('the demo clinic, whole', () => {
     orm = await prepareDatabase(url);
     sql = new pg.Pool({ connectionString: url, max: 2 });
     ({ now } = await loadDemo(orm, TEST_DAY));
-  }, 240_000);
+  }, 480_000);
   afterAll(async () => {
     await sql.end();
     await orm.close(true);

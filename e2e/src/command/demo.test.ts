@@ -34,7 +34,7 @@ function start(folder: string, env: Record<string, string> = {}, args: string[] 
     process: child,
     written: () => written,
     exit: () => ended,
-    async says(pattern, timeout = 240_000) {
+    async says(pattern, timeout = 420_000) {
       const until = Date.now() + timeout;
       while (Date.now() < until) {
         const found = pattern.exec(written);
