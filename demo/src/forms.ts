@@ -8,6 +8,24 @@ const is = (question: string, answer: string | boolean) => [{ question, operator
 export const FORM_ID = idOf('form before the visit');
 export const CONSENT_ID = idOf('consent privacy');
 
+/** Asked before tests and injections alike: a beta-blocker makes a severe reaction harder to treat. */
+export const BETA_BLOCKER: FormItem = {
+  linkId: 'beta-blocker',
+  type: 'boolean',
+  required: true,
+  text: w(
+    'Have you started a beta-blocker (a heart or blood pressure medicine)?',
+    '¿Empezó a tomar un betabloqueador (medicina para el corazón o la presión)?',
+  ),
+  redFlag: {
+    answer: true,
+    advice: w(
+      'Keep taking it. Call us before you come: a test or an injection may have to wait.',
+      'Siga tomándolo. Llámenos antes de venir: una prueba o inyección quizá tenga que esperar.',
+    ),
+  },
+};
+
 /** What the clinic asks before a visit: how you are, medicines that disturb a test, who to call. */
 export const BEFORE_THE_VISIT: readonly FormItem[] = [
   {
@@ -44,22 +62,7 @@ export const BEFORE_THE_VISIT: readonly FormItem[] = [
         text: w('What happened, and when?', '¿Qué pasó y cuándo?'),
         enableWhen: is('reaction', true),
       },
-      {
-        linkId: 'beta-blocker',
-        type: 'boolean',
-        required: true,
-        text: w(
-          'Have you started a beta-blocker (a heart or blood pressure medicine)?',
-          '¿Empezó a tomar un betabloqueador (medicina para el corazón o la presión)?',
-        ),
-        redFlag: {
-          answer: true,
-          advice: w(
-            'Keep taking it. Call us before you come: a test or an injection may have to wait.',
-            'Siga tomándolo. Llámenos antes de venir: una prueba o inyección quizá tenga que esperar.',
-          ),
-        },
-      },
+      BETA_BLOCKER,
     ],
   },
   {

@@ -3,7 +3,8 @@ import type { Orm } from '@zaguan/server/platform/db/orm';
 import { idOf } from '../random.ts';
 import { insertRows, type Row } from '../rows.ts';
 import { NURSES, PROVIDER, type ProviderKey } from './people.ts';
-import { nextMonth, type RuleOf, SITE, type SiteKey, WEEKDAYS } from './sites.ts';
+import { type RuleOf, usualHours } from '../defaults.ts';
+import { nextMonth, SITE, type SiteKey, WEEKDAYS } from './sites.ts';
 
 type Hours = readonly [site: SiteKey, weekdays: readonly number[], from: number, to: number, extra?: Row];
 
@@ -101,29 +102,13 @@ const NURSE_HOURS: Record<SiteKey, readonly (readonly Hours[])[]> = {
 /** Everyone's recurring hours, stretches kept free, time off, a single-date change and some strokes of the brush. */
 export async function loadHours(orm: Orm, today: LocalDate, rule: RuleOf): Promise<void> {
   const row = (owner: string, resource_id: string, [site, weekdays, from, to, extra]: Hours, i: number): Row => ({
+    ...usualHours(today),
     id: idOf(`hours ${owner} ${i}`),
     resource_id,
-    pool_id: null,
     site_id: SITE[site],
     ...rule(weekdays),
     from_minute: from,
     to_minute: to,
-    accepts_type_ids: null,
-    accepts_kinds: null,
-    invited_only: false,
-    online: true,
-    places: 1,
-    follows_site_hours: false,
-    preferred_room_ids: [],
-    release_before_min: null,
-    release_type_ids: null,
-    release_kinds: null,
-    release_invited_only: false,
-    release_online: true,
-    caps: [],
-    version: 1,
-    created_at: `${addDays(today, -200)}T12:00:00Z`,
-    created_by: null,
     ...extra,
   });
   const providers = (Object.keys(PROVIDER_HOURS) as ProviderKey[]).flatMap((key) =>

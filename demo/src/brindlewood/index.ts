@@ -14,7 +14,8 @@ import { PAPERS } from './papers.ts';
 import { inventPatients, loadPatients } from './patients.ts';
 import { loadPeople } from './people.ts';
 import { loadPlaces } from './places.ts';
-import { loadSites, ruleFrom, ZONE } from './sites.ts';
+import { ruleFrom } from '../defaults.ts';
+import { loadSites, ZONE } from './sites.ts';
 import { writeVisits } from './visitRows.ts';
 import { loadVisitTypes } from './visitTypes.ts';
 

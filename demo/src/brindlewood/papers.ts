@@ -1,5 +1,5 @@
 import type { FormItem, Words } from '@zaguan/core/intake';
-import { BEFORE_FORM, PRIVACY_CONSENT } from '../forms.ts';
+import { BEFORE_FORM, BETA_BLOCKER, PRIVACY_CONSENT } from '../forms.ts';
 import type { DemoConsent, DemoForm, Papers } from '../intake.ts';
 import { idOf } from '../random.ts';
 import { TYPE } from './visitTypeData.ts';
@@ -35,22 +35,7 @@ const INJECTION_DAY: readonly FormItem[] = [
     required: true,
     text: w('Do you have a fever or a cold today?', '¿Tiene fiebre o resfriado hoy?'),
   },
-  {
-    linkId: 'beta-blocker',
-    type: 'boolean',
-    required: true,
-    text: w(
-      'Have you started a beta-blocker (a heart or blood pressure medicine)?',
-      '¿Empezó a tomar un betabloqueador (medicina para el corazón o la presión)?',
-    ),
-    redFlag: {
-      answer: true,
-      advice: w(
-        'Keep taking it. Call us before you come: the injection may have to wait.',
-        'Siga tomándolo. Llámenos antes de venir: la inyección quizá tenga que esperar.',
-      ),
-    },
-  },
+  BETA_BLOCKER,
 ];
 
 /** Days a week or month, in steps as a patient would say them. */
@@ -58,7 +43,7 @@ const OFTEN = [
   { code: 'never', text: w('Not at all', 'Nunca') },
   { code: 'twice-a-week', text: w('Up to twice a week', 'Hasta dos veces por semana') },
   { code: 'more', text: w('More than twice a week', 'Más de dos veces por semana') },
-  { code: 'daily', text: w('Every day', 'Todos los días') },
+  { code: 'daily', text: w('Every day', 'Cada día') },
 ];
 const often = (linkId: string, text: Words): FormItem => ({
   linkId,
@@ -123,7 +108,7 @@ const CHALLENGE: DemoConsent = {
   title: w('Food challenge', 'Prueba con alimento'),
   body: w(
     'You will eat small amounts of the food, a little more each time, while we watch.\nA reaction may come: hives, vomiting, trouble breathing. A person able to treat it is with you all the time.\nYou may stop at any moment.',
-    'Comerá pequeñas cantidades del alimento, un poco más cada vez, mientras le observamos.\nPuede haber una reacción: ronchas, vómito, dificultad para respirar. Una persona capaz de tratarla está con usted todo el tiempo.\nPuede parar en cualquier momento.',
+    'Comerá pequeñas cantidades del alimento, un poco más cada vez, mientras le observamos.\nPuede haber una reacción: ronchas, vómito, dificultad para respirar. Una persona capaz de tratarla le acompaña de principio a fin.\nPuede parar en cualquier momento.',
   ),
   validMonths: 6,
   typeIds: [TYPE.challenge],

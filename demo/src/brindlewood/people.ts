@@ -1,4 +1,5 @@
 import type { Orm } from '@zaguan/server/platform/db/orm';
+import { USUAL_RESOURCE } from '../defaults.ts';
 import { idOf } from '../random.ts';
 import { insertRows } from '../rows.ts';
 import { SITE, type SiteKey } from './sites.ts';
@@ -154,14 +155,6 @@ export const NURSES: Record<SiteKey, readonly { id: string; name: string }[]> = 
   saltbush: [{ id: idOf('nurse Ada Cruz'), name: 'Ada Cruz' }],
 };
 
-export const RESOURCE = {
-  bookable_online: true,
-  shown_in_daybook: true,
-  left_out_of_messages: false,
-  single_device: false,
-  active: true,
-};
-
 /** An NPI that exists only here: nine digits and the check digit of CMS (Luhn over 80840 and the number). */
 function npiOf(serial: number): string {
   const nine = String(100_000_000 + serial * 7919);
@@ -186,7 +179,7 @@ export async function loadPeople(orm: Orm): Promise<void> {
       home_site_id: SITE[dataOf(key).sites[0]],
       capabilities: dataOf(key).treats ? ['treats-anaphylaxis'] : [],
       sort_order: i + 1,
-      ...RESOURCE,
+      ...USUAL_RESOURCE,
       bookable_online: key !== 'tarrow',
     })),
     ...nurses.map(({ id, name, site }, i) => ({
@@ -197,7 +190,7 @@ export async function loadPeople(orm: Orm): Promise<void> {
       home_site_id: SITE[site],
       capabilities: [],
       sort_order: 30 + i,
-      ...RESOURCE,
+      ...USUAL_RESOURCE,
     })),
   ]);
   await insertRows(

@@ -1,7 +1,8 @@
 import type { Orm } from '@zaguan/server/platform/db/orm';
+import { USUAL_RESOURCE } from '../defaults.ts';
 import { idOf } from '../random.ts';
 import { insertRows } from '../rows.ts';
-import { NURSES, RESOURCE } from './people.ts';
+import { NURSES } from './people.ts';
 import { SITE, type SiteKey } from './sites.ts';
 
 interface PoolData {
@@ -98,7 +99,7 @@ export async function loadPlaces(orm: Orm): Promise<void> {
       home_site_id: SITE[site],
       capabilities: [],
       sort_order: order,
-      ...RESOURCE,
+      ...USUAL_RESOURCE,
       single_device: pool.single ?? false,
     })),
   );

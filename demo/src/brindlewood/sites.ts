@@ -1,5 +1,6 @@
 import { addDays, datesFrom, type LocalDate, weekdayOf } from '@zaguan/core/time';
 import type { Orm } from '@zaguan/server/platform/db/orm';
+import type { RuleOf } from '../defaults.ts';
 import { idOf } from '../random.ts';
 import { insertRows, type Row } from '../rows.ts';
 
@@ -23,18 +24,6 @@ export const ZONE: Record<SiteKey, string> = {
   mesa: 'America/Denver',
   saltbush: 'America/Phoenix',
 };
-
-/** A weekly rule's columns, in force since the history began. */
-export function ruleFrom(since: LocalDate) {
-  return (weekdays: readonly number[], everyWeeks = 1): Row => ({
-    weekdays,
-    every_weeks: everyWeeks,
-    anchor_date: since,
-    effective_from: since,
-    effective_until: null,
-  });
-}
-export type RuleOf = ReturnType<typeof ruleFrom>;
 
 /** The clinic, its four sites in three zones, when they are open, how far apart they are, and when they are shut. */
 export async function loadSites(orm: Orm, from: LocalDate, until: LocalDate, rule: RuleOf): Promise<void> {

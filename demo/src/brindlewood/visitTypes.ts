@@ -1,23 +1,9 @@
 import type { Orm } from '@zaguan/server/platform/db/orm';
+import { USUAL_POLICY } from '../defaults.ts';
 import { idOf } from '../random.ts';
 import { insertRows } from '../rows.ts';
 import { PROVIDER } from './people.ts';
 import { dataOf, type NeedData, TYPE, TYPE_KEYS, type TypeKey } from './visitTypeData.ts';
-
-const POLICY = {
-  site_id: null,
-  provider_id: null,
-  offered: true,
-  kinds: null,
-  lead_min: null,
-  lead_working_days: null,
-  lead_by_minute: null,
-  window_days: 90,
-  grid_min: 10,
-  approval: null,
-  show_length: true,
-  show_photo: null,
-};
 
 /** Seventeen visit types with their parts, who performs them, and how they are offered online. */
 export async function loadVisitTypes(orm: Orm): Promise<void> {
@@ -79,7 +65,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
     orm,
     'online_policy',
     TYPE_KEYS.filter((key) => dataOf(key).online).map((key) => ({
-      ...POLICY,
+      ...USUAL_POLICY,
       id: idOf(`policy ${key}`),
       visit_type_id: TYPE[key],
       ...dataOf(key).online,

@@ -1,5 +1,6 @@
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import type { Orm } from '@zaguan/server/platform/db/orm';
+import { ruleFrom, USUAL_RESOURCE } from '../defaults.ts';
 import { PROVIDERS, ROOMS, SITES, WEEKDAYS } from './ids.ts';
 import { insertRows } from '../rows.ts';
 import { loadHours } from './hours.ts';
@@ -9,13 +10,7 @@ import { loadVisitTypes } from './visitTypes.ts';
 /** Brindlewood Allergy & Asthma, cut down to two sites in two zones, three providers, one room pool, three visit types. */
 export async function loadClinic(orm: Orm, today: LocalDate): Promise<void> {
   const since = addDays(today, -365);
-  const rule = (weekdays: number[], everyWeeks = 1) => ({
-    weekdays,
-    every_weeks: everyWeeks,
-    anchor_date: since,
-    effective_from: since,
-    effective_until: null,
-  });
+  const rule = ruleFrom(since);
 
   await insertRows(orm, 'clinic', [
     { only_row: true, name: 'Brindlewood Allergy & Asthma', phone: '(312) 555-0100', base_unit_min: 5 },
@@ -77,13 +72,6 @@ export async function loadClinic(orm: Orm, today: LocalDate): Promise<void> {
 }
 
 async function loadResources(orm: Orm): Promise<void> {
-  const base = {
-    bookable_online: true,
-    shown_in_daybook: true,
-    left_out_of_messages: false,
-    single_device: false,
-    active: true,
-  };
   await insertRows(orm, 'resource', [
     {
       id: PROVIDERS.amaya,
@@ -93,7 +81,7 @@ async function loadResources(orm: Orm): Promise<void> {
       home_site_id: SITES.canal,
       capabilities: ['treats-anaphylaxis'],
       sort_order: 1,
-      ...base,
+      ...USUAL_RESOURCE,
     },
     {
       id: PROVIDERS.lund,
@@ -103,7 +91,7 @@ async function loadResources(orm: Orm): Promise<void> {
       home_site_id: SITES.canal,
       capabilities: ['treats-anaphylaxis'],
       sort_order: 2,
-      ...base,
+      ...USUAL_RESOURCE,
     },
     {
       id: PROVIDERS.dray,
@@ -113,7 +101,7 @@ async function loadResources(orm: Orm): Promise<void> {
       home_site_id: SITES.mesa,
       capabilities: ['treats-anaphylaxis'],
       sort_order: 3,
-      ...base,
+      ...USUAL_RESOURCE,
     },
     ...ROOMS.map((id, i) => ({
       id,
@@ -123,7 +111,7 @@ async function loadResources(orm: Orm): Promise<void> {
       home_site_id: SITES.canal,
       capabilities: [],
       sort_order: 10 + i,
-      ...base,
+      ...USUAL_RESOURCE,
     })),
   ]);
   await insertRows(orm, 'provider', [

@@ -1,15 +1,12 @@
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import type { Orm } from '@zaguan/server/platform/db/orm';
+import { type RuleOf, usualHours } from '../defaults.ts';
 import { PROVIDERS, SITES, WEEKDAYS } from './ids.ts';
 import { insertRows, type Row } from '../rows.ts';
 import { idOf } from '../random.ts';
 
 /** Everyone's recurring hours, a stretch kept free and some days off. */
-export async function loadHours(
-  orm: Orm,
-  today: LocalDate,
-  rule: (weekdays: number[], everyWeeks?: number) => Row,
-): Promise<void> {
+export async function loadHours(orm: Orm, today: LocalDate, rule: RuleOf): Promise<void> {
   const hours = (
     name: string,
     resource_id: string,
@@ -19,29 +16,13 @@ export async function loadHours(
     to: number,
     extra: Row = {},
   ) => ({
+    ...usualHours(today),
     id: idOf(`session ${name}`),
     resource_id,
-    pool_id: null,
     site_id,
     ...rule(weekdays),
     from_minute: from,
     to_minute: to,
-    accepts_type_ids: null,
-    accepts_kinds: null,
-    invited_only: false,
-    online: true,
-    places: 1,
-    follows_site_hours: false,
-    preferred_room_ids: [],
-    release_before_min: null,
-    release_type_ids: null,
-    release_kinds: null,
-    release_invited_only: false,
-    release_online: true,
-    caps: [],
-    version: 1,
-    created_at: `${addDays(today, -200)}T12:00:00Z`,
-    created_by: null,
     ...extra,
   });
   await insertRows(orm, 'working_hours', [

@@ -1,6 +1,7 @@
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { PROVIDERS, SITES, TYPES } from './ids.ts';
 import { insertRows, type Row } from '../rows.ts';
+import { USUAL_POLICY } from '../defaults.ts';
 import { idOf } from '../random.ts';
 
 /** Three visit types, one of them with parts, with their online rules. */
@@ -99,23 +100,9 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
     ...[PROVIDERS.amaya, PROVIDERS.dray].map((provider_id) => ({ visit_type_id: TYPES.consult, provider_id })),
     ...[PROVIDERS.amaya, PROVIDERS.lund].map((provider_id) => ({ visit_type_id: TYPES.skin, provider_id })),
   ]);
-  const policy = {
-    site_id: null,
-    provider_id: null,
-    offered: true,
-    kinds: null,
-    lead_min: null,
-    lead_working_days: null,
-    lead_by_minute: null,
-    window_days: 90,
-    grid_min: 10,
-    approval: null,
-    show_length: true,
-    show_photo: null,
-  };
   await insertRows(orm, 'online_policy', [
     {
-      ...policy,
+      ...USUAL_POLICY,
       id: idOf('policy follow'),
       visit_type_id: TYPES.follow,
       kinds: ['established'],
@@ -123,7 +110,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
       grid_min: 10,
     },
     {
-      ...policy,
+      ...USUAL_POLICY,
       id: idOf('policy consult'),
       visit_type_id: TYPES.consult,
       kinds: ['new'],
@@ -132,7 +119,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
       window_days: 120,
       grid_min: 20,
     },
-    { ...policy, id: idOf('policy skin'), visit_type_id: TYPES.skin, lead_min: 1440, grid_min: 10 },
+    { ...USUAL_POLICY, id: idOf('policy skin'), visit_type_id: TYPES.skin, lead_min: 1440, grid_min: 10 },
   ]);
   await insertRows(orm, 'booking_cap', [
     {
