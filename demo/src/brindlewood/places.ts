@@ -95,7 +95,7 @@ export async function loadPlaces(orm: Orm): Promise<void> {
       id,
       kind: pool.of,
       name,
-      short_name: name,
+      short_name: name.replace('Injection station', 'Station').replace('Skin-test', 'Skin'),
       home_site_id: SITE[site],
       capabilities: [],
       sort_order: order,

@@ -50,7 +50,8 @@ export function LaneView({ site, lane, shown, pxPerMin, now, types }: Props) {
       className="flex border-b border-line"
     >
       <div className="sticky left-0 z-20 w-[130px] shrink-0 border-r border-line bg-lime px-2 py-1 leading-tight">
-        <p className="truncate font-bold">{lane.name}</p>
+        {/* A number at the end tells rooms apart: it must not be cut off. */}
+        <p className="line-clamp-2 font-bold">{lane.name}</p>
         <p className="truncate text-[0.8rem] text-muted">
           {[lane.detail, lane.kind === 'provider' || lane.kind === 'staff' ? full : ''].filter(Boolean).join(' · ')}
         </p>
