@@ -10,7 +10,7 @@ const HOME = process.env.ZAGUAN_HOME ?? join(ROOT, '.zaguan');
 const PORT = 4170;
 
 function node(file, env) {
-  return [process.execPath, ['--import', 'tsx', join(ROOT, file)], { cwd: ROOT, env: { ...process.env, ...env } }];
+  return [process.execPath, ['--enable-source-maps', join(ROOT, file)], { cwd: ROOT, env: { ...process.env, ...env } }];
 }
 
 /** The session secret of this data folder; made once. */
@@ -34,7 +34,7 @@ async function choosePort() {
 /** `-- --reset`: the clinic as it was first loaded. With DATABASE_URL that server's tables are dropped, so it is asked for by name. */
 function reset(url) {
   if (url) {
-    const done = spawnSync(...node('demo/src/reset.ts', { DATABASE_URL: url }));
+    const done = spawnSync(...node('demo/dist/reset.js', { DATABASE_URL: url }));
     if (done.status !== 0) throw new Told(String(done.stderr));
   } else removePostgres(join(HOME, 'postgres'));
 }
@@ -45,11 +45,11 @@ await main(async () => {
   const outside = process.env.DATABASE_URL;
   if (!outside) ensurePostgres();
   mkdirSync(HOME, { recursive: true });
+  ensureBuild();
   if (process.argv.includes('--reset')) {
     step('starting afresh');
     reset(outside);
   }
-  ensureBuild();
   const postgres = outside ? null : await startPostgres(join(HOME, 'postgres'), { durable: true });
   const url = outside ?? postgres.url;
   let server = null;
@@ -65,13 +65,13 @@ await main(async () => {
   try {
     step('bringing the database up to date');
     // Loading takes some seconds: what it says is shown as it comes.
-    const [program, script, how] = node('demo/src/load.ts', { DATABASE_URL: url });
+    const [program, script, how] = node('demo/dist/load.js', { DATABASE_URL: url });
     const loaded = spawnSync(program, ['--max-semi-space-size=64', ...script], {
       ...how,
       stdio: ['ignore', 'inherit', 'pipe'],
     });
     if (loaded.status !== 0) throw new Told(`The database could not be made ready.\n${String(loaded.stderr)}`);
-    const [command, args, options] = node('server/src/main.ts', {
+    const [command, args, options] = node('server/dist/main.js', {
       DATABASE_URL: url,
       PORT: String(port),
       ZAGUAN_SECRET: secret(),

@@ -2,7 +2,7 @@ import { prepareDatabase } from '@zaguan/server/prepare';
 import { isLoaded, loadDemo, loadExcerpt } from './index.ts';
 
 /**
- * Migrates the database and loads the demo into it once: `node --import tsx demo/src/load.ts`.
+ * Migrates the database and loads the demo into it once: `npm run build --workspace demo; node demo/dist/load.js`.
  * ZAGUAN_CLINIC=excerpt loads a cut of it in two seconds.
  */
 const url = process.env.DATABASE_URL;

@@ -16,7 +16,6 @@ import { StandInBack } from './carriers/standInBack.ts';
 import { StandInMail } from './carriers/standInMail.ts';
 import { StandInSms } from './carriers/standInSms.ts';
 import { Dispatcher, messagesComeBack } from './features/messages/index.ts';
-import { openApiDocument } from './features/docs/openApi.ts';
 import { sessions } from './platform/auth/session.ts';
 import type { Config } from './platform/config/config.ts';
 import { isDatabaseAway } from './platform/db/failures.ts';
@@ -114,8 +113,14 @@ export async function makeApp(config: Config): Promise<Running> {
   });
 
   const mounted = endpointsOf(config);
-  const document = openApiDocument(mounted.map(({ endpoint }) => endpoint));
-  app.get('/api/openapi.json', (_req, res) => void res.json(document));
+  // Put together when somebody asks: it takes longer than all else at the start.
+  let document: Promise<object> | null = null;
+  app.get('/api/openapi.json', async (_req, res) => {
+    document ??= import('./features/docs/openApi.ts').then(({ openApiDocument }) =>
+      openApiDocument(mounted.map(({ endpoint }) => endpoint)),
+    );
+    res.json(await document);
+  });
   app.use('/api/docs', express.static(join(WEB, '../docs-page')), express.static(DOCS, { index: false }));
   const limiter = (kind: 'read' | 'write' | 'sign-in') =>
     rateLimit({

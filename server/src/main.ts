@@ -30,6 +30,10 @@ if (cluster.isPrimary && processes > 1) {
     }
     process.send?.({ ready: true });
   });
+  // Longer than a proxy or a client keeps an idle connection: Node's five seconds would close it just as the
+  // next request is on its way, and that request would be lost.
+  server.keepAliveTimeout = 75_000;
+  server.headersTimeout = 80_000;
   const stop = () => {
     server.close(() => void running.close().then(() => process.exit(0)));
     server.closeAllConnections();

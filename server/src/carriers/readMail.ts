@@ -1,4 +1,3 @@
-import { simpleParser } from 'mailparser';
 import type { CarrierReceipt, MailAnswer } from './carrier.ts';
 import { MESSAGE_DOMAIN } from './smtpMail.ts';
 
@@ -22,6 +21,8 @@ function withoutQuote(text: string): string {
  * answer. Reports of delays, and automatic answers (RFC 3834), are nobody's work.
  */
 export async function readMail(raw: Buffer, receivedAt: Date): Promise<ReadMail> {
+  // Read in when the first mail comes: a third of a second that no start should wait for.
+  const { simpleParser } = await import('mailparser');
   const mail = await simpleParser(raw, { skipImageLinks: true, skipTextLinks: true, keepDeliveryStatus: true });
   const report = mail.attachments.find(({ contentType }) => contentType === 'message/delivery-status');
   if (report) {

@@ -1,6 +1,5 @@
 import { randomUUID } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
-import { simpleParser } from 'mailparser';
 import nodemailer from 'nodemailer';
 import type pg from 'pg';
 import { SMTPServer } from 'smtp-server';
@@ -61,6 +60,7 @@ export class StandInMail {
   }
 
   private async keep(raw: Buffer, to: string): Promise<void> {
+    const { simpleParser } = await import('mailparser');
     const mail = await simpleParser(raw);
     const calendar = mail.attachments.find(({ contentType }) => contentType === 'text/calendar');
     const now = await this.now();

@@ -14,7 +14,6 @@ import {
 } from '@zaguan/core/intake';
 import { fullName } from '@zaguan/core/patients';
 import { epochToWall } from '@zaguan/core/time';
-import { consentToPdf } from '../../exchange/consentPdf.ts';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { raiseFlag } from './flags.repository.ts';
@@ -182,6 +181,8 @@ export async function signConsent(
   const codes = consentFaults(input, visit.birth_date, dateAtSite(ctx, visit));
   if (codes.length) return ctx.fail('ConsentIncomplete', { codes });
   const id = ctx.newId();
+  // Brings its fonts along; read in with the first signature.
+  const { consentToPdf } = await import('../../exchange/consentPdf.ts');
   const pdf = await consentToPdf({
     id,
     clinic: info.clinic,

@@ -1,0 +1,16 @@
+import { defineConfig } from 'vite';
+
+// The clinic's loader as the start command runs it, built as the server is.
+export default defineConfig({
+  root: import.meta.dirname,
+  ssr: { noExternal: [/^@zaguan\//] },
+  build: {
+    ssr: true,
+    rolldownOptions: { input: { load: 'src/load.ts', reset: 'src/reset.ts' } },
+    outDir: 'dist',
+    emptyOutDir: true,
+    target: 'node20',
+    minify: false,
+    sourcemap: true,
+  },
+});
