@@ -15,6 +15,7 @@ import { SmtpMail } from './carriers/smtpMail.ts';
 import { StandInBack } from './carriers/standInBack.ts';
 import { StandInMail } from './carriers/standInMail.ts';
 import { StandInSms } from './carriers/standInSms.ts';
+import { ResidentClinic } from './features/openings/index.ts';
 import { Dispatcher, messagesComeBack } from './features/messages/index.ts';
 import { sessions } from './platform/auth/session.ts';
 import type { Config } from './platform/config/config.ts';
@@ -46,6 +47,7 @@ export async function makeApp(config: Config): Promise<Running> {
   const hub = new LiveHub(config.databaseUrl, log);
   await hub.start();
   relay.start();
+  const clinic = new ResidentClinic(pool);
   const standInClock = async () =>
     new Date(
       Date.now() +
@@ -62,7 +64,7 @@ export async function makeApp(config: Config): Promise<Running> {
   const back = new StandInBack(
     pool,
     standInClock,
-    messagesComeBack({ orm, relay, linkSecret: config.secret }),
+    messagesComeBack({ orm, relay, linkSecret: config.secret, clinic }),
     (error) => {
       if (!isDatabaseAway(error)) log.error({ error: describeError(error) }, 'what came back was not taken; it stays');
     },
@@ -138,6 +140,7 @@ export async function makeApp(config: Config): Promise<Running> {
     log,
     secureCookies: config.https,
     linkSecret: config.secret,
+    clinic,
     sessions: sessions(pool, config.secret, config.https),
     limiters: { read: limiter('read'), write: limiter('write'), 'sign-in': limiter('sign-in') },
   });

@@ -54,6 +54,7 @@ function start(folder: string, env: Record<string, string> = {}, args: string[] 
 
 /** Ctrl-C reaches the whole process group, as a terminal sends it. */
 async function ctrlC(demo: Demo): Promise<void> {
+  running.splice(running.indexOf(demo), 1);
   process.kill(-(demo.process.pid as number), 'SIGINT');
   await demo.exit();
 }
@@ -84,7 +85,9 @@ describe('npm run demo in a fresh clone', () => {
   });
   // A test that failed before its Ctrl-C leaves nothing running for the next one to trip over.
   afterEach(async () => {
-    for (const demo of running.splice(0)) if (demo.process.exitCode === null) await ctrlC(demo);
+    for (const demo of [...running])
+      if (demo.process.exitCode === null && demo.process.signalCode === null) await ctrlC(demo);
+    running.length = 0;
   });
   afterAll(() => rmSync(join(folder, '..'), { recursive: true, force: true }));
 

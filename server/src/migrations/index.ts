@@ -4,6 +4,7 @@ import { Migration20261123_03_booking } from './Migration20261123_03_booking.ts'
 import { Migration20261123_04_messages } from './Migration20261123_04_messages.ts';
 import { Migration20261123_05_intake } from './Migration20261123_05_intake.ts';
 import { Migration20261123_06_mail } from './Migration20261123_06_mail.ts';
+import { Migration20261123_07_changes } from './Migration20261123_07_changes.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -13,6 +14,7 @@ export const MIGRATIONS = [
   Migration20261123_04_messages,
   Migration20261123_05_intake,
   Migration20261123_06_mail,
+  Migration20261123_07_changes,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

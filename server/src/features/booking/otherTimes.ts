@@ -3,7 +3,6 @@ import { ClinicIndex, nearestOpenings, type RuleAnswer, type Wish } from '@zagua
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
-import { loadSnapshot } from '../openings/index.ts';
 
 const MOST_SHOWN = 5;
 const DAYS_AROUND = 7;
@@ -19,12 +18,8 @@ export interface Wanted {
 /** The nearest other times for a lost race, at the same site, with anyone. */
 export async function otherTimes(ctx: Ctx, wanted: Wanted): Promise<{ start: string; providerId: string | null }[]> {
   const { date } = epochToWall('UTC', wanted.start);
-  const snapshot = await loadSnapshot(
-    ctx.em,
-    { from: addDays(date, -DAYS_AROUND), until: addDays(date, DAYS_AROUND) },
-    ctx.now,
-  );
-  const index = new ClinicIndex(snapshot, nowMinute(ctx));
+  const store = await ctx.clinic({ from: addDays(date, -DAYS_AROUND), until: addDays(date, DAYS_AROUND) });
+  const index = new ClinicIndex(store, nowMinute(ctx));
   const wish: Wish = { visitTypeId: wanted.visitTypeId, kind: wanted.kind, channel: 'online' };
   return nearestOpenings(index, wish, wanted.siteId, null, wanted.start, MOST_SHOWN, DAYS_AROUND).map(
     ({ start, providerId }) => ({ start: toWire(start), providerId }),

@@ -4,7 +4,6 @@ import { ClinicIndex, providersToTry, searchOpenings, settlePolicy, type Wish } 
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
-import { loadSnapshot } from '../openings/index.ts';
 import { clinicRow, personRows, siteRows, visitTypeRows } from './clinic.repository.ts';
 
 export async function describeClinic(
@@ -34,13 +33,13 @@ export async function listVisitTypes(
   { siteId, kind, language }: InputOf<typeof publicVisitTypes>,
 ): Promise<OutputOf<typeof publicVisitTypes> | Failure> {
   const { date } = epochToWall('UTC', nowMinute(ctx));
-  const snapshot = await loadSnapshot(ctx.em, { from: date, until: date }, ctx.now);
-  if (!snapshot.sites.some((site) => site.id === siteId)) return ctx.fail('NotFound');
-  const index = new ClinicIndex(snapshot, nowMinute(ctx));
+  const store = await ctx.clinic({ from: date, until: date });
+  if (!store.plan.sites.some((site) => site.id === siteId)) return ctx.fail('NotFound');
+  const index = new ClinicIndex(store, nowMinute(ctx));
   const offered = (typeId: string) =>
     providersToTry(index, typeId, null).some((providerId) => {
       const type = index.visitType(typeId);
-      const policy = settlePolicy(snapshot.policies, typeId, siteId, providerId);
+      const policy = settlePolicy(store.plan.policies, typeId, siteId, providerId);
       return (
         policy.offered.value &&
         policy.kinds.value.includes(kind) &&
@@ -69,17 +68,13 @@ export async function listProviders(
 ): Promise<OutputOf<typeof publicProviders> | Failure> {
   const now = nowMinute(ctx);
   const { date } = epochToWall('UTC', now);
-  const snapshot = await loadSnapshot(
-    ctx.em,
-    { from: addDays(date, -1), until: addDays(date, FIRST_DATE_DAYS) },
-    ctx.now,
-  );
+  const store = await ctx.clinic({ from: addDays(date, -1), until: addDays(date, FIRST_DATE_DAYS) });
   if (
-    !snapshot.sites.some((site) => site.id === siteId) ||
-    !snapshot.visitTypes.some((type) => type.id === visitTypeId)
+    !store.plan.sites.some((site) => site.id === siteId) ||
+    !store.plan.visitTypes.some((type) => type.id === visitTypeId)
   )
     return ctx.fail('NotFound');
-  const index = new ClinicIndex(snapshot, now);
+  const index = new ClinicIndex(store, now);
   const wish: Wish = { visitTypeId, kind, channel: 'online' };
   const people = (await personRows(ctx.em)).filter((person) => person.site_ids.includes(siteId));
   const providers = providersToTry(index, visitTypeId, null).flatMap((id) => {
@@ -87,7 +82,7 @@ export async function listProviders(
     if (
       !person ||
       !index.resource(person.id).bookableOnline ||
-      !settlePolicy(snapshot.policies, visitTypeId, siteId, person.id).offered.value
+      !settlePolicy(store.plan.policies, visitTypeId, siteId, person.id).offered.value
     )
       return [];
     const first = searchOpenings(index, wish, {

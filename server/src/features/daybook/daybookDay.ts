@@ -8,14 +8,13 @@ import { addRangeInto, CELL_MIN, emptyMask, epochOfCell, type Mask, runsOf, type
 import { type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
 import { siteRows } from '../clinic/index.ts';
 import { loadReadiness } from '../intake/index.ts';
-import { loadSnapshot } from '../openings/index.ts';
 import { type LaneRow, laneRows, type PlateRow, plateRows } from './daybook.repository.ts';
 
 /** One date at every site the reader may see, as lanes with strips and plates. */
 export async function daybookDay(ctx: Ctx, { date }: InputOf<typeof contract>): Promise<OutputOf<typeof contract>> {
   const allowed = sitesFor(ctx, 'daybook.view');
   const sites = (await siteRows(ctx.em)).filter((site) => allowed === null || allowed.includes(site.id));
-  const index = new ClinicIndex(await loadSnapshot(ctx.em, { from: date, until: date }, ctx.now), nowMinute(ctx));
+  const index = new ClinicIndex(await ctx.clinic({ from: date, until: date }), nowMinute(ctx));
   const lanes = await laneRows(ctx.em);
   const plates = await plateRows(ctx.em, date, ctx.now);
   const readiness = await readinessOfPlates(ctx, plates);

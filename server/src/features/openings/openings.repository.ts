@@ -1,8 +1,9 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import type { Accepts, Release, Session } from '@zaguan/core/availability';
-import type { ClinicSnapshot } from '@zaguan/core/openings';
+import type { Accepts, Occupied, Release, Session } from '@zaguan/core/availability';
+import type { ClinicPlan, ClinicSnapshot } from '@zaguan/core/openings';
 import { addDays, type LocalDate } from '@zaguan/core/time';
-import type { Need, VisitType } from '@zaguan/core/visits';
+import type { BookedVisit, Need, VisitType } from '@zaguan/core/visits';
+import type pg from 'pg';
 
 interface AcceptColumns {
   typeIds: string[] | null;
@@ -54,7 +55,7 @@ interface TypeRow extends Omit<VisitType, 'parts'> {
   parts: { lengthMin: number; needs: NeedRow[] }[];
 }
 
-interface PlanRows extends Omit<ClinicSnapshot, 'sessions' | 'dateChanges' | 'visitTypes' | 'occupied' | 'visits'> {
+interface PlanRows extends Omit<ClinicPlan, 'sessions' | 'dateChanges' | 'visitTypes'> {
   sessions: SessionRow[];
   dateChanges: ChangeRow[];
   visitTypes: TypeRow[];
@@ -105,24 +106,55 @@ const VISIT = (
   'start', ${EPOCH_MIN('x.starts_at')}, 'end', ${EPOCH_MIN('x.ends_at')}, 'providerStart', ${EPOCH_MIN('x.provider_starts_at')}, 'providerEnd', ${EPOCH_MIN('x.provider_ends_at')},
   'beforeMin', x.before_min, 'afterMin', x.after_min, 'date', x.site_date`;
 
-/** What is taken, by visits and by holds that have not run out. */
-const TAKEN_SQL = `select json_build_object(
+/** What is taken, by visits and by holds that have not run out; of some of them only, if any are named. */
+const takenSql = (only: boolean) => {
+  const one = (of: string) => (only ? `and ${of} = any(:ids)` : '');
+  const ofAny = only ? 'and (x.appointment_id = any(:ids) or x.hold_id = any(:ids) or x.import_id = any(:ids))' : '';
+  return `select json_build_object(
   'occupied', ${ROWS(
     `'resourceId', x.resource_id, 'place', x.place, 'start', ${EPOCH_MIN('lower(x.during)')}, 'end', ${EPOCH_MIN('upper(x.during)')}, 'visitId', coalesce(x.appointment_id, x.hold_id, x.import_id)`,
-    `occupancy x left join hold h on h.id = x.hold_id where x.during && tstzrange(:fromInstant, :untilInstant) and (h.id is null or h.expires_at > :now)`,
+    `occupancy x left join hold h on h.id = x.hold_id where x.during && tstzrange(:fromInstant, :untilInstant) and (h.id is null or h.expires_at > :now) ${ofAny}`,
   )},
-  'visits', ${ROWS(`'patientId', x.patient_id, ${VISIT(`x.origin in ('self','invitation')`)}`, `appointment x where x.site_date between :from and :until and x.status not in ('cancelled','entered-in-error')`)},
-  'holds', ${ROWS(`'patientId', null, ${VISIT('true')}`, 'hold x where x.site_date between :from and :until and x.expires_at > :now')}
+  'visits', ${ROWS(`'patientId', x.patient_id, ${VISIT(`x.origin in ('self','invitation')`)}`, `appointment x where x.site_date between :from and :until and x.status not in ('cancelled','entered-in-error') ${one('x.id')}`)},
+  'holds', ${ROWS(`'patientId', null, 'expiresAt', floor(extract(epoch from x.expires_at) * 1000), ${VISIT('true')}`, `hold x where x.site_date between :from and :until and x.expires_at > :now ${one('x.id')}`)}
 ) as taken`;
+};
+const TAKEN_SQL = takenSql(false);
+const TAKEN_OF_SQL = takenSql(true);
 
-/** Fills named parameters in; every value still goes to the server as a bound parameter. */
-function bind(sql: string, values: Record<string, unknown>): { text: string; params: unknown[] } {
+/** Runs SQL with named parameters; every value goes to the server as a bound parameter. */
+export type Run = <T>(sql: string, values: Record<string, unknown>) => Promise<T[]>;
+
+function named(sql: string, values: Record<string, unknown>, mark: (n: number) => string): [string, unknown[]] {
   const params: unknown[] = [];
-  const text = sql.replace(/(?<!:):([a-zA-Z]+)\b/g, (_, name: string) => {
-    params.push(values[name]);
-    return '?';
-  });
-  return { text, params };
+  const text = sql.replace(/(?<!:):([a-zA-Z]+)\b/g, (_, name: string) => mark(params.push(values[name])));
+  return [text, params];
+}
+
+/** Within a use case's transaction. */
+export const inside =
+  (em: SqlEntityManager): Run =>
+  (sql, values) =>
+    em.execute(...named(sql, values, () => '?'));
+
+/** On a connection of its own. */
+export const on =
+  (client: pg.ClientBase | pg.Pool): Run =>
+  async (sql, values) =>
+    (await client.query(...named(sql, values, (n) => `$${n}`))).rows;
+
+export interface DateRange {
+  readonly from: LocalDate;
+  readonly until: LocalDate;
+}
+
+/** A hold, as a visit that is there until it lapses (epoch milliseconds). */
+export type HoldRow = BookedVisit & { readonly expiresAt: number };
+
+export interface TakenRows {
+  readonly occupied: Occupied[];
+  readonly visits: BookedVisit[];
+  readonly holds: HoldRow[];
 }
 
 function accepts(row: AcceptColumns): Accepts {
@@ -166,31 +198,21 @@ function toNeed(row: NeedRow): Need {
 /** Hours between dates at the outermost zones and UTC: a day on each side covers every site. */
 const SLACK_DAYS = 1;
 
-/**
- * Everything the openings search may know for the dates from `from` to `until` (at any site), complete.
- *
- * @param now the domain's present: holds that ran out before it are left out
- */
-export async function loadSnapshot(
-  em: SqlEntityManager,
-  dates: { from: LocalDate; until: LocalDate },
-  now: Date,
-): Promise<ClinicSnapshot> {
+function bounds(dates: DateRange, now: Date): Record<string, unknown> {
   const from = addDays(dates.from, -SLACK_DAYS);
   const until = addDays(dates.until, SLACK_DAYS);
-  const values = {
+  return {
     from,
     until,
     now,
     fromInstant: `${addDays(from, -1)}T00:00:00Z`,
     untilInstant: `${addDays(until, 2)}T00:00:00Z`,
   };
-  const plan = bind(PLAN_SQL, values);
-  const taken = bind(TAKEN_SQL, values);
-  const [{ plan: p }] = await em.execute<{ plan: PlanRows }[]>(plan.text, plan.params);
-  const [{ taken: t }] = await em.execute<
-    { taken: Pick<ClinicSnapshot, 'occupied' | 'visits'> & { holds: ClinicSnapshot['visits'] } }[]
-  >(taken.text, taken.params);
+}
+
+/** Everything that is planned for the dates from `from` to `until` at any site. */
+export async function loadPlan(run: Run, dates: DateRange, now: Date): Promise<ClinicPlan> {
+  const [{ plan: p }] = await run<{ plan: PlanRows }>(PLAN_SQL, bounds(dates, now));
   return {
     ...p,
     sessions: p.sessions.map(toSession),
@@ -214,9 +236,27 @@ export async function loadSnapshot(
       ...row,
       parts: row.parts.map((part) => ({ lengthMin: part.lengthMin, needs: part.needs.map(toNeed) })),
     })),
-    occupied: t.occupied,
-    visits: [...t.visits, ...t.holds],
   };
+}
+
+/** What is taken on these dates; of the named visits, holds and imports alone if `ids` are given. */
+export async function loadTaken(run: Run, dates: DateRange, now: Date, ids?: readonly string[]): Promise<TakenRows> {
+  const values = { ...bounds(dates, now), ids };
+  const [{ taken }] = await run<{ taken: TakenRows }>(ids ? TAKEN_OF_SQL : TAKEN_SQL, values);
+  return taken;
+}
+
+/**
+ * Everything the openings search may know for the dates from `from` to `until` (at any site), complete, as the
+ * transaction of `em` sees it. Who only looks asks the context's `clinic` instead, which need not read it all.
+ *
+ * @param now the domain's present: holds that ran out before it are left out
+ */
+export async function loadSnapshot(em: SqlEntityManager, dates: DateRange, now: Date): Promise<ClinicSnapshot> {
+  const run = inside(em);
+  const plan = await loadPlan(run, dates, now);
+  const { occupied, visits, holds } = await loadTaken(run, dates, now);
+  return { ...plan, occupied, visits: [...visits, ...holds] };
 }
 
 /** The longest booking window any level of a visit type's policy gives, in days. */

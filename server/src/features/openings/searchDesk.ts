@@ -4,7 +4,7 @@ import { ClinicIndex, needsProvider, searchOpenings, type Wish, whyNot as explai
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
-import { loadSnapshot, namesById } from './openings.repository.ts';
+import { namesById } from './openings.repository.ts';
 
 const MOST_SHOWN = 50;
 
@@ -14,10 +14,10 @@ export async function find(
 ): Promise<OutputOf<typeof findOpenings> | Failure> {
   if (!coversSite(ctx, 'openings.search', input.siteId)) return ctx.fail('NotAllowed');
   const until = addDays(input.from, input.days - 1);
-  const snapshot = await loadSnapshot(ctx.em, { from: input.from, until }, ctx.now);
+  const store = await ctx.clinic({ from: input.from, until });
   if (
-    !snapshot.sites.some((row) => row.id === input.siteId) ||
-    !snapshot.visitTypes.some((type) => type.id === input.visitTypeId)
+    !store.plan.sites.some((row) => row.id === input.siteId) ||
+    !store.plan.visitTypes.some((type) => type.id === input.visitTypeId)
   )
     return ctx.fail('NotFound');
   const wish: Wish = {
@@ -33,7 +33,7 @@ export async function find(
     from: input.from,
     until,
   };
-  for (const { siteId, providerId, start } of searchOpenings(new ClinicIndex(snapshot, nowMinute(ctx)), wish, range)) {
+  for (const { siteId, providerId, start } of searchOpenings(new ClinicIndex(store, nowMinute(ctx)), wish, range)) {
     if (openings.length === MOST_SHOWN) return { openings, more: true };
     openings.push({ siteId, providerId, start: toWire(start) });
   }
@@ -48,16 +48,16 @@ export async function explainStart(
   if (!coversSite(ctx, 'openings.search', input.siteId)) return ctx.fail('NotAllowed');
   const start = fromWire(input.start);
   const { date } = epochToWall('UTC', start);
-  const snapshot = await loadSnapshot(ctx.em, { from: addDays(date, -1), until: addDays(date, 1) }, ctx.now);
-  const type = snapshot.visitTypes.find((row) => row.id === input.visitTypeId);
-  const provider = input.providerId ? snapshot.resources.find((row) => row.id === input.providerId) : undefined;
-  if (!type || !snapshot.sites.some((row) => row.id === input.siteId) || (input.providerId && !provider))
+  const store = await ctx.clinic({ from: addDays(date, -1), until: addDays(date, 1) });
+  const type = store.plan.visitTypes.find((row) => row.id === input.visitTypeId);
+  const provider = input.providerId ? store.plan.resources.find((row) => row.id === input.providerId) : undefined;
+  if (!type || !store.plan.sites.some((row) => row.id === input.siteId) || (input.providerId && !provider))
     return ctx.fail('NotFound');
   if (needsProvider(type) && !provider)
     return ctx.fail('InvalidInput', { issues: [{ path: 'providerId', code: 'provider-needed' }] });
   const wish: Wish = { visitTypeId: type.id, kind: input.kind, channel: input.channel };
   const { offered, answers } = explain(
-    new ClinicIndex(snapshot, nowMinute(ctx)),
+    new ClinicIndex(store, nowMinute(ctx)),
     wish,
     input.siteId,
     input.providerId ?? null,

@@ -4,7 +4,7 @@ import { ClinicIndex, countByDay, searchOpenings, settlePolicy, type Wish } from
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
-import { loadSnapshot, longestWindowDays } from './openings.repository.ts';
+import { longestWindowDays } from './openings.repository.ts';
 
 /** The whole booking window: nothing is hidden behind a first page. */
 export async function searchDays(
@@ -12,17 +12,17 @@ export async function searchDays(
   input: InputOf<typeof publicDays>,
 ): Promise<OutputOf<typeof publicDays> | Failure> {
   const { date } = epochToWall('UTC', nowMinute(ctx));
-  // The window's length stands in the policy, which is in the snapshot: load the longest one offered.
+  // The window's length stands in the policy, which is in the clinic: ask for the longest one offered.
   const days = await longestWindowDays(ctx.em, input.visitTypeId);
-  const snapshot = await loadSnapshot(ctx.em, { from: addDays(date, -1), until: addDays(date, days + 1) }, ctx.now);
-  const site = snapshot.sites.find((row) => row.id === input.siteId);
-  if (!site || !snapshot.visitTypes.some((type) => type.id === input.visitTypeId)) return ctx.fail('NotFound');
-  const index = new ClinicIndex(snapshot, nowMinute(ctx));
+  const store = await ctx.clinic({ from: addDays(date, -1), until: addDays(date, days + 1) });
+  const site = store.plan.sites.find((row) => row.id === input.siteId);
+  if (!site || !store.plan.visitTypes.some((type) => type.id === input.visitTypeId)) return ctx.fail('NotFound');
+  const index = new ClinicIndex(store, nowMinute(ctx));
   const wish: Wish = { visitTypeId: input.visitTypeId, kind: input.kind, channel: 'online' };
   const from = epochToWall(site.zone, index.now).date;
   const until = addDays(
     from,
-    settlePolicy(snapshot.policies, input.visitTypeId, input.siteId, input.providerId ?? null).windowDays.value,
+    settlePolicy(store.plan.policies, input.visitTypeId, input.siteId, input.providerId ?? null).windowDays.value,
   );
   const found = countByDay(index, wish, input.siteId, {
     providerIds: input.providerId ? [input.providerId] : null,
@@ -42,10 +42,10 @@ export async function searchTimes(
   ctx: Ctx,
   input: InputOf<typeof publicTimes>,
 ): Promise<OutputOf<typeof publicTimes> | Failure> {
-  const snapshot = await loadSnapshot(ctx.em, { from: input.date, until: input.date }, ctx.now);
-  const site = snapshot.sites.find((row) => row.id === input.siteId);
-  if (!site || !snapshot.visitTypes.some((type) => type.id === input.visitTypeId)) return ctx.fail('NotFound');
-  const index = new ClinicIndex(snapshot, nowMinute(ctx));
+  const store = await ctx.clinic({ from: input.date, until: input.date });
+  const site = store.plan.sites.find((row) => row.id === input.siteId);
+  if (!site || !store.plan.visitTypes.some((type) => type.id === input.visitTypeId)) return ctx.fail('NotFound');
+  const index = new ClinicIndex(store, nowMinute(ctx));
   const wish: Wish = { visitTypeId: input.visitTypeId, kind: input.kind, channel: 'online' };
   const lanes = new Map<string | null, string[]>();
   for (const opening of searchOpenings(index, wish, {

@@ -1,4 +1,6 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { ClinicStore } from '@zaguan/core/openings';
+import type { LocalDate } from '@zaguan/core/time';
 import type { Action, ErrorTag, LiveEvent, Role, Scope } from './types.ts';
 import type { Failure, FailureDetails } from './failure.ts';
 
@@ -34,6 +36,11 @@ export interface Inverse {
   readonly label: Record<string, string>;
 }
 
+/** Gives the clinic as committed, complete for the dates; `em` reads what is not kept. */
+export interface ClinicReader {
+  read(em: SqlEntityManager, dates: { from: LocalDate; until: LocalDate }, now: Date): Promise<ClinicStore>;
+}
+
 /** What a use case has at hand. One per request, inside one transaction. */
 export interface Ctx {
   /** The domain's present, read once. */
@@ -45,6 +52,8 @@ export interface Ctx {
   readonly browserHash: Buffer | null;
   /** Makes the tokens of message links; never leaves the server. */
   readonly linkSecret: string;
+  /** The clinic for a search on these dates (at any site). What this use case has written is not in it. */
+  clinic(dates: { from: LocalDate; until: LocalDate }): Promise<ClinicStore>;
   fail(tag: ErrorTag, details?: FailureDetails): Failure;
   emit(event: DomainEvent): void;
   /** What was changed, for the audit. */

@@ -8,7 +8,7 @@ import type { Relay } from '../events/relay.ts';
 import { browserHash } from '../http/browser.ts';
 import { describeError, type Logger } from '../log/log.ts';
 import { unitOfWork } from '../uow/unitOfWork.ts';
-import type { Actor } from './context.ts';
+import type { Actor, ClinicReader } from './context.ts';
 import { Failure, RolledBack } from './failure.ts';
 import type { Mounted, SessionHooks } from './handler.ts';
 
@@ -19,6 +19,7 @@ export interface MountDeps {
   readonly log: Logger;
   readonly secureCookies: boolean;
   readonly linkSecret: string;
+  readonly clinic: ClinicReader;
   readonly sessions: RequestHandler;
   readonly limiters: Record<'read' | 'write' | 'sign-in', RequestHandler>;
 }

@@ -3,7 +3,7 @@ import { scopeOf } from '@zaguan/contracts';
 import { appendAudit } from '../audit/audit.ts';
 import { readClock } from '../clock/clock.ts';
 import type { Orm } from '../db/orm.ts';
-import type { Actor, AuditWrite, Ctx, DomainEvent } from '../endpoint/context.ts';
+import type { Actor, AuditWrite, ClinicReader, Ctx, DomainEvent } from '../endpoint/context.ts';
 import { Failure, RolledBack } from '../endpoint/failure.ts';
 import { storeEvents } from '../events/events.ts';
 import type { Relay } from '../events/relay.ts';
@@ -13,6 +13,7 @@ export interface UnitDeps {
   readonly orm: Orm;
   readonly relay: Relay;
   readonly linkSecret: string;
+  readonly clinic: ClinicReader;
 }
 
 export interface Unit {
@@ -49,6 +50,7 @@ export async function unitOfWork<T>(
       requestId,
       browserHash: unit.browserHash ?? null,
       linkSecret: deps.linkSecret,
+      clinic: (dates) => deps.clinic.read(em, dates, now),
       fail: (tag, details) => new Failure(tag, details),
       emit: (event) => {
         events.push(event);

@@ -1,0 +1,158 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { Occupied } from '@zaguan/core/availability';
+import { ClinicStore } from '@zaguan/core/openings';
+import { addDays, epochToWall, type LocalDate } from '@zaguan/core/time';
+import type pg from 'pg';
+import type { ClinicReader } from '../../platform/endpoint/context.ts';
+import { forgetChanges, lookNow, newsSince } from './changes.repository.ts';
+import {
+  type DateRange,
+  type HoldRow,
+  loadPlan,
+  loadSnapshot,
+  loadTaken,
+  on,
+  type Run,
+} from './openings.repository.ts';
+
+/** Dates kept: what desks and patients look at. Others are read for the one question. */
+const DAYS_BACK = 2;
+const DAYS_AHEAD = 200;
+/** More changes than this are read with everything else. */
+const MOST_CHANGES = 2000;
+/** Changes are kept longer than any process goes on without having looked. */
+const CHANGES_KEPT_MIN = 120;
+const LONGEST_UNSEEN_MS = 60 * 60_000;
+const FORGET_EVERY_MS = 10 * 60_000;
+
+interface Kept {
+  readonly store: ClinicStore;
+  readonly range: DateRange;
+  /** Epoch milliseconds at which each hold lapses. */
+  readonly holds: Map<string, number>;
+  /** The database's mark of what has been seen. */
+  seen: string;
+  lookedAt: number;
+}
+
+/**
+ * The clinic as this process keeps it between requests. Before each use it asks the database what has changed, in one
+ * short query, and takes in just that: never stale for what was committed before the question, and no rows are read
+ * twice. Reads on connections of its own, never in a use case's transaction: what that one has not committed is nobody
+ * else's to see.
+ */
+export class ResidentClinic implements ClinicReader {
+  private kept: Kept | null = null;
+  private running: Promise<void> | null = null;
+  private next: Promise<void> | null = null;
+  private forgottenAt = 0;
+
+  constructor(private readonly pool: pg.Pool) {}
+
+  async read(em: SqlEntityManager, dates: DateRange, now: Date): Promise<ClinicStore> {
+    await this.catchUp(now);
+    const { kept } = this;
+    if (!kept || dates.from < kept.range.from || dates.until > kept.range.until)
+      return new ClinicStore(await loadSnapshot(em, dates, now));
+    for (const [id, expiresAt] of kept.holds) if (expiresAt <= now.getTime()) lapse(kept, id);
+    return kept.store;
+  }
+
+  /** One look serves all who asked before it began; who comes while it runs waits for the next one. */
+  private catchUp(now: Date): Promise<void> {
+    if (!this.running) {
+      this.running = this.look(now).finally(() => {
+        this.running = null;
+      });
+      return this.running;
+    }
+    this.next ??= this.running
+      .catch(() => undefined)
+      .then(() => {
+        this.next = null;
+        return this.catchUp(now);
+      });
+    return this.next;
+  }
+
+  private async look(now: Date): Promise<void> {
+    const today = epochToWall('UTC', Math.floor(now.getTime() / 60_000)).date;
+    const { kept } = this;
+    if (!kept || kept.range.from !== firstKept(today) || performance.now() - kept.lookedAt > LONGEST_UNSEEN_MS)
+      return this.readAll(today, now);
+    const run = on(this.pool);
+    const lookedAt = performance.now();
+    const news = await newsSince(run, kept.seen);
+    if (news.plan || news.visits.length > MOST_CHANGES) return this.readAll(today, now);
+    if (news.visits.length) await this.takeIn(kept, news.visits, run, now);
+    kept.seen = news.seen;
+    kept.lookedAt = lookedAt;
+    await this.forget(run);
+  }
+
+  private async takeIn(kept: Kept, ids: readonly string[], run: Run, now: Date): Promise<void> {
+    const { occupied, visits, holds } = await loadTaken(run, kept.range, now, ids);
+    const visitOf = new Map([...visits, ...holds].map((visit) => [visit.id, visit]));
+    const rowsOf = new Map<string, Occupied[]>();
+    for (const row of occupied) rowsOf.set(row.visitId, [...(rowsOf.get(row.visitId) ?? []), row]);
+    try {
+      for (const id of ids) {
+        kept.holds.delete(id);
+        const visit = visitOf.get(id) ?? null;
+        const rows = rowsOf.get(id) ?? [];
+        if (visit || rows.length) kept.store.put(id, visit, rows);
+        else kept.store.drop(id);
+      }
+      noteHolds(kept.holds, holds);
+    } catch (error) {
+      // Half taken in is worse than not there: the next look reads everything.
+      this.kept = null;
+      throw error;
+    }
+  }
+
+  private async readAll(today: LocalDate, now: Date): Promise<void> {
+    const range = { from: firstKept(today), until: addDays(today, DAYS_AHEAD) };
+    const lookedAt = performance.now();
+    const client = await this.pool.connect();
+    let broken: Error | undefined;
+    try {
+      const run = on(client);
+      // One snapshot for all that is read: the mark, the plan and what is taken belong together.
+      await run('begin isolation level repeatable read, read only', {});
+      const seen = await lookNow(run);
+      const plan = await loadPlan(run, range, now);
+      const { occupied, visits, holds } = await loadTaken(run, range, now);
+      await run('commit', {});
+      const lapses = new Map<string, number>();
+      noteHolds(lapses, holds);
+      const store = new ClinicStore({ ...plan, occupied, visits: [...visits, ...holds] });
+      this.kept = { store, range, holds: lapses, seen, lookedAt };
+    } catch (error) {
+      broken = error instanceof Error ? error : new Error('The clinic could not be read.');
+      throw error;
+    } finally {
+      // A connection in the middle of a failed transaction is not given to the next one.
+      client.release(broken);
+    }
+  }
+
+  private async forget(run: Run): Promise<void> {
+    if (performance.now() - this.forgottenAt < FORGET_EVERY_MS) return;
+    this.forgottenAt = performance.now();
+    await forgetChanges(run, CHANGES_KEPT_MIN);
+  }
+}
+
+function firstKept(today: LocalDate): LocalDate {
+  return addDays(today, -DAYS_BACK);
+}
+
+function noteHolds(lapses: Map<string, number>, holds: readonly HoldRow[]): void {
+  for (const { id, expiresAt } of holds) lapses.set(id, expiresAt);
+}
+
+function lapse(kept: Kept, id: string): void {
+  kept.holds.delete(id);
+  kept.store.drop(id);
+}
