@@ -1,9 +1,9 @@
-import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { Occupied } from '@zaguan/core/availability';
 import { ClinicStore } from '@zaguan/core/openings';
 import { addDays, epochToWall, type LocalDate } from '@zaguan/core/time';
 import type pg from 'pg';
 import type { ClinicReader } from '../../platform/endpoint/context.ts';
+import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import { forgetChanges, lookNow, newsSince } from './changes.repository.ts';
 import {
   type DateRange,
