@@ -121,7 +121,16 @@ export function ensureServer() {
 
 /** Builds what the start command runs: the pages, the server, the demo's loader. */
 export function ensureBuild() {
-  ensureBuilt('web', 'the pages', ['web', 'core/src', 'contracts/src']);
+  // The handbook in docs/ is part of the pages.
+  ensureBuilt('web', 'the pages', [
+    'web',
+    'core/src',
+    'contracts/src',
+    'docs/availability.md',
+    'docs/intake.md',
+    'docs/messages.md',
+    'docs/roles.md',
+  ]);
   ensureServer();
   ensureBuilt('demo', 'the demo', ['demo/src', 'server/src', 'core/src', 'contracts/src']);
 }

@@ -86,6 +86,26 @@ export const daybookDay = defineEndpoint({
 });
 export type DaybookDay = z.output<typeof daybookDay.output>;
 
+export const daybookWeek = defineEndpoint({
+  name: 'daybook.week',
+  method: 'get',
+  path: '/daybook/week/:resourceId/:from',
+  summary: 'Seven dates of one person, room or piece of equipment, at every site the reader may see.',
+  access: { kind: 'role', action: 'daybook.view' },
+  params: z.strictObject({ resourceId: z.uuid(), from: localDate }),
+  output: z.strictObject({
+    resourceId: z.string(),
+    name: z.string(),
+    from: localDate,
+    now: instant,
+    /** Each date with the sites at which the resource has a lane; its lane is the only one there. */
+    days: z.array(z.strictObject({ date: localDate, sites: z.array(siteDay) })),
+  }),
+  errors: ['NotFound'],
+  readsPatients: true,
+});
+export type DaybookWeek = z.output<typeof daybookWeek.output>;
+
 /** What the server says over the open line: fetch this again. Never patient data. */
 export const liveEvent = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('day-changed'), siteId: z.string(), date: z.string() }),

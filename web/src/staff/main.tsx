@@ -6,7 +6,10 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { BrowserRouter } from 'react-router';
 import { App } from './routes.tsx';
+import { applyPrefs } from './prefs.slice.ts';
 import { store } from './store.ts';
+
+applyPrefs(store);
 
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>

@@ -1,3 +1,4 @@
+import { lazy, Suspense } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Navigate, Route, Routes } from 'react-router';
 import { apiError } from '../shared/api/contractApi.ts';
@@ -7,12 +8,16 @@ import { accountsApi } from './features/accounts/accounts.api.ts';
 import { SignInPage } from './features/accounts/pages/SignInPage.tsx';
 import { AvailabilityPage } from './features/availability/pages/AvailabilityPage.tsx';
 import { DaybookPage } from './features/daybook/pages/DaybookPage.tsx';
+import { WeekPage } from './features/daybook/pages/WeekPage.tsx';
 import { IntakePage } from './features/intake/index.ts';
 import { PatientPage } from './features/patients/index.ts';
 import { PostroomPage } from './features/postroom/index.ts';
 import { TodayPage } from './features/today/index.ts';
 import { VestibulePage } from './features/vestibule/index.ts';
 import { Shell } from './shell/Shell.tsx';
+
+/** Read in when somebody asks for help. */
+const HelpPage = lazy(() => import('./features/help/HelpPage.tsx').then((module) => ({ default: module.HelpPage })));
 
 /** Who is signed in decides between the sign-in page and the rest; the address stays, so that one lands where one wanted. */
 export function App() {
@@ -42,6 +47,21 @@ export function App() {
     <Shell me={data.me}>
       <Routes>
         <Route path="/daybook/:date?" element={<DaybookPage />} />
+        <Route path="/daybook/week/:resourceId/:date" element={<WeekPage />} />
+        <Route
+          path="/help/:page?"
+          element={
+            <Suspense
+              fallback={
+                <p role="status" className="p-6 text-muted">
+                  {t('loading')}
+                </p>
+              }
+            >
+              <HelpPage />
+            </Suspense>
+          }
+        />
         <Route path="/availability" element={<AvailabilityPage />} />
         <Route path="/intake" element={<IntakePage />} />
         <Route path="/today" element={<TodayPage />} />

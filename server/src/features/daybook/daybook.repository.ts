@@ -20,6 +20,8 @@ export function laneRows(em: SqlEntityManager): Promise<LaneRow[]> {
 export interface PlateRow {
   resource_id: string;
   site_id: string;
+  /** The start's date at the site. */
+  site_date: string;
   visit_id: string;
   provider_id: string | null;
   kind: 'visit' | 'hold';
@@ -40,20 +42,30 @@ export interface PlateRow {
   version: number | null;
 }
 
-/** What is drawn on each lane: one row per visit (or hold) and resource, with the minutes the resource is really taken. */
-export function plateRows(em: SqlEntityManager, date: string, now: Date): Promise<PlateRow[]> {
+/**
+ * What is drawn on each lane: one row per visit (or hold) and resource, with the minutes the resource is really taken.
+ *
+ * @param only one resource; `null` for all
+ */
+export function plateRows(
+  em: SqlEntityManager,
+  dates: readonly string[],
+  now: Date,
+  only: string | null,
+): Promise<PlateRow[]> {
+  const days = `{${dates.join(',')}}`;
   const present = `json_agg(json_build_object('start', to_char(lower(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'end', to_char(upper(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"')) order by lower(o.during)) as present`;
   return em.execute(
-    `select o.resource_id, a.site_id, a.id as visit_id, a.provider_id, 'visit' as kind, a.starts_at, a.ends_at, ${present}, a.visit_type_id, a.status, a.confirmed_at is not null as confirmed, a.identity, a.approval, a.origin,
+    `select o.resource_id, a.site_id, a.site_date::text as site_date, a.id as visit_id, a.provider_id, 'visit' as kind, a.starts_at, a.ends_at, ${present}, a.visit_type_id, a.status, a.confirmed_at is not null as confirmed, a.identity, a.approval, a.origin,
         a.patient_kind, a.patient_id, coalesce(p.given_name, s.given_name) as given_name, coalesce(p.family_name, s.family_name) as family_name, a.reason_text as reason, a.version
       from appointment a join occupancy o on o.appointment_id = a.id left join patient p on p.id = a.patient_id left join self_booking s on s.appointment_id = a.id
-      where a.site_date = ? and a.status not in ('cancelled','entered-in-error')
+      where a.site_date = any(?::date[]) and (?::uuid is null or o.resource_id = ?) and a.status not in ('cancelled','entered-in-error')
       group by o.resource_id, a.id, p.id, s.appointment_id
      union all
-     select o.resource_id, h.site_id, h.id, h.provider_id, 'hold', h.starts_at, h.ends_at, ${present}, h.visit_type_id, null, false, null, null, null, h.patient_kind, null, null, null, null, null
-      from hold h join occupancy o on o.hold_id = h.id where h.site_date = ? and h.expires_at > ?
+     select o.resource_id, h.site_id, h.site_date::text, h.id, h.provider_id, 'hold', h.starts_at, h.ends_at, ${present}, h.visit_type_id, null, false, null, null, null, h.patient_kind, null, null, null, null, null
+      from hold h join occupancy o on o.hold_id = h.id where h.site_date = any(?::date[]) and (?::uuid is null or o.resource_id = ?) and h.expires_at > ?
       group by o.resource_id, h.id
      order by starts_at, visit_id`,
-    [date, date, now],
+    [days, only, only, days, only, only, now],
   );
 }

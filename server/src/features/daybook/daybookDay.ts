@@ -1,32 +1,75 @@
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
-import type { daybookDay as contract, Plate } from '@zaguan/contracts/daybook';
+import type { daybookDay as dayContract, daybookWeek as weekContract, Plate } from '@zaguan/contracts/daybook';
 import type { ReadinessShort } from '@zaguan/contracts/intake';
 import { bookedShare, laneStrips } from '@zaguan/core/daybook';
 import { ClinicIndex } from '@zaguan/core/openings';
 import { fullName, initialsOf } from '@zaguan/core/patients';
-import { addRangeInto, CELL_MIN, emptyMask, epochOfCell, type Mask, runsOf, type ZoneDay } from '@zaguan/core/time';
+import {
+  addDays,
+  addRangeInto,
+  CELL_MIN,
+  emptyMask,
+  epochOfCell,
+  type LocalDate,
+  type Mask,
+  runsOf,
+  type ZoneDay,
+} from '@zaguan/core/time';
 import { type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
+import type { Failure } from '../../platform/endpoint/failure.ts';
 import { siteRows } from '../clinic/index.ts';
 import { loadReadiness } from '../intake/index.ts';
 import { type LaneRow, laneRows, type PlateRow, plateRows } from './daybook.repository.ts';
 
+type SiteDay = OutputOf<typeof dayContract>['sites'][number];
+
 /** One date at every site the reader may see, as lanes with strips and plates. */
-export async function daybookDay(ctx: Ctx, { date }: InputOf<typeof contract>): Promise<OutputOf<typeof contract>> {
+export async function daybookDay(
+  ctx: Ctx,
+  { date }: InputOf<typeof dayContract>,
+): Promise<OutputOf<typeof dayContract>> {
+  const index = new ClinicIndex(await ctx.clinic({ from: date, until: date }), nowMinute(ctx));
+  const drawn = await drawDates(ctx, index, [date], await laneRows(ctx.em), null);
+  return { date, now: ctx.now.toISOString(), sites: drawn[0].sites };
+}
+
+const WEEK_DAYS = 7;
+
+/** Seven dates of one resource. */
+export async function daybookWeek(
+  ctx: Ctx,
+  { resourceId, from }: InputOf<typeof weekContract>,
+): Promise<OutputOf<typeof weekContract> | Failure> {
+  const lanes = (await laneRows(ctx.em)).filter((lane) => lane.resource_id === resourceId);
+  const dates = Array.from({ length: WEEK_DAYS }, (_, n) => addDays(from, n));
+  const index = new ClinicIndex(await ctx.clinic({ from, until: dates[WEEK_DAYS - 1] }), nowMinute(ctx));
+  const drawn = await drawDates(ctx, index, dates, lanes, resourceId);
+  // A lane at sites the reader may not see is not told from none at all.
+  const days = drawn.map(({ date, sites }) => ({ date, sites: sites.filter((site) => site.lanes.length > 0) }));
+  if (days.every(({ sites }) => sites.length === 0)) return ctx.fail('NotFound');
+  return { resourceId, name: lanes[0].name, from, now: ctx.now.toISOString(), days };
+}
+
+/** @param only whose plates are read; `null` for everybody's */
+async function drawDates(
+  ctx: Ctx,
+  index: ClinicIndex,
+  dates: readonly LocalDate[],
+  lanes: readonly LaneRow[],
+  only: string | null,
+): Promise<{ date: LocalDate; sites: SiteDay[] }[]> {
   const allowed = sitesFor(ctx, 'daybook.view');
   const sites = (await siteRows(ctx.em)).filter((site) => allowed === null || allowed.includes(site.id));
-  const index = new ClinicIndex(await ctx.clinic({ from: date, until: date }), nowMinute(ctx));
-  const lanes = await laneRows(ctx.em);
-  const plates = await plateRows(ctx.em, date, ctx.now);
+  const rows = await plateRows(ctx.em, dates, ctx.now, only);
+  const plates = rows.filter((row) => sites.some((site) => site.id === row.site_id));
   const readiness = await readinessOfPlates(ctx, plates);
-  ctx.viewed(
-    plates.flatMap((row) => (row.patient_id && sites.some((site) => site.id === row.site_id) ? [row.patient_id] : [])),
-  );
-  return {
+  ctx.viewed(plates.flatMap((row) => row.patient_id ?? []));
+  return dates.map((date) => ({
     date,
-    now: ctx.now.toISOString(),
     sites: sites.map((site) => {
       const day = index.day(site.id, date);
       const hours = index.siteDay(site.id, date);
+      const here = plates.filter((row) => row.site_id === site.id && row.site_date === date);
       return {
         id: site.id,
         name: site.name,
@@ -42,13 +85,13 @@ export async function daybookDay(ctx: Ctx, { date }: InputOf<typeof contract>): 
               index,
               day,
               lane,
-              plates.filter((row) => row.resource_id === lane.resource_id && row.site_id === site.id),
+              here.filter((row) => row.resource_id === lane.resource_id),
               readiness,
             ),
           ),
       };
     }),
-  };
+  }));
 }
 
 /** Statuses in which something may still be made ready. */
@@ -77,7 +120,7 @@ function drawLane(
   lane: LaneRow,
   rows: readonly PlateRow[],
   readiness: ReadonlyMap<string, ReadinessShort>,
-): OutputOf<typeof contract>['sites'][number]['lanes'][number] {
+): SiteDay['lanes'][number] {
   const plan = index.resourceDay(lane.resource_id, lane.site_id, day.date);
   const strips = laneStrips(plan, index.siteDay(lane.site_id, day.date));
   const taken = emptyMask();

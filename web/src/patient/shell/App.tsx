@@ -31,7 +31,7 @@ export function App() {
   const { data: clinic } = bookingApi.useClinicQuery({ language });
   return (
     <div className="mx-auto flex min-h-dvh max-w-lg flex-col bg-lime">
-      <header className="flex items-center gap-3 border-b-[3px] border-door bg-white px-4 py-2.5">
+      <header className="flex items-center gap-3 border-b-[3px] border-door bg-panel px-4 py-2.5">
         <Logo size={30} />
         <p className="flex-1 text-[0.95rem] leading-tight font-bold">{clinic?.name ?? ' '}</p>
         <button

@@ -56,7 +56,7 @@ export function ConsentSigner({ document, language, birthDate, today, busy, onSi
         submit();
       }}
     >
-      <div className="flex flex-col gap-2 rounded-md border border-line-strong bg-white px-4 py-3 leading-relaxed">
+      <div className="flex flex-col gap-2 rounded-md border border-line-strong bg-panel px-4 py-3 leading-relaxed">
         {document.body[language].split('\n').map((paragraph) => (
           <p key={paragraph}>{paragraph}</p>
         ))}

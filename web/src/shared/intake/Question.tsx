@@ -82,7 +82,7 @@ function Choices({ item, value, language, fault, onChange }: Props) {
         {options.map(({ code, label }) => (
           <label
             key={String(code)}
-            className={`flex min-h-11 cursor-pointer items-center gap-2.5 rounded-md border bg-white px-3 has-checked:border-door has-checked:bg-door-wash has-checked:font-bold ${fault ? 'border-2 border-brick' : 'border-line-strong'}`}
+            className={`flex min-h-11 cursor-pointer items-center gap-2.5 rounded-md border bg-panel px-3 has-checked:border-door has-checked:bg-door-wash has-checked:font-bold ${fault ? 'border-2 border-brick' : 'border-line-strong'}`}
           >
             <input
               type={item.repeats ? 'checkbox' : 'radio'}

@@ -52,7 +52,7 @@ export function SignatureField({ onChange }: { onChange: (strokes: Strokes) => v
         ref={canvas}
         role="img"
         aria-label={t('intake.consent.field')}
-        className="aspect-[3/1] w-full touch-none rounded-md border-2 border-line-strong bg-white"
+        className="aspect-[3/1] w-full touch-none rounded-md border-2 border-line-strong bg-panel"
       />
       <Button
         className="min-h-11"

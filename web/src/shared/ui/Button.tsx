@@ -3,12 +3,12 @@ import type { ButtonHTMLAttributes } from 'react';
 type Look = 'time' | 'main' | 'door' | 'quiet' | 'plain' | 'danger';
 
 const LOOKS: Record<Look, string> = {
-  time: 'bg-white text-door border-door hover:bg-door-wash whitespace-nowrap',
-  main: 'bg-clay text-white border-clay hover:bg-clay-deep',
-  door: 'bg-door text-white border-door hover:bg-door-deep',
-  quiet: 'bg-white text-ink border-line-strong hover:bg-lime-deep',
+  time: 'bg-panel text-door border-door hover:bg-door-wash whitespace-nowrap',
+  main: 'bg-clay text-on-fill border-clay hover:bg-clay-deep',
+  door: 'bg-door text-on-fill border-door hover:bg-door-deep',
+  quiet: 'bg-panel text-ink border-line-strong hover:bg-lime-deep',
   plain: 'bg-transparent text-ink border-transparent hover:bg-lime-deep',
-  danger: 'bg-white text-brick border-brick hover:bg-brick-wash',
+  danger: 'bg-panel text-brick border-brick hover:bg-brick-wash',
 };
 
 export function Button({

@@ -44,4 +44,4 @@ export function Field({
 }
 
 export const CONTROL =
-  'w-full rounded-md border border-line-strong bg-white px-3 py-2 aria-invalid:border-brick aria-invalid:border-2';
+  'w-full rounded-md border border-line-strong bg-panel px-3 py-2 aria-invalid:border-brick aria-invalid:border-2';

@@ -9,7 +9,8 @@ import { Logo } from '../../shared/arch/ArchMark.tsx';
 import { Notice } from '../../shared/ui/Notice.tsx';
 import { accountsApi } from '../features/accounts/accounts.api.ts';
 import { useLiveUpdates } from '../features/daybook/hooks/useLiveUpdates.ts';
-import { useAppSelector } from '../store.ts';
+import { prefs, THEMES, type Theme } from '../prefs.slice.ts';
+import { useAppDispatch, useAppSelector } from '../store.ts';
 
 const PLACES = [
   { place: 'today', needs: 'today.work' },
@@ -20,15 +21,19 @@ const PLACES = [
   { place: 'postroom', needs: 'postroom.use' },
 ] as const satisfies readonly { place: string; needs: Action }[];
 
+const ITEM = 'cursor-pointer rounded-sm px-3 py-1.5 data-highlighted:bg-lime-deep';
+
 /** The rail with words, the page in the middle, and who you are. */
 export function Shell({ me, children }: { me: Me; children: ReactNode }) {
   const { t } = useTranslation();
   const away = useAppSelector((state) => state.connection.away);
   const [signOut] = accountsApi.useSignOutMutation();
+  const theme = useAppSelector((state) => state.prefs.theme);
+  const dispatch = useAppDispatch();
   useLiveUpdates();
   return (
     <div className="flex h-dvh">
-      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-white focus:p-2">
+      <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">
         {t('nav.skip')}
       </a>
       <nav aria-label={t('nav.label')} className="flex w-[104px] shrink-0 flex-col bg-wood text-wood-text">
@@ -47,7 +52,15 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
             {t(`nav.${place}`)}
           </NavLink>
         ))}
-        <div className="mt-auto p-2">
+        <NavLink
+          to="/help"
+          className={({ isActive }) =>
+            `mt-auto border-l-4 py-2 pl-3 ${isActive ? 'border-[#d98a5f] bg-wood-deep font-bold text-white' : 'border-transparent hover:bg-wood-deep'}`
+          }
+        >
+          {t('nav.help')}
+        </NavLink>
+        <div className="p-2">
           <DropdownMenu.Root>
             <DropdownMenu.Trigger className="w-full rounded-md px-2 py-1.5 text-left hover:bg-wood-deep">
               <span className="block leading-tight font-bold">{me.name}</span>
@@ -57,12 +70,26 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
               <DropdownMenu.Content
                 side="right"
                 align="end"
-                className="rounded-md border border-line-strong bg-white p-1"
+                className="rounded-md border border-line-strong bg-panel p-1"
               >
-                <DropdownMenu.Item
-                  className="cursor-pointer rounded-sm px-3 py-1.5 data-highlighted:bg-lime-deep"
-                  onSelect={() => void signOut({})}
+                <DropdownMenu.Label className="px-3 pt-1 text-[0.85rem] text-muted">
+                  {t('theme.label')}
+                </DropdownMenu.Label>
+                <DropdownMenu.RadioGroup
+                  value={theme}
+                  onValueChange={(value) => dispatch(prefs.actions.choseTheme(value as Theme))}
                 >
+                  {THEMES.map((each) => (
+                    <DropdownMenu.RadioItem key={each} value={each} className={ITEM}>
+                      <span className="inline-block w-4">
+                        <DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator>
+                      </span>
+                      {t(`theme.${each}`)}
+                    </DropdownMenu.RadioItem>
+                  ))}
+                </DropdownMenu.RadioGroup>
+                <DropdownMenu.Separator className="my-1 h-px bg-line" />
+                <DropdownMenu.Item className={ITEM} onSelect={() => void signOut({})}>
                   {t('signOut')}
                 </DropdownMenu.Item>
               </DropdownMenu.Content>
@@ -87,6 +114,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
             fontFamily: 'var(--font-sans)',
             fontSize: '14px',
             color: 'var(--color-ink)',
+            background: 'var(--color-panel)',
             borderColor: 'var(--color-line-strong)',
             borderRadius: '5px',
             boxShadow: 'none',

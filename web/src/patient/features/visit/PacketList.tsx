@@ -20,7 +20,7 @@ export function PacketList({ packet, onOpen }: { packet: Packet; onOpen: (docume
                 type="button"
                 data-document={document.kind}
                 data-done={done}
-                className="flex min-h-14 w-full items-center gap-3 rounded-md border border-line-strong bg-white px-4 py-3 text-left enabled:hover:border-door enabled:hover:bg-door-wash disabled:bg-lime"
+                className="flex min-h-14 w-full items-center gap-3 rounded-md border border-line-strong bg-panel px-4 py-3 text-left enabled:hover:border-door enabled:hover:bg-door-wash disabled:bg-lime"
                 disabled={done && document.kind === 'consent'}
                 onClick={() => onOpen(document.id)}
               >

@@ -103,7 +103,7 @@ function Opened({
       {look.locked && !refused && <Notice tone="brick">{t('error.LinkLocked')}</Notice>}
       {visit && (
         <div className="flex flex-col gap-4">
-          <div className="rounded-md border border-door bg-white px-4 py-4">
+          <div className="rounded-md border border-door bg-panel px-4 py-4">
             <p className="text-[1.15rem] font-bold">
               {dateWords(dateAt(visit.start, visit.timeZone), language)},{' '}
               <span className="whitespace-nowrap">{timeOf(visit.start, visit.timeZone, language)}</span>

@@ -1,6 +1,6 @@
 import type { DaybookDay, Lane, Plate, SiteDay } from '@zaguan/contracts/daybook';
 import { expect, it } from 'vitest';
-import { lanesOf, LEAST_PLATE_PX, placePlates, shownOf } from './layout.ts';
+import { lanesOf, LEAST_PLATE_PX, placePlates, shiftDate, shownOf, weekOf } from './layout.ts';
 
 const DAY_START = '2026-12-01T06:00:00.000Z';
 const at = (minute: number) => new Date(Date.parse(DAY_START) + minute * 60_000).toISOString();
@@ -52,8 +52,8 @@ const site = (plates: Plate[]): SiteDay => ({
 
 it('shows the usual hours, and more where something lies outside them', () => {
   const day = (plates: Plate[]): DaybookDay => ({ date: '2026-12-01', now: DAY_START, sites: [site(plates)] });
-  expect(shownOf(day([]))).toEqual({ fromMin: 480, toMin: 1020 });
-  expect(shownOf(day([plate('a', 425, 500), plate('b', 1000, 1025)]))).toEqual({ fromMin: 420, toMin: 1080 });
+  expect(shownOf(day([]).sites)).toEqual({ fromMin: 480, toMin: 1020 });
+  expect(shownOf(day([plate('a', 425, 500), plate('b', 1000, 1025)]).sites)).toEqual({ fromMin: 420, toMin: 1080 });
 });
 
 it('puts visits at once into rows, and keeps a ten-minute visit wide enough to hit (WCAG 2.5.8: 24 px)', () => {
@@ -101,4 +101,21 @@ it('draws a plate over what it takes of the lane, which may be less than the vis
   const next = { ...plate('w', 490, 530), drawn: { start: at(490), end: at(500) } };
   const { rows } = placePlates(site([]), lane([short, next]), { fromMin: 480, toMin: 1020 }, 4);
   expect(rows).toBe(1);
+});
+
+it.each([
+  ['2026-12-01', '2026-11-30'],
+  ['2026-11-30', '2026-11-30'],
+  ['2026-12-06', '2026-11-30'],
+  ['2027-01-01', '2026-12-28'],
+  ['2028-03-01', '2028-02-28'],
+])('puts %s into the week of Monday, %s', (date, monday) => {
+  expect(weekOf(date)).toBe(monday);
+});
+
+it('counts days over months, years, leap days and clock changes', () => {
+  expect(shiftDate('2026-12-31', 1)).toBe('2027-01-01');
+  expect(shiftDate('2028-02-28', 1)).toBe('2028-02-29');
+  expect(shiftDate('2026-03-09', -1)).toBe('2026-03-08');
+  expect(shiftDate('2026-11-02', -1)).toBe('2026-11-01');
 });

@@ -12,15 +12,25 @@ export const LEAST_PLATE_PX = 24;
 export const ROW_PX = 38;
 export const STRIP_PX = 7;
 
+/** The date so many days later (or earlier). */
+export function shiftDate(date: string, days: number): string {
+  return new Date(Date.parse(`${date}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+}
+
+/** The Monday of a date's week. */
+export function weekOf(date: string): string {
+  return shiftDate(date, -((new Date(`${date}T12:00:00Z`).getUTCDay() + 6) % 7));
+}
+
 /** Minutes from the site's midnight to an instant (elapsed, so that days with a clock change stay even). */
 export function minuteOf(site: Pick<SiteDay, 'dayStart'>, instant: string): number {
   return (Date.parse(instant) - Date.parse(site.dayStart)) / 60_000;
 }
 
 /** From the earliest to the latest thing of the day, never less than the usual hours. */
-export function shownOf(day: DaybookDay): Shown {
+export function shownOf(sites: DaybookDay['sites']): Shown {
   let { fromMin, toMin } = USUAL;
-  for (const site of day.sites) {
+  for (const site of sites) {
     for (const lane of site.lanes) {
       for (const thing of [...lane.strips, ...lane.plates.map((plate) => plate.drawn)]) {
         fromMin = Math.min(fromMin, minuteOf(site, thing.start));

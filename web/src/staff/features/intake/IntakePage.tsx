@@ -70,7 +70,7 @@ function Side({ visit, role, onClose }: { visit: BoardVisit; role: Role; onClose
   return (
     <aside
       aria-label={visit.name}
-      className="flex w-[330px] shrink-0 flex-col gap-3 overflow-y-auto border-l border-line bg-white p-4"
+      className="flex w-[330px] shrink-0 flex-col gap-3 overflow-y-auto border-l border-line bg-panel p-4"
     >
       <div className="flex items-start justify-between gap-2">
         <h2 className="text-xl leading-tight font-bold">

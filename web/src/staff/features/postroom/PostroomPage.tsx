@@ -77,7 +77,7 @@ function CarrierMode({ channel, mode }: { channel: 'sms' | 'email'; mode: string
       {t(`postroom.carrier.${channel}`)}
       <select
         name={`carrier-${channel}`}
-        className="rounded-md border border-line-strong bg-white px-2 py-1.5"
+        className="rounded-md border border-line-strong bg-panel px-2 py-1.5"
         value={mode ?? 'works'}
         onChange={(event) => {
           const sms = CARRIER_MODES.sms.find((each) => each === event.target.value);
@@ -135,7 +135,7 @@ function Box({
     <article
       aria-label={name}
       {...{ [`data-${kind}`]: name }}
-      className="flex flex-col rounded-md border border-line-strong bg-white"
+      className="flex flex-col rounded-md border border-line-strong bg-panel"
     >
       <h2 className="flex items-center gap-2 border-b border-line px-3 py-1.5 font-bold">
         {kind === 'mailbox' ? <Mail size={16} aria-hidden="true" /> : <Smartphone size={16} aria-hidden="true" />}

@@ -17,7 +17,7 @@ export function WorkLine({ row, now, role }: { row: Work; now: string; role: Rol
   return (
     <li
       data-work={row.kind}
-      className={`flex items-start gap-3 rounded-md border bg-white px-4 py-2.5 ${row.kind === 'red-flag' ? 'border-brick' : 'border-line-strong'}`}
+      className={`flex items-start gap-3 rounded-md border bg-panel px-4 py-2.5 ${row.kind === 'red-flag' ? 'border-brick' : 'border-line-strong'}`}
     >
       <div className="flex-1">
         <What row={row} />

@@ -52,7 +52,7 @@ function Booking({ row }: { row: Waiting }) {
     <article
       aria-label={name}
       data-waiting={row.appointmentId}
-      className="grid grid-cols-[300px_1fr] gap-4 rounded-md border border-line-strong bg-white p-4"
+      className="grid grid-cols-[300px_1fr] gap-4 rounded-md border border-line-strong bg-panel p-4"
     >
       <div>
         <h2 className="flex items-center gap-1.5 text-lg font-bold">

@@ -58,7 +58,7 @@ export function BirthDateField({
                     key={date}
                     type="button"
                     data-reading={date}
-                    className="min-h-11 rounded-md border border-line-strong bg-white px-3 text-left font-bold"
+                    className="min-h-11 rounded-md border border-line-strong bg-panel px-3 text-left font-bold"
                     onClick={() => onChange(birthDateWords(date, language))}
                   >
                     {birthDateWords(date, language)}

@@ -111,7 +111,7 @@ function Door({
       aria-pressed={chosen}
       data-date={day.date}
       onClick={() => onChoose(day.date)}
-      className={`${shape} ${chosen ? 'border-door bg-door text-white' : 'border-line-strong bg-white text-ink hover:border-door'}`}
+      className={`${shape} ${chosen ? 'border-door bg-door text-on-fill' : 'border-line-strong bg-panel text-ink hover:border-door'}`}
     >
       <span className="sr-only">{label}</span>
       <span aria-hidden="true" className="text-xs">
@@ -122,7 +122,7 @@ function Door({
       </span>
       <span
         aria-hidden="true"
-        className={`text-center text-[0.65rem] leading-none ${chosen ? 'text-white' : 'text-door'}`}
+        className={`text-center text-[0.65rem] leading-none ${chosen ? 'text-on-fill' : 'text-door'}`}
       >
         <span className="block text-[0.8rem] font-bold">{day.starts}</span>
         {t('when.leftWord', { count: day.starts })}

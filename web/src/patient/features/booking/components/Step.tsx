@@ -68,7 +68,7 @@ export function Choice({
     <button
       type="button"
       onClick={onClick}
-      className="flex min-h-14 w-full items-center gap-3 rounded-md border border-line-strong bg-white px-4 py-3 text-left hover:border-door hover:bg-door-wash"
+      className="flex min-h-14 w-full items-center gap-3 rounded-md border border-line-strong bg-panel px-4 py-3 text-left hover:border-door hover:bg-door-wash"
     >
       <span className="flex-1">
         <span className="block text-[1.05rem] font-bold">{title}</span>

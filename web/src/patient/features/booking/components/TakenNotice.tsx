@@ -28,7 +28,7 @@ export function TakenNotice({
                 <button
                   type="button"
                   data-other={other.start}
-                  className="min-h-11 rounded-md border border-door bg-white px-3 font-bold text-door"
+                  className="min-h-11 rounded-md border border-door bg-panel px-3 font-bold text-door"
                   onClick={() => onTake(other.start, other.providerId)}
                 >
                   {shortDate(dateAt(other.start, timeZone), language)}, {timeOf(other.start, timeZone, language)}

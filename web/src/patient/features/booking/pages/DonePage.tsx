@@ -23,7 +23,7 @@ export function DonePage() {
   const site = clinic?.sites.find((row) => row.id === visit.siteId);
   return (
     <Step question={t('done.title')} back={false}>
-      <div className="flex gap-3 rounded-md border border-door bg-white px-4 py-4 text-door">
+      <div className="flex gap-3 rounded-md border border-door bg-panel px-4 py-4 text-door">
         <ArchMark shape="threshold" label="" size={36} />
         <div className="text-ink">
           <p className="text-[1.15rem] font-bold" data-testid="booked-time">
@@ -45,7 +45,7 @@ export function DonePage() {
       )}
       <div className="mt-5 flex flex-col gap-3">
         <a
-          className="inline-flex min-h-12 items-center justify-center rounded-md bg-door font-semibold text-white"
+          className="inline-flex min-h-12 items-center justify-center rounded-md bg-door font-semibold text-on-fill"
           href={`/api/public/bookings/${visit.id}/visit.ics?language=${language}`}
           download="visit.ics"
         >

@@ -136,7 +136,7 @@ function DayTimes({
   return (
     <Loaded query={times} rows={2}>
       {({ timeZone, lanes }) => (
-        <div data-times={date} className="flex flex-col gap-3 rounded-md border border-line-strong bg-white p-3">
+        <div data-times={date} className="flex flex-col gap-3 rounded-md border border-line-strong bg-panel p-3">
           {lanes.length === 0 && <p>{t('when.none')}</p>}
           {lanes.map((lane) => (
             <section key={lane.providerId ?? 'anyone'}>

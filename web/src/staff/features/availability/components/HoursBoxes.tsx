@@ -21,7 +21,7 @@ export function DayBoxes({
         {weekdayNames('en', 'short').map((name, i) => (
           <label
             key={name}
-            className={`flex-1 cursor-pointer rounded-md border px-1 py-1.5 text-center text-[0.85rem] has-focus-visible:outline-3 has-focus-visible:outline-door ${chosen.includes(i + 1) ? 'border-door bg-door font-bold text-white' : 'border-line-strong bg-white'}`}
+            className={`flex-1 cursor-pointer rounded-md border px-1 py-1.5 text-center text-[0.85rem] has-focus-visible:outline-3 has-focus-visible:outline-door ${chosen.includes(i + 1) ? 'border-door bg-door font-bold text-on-fill' : 'border-line-strong bg-panel'}`}
           >
             <input
               type="checkbox"

@@ -106,7 +106,7 @@ function Chip({ row, clinic, mayEdit }: { row: WorkingHours; clinic: Clinic; may
     <Popover.Root>
       <Popover.Trigger
         data-hours={row.id}
-        className={`w-full rounded-sm border border-line-strong border-t-[5px] bg-white px-1.5 py-0.5 text-left leading-tight hover:bg-lime-deep ${row.online ? 'border-t-door' : 'border-t-line-strong'}`}
+        className={`w-full rounded-sm border border-line-strong border-t-[5px] bg-panel px-1.5 py-0.5 text-left leading-tight hover:bg-lime-deep ${row.online ? 'border-t-door' : 'border-t-line-strong'}`}
       >
         <span className="sr-only">
           {t('hours.chip', { from: wallTime(row.fromMinute), until: wallTime(row.toMinute), what, online })}
@@ -123,7 +123,7 @@ function Chip({ row, clinic, mayEdit }: { row: WorkingHours; clinic: Clinic; may
         <Popover.Content
           sideOffset={4}
           collisionPadding={8}
-          className="z-40 w-64 rounded-md border border-line-strong bg-white p-3"
+          className="z-40 w-64 rounded-md border border-line-strong bg-panel p-3"
         >
           <p className="font-bold">
             {wallTime(row.fromMinute)} to {wallTime(row.toMinute)}

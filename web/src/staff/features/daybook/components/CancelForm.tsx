@@ -31,7 +31,7 @@ export function CancelForm({
   };
   return (
     <form
-      className="flex flex-col gap-2 rounded-md border border-line-strong bg-white p-3"
+      className="flex flex-col gap-2 rounded-md border border-line-strong bg-panel p-3"
       onSubmit={(event) => {
         event.preventDefault();
         void submit();

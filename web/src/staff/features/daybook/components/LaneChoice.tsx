@@ -10,12 +10,12 @@ export function LaneChoice() {
   const { lanes, onlyWorking } = useAppSelector((state) => state.desk);
   return (
     <span className="ml-2 flex flex-wrap items-center gap-x-4 gap-y-1">
-      <fieldset className="flex rounded-md border border-line-strong bg-white">
+      <fieldset className="flex rounded-md border border-line-strong bg-panel">
         <legend className="sr-only">{t('daybook.lanesOf')}</legend>
         {LANE_SETS.map((set) => (
           <label
             key={set}
-            className="cursor-pointer px-2.5 py-1.5 first-of-type:rounded-l-md last-of-type:rounded-r-md has-checked:bg-wood has-checked:text-lime has-focus-visible:outline-2 has-focus-visible:outline-door"
+            className="cursor-pointer px-2.5 py-1.5 first-of-type:rounded-l-md last-of-type:rounded-r-md has-checked:bg-wood has-checked:text-white has-focus-visible:outline-2 has-focus-visible:outline-door"
           >
             <input
               type="radio"

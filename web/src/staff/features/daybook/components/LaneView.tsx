@@ -1,5 +1,6 @@
 import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
 import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { desk } from '../desk.slice.ts';
@@ -17,12 +18,14 @@ interface Props {
   readonly pxPerMin: number;
   readonly now: string;
   readonly types: TypeNames;
+  /** Where the lane's name leads. */
+  readonly link: string;
 }
 
 const FIVE_MIN_MS = 300_000;
 
 /** One row of the Daybook: the strip of hours above, the plates below. A click on free time asks *Why not?*. */
-export function LaneView({ site, lane, shown, pxPerMin, now, types }: Props) {
+export function LaneView({ site, lane, shown, pxPerMin, now, types, link }: Props) {
   const { t } = useTranslation();
   const dispatch = useAppDispatch();
   const panel = useAppSelector((state) => state.desk.panel);
@@ -47,18 +50,22 @@ export function LaneView({ site, lane, shown, pxPerMin, now, types }: Props) {
     <section
       aria-label={t('daybook.laneLabel', { name: lane.name, site: site.name })}
       data-lane={lane.id}
-      className="flex border-b border-line"
+      className="flex"
     >
-      <div className="sticky left-0 z-20 w-[130px] shrink-0 border-r border-line bg-lime px-2 py-1 leading-tight">
+      <div className="sticky left-0 z-20 w-[130px] shrink-0 border-r border-b border-line bg-lime px-2 py-1 leading-tight">
         {/* A number at the end tells rooms apart: it must not be cut off. */}
-        <p className="line-clamp-2 font-bold">{lane.name}</p>
+        <p className="line-clamp-2 font-bold">
+          <Link to={link} className="hover:underline">
+            {lane.name}
+          </Link>
+        </p>
         <p className="truncate text-[0.8rem] text-muted">
           {[lane.detail, lane.kind === 'provider' || lane.kind === 'staff' ? full : ''].filter(Boolean).join(' · ')}
         </p>
       </div>
       {/* Pointer shortcut only: the same question is asked by keyboard from the strip's "Why not?" button. */}
       <div
-        className="relative"
+        className="relative border-b border-line"
         style={{
           width: (shown.toMin - shown.fromMin) * pxPerMin,
           height: rows * ROW_PX + STRIP_PX + (lane.strips.some((strip) => stripWords(strip, t)) ? 15 : 5),
@@ -92,7 +99,7 @@ export function LaneView({ site, lane, shown, pxPerMin, now, types }: Props) {
         {lane.strips.map((strip) => (
           <span
             key={strip.start}
-            className="pointer-events-none absolute inset-y-0 bg-white"
+            className="pointer-events-none absolute inset-y-0 bg-panel"
             style={{ left: at(strip.start), width: at(strip.end) - at(strip.start) }}
           >
             <span

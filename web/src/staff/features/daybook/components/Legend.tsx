@@ -20,14 +20,14 @@ export function Legend() {
   const { t } = useTranslation();
   return (
     <Popover.Root>
-      <Popover.Trigger className="rounded-md border border-line-strong bg-white px-3 py-1.5 font-semibold hover:bg-lime-deep">
+      <Popover.Trigger className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep">
         {t('daybook.legend')}
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content
           align="end"
           sideOffset={6}
-          className="z-50 w-64 rounded-md border border-line-strong bg-white p-3"
+          className="z-50 w-64 rounded-md border border-line-strong bg-panel p-3"
         >
           <p className="mb-2 font-bold">{t('legend.title')}</p>
           <ul className="flex flex-col gap-1.5">
@@ -56,7 +56,7 @@ export function Legend() {
             </li>
             <li className="flex items-center gap-2">
               <span className="flex w-[18px] justify-center">
-                <span className="rounded-sm bg-brick px-1 text-[0.75rem] font-bold text-white">!</span>
+                <span className="rounded-sm bg-brick px-1 text-[0.75rem] font-bold text-on-fill">!</span>
               </span>
               {t('legend.heldFlag')}
             </li>

@@ -44,7 +44,7 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
   return (
     <section
       aria-label={t('visit.moveTitle')}
-      className="flex flex-col gap-2 rounded-md border border-line-strong bg-white p-3"
+      className="flex flex-col gap-2 rounded-md border border-line-strong bg-panel p-3"
     >
       <h3 className="font-bold">{t('visit.moveTitle')}</h3>
       <Field label={t('visit.moveDay')}>

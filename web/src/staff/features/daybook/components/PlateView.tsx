@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../../shared/arch/archFor.ts';
 import { timeOf } from '../../../../shared/time/format.ts';
+import { useAppSelector } from '../../../store.ts';
 import { minuteOf, type PlacedPlate, ROW_PX } from '../layout.ts';
 import { colourOf } from './colours.ts';
 
@@ -34,7 +35,9 @@ export function PlateView({
   const look = colourOf(colour);
   const shape = archFor({ ...plate, status: plate.status });
   const status = statusWords(plate, t);
-  const name = plate.kind === 'hold' ? t('daybook.hold') : plate.name;
+  const hidden = useAppSelector((state) => state.prefs.namesHidden) && plate.kind === 'visit';
+  const name = plate.kind === 'hold' ? t('daybook.hold') : hidden ? t('lens.someone') : plate.name;
+  const reason = hidden ? '' : plate.reason;
   const span = `${timeOf(plate.drawn.start, site.timeZone)} to ${timeOf(plate.drawn.end, site.timeZone)}`;
   const length = minuteOf(site, plate.drawn.end) - minuteOf(site, plate.drawn.start);
   const ready = readyWords(plate, t);
@@ -50,10 +53,10 @@ export function PlateView({
           aria-pressed={chosen}
           disabled={plate.kind === 'hold'}
           onClick={onOpen}
-          className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-lime-deep text-ink' : `${look.plate} ${dashed ? 'bg-white' : ''} text-ink`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
+          className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-lime-deep text-ink' : `${look.plate} ${dashed ? 'bg-panel' : ''} text-ink`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
           style={{ left, width, top: row * ROW_PX, height: ROW_PX - 3 }}
         >
-          <span className="sr-only">{`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${plate.reason ? `, ${t('visit.reason')}: ${plate.reason}` : ''}${ready ? `, ${ready.words}` : ''}`}</span>
+          <span className="sr-only">{`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${reason ? `, ${t('visit.reason')}: ${reason}` : ''}${ready ? `, ${ready.words}` : ''}`}</span>
           {plate.present.map((run) => (
             <span
               key={run.start}
@@ -78,7 +81,7 @@ export function PlateView({
           </span>
           {width < NAME_FITS_PX && (
             <span aria-hidden="true" className="absolute inset-x-0 bottom-[2px] text-center text-[0.75rem] font-bold">
-              {plate.initials}
+              {hidden ? '' : plate.initials}
             </span>
           )}
           {width >= NAME_FITS_PX && (
@@ -96,7 +99,7 @@ export function PlateView({
               data-ready-mark={ready.held ? 'held' : 'open'}
               className={
                 ready.held
-                  ? 'absolute top-[4px] right-[1px] rounded-sm bg-brick px-[3px] py-px text-[0.7rem] font-bold text-white'
+                  ? 'absolute top-[4px] right-[1px] rounded-sm bg-brick px-[3px] py-px text-[0.7rem] font-bold text-on-fill'
                   : 'absolute right-0 bottom-0 h-full w-[3px] bg-ochre'
               }
             >
@@ -115,7 +118,7 @@ export function PlateView({
           side="bottom"
           sideOffset={4}
           collisionPadding={8}
-          className="z-40 max-w-xs rounded-md border border-line-strong bg-white px-3 py-2 leading-snug"
+          className="z-40 max-w-xs rounded-md border border-line-strong bg-panel px-3 py-2 leading-snug"
         >
           <p className="font-bold">{name}</p>
           <p>
@@ -126,7 +129,7 @@ export function PlateView({
             {plate.origin && ` · ${t(`visit.origin.${plate.origin}`)}`}
           </p>
           {ready && <p className={ready.held ? 'font-bold text-brick' : 'text-ochre'}>{ready.words}</p>}
-          {plate.reason && <p className="mt-1">“{plate.reason}”</p>}
+          {reason && <p className="mt-1">“{reason}”</p>}
         </Tooltip.Content>
       </Tooltip.Portal>
     </Tooltip.Root>
@@ -155,7 +158,7 @@ function ReadyMark({ ready }: { ready: Ready }) {
   return (
     <span
       data-ready-mark={ready.held ? 'held' : 'open'}
-      className={`ml-auto shrink-0 rounded-sm text-[0.75rem] font-bold tabular-nums ${ready.held ? 'bg-brick px-1 text-white' : 'text-ochre'}`}
+      className={`ml-auto shrink-0 rounded-sm text-[0.75rem] font-bold tabular-nums ${ready.held ? 'bg-brick px-1 text-on-fill' : 'text-ochre'}`}
     >
       {ready.short}
     </span>

@@ -1,4 +1,4 @@
-import type { SiteDay } from '@zaguan/contracts/daybook';
+import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
 import { useTranslation } from 'react-i18next';
 import { timeOf, zoneShort } from '../../../../shared/time/format.ts';
 import { minuteOf, type Shown } from '../layout.ts';
@@ -14,12 +14,14 @@ export function SiteLanes({
   pxPerMin,
   now,
   types,
+  linkOf,
 }: {
   site: SiteDay;
   shown: Shown;
   pxPerMin: number;
   now: string;
   types: TypeNames;
+  linkOf: (lane: Lane) => string;
 }) {
   const { t } = useTranslation();
   const nowMin = minuteOf(site, now);
@@ -27,7 +29,7 @@ export function SiteLanes({
   const nowLeft = 130 + (nowMin - shown.fromMin) * pxPerMin;
   const hours = Array.from({ length: (shown.toMin - shown.fromMin) / 60 }, (_, i) => shown.fromMin + i * 60);
   return (
-    <section aria-label={site.name} className="relative" data-site={site.id}>
+    <section aria-label={site.name} className="relative w-max min-w-full" data-site={site.id}>
       <div className="sticky top-0 z-30 flex h-[22px] bg-band">
         <h2 className="sticky left-0 z-10 flex w-[130px] shrink-0 items-center justify-between bg-band px-2 text-[0.85rem] font-bold">
           <span className="truncate">{site.name}</span>{' '}
@@ -38,7 +40,7 @@ export function SiteLanes({
             nowShown && Math.abs(minute - nowMin) * pxPerMin < NOW_COVERS_PX ? null : (
               <span
                 key={minute}
-                className={`absolute top-0.5 text-[0.82rem] text-muted ${i === 0 ? '' : '-translate-x-1/2'}`}
+                className={`absolute top-0.5 text-[0.82rem] whitespace-nowrap text-muted ${i === 0 ? '' : '-translate-x-1/2'}`}
                 style={{ left: (minute - shown.fromMin) * pxPerMin + (i === 0 ? 3 : 0) }}
               >
                 {hourWords(new Date(Date.parse(site.dayStart) + minute * 60_000).toISOString(), site.timeZone)}
@@ -47,7 +49,7 @@ export function SiteLanes({
           )}
           {nowShown && (
             <span
-              className="absolute top-0.5 -translate-x-1/2 rounded-sm bg-clay px-1 text-[0.82rem] font-bold text-white"
+              className="absolute top-0.5 -translate-x-1/2 rounded-sm bg-clay px-1 text-[0.82rem] font-bold text-on-fill"
               style={{ left: (nowMin - shown.fromMin) * pxPerMin }}
             >
               <span className="sr-only">{t('daybook.now')} </span>
@@ -66,7 +68,16 @@ export function SiteLanes({
           />
         ))}
         {site.lanes.map((lane) => (
-          <LaneView key={lane.id} site={site} lane={lane} shown={shown} pxPerMin={pxPerMin} now={now} types={types} />
+          <LaneView
+            key={lane.id}
+            site={site}
+            lane={lane}
+            shown={shown}
+            pxPerMin={pxPerMin}
+            now={now}
+            types={types}
+            link={linkOf(lane)}
+          />
         ))}
         {nowShown && (
           <span

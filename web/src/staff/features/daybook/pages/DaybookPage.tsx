@@ -1,30 +1,23 @@
 import type { DaybookDay } from '@zaguan/contracts/daybook';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate, useParams } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, dateWords } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
-import { WhyNotPanel } from '../../openings/index.ts';
 import type { TypeNames } from '../components/LaneView.tsx';
 import { LaneChoice } from '../components/LaneChoice.tsx';
+import { type LaneSection, Lanes } from '../components/Lanes.tsx';
 import { Legend } from '../components/Legend.tsx';
-import { SiteLanes } from '../components/SiteLanes.tsx';
-import { VisitPanel } from '../components/VisitPanel.tsx';
+import { Lens } from '../components/Lens.tsx';
+import { SidePanel } from '../components/SidePanel.tsx';
 import { daybookApi } from '../daybook.api.ts';
 import { desk } from '../desk.slice.ts';
+import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
-import { lanesOf, shownOf } from '../layout.ts';
-
-const LABEL_PX = 131;
-const LEAST_PX_PER_MIN = 1.25;
-
-function shift(date: string, days: number): string {
-  return new Date(Date.parse(`${date}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
-}
+import { lanesOf, shiftDate, shownOf } from '../layout.ts';
 
 export function DaybookPage() {
   const { t } = useTranslation();
@@ -32,8 +25,7 @@ export function DaybookPage() {
   const dispatch = useAppDispatch();
   const params = useParams();
   const { data: clinic, error: clinicError, fulfilledTimeStamp } = accountsApi.useClinicQuery({});
-  const { data: who } = accountsApi.useWhoAmIQuery({});
-  const { panel, siteId, lanes, onlyWorking } = useAppSelector((state) => state.desk);
+  const { siteId, lanes, onlyWorking } = useAppSelector((state) => state.desk);
   const now = useNow(clinic?.now, fulfilledTimeStamp);
   const today = clinic ? dateAt(now, clinic.sites[0]?.timeZone ?? 'UTC') : '';
   const date = params.date ?? today;
@@ -60,6 +52,12 @@ export function DaybookPage() {
         .filter((site) => site.lanes.length > 0 || siteId !== 'all'),
     [day, siteId, lanes, onlyWorking],
   );
+  const sections: LaneSection[] = sites.map((site) => ({
+    key: site.id,
+    site,
+    linkOf: (lane) => `/daybook/week/${lane.resourceId}/${date}`,
+  }));
+  useDaybookKeys({ back: () => go(shiftDate(date, -1)), on: () => go(shiftDate(date, 1)), today: () => go(today) });
   const askNow = () => {
     const site = sites.find((row) => row.lanes.some((lane) => lane.kind === 'provider'));
     const lane = site?.lanes.find((row) => row.kind === 'provider');
@@ -76,13 +74,13 @@ export function DaybookPage() {
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <header className="flex flex-wrap items-center gap-2 border-b border-line bg-lime px-3 py-2">
-        <Button aria-label={t('daybook.previous')} onClick={() => go(shift(date, -1))} disabled={!date}>
+        <Button aria-label={t('daybook.previous')} onClick={() => go(shiftDate(date, -1))} disabled={!date}>
           ‹
         </Button>
         <h1 className="text-[1.3rem] font-bold" aria-live="polite">
           {date ? dateWords(date) : t('loading')}
         </h1>
-        <Button aria-label={t('daybook.next')} onClick={() => go(shift(date, 1))} disabled={!date}>
+        <Button aria-label={t('daybook.next')} onClick={() => go(shiftDate(date, 1))} disabled={!date}>
           ›
         </Button>
         <Button onClick={() => go(today)} disabled={date === today}>
@@ -91,7 +89,7 @@ export function DaybookPage() {
         <label className="ml-2 flex items-center gap-2">
           <span className="sr-only">{t('daybook.site')}</span>
           <select
-            className="rounded-md border border-line-strong bg-white px-2 py-1.5"
+            className="rounded-md border border-line-strong bg-panel px-2 py-1.5"
             value={siteId}
             onChange={(event) => dispatch(desk.actions.choseSite(event.target.value))}
           >
@@ -108,46 +106,21 @@ export function DaybookPage() {
           <Button onClick={askNow} disabled={!day}>
             {t('daybook.whyNot')}
           </Button>
+          <Lens />
           <Legend />
         </span>
       </header>
       {day && <Counts day={day} />}
       <div className="flex min-h-0 flex-1">
         <Lanes
-          sites={sites}
-          day={day}
+          sections={sections}
+          shown={day && shownOf(day.sites)}
           now={now}
           types={types}
           failed={refused && !query.isFetching ? refused : null}
           onRetry={() => void query.refetch()}
         />
-        {panel && day && who?.me && (
-          <aside
-            aria-label={t(panel.kind === 'visit' ? 'daybook.title' : 'whyNot.title')}
-            className="flex w-[310px] shrink-0 flex-col overflow-y-auto border-l border-line bg-lime px-4 py-3"
-            onKeyDown={(event) => event.key === 'Escape' && dispatch(desk.actions.closed())}
-          >
-            <Button look="plain" className="-mt-1 -mr-2 self-end" onClick={() => dispatch(desk.actions.closed())}>
-              {t('close')}
-            </Button>
-            {panel.kind === 'visit' ? (
-              <VisitPanel
-                key={panel.visitId}
-                day={day}
-                visitId={panel.visitId}
-                types={types}
-                role={who.me.role}
-                onClose={() => dispatch(desk.actions.closed())}
-              />
-            ) : (
-              <WhyNotPanel
-                day={day}
-                asked={panel}
-                onChange={(asked) => dispatch(desk.actions.opened({ kind: 'why-not', ...asked }))}
-              />
-            )}
-          </aside>
-        )}
+        {day && <SidePanel day={day} types={types} />}
       </div>
     </main>
   );
@@ -174,83 +147,5 @@ function Counts({ day }: { day: DaybookDay }) {
       {unknown > 0 && <span className="font-bold text-ochre">{t('daybook.unknown', { count: unknown })}</span>}
       {held > 0 && <span>{t('daybook.held', { count: held })}</span>}
     </p>
-  );
-}
-
-interface LanesProps {
-  readonly sites: DaybookDay['sites'];
-  readonly day: DaybookDay | undefined;
-  readonly now: string;
-  readonly types: TypeNames;
-  readonly failed: { tag: string; requestId: string } | null;
-  readonly onRetry: () => void;
-}
-
-function Lanes({ sites, day, now, types, failed, onRetry }: LanesProps) {
-  const { t } = useTranslation();
-  const box = useRef<HTMLElement>(null);
-  const [width, setWidth] = useState(1000);
-  useEffect(() => {
-    const element = box.current;
-    if (!element) return;
-    const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
-    watch.observe(element);
-    return () => watch.disconnect();
-  }, []);
-  const shown = day && shownOf(day);
-  const pxPerMin = shown ? Math.max(LEAST_PX_PER_MIN, (width - LABEL_PX - 2) / (shown.toMin - shown.fromMin)) : 1;
-  const empty = day && sites.every((site) => site.lanes.every((lane) => !lane.strips.length && !lane.plates.length));
-  return (
-    <section
-      ref={box}
-      className="min-w-0 flex-1 overflow-auto"
-      aria-busy={!day}
-      aria-label={t('daybook.title')}
-      // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-      tabIndex={0}
-    >
-      {failed && !day && (
-        <div className="p-4">
-          <Notice tone="brick" live="assertive">
-            {t(`error.${failed.tag}`, { requestId: failed.requestId })}
-          </Notice>
-          <Button className="mt-3" onClick={onRetry}>
-            {t('tryAgain')}
-          </Button>
-        </div>
-      )}
-      {!day && !failed && <Skeleton />}
-      {empty && (
-        <div className="m-4 max-w-md">
-          <Notice tone="ochre">
-            <p className="font-bold">{t('daybook.emptyTitle')}</p>
-            <p>{t('daybook.emptyHint')}</p>
-          </Notice>
-        </div>
-      )}
-      {shown &&
-        sites.map((site) => (
-          <SiteLanes key={site.id} site={site} shown={shown} pxPerMin={pxPerMin} now={now} types={types} />
-        ))}
-    </section>
-  );
-}
-
-function Skeleton() {
-  const { t } = useTranslation();
-  return (
-    <div role="status" aria-label={t('loading')}>
-      {[0, 1].map((site) => (
-        <div key={site}>
-          <div className="h-[22px] bg-band" />
-          {[0, 1, 2].map((lane) => (
-            <div key={lane} className="flex h-[50px] items-center gap-3 border-b border-line px-2">
-              <span className="h-4 w-24 animate-pulse rounded-sm bg-band" />
-              <span className="h-8 flex-1 animate-pulse rounded-sm bg-lime-deep" />
-            </div>
-          ))}
-        </div>
-      ))}
-    </div>
   );
 }

@@ -1,6 +1,7 @@
 import type { DaybookDay } from '@zaguan/contracts/daybook';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
@@ -125,12 +126,15 @@ export function WhyNotPanel({
               <li
                 key={answer.code}
                 data-code={answer.code}
-                className="rounded-md border border-line border-l-4 border-l-ochre bg-white px-3 py-1.5"
+                className="rounded-md border border-line border-l-4 border-l-ochre bg-panel px-3 py-1.5"
               >
                 <p className="font-bold">{t(`whyNot.code.${answer.code}`)}</p>
                 {factLines(answer, query.data?.names ?? {}, site.timeZone).map((line) => (
                   <p key={line}>{line}</p>
                 ))}
+                <Link to={`/help/availability#${answer.code}`} className="text-door underline">
+                  {t('whyNot.meaning')}
+                </Link>
               </li>
             ))}
           </ul>

@@ -1,0 +1,113 @@
+import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
+import { useEffect, useRef, useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { useAppSelector } from '../../../store.ts';
+import { movesAmongPlates } from '../hooks/useDaybookKeys.ts';
+import type { Shown } from '../layout.ts';
+import type { TypeNames } from './LaneView.tsx';
+import { SiteLanes } from './SiteLanes.tsx';
+
+const LABEL_PX = 131;
+const LEAST_PX_PER_MIN = 1.25;
+
+/** A site on one date, with the lanes to draw. */
+export interface LaneSection {
+  readonly key: string;
+  readonly site: SiteDay;
+  /** Where a lane's name leads. */
+  readonly linkOf: (lane: Lane) => string;
+}
+
+interface Props {
+  readonly sections: readonly LaneSection[];
+  /** Missing while it is loaded. */
+  readonly shown: Shown | undefined;
+  readonly now: string;
+  readonly types: TypeNames;
+  readonly failed: { tag: string; requestId: string } | null;
+  readonly onRetry: () => void;
+}
+
+/** Lanes under each other on one width: as the whole day fits, or wider, then it scrolls. */
+export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
+  const { t } = useTranslation();
+  const zoom = useAppSelector((state) => state.prefs.zoom);
+  const box = useRef<HTMLElement>(null);
+  const [width, setWidth] = useState(1000);
+  useEffect(() => {
+    const element = box.current;
+    if (!element) return;
+    const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+  const fits = shown ? Math.max(LEAST_PX_PER_MIN, (width - LABEL_PX - 2) / (shown.toMin - shown.fromMin)) : 1;
+  const pxPerMin = fits * zoom;
+  // The minute in the middle stays there while the hours grow or shrink.
+  const drawn = useRef(pxPerMin);
+  useEffect(() => {
+    const element = box.current;
+    if (!element || drawn.current === pxPerMin) return;
+    const middle = element.scrollLeft + (element.clientWidth - LABEL_PX) / 2;
+    element.scrollLeft += middle * (pxPerMin / drawn.current - 1);
+    drawn.current = pxPerMin;
+  }, [pxPerMin]);
+  const empty =
+    shown && sections.every(({ site }) => site.lanes.every((lane) => !lane.strips.length && !lane.plates.length));
+  return (
+    <section
+      ref={box}
+      className="min-w-0 flex-1 overflow-auto"
+      aria-busy={!shown}
+      aria-label={t('daybook.title')}
+      onKeyDown={movesAmongPlates}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+      tabIndex={0}
+    >
+      {failed && !shown && (
+        <div className="p-4">
+          <Notice tone="brick" live="assertive">
+            {t(`error.${failed.tag}`, { requestId: failed.requestId })}
+          </Notice>
+          <Button className="mt-3" onClick={onRetry}>
+            {t('tryAgain')}
+          </Button>
+        </div>
+      )}
+      {!shown && !failed && <Skeleton />}
+      {empty && (
+        <div className="m-4 max-w-md">
+          <Notice tone="ochre">
+            <p className="font-bold">{t('daybook.emptyTitle')}</p>
+            <p>{t('daybook.emptyHint')}</p>
+          </Notice>
+        </div>
+      )}
+      {shown &&
+        sections.map(({ key, site, linkOf }) => (
+          <SiteLanes key={key} site={site} shown={shown} pxPerMin={pxPerMin} now={now} types={types} linkOf={linkOf} />
+        ))}
+    </section>
+  );
+}
+
+function Skeleton() {
+  const { t } = useTranslation();
+  return (
+    <div role="status" aria-label={t('loading')}>
+      {[0, 1].map((site) => (
+        <div key={site}>
+          <div className="h-[22px] bg-band" />
+          {[0, 1, 2].map((lane) => (
+            <div key={lane} className="flex h-[50px] items-center gap-3 border-b border-line px-2">
+              <span className="h-4 w-24 animate-pulse rounded-sm bg-band" />
+              <span className="h-8 flex-1 animate-pulse rounded-sm bg-lime-deep" />
+            </div>
+          ))}
+        </div>
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,46 @@
+import type { DaybookDay } from '@zaguan/contracts/daybook';
+import { useTranslation } from 'react-i18next';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { useAppDispatch, useAppSelector } from '../../../store.ts';
+import { accountsApi } from '../../accounts/index.ts';
+import { WhyNotPanel } from '../../openings/index.ts';
+import { desk } from '../desk.slice.ts';
+import type { TypeNames } from './LaneView.tsx';
+import { VisitPanel } from './VisitPanel.tsx';
+
+/** At the right: the visit that was opened, or the question that was asked. */
+export function SidePanel({ day, types }: { day: DaybookDay; types: TypeNames }) {
+  const { t } = useTranslation();
+  const dispatch = useAppDispatch();
+  const panel = useAppSelector((state) => state.desk.panel);
+  const { data: who } = accountsApi.useWhoAmIQuery({});
+  if (!panel || !who?.me) return null;
+  const close = () => dispatch(desk.actions.closed());
+  return (
+    <aside
+      aria-label={t(panel.kind === 'visit' ? 'daybook.title' : 'whyNot.title')}
+      className="flex w-[310px] shrink-0 flex-col overflow-y-auto border-l border-line bg-lime px-4 py-3"
+      onKeyDown={(event) => event.key === 'Escape' && close()}
+    >
+      <Button look="plain" className="-mt-1 -mr-2 self-end" onClick={close}>
+        {t('close')}
+      </Button>
+      {panel.kind === 'visit' ? (
+        <VisitPanel
+          key={panel.visitId}
+          day={day}
+          visitId={panel.visitId}
+          types={types}
+          role={who.me.role}
+          onClose={close}
+        />
+      ) : (
+        <WhyNotPanel
+          day={day}
+          asked={panel}
+          onChange={(asked) => dispatch(desk.actions.opened({ kind: 'why-not', ...asked }))}
+        />
+      )}
+    </aside>
+  );
+}

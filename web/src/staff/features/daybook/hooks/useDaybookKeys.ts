@@ -1,0 +1,67 @@
+import { type KeyboardEvent as ReactKeyboardEvent, useEffect } from 'react';
+import { prefs } from '../../../prefs.slice.ts';
+import { useAppDispatch, useAppSelector } from '../../../store.ts';
+
+/** Where one types, a letter is a letter. */
+const TYPES = 'input, select, textarea, [contenteditable], [role="menu"], [role="dialog"]';
+
+/** The keys of the Daybook, as the Lens lists them. */
+export const KEYS = { back: ',', on: '.', today: 't', wider: '+', narrower: '-', names: 'h' } as const;
+
+/** Days, width and hidden names by single keys; none while one types, and none with a modifier. */
+export function useDaybookKeys({ back, on, today }: { back: () => void; on: () => void; today: () => void }): void {
+  const dispatch = useAppDispatch();
+  const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
+  useEffect(() => {
+    const acts: Record<string, () => void> = {
+      [KEYS.back]: back,
+      [KEYS.on]: on,
+      [KEYS.today]: today,
+      [KEYS.wider]: () => dispatch(prefs.actions.zoomed(1)),
+      '=': () => dispatch(prefs.actions.zoomed(1)),
+      [KEYS.narrower]: () => dispatch(prefs.actions.zoomed(-1)),
+      [KEYS.names]: () => dispatch(prefs.actions.hidNames(!namesHidden)),
+    };
+    const pressed = (event: KeyboardEvent) => {
+      const { target } = event;
+      if (event.ctrlKey || event.metaKey || event.altKey || (target instanceof Element && target.closest(TYPES)))
+        return;
+      acts[event.key]?.();
+    };
+    document.addEventListener('keydown', pressed);
+    return () => document.removeEventListener('keydown', pressed);
+  });
+}
+
+const STEPS: Record<string, { along: 'x' | 'y'; sign: 1 | -1 }> = {
+  ArrowLeft: { along: 'x', sign: -1 },
+  ArrowRight: { along: 'x', sign: 1 },
+  ArrowUp: { along: 'y', sign: -1 },
+  ArrowDown: { along: 'y', sign: 1 },
+};
+
+/** An arrow key on a plate goes to the nearest plate in that direction: along the lane, or over to another one. */
+export function movesAmongPlates(event: ReactKeyboardEvent<HTMLElement>): void {
+  const step = STEPS[event.key];
+  const from = event.target instanceof Element && event.target.closest<HTMLElement>('[data-plate]');
+  if (!step || !from) return;
+  event.preventDefault();
+  const here = from.getBoundingClientRect();
+  let best: HTMLElement | null = null;
+  let least = Number.POSITIVE_INFINITY;
+  for (const plate of event.currentTarget.querySelectorAll<HTMLElement>('[data-plate]:not(:disabled)')) {
+    if (plate === from) continue;
+    const there = plate.getBoundingClientRect();
+    const dx = there.left - here.left;
+    const dy = there.top - here.top;
+    const [ahead, aside] = step.along === 'x' ? [dx * step.sign, Math.abs(dy)] : [dy * step.sign, Math.abs(dx)];
+    if (ahead <= 0) continue;
+    // Along the lane first: who is aside by a lane is further than anyone on it.
+    const far = step.along === 'x' ? ahead + aside * 1000 : ahead * 4 + aside;
+    if (far < least) {
+      least = far;
+      best = plate;
+    }
+  }
+  best?.focus();
+}

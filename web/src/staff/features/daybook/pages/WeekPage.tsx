@@ -1,0 +1,98 @@
+import { useEffect, useMemo } from 'react';
+import { useTranslation } from 'react-i18next';
+import { useNavigate, useParams } from 'react-router';
+import { apiError } from '../../../../shared/api/contractApi.ts';
+import { dateAt, dateWords, shortDate } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { useAppDispatch, useAppSelector } from '../../../store.ts';
+import { accountsApi } from '../../accounts/index.ts';
+import { type LaneSection, Lanes } from '../components/Lanes.tsx';
+import type { TypeNames } from '../components/LaneView.tsx';
+import { Legend } from '../components/Legend.tsx';
+import { Lens } from '../components/Lens.tsx';
+import { SidePanel } from '../components/SidePanel.tsx';
+import { daybookApi } from '../daybook.api.ts';
+import { desk } from '../desk.slice.ts';
+import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
+import { useNow } from '../hooks/useNow.ts';
+import { shiftDate, shownOf, weekOf } from '../layout.ts';
+
+/** A week of one person, room or piece of equipment: a lane for each day and site, each on its site's own clock. */
+export function WeekPage() {
+  const { t } = useTranslation();
+  const navigate = useNavigate();
+  const dispatch = useAppDispatch();
+  const { resourceId = '', date = '' } = useParams();
+  const { data: clinic, fulfilledTimeStamp } = accountsApi.useClinicQuery({});
+  const now = useNow(clinic?.now, fulfilledTimeStamp);
+  const panel = useAppSelector((state) => state.desk.panel);
+  const from = weekOf(date);
+  const query = daybookApi.useWeekQuery({ resourceId, from });
+  const week = query.currentData;
+  const types: TypeNames = useMemo(
+    () => Object.fromEntries(clinic?.visitTypes.map((type) => [type.id, type]) ?? []),
+    [clinic],
+  );
+  const today = clinic ? dateAt(now, clinic.sites[0]?.timeZone ?? 'UTC') : '';
+  const go = (to: string) => {
+    dispatch(desk.actions.closed());
+    void navigate(`/daybook/week/${resourceId}/${to}`);
+  };
+  useDaybookKeys({ back: () => go(shiftDate(from, -7)), on: () => go(shiftDate(from, 7)), today: () => go(today) });
+  const title = week?.name ?? t('loading');
+  useEffect(() => {
+    document.title = `${title} · ${t('daybook.title')}`;
+  }, [title, t]);
+  const refused = apiError(query.error);
+  const sections: LaneSection[] = (week?.days ?? []).flatMap((day) =>
+    day.sites
+      .filter((site) => site.lanes.some((lane) => lane.strips.length > 0 || lane.plates.length > 0))
+      .map((site) => ({
+        key: `${day.date} ${site.id}`,
+        site: { ...site, lanes: site.lanes.map((lane) => ({ ...lane, name: shortDate(day.date), detail: '' })) },
+        linkOf: () => `/daybook/${day.date}`,
+      })),
+  );
+  // The panel works on one day: that of the visit that was opened, or of the start that was asked about.
+  const opened = week?.days.find(({ sites }) =>
+    sites.some((site) =>
+      panel?.kind === 'visit'
+        ? site.lanes.some((lane) => lane.plates.some((plate) => plate.id === panel.visitId))
+        : panel && site.dayStart <= panel.start && panel.start < site.dayEnd,
+    ),
+  );
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <header className="flex flex-wrap items-center gap-2 border-b border-line bg-lime px-3 py-2">
+        <Button aria-label={t('daybook.previousWeek')} onClick={() => go(shiftDate(from, -7))}>
+          ‹
+        </Button>
+        <h1 className="text-[1.3rem] font-bold" aria-live="polite">
+          {title}, {t('daybook.weekOf', { date: dateWords(from) })}
+        </h1>
+        <Button aria-label={t('daybook.nextWeek')} onClick={() => go(shiftDate(from, 7))}>
+          ›
+        </Button>
+        <Button onClick={() => go(today)} disabled={!today || weekOf(today) === from}>
+          {t('daybook.thisWeek')}
+        </Button>
+        <Button onClick={() => void navigate(`/daybook/${date}`)}>{t('daybook.backToDay')}</Button>
+        <span className="ml-auto flex gap-2">
+          <Lens />
+          <Legend />
+        </span>
+      </header>
+      <div className="flex min-h-0 flex-1">
+        <Lanes
+          sections={sections}
+          shown={week && shownOf(week.days.flatMap((day) => day.sites))}
+          now={now}
+          types={types}
+          failed={refused && !query.isFetching ? refused : null}
+          onRetry={() => void query.refetch()}
+        />
+        {week && opened && <SidePanel day={{ date: opened.date, now: week.now, sites: opened.sites }} types={types} />}
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,23 @@
+import availability from '../../../../../docs/availability.md?raw';
+import intake from '../../../../../docs/intake.md?raw';
+import messages from '../../../../../docs/messages.md?raw';
+import roles from '../../../../../docs/roles.md?raw';
+
+interface HelpText {
+  readonly id: string;
+  readonly title: string;
+  /** Markdown. */
+  readonly text: string;
+}
+
+function helpText(id: string, text: string): HelpText {
+  return { id, title: /^# (.+)$/m.exec(text)?.[1] ?? id, text };
+}
+
+/** The pages of the handbook that concern who works with Zaguan; the others are for who runs or builds it. */
+export const PAGES: readonly HelpText[] = [
+  helpText('availability', availability),
+  helpText('messages', messages),
+  helpText('intake', intake),
+  helpText('roles', roles),
+];
