@@ -10,11 +10,14 @@ export const holdId = z.uuid().brand<'HoldId'>();
 export const workingHoursId = z.uuid().brand<'WorkingHoursId'>();
 export const undoId = z.uuid().brand<'UndoId'>();
 
+/** Years in which anything of a clinic lies; beyond them, reckoning with zones and days before and after has no sense. */
+const inReach = (text: string) => text >= '1900' && text < '2200';
+
 /** A calendar date that exists; February 31 does not. */
-export const localDate = z.string().refine(isDate, { error: 'no-such-date' });
+export const localDate = z.string().refine((text) => isDate(text) && inReach(text), { error: 'no-such-date' });
 
 /** An instant as ISO 8601 in UTC. */
-export const instant = z.iso.datetime();
+export const instant = z.iso.datetime().refine(inReach, { error: 'no-such-instant' });
 
 /** A start time: an instant on a five-minute mark. */
 export const startInstant = instant.refine((text) => Date.parse(text) % 300_000 === 0, {

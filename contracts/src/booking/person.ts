@@ -41,7 +41,8 @@ export const person = z
     path: ['givenName'],
     error: 'name-empty',
     // Said beside whatever else is wrong, but not on top of another fault of the name itself.
-    when: ({ issues }) => !issues.some((issue) => ['givenName', 'familyName'].includes(String(issue.path?.[0]))),
+    when: ({ issues, value }) =>
+      value instanceof Object && !issues.some((issue) => ['givenName', 'familyName'].includes(String(issue.path?.[0]))),
   });
 
 /** Faults of the form as typed, by field: the date of birth as it stands there, the rest by the contract's own rules. */
