@@ -2,6 +2,7 @@ import { existsSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import compression from 'compression';
 import cookieParser from 'cookie-parser';
 import express, { type Express } from 'express';
 import { rateLimit } from 'express-rate-limit';
@@ -174,6 +175,8 @@ export async function makeApp(config: Config): Promise<Running> {
 
 /** The two web applications, each its own build: patients under /book, staff everywhere else. */
 function pages(app: Express): void {
+  // Files alone are made smaller: an answer with a secret in it must not tell by its length what it holds (BREACH).
+  app.use(compression());
   const assets = { index: false, maxAge: '1y', immutable: true } as const;
   app.use('/book/assets', express.static(join(WEB, 'patient/assets'), assets));
   app.use('/assets', express.static(join(WEB, 'staff/assets'), assets));

@@ -1,4 +1,4 @@
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Navigate, Route, Routes } from 'react-router';
 import { Logo } from '../../shared/arch/ArchMark.tsx';
@@ -6,13 +6,19 @@ import { Notice } from '../../shared/ui/Notice.tsx';
 import { bookingApi } from '../features/booking/booking.api.ts';
 import { useLanguage } from '../features/booking/hooks/useLanguage.ts';
 import { BeenPage } from '../features/booking/pages/BeenPage.tsx';
-import { DonePage } from '../features/booking/pages/DonePage.tsx';
 import { SitePage } from '../features/booking/pages/SitePage.tsx';
 import { WhatPage } from '../features/booking/pages/WhatPage.tsx';
-import { WhenPage } from '../features/booking/pages/WhenPage.tsx';
 import { WhoPage } from '../features/booking/pages/WhoPage.tsx';
 import { setLanguage } from '../i18n.ts';
 import { useAppSelector } from '../store.ts';
+
+// What the first question does not need comes while it is answered.
+const loadTimes = () => import('../features/booking/pages/WhenPage.tsx');
+const WhenPage = lazy(() => loadTimes().then((module) => ({ default: module.WhenPage })));
+
+const DonePage = lazy(() =>
+  import('../features/booking/pages/DonePage.tsx').then((module) => ({ default: module.DonePage })),
+);
 
 // The form's checks (dates, phone numbers, forms) weigh as much as the rest: they come with the step that needs them.
 const YouPage = lazy(() =>
@@ -28,6 +34,10 @@ export function App() {
   const { t } = useTranslation();
   const language = useLanguage();
   const away = useAppSelector((state) => state.connection.away);
+  useEffect(() => {
+    // By the time they are asked for they are there; a lost line only means that they come later.
+    loadTimes().catch(() => undefined);
+  }, []);
   const { data: clinic } = bookingApi.useClinicQuery({ language });
   return (
     <div className="mx-auto flex min-h-dvh max-w-lg flex-col bg-lime">
@@ -49,39 +59,20 @@ export function App() {
         </div>
       )}
       <main className="flex-1 px-4 pt-3 pb-10">
-        <Routes>
-          <Route index element={<BeenPage />} />
-          <Route path="site" element={<SitePage />} />
-          <Route path="what" element={<WhatPage />} />
-          <Route path="who" element={<WhoPage />} />
-          <Route path="when" element={<WhenPage />} />
-          <Route
-            path="you"
-            element={
-              <Suspense fallback={<p role="status">{t('loading')}</p>}>
-                <YouPage />
-              </Suspense>
-            }
-          />
-          <Route path="done" element={<DonePage />} />
-          <Route
-            path="v/:token"
-            element={
-              <Suspense fallback={<p role="status">{t('loading')}</p>}>
-                <VisitPage />
-              </Suspense>
-            }
-          />
-          <Route
-            path="stop/:token"
-            element={
-              <Suspense fallback={<p role="status">{t('loading')}</p>}>
-                <StopPage />
-              </Suspense>
-            }
-          />
-          <Route path="*" element={<Navigate to="/" replace />} />
-        </Routes>
+        <Suspense fallback={<p role="status">{t('loading')}</p>}>
+          <Routes>
+            <Route index element={<BeenPage />} />
+            <Route path="site" element={<SitePage />} />
+            <Route path="what" element={<WhatPage />} />
+            <Route path="who" element={<WhoPage />} />
+            <Route path="when" element={<WhenPage />} />
+            <Route path="you" element={<YouPage />} />
+            <Route path="done" element={<DonePage />} />
+            <Route path="v/:token" element={<VisitPage />} />
+            <Route path="stop/:token" element={<StopPage />} />
+            <Route path="*" element={<Navigate to="/" replace />} />
+          </Routes>
+        </Suspense>
       </main>
       <footer className="px-4 pb-4 text-sm text-muted">
         {clinic && (

@@ -12,6 +12,13 @@ export interface Call {
 
 export type ApiError = ErrorBody['error'];
 
+/** A contract known by its place and its types alone. */
+export interface Remote<E> {
+  readonly method: Endpoint['method'];
+  readonly path: string;
+  readonly contract?: E;
+}
+
 /** Told when the server or its database can't be reached, and when it can again. */
 export interface ConnectionWatch {
   away(): void;
@@ -95,7 +102,7 @@ export function contractQuery(csrfToken: () => string, watch: ConnectionWatch): 
 export type Build = EndpointBuilder<BaseQueryFn<Call, unknown, ApiError>, Tag, 'api'>;
 
 /** A query made from a contract. */
-export function queryOf<E extends Endpoint>(build: Build, endpoint: E, provides: readonly Tag[]) {
+export function queryOf<E extends Endpoint>(build: Build, endpoint: E | Remote<E>, provides: readonly Tag[]) {
   return build.query<OutputOf<E>, RequestOf<E>>({
     query: (input) => ({ endpoint, input: input as Record<string, unknown> }),
     providesTags: [...provides],
@@ -103,7 +110,7 @@ export function queryOf<E extends Endpoint>(build: Build, endpoint: E, provides:
 }
 
 /** A mutation made from a contract. */
-export function mutationOf<E extends Endpoint>(build: Build, endpoint: E, invalidates: readonly Tag[]) {
+export function mutationOf<E extends Endpoint>(build: Build, endpoint: E | Remote<E>, invalidates: readonly Tag[]) {
   return build.mutation<OutputOf<E>, RequestOf<E>>({
     query: (input) => ({ endpoint, input: input as Record<string, unknown> }),
     invalidatesTags: (_result, error) => (error && error.tag === 'DatabaseAway' ? [] : [...invalidates]),

@@ -1,5 +1,5 @@
-import { proofChallenge } from '@zaguan/contracts/proof';
 import { toRequest } from '../../../shared/api/contractApi.ts';
+import { proofChallenge } from '../../remotes.ts';
 
 let next: Promise<string | undefined> | null = null;
 

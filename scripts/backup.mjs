@@ -1,0 +1,38 @@
+import { existsSync, rmSync } from 'node:fs';
+import { fingerprints, keepFingerprints, runTool, toolEnv } from './setup/databaseCopy.mjs';
+import { ensurePackages } from './setup/install.mjs';
+import { main, step, Told } from './setup/say.mjs';
+
+/** `DATABASE_URL=… npm run backup -- FILE`: one file of the whole database, and beside it what is in it, to compare with. */
+await main(async () => {
+  const file = process.argv[2];
+  const url = process.env.DATABASE_URL;
+  if (!file || !url) throw new Told('Say which database and where to: DATABASE_URL=… npm run backup -- FILE');
+  if (existsSync(file)) throw new Told(`${file} is there already. Nothing was changed; name another file.`);
+  ensurePackages();
+  const { default: pg } = await import('pg');
+  const client = new pg.Client({ connectionString: url });
+  await client.connect();
+  try {
+    // One snapshot for the file and for what it is compared with: the clinic may go on working meanwhile.
+    await client.query('begin isolation level repeatable read, read only');
+    const { rows } = await client.query('select pg_export_snapshot() as id');
+    step('writing the file');
+    const done = runTool('pg_dump', ['--format=custom', `--snapshot=${rows[0].id}`, `--file=${file}`], toolEnv(url));
+    if (done.status !== 0) {
+      rmSync(file, { force: true });
+      throw new Told(
+        `The backup could not be written:\n${done.stderr.trim()}\nThe database is as it was; no half file is left.`,
+      );
+    }
+    step('counting and comparing tables');
+    const found = await fingerprints(client);
+    keepFingerprints(file, found);
+    const total = Object.values(found).reduce((sum, { rows: count }) => sum + count, 0);
+    console.log(
+      `${file} holds ${Object.keys(found).length} tables with ${total} rows. ${file}.json says what is in them.`,
+    );
+  } finally {
+    await client.end();
+  }
+});
