@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import { startPostgres } from '../../scripts/setup/postgres.mjs';
+import { http } from './http.ts';
 import { match } from './matching.ts';
 import type { Result } from './measure.ts';
 import { openings, SIZES } from './openings/index.ts';
@@ -17,6 +18,7 @@ const BENCHES: Record<string, (url: string) => Promise<Result>> = {
   recurrence,
   'why-not': explained,
   memory,
+  'openings-http': http,
   ...Object.fromEntries(Object.keys(SIZES).map((name) => [name, (url: string) => openings(name, url)])),
 };
 
