@@ -10,6 +10,7 @@ import { makeRandom } from '../random.ts';
 import { loadVestibule } from '../vestibule.ts';
 import { History } from './history.ts';
 import { loadHours } from './hours.ts';
+import { loadOutbox } from './outbox.ts';
 import { PAPERS } from './papers.ts';
 import { inventPatients, loadPatients } from './patients.ts';
 import { loadPeople } from './people.ts';
@@ -66,6 +67,8 @@ export async function loadDemo(
   tell('forms and signatures, and the day’s story');
   await loadIntake(orm, today, now, random, PAPERS);
   await loadVestibule(orm, today, now);
+  tell('messages that went out and that wait');
+  await loadOutbox(orm, now);
   return { patients: invented.patients.length, visits: history.visits.length, now };
 }
 

@@ -82,6 +82,29 @@ describe('the demo clinic, whole', () => {
     expect(await share(`> interval '40 days'`)).toBeGreaterThan(1.3 * (await share(`< interval '3 days'`)));
   });
 
+  it('has the messages of its visits as the reminder rules plan them', async () => {
+    const by = async (where: string) => count(`select count(*) as n from message where ${where}`);
+    expect(await by("status = 'delivered'")).toBeGreaterThan(5000);
+    expect(await by("kind = 'reminder' and status = 'planned'")).toBeGreaterThan(5000);
+    for (const code of ['too-close', 'already-past', 'opted-out'])
+      expect([code, await by(`dropped_code = '${code}'`)]).not.toEqual([code, 0]);
+    // Nothing waits that was due before the demo's present, and nothing is due at night where the visit is.
+    expect(
+      await count(`select count(*) as n from message where status = 'planned' and send_at <= '${now.toISOString()}'`),
+    ).toBe(0);
+    expect(
+      await count(`select count(*) as n from message m join appointment a on a.id = m.appointment_id join site s on s.id = a.site_id
+        where m.kind = 'reminder' and m.status in ('planned','delivered')
+          and (m.send_at at time zone s.time_zone)::time not between '08:00' and '20:59:59'`),
+    ).toBe(0);
+    // 12 hours apart at least, a visit's reminders.
+    expect(
+      await count(`select count(*) as n from message a join message b on a.appointment_id = b.appointment_id and a.id < b.id
+        where a.kind = 'reminder' and b.kind = 'reminder' and a.status <> 'dropped' and b.status <> 'dropped'
+          and abs(extract(epoch from a.send_at - b.send_at)) < 12 * 3600`),
+    ).toBe(0);
+  });
+
   it('holds no coming visit that the rules would refuse if it were booked now', async () => {
     const { rows } = await sql.query<Coming>(
       `select id, visit_type_id as "visitTypeId", site_id as "siteId", provider_id as "providerId", patient_id as "patientId", patient_kind as kind,

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { HandedOver, MailCarrier, SmsCarrier } from '../../carriers/carrier.ts';
 import { visitToCalendar } from '../../exchange/visitCalendar.ts';
 import { readClock } from '../../platform/clock/clock.ts';
@@ -7,7 +8,7 @@ import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import { storeEvents } from '../../platform/events/events.ts';
 import { failpoint } from '../../platform/failpoint.ts';
 import { describeError, type Logger } from '../../platform/log/log.ts';
-import { codeOf, stopTokenOf, tokenOf } from '../linkTokens/index.ts';
+import { codeOf, ensureLink, stopTokenOf, tokenOf } from '../linkTokens/index.ts';
 import { calendarOf, isOptedOut, messagedVisit } from './messages.repository.ts';
 import { CODE, type Language, LINK, type MessageKind } from './words.ts';
 import { subjectOf } from './words.mail.ts';
@@ -105,10 +106,17 @@ export class Dispatcher {
     });
   }
 
+  private async makeLink(em: SqlEntityManager, message: Due): Promise<string | null> {
+    const visit = message.appointment_id ? await messagedVisit(em, message.appointment_id) : null;
+    return visit && ensureLink(em, visit, randomUUID(), this.options.linkSecret);
+  }
+
   /** Fills in what is stored nowhere (link, code), and gives the message to its carrier. */
   private async hand(em: SqlEntityManager, message: Due, now: Date): Promise<HandedOver> {
     const { linkSecret, publicUrl, mailFrom } = this.options;
-    const link = message.link_id ? `${publicUrl}/book/v/${tokenOf(message.link_id, linkSecret)}` : '';
+    // A visit that came from elsewhere has no link yet: it gets one with the first message that shows it.
+    const linkId = message.body.includes(LINK) ? (message.link_id ?? (await this.makeLink(em, message))) : null;
+    const link = linkId ? `${publicUrl}/book/v/${tokenOf(linkId, linkSecret)}` : '';
     const code = message.verification_id ? codeOf(message.verification_id, message.sends ?? 0, linkSecret) : '';
     const text = { id: message.id, to: message.contact, body: message.body.replace(LINK, link).replace(CODE, code) };
     if (message.channel === 'sms') return this.carriers.sms.send(text);

@@ -68,6 +68,22 @@ export const ANSWERS: Record<
 };
 
 const FORMATS = { en: 'en-US', es: 'es-US' } as const;
+const PARTS = {
+  date: { weekday: 'short', month: 'short', day: 'numeric' },
+  time: { hour: 'numeric', minute: '2-digit' },
+} as const;
+
+/** Formats are dear to make and few; each is made once. */
+const made = new Map<string, Intl.DateTimeFormat>();
+function formatOf(language: Language, timeZone: string, part: 'date' | 'time'): Intl.DateTimeFormat {
+  const key = `${language} ${timeZone} ${part}`;
+  let format = made.get(key);
+  if (!format) {
+    format = new Intl.DateTimeFormat(FORMATS[language], { timeZone, ...PARTS[part] });
+    made.set(key, format);
+  }
+  return format;
+}
 
 /** The text of a message about a visit, with the link still to be filled in. */
 export function writeMessage(
@@ -75,8 +91,7 @@ export function writeMessage(
   language: Language,
   visit: { clinic: string; startsAt: Date; timeZone: string },
 ): string {
-  const part = (options: Intl.DateTimeFormatOptions) =>
-    new Intl.DateTimeFormat(FORMATS[language], { timeZone: visit.timeZone, ...options }).format(visit.startsAt);
+  const part = (which: 'date' | 'time') => formatOf(language, visit.timeZone, which).format(visit.startsAt);
   const plain = (text: string) =>
     text
       .replace(/\u202f|\u00a0/g, ' ')
@@ -85,7 +100,7 @@ export function writeMessage(
       .replace(/ ?([AP])M/i, (_, half: string) => ` ${half.toLowerCase()}m`);
   return WORDS[language][kind]({
     clinic: visit.clinic,
-    date: plain(part({ weekday: 'short', month: 'short', day: 'numeric' })),
-    time: plain(part({ hour: 'numeric', minute: '2-digit' })),
+    date: plain(part('date')),
+    time: plain(part('time')),
   });
 }
