@@ -142,6 +142,7 @@ export const peopleWords = {
     notAllowed: 'This record is restricted. A manager or coordinator can open it.',
     command: {
       'daybook.day': 'the day in the Daybook',
+      'daybook.week': 'a week in the Daybook',
       'vestibule.list': 'the Vestibule',
       'patients.record': 'this page',
       'today.list': 'Today',
