@@ -100,6 +100,7 @@ const MESSAGE =
 /** Steps of delivery, minutes after a message was due. */
 const SENT_AFTER_MS = 1500;
 const RECEIPT_AFTER_MS = 6000;
+const OPEN_MS = 5 * 3_600_000;
 
 function messageRow(
   visit: {
@@ -143,8 +144,8 @@ function messageRow(
     sent_at: sent,
     settled_at: told,
     receipt_at: told,
-    // What failed longer ago than a day has been dealt with.
-    handled_at: status === 'failed' && now.getTime() - sendAt.getTime() > 86_400_000 ? now.toISOString() : null,
+    // What failed some hours ago has been dealt with.
+    handled_at: status === 'failed' && now.getTime() - sendAt.getTime() > OPEN_MS ? told : null,
     created_at: visit.createdAt.toISOString(),
   };
 }
