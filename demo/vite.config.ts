@@ -6,7 +6,7 @@ export default defineConfig({
   ssr: { noExternal: [/^@zaguan\//] },
   build: {
     ssr: true,
-    rolldownOptions: { input: { load: 'src/load.ts', reset: 'src/reset.ts' } },
+    rolldownOptions: { input: { load: 'src/load.ts', loadScale: 'src/loadScale.ts', reset: 'src/reset.ts' } },
     outDir: 'dist',
     emptyOutDir: true,
     target: 'node20',

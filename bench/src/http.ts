@@ -3,15 +3,11 @@ import pg from 'pg';
 import { placeHold } from '@zaguan/contracts/booking';
 import { publicDays } from '@zaguan/contracts/openings';
 import { addDays } from '@zaguan/core/time';
-import { loadDemo } from '../../demo/src/index.ts';
 import { Client, dataOf } from '../../e2e/src/fixtures/client.ts';
-import { startServer } from '../../e2e/src/fixtures/server.ts';
-import { ensureServer } from '../../scripts/setup/install.mjs';
 import { loadPlan, loadTaken, on } from '../../server/src/features/openings/openings.repository.ts';
-import { prepareDatabase } from '../../server/src/prepare.ts';
+import { BENCH_DAY, benchServer, demoDatabase } from './clinicDatabase.ts';
 import { median, type Result, rounded } from './measure.ts';
 
-const DAY = '2026-12-01';
 const WINDOW_DAYS = 90;
 const RUNS = 40;
 
@@ -22,7 +18,7 @@ async function peer(url: string): Promise<{ url: string; stop(): Promise<void> }
     const { rows } = await pool.query<{ now: Date }>(
       "select clock_timestamp() + offset_ms * interval '1 millisecond' as now from domain_clock",
     );
-    const dates = { from: DAY, until: addDays(DAY, WINDOW_DAYS) };
+    const dates = { from: BENCH_DAY, until: addDays(BENCH_DAY, WINDOW_DAYS) };
     const run = on(pool);
     const plan = await loadPlan(run, dates, rows[0].now);
     const taken = await loadTaken(run, dates, rows[0].now);
@@ -45,24 +41,9 @@ async function peer(url: string): Promise<{ url: string; stop(): Promise<void> }
  * reads and serializes the rows. Cold: hours were changed just before. Warm: somebody booked just before.
  */
 export async function http(serverUrl: string): Promise<Result> {
-  ensureServer();
-  const admin = new pg.Client({ connectionString: serverUrl });
-  await admin.connect();
-  await admin.query('drop database if exists bench_http with (force)');
-  await admin.query('create database bench_http');
-  await admin.end();
-  const url = Object.assign(new URL(serverUrl), { pathname: '/bench_http' }).toString();
-  const orm = await prepareDatabase(url);
-  await loadDemo(orm, DAY);
-  await orm.close(true);
+  const url = await demoDatabase(serverUrl);
   const sql = new pg.Pool({ connectionString: url, max: 2 });
-  await sql.query('analyze');
-  const server = await startServer(url, {
-    ZAGUAN_PROOF: 'no',
-    ZAGUAN_LIMIT_READS: '1000000',
-    ZAGUAN_LIMIT_WRITES: '1000000',
-    ZAGUAN_LOG: 'warn',
-  });
+  const server = await benchServer(url);
   const other = await peer(url);
   try {
     const { rows } = await sql.query<{ site: string; type: string }>(

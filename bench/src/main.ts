@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import { startPostgres } from '../../scripts/setup/postgres.mjs';
+import { browser } from './browser.ts';
 import { http } from './http.ts';
 import { match } from './matching.ts';
 import type { Result } from './measure.ts';
@@ -19,6 +20,7 @@ const BENCHES: Record<string, (url: string) => Promise<Result>> = {
   'why-not': explained,
   memory,
   'openings-http': http,
+  browser,
   ...Object.fromEntries(Object.keys(SIZES).map((name) => [name, (url: string) => openings(name, url)])),
 };
 

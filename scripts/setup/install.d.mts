@@ -1,1 +1,2 @@
 export function ensureServer(): void;
+export function ensureBuild(): void;

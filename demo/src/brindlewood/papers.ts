@@ -72,19 +72,76 @@ const ASTHMA_CONTROL: readonly FormItem[] = [
   },
 ];
 
+/** Patient Health Questionnaire-2 (Kroenke, Spitzer, Williams 2003; free to use), its wording from memory. */
+const HALF_THE_DAYS = [
+  { code: 'not-at-all', text: w('Not at all', 'Ningún día') },
+  { code: 'several', text: w('Several days', 'Varios días') },
+  { code: 'over-half', text: w('More than half the days', 'Más de la mitad de los días') },
+  { code: 'nearly-all', text: w('Nearly every day', 'Casi todos los días') },
+];
+const bothered = (linkId: string, text: Words): FormItem => ({
+  linkId,
+  type: 'choice',
+  required: true,
+  text,
+  options: HALF_THE_DAYS,
+});
+const PHQ_2: readonly FormItem[] = [
+  bothered(
+    'interest',
+    w(
+      'In the last two weeks, how often did you have little interest or pleasure in doing things?',
+      'En las últimas dos semanas, ¿con qué frecuencia tuvo poco interés o placer en hacer las cosas?',
+    ),
+  ),
+  bothered(
+    'mood',
+    w(
+      'And how often did you feel down, depressed, or hopeless?',
+      '¿Y con qué frecuencia se sintió decaído, deprimido o sin esperanza?',
+    ),
+  ),
+];
+
+const REGISTRATION: readonly FormItem[] = [
+  { linkId: 'street', type: 'string', required: true, text: w('Street and number', 'Calle y número') },
+  { linkId: 'city', type: 'string', required: true, text: w('City and ZIP code', 'Ciudad y código postal') },
+  {
+    linkId: 'referred',
+    type: 'boolean',
+    required: true,
+    text: w('Did another doctor send you to us?', '¿Le envió otro médico?'),
+  },
+  {
+    linkId: 'referred-by',
+    type: 'string',
+    required: true,
+    text: w('Who?', '¿Quién?'),
+    enableWhen: [{ question: 'referred', operator: '=', answer: true }],
+  },
+  {
+    linkId: 'insurer',
+    type: 'string',
+    required: true,
+    text: w('Who insures you? Write “none” if nobody does.', '¿Quién le asegura? Escriba “nadie” si no tiene seguro.'),
+  },
+  { linkId: 'insurer-number', type: 'string', text: w('Member number', 'Número de miembro') },
+];
+
 const form = (
   name: string,
   title: Words,
   items: readonly FormItem[],
   typeIds: readonly string[],
   answers: DemoForm['answers'],
+  kinds: DemoForm['kinds'] = null,
 ): DemoForm => ({
   id: idOf(`form ${name}`),
   code: name,
   title,
   items,
   typeIds,
-  kinds: null,
+  kinds,
   redFlagLink: null,
   answers,
 });
@@ -115,6 +172,19 @@ const CHALLENGE: DemoConsent = {
   kinds: null,
 };
 
+const TERMS: DemoConsent = {
+  id: idOf('consent late cancellation'),
+  code: 'late-cancellation',
+  title: w('If you cannot come', 'Si no puede venir'),
+  body: w(
+    'Please tell us a day before if you cannot come, so that somebody else can have the time.\nWho misses two visits without a word is asked to book by phone.',
+    'Por favor avísenos un día antes si no puede venir, para que otra persona aproveche la hora.\nA quien falta dos veces sin avisar se le pide llamar para su próxima cita.',
+  ),
+  validMonths: 24,
+  typeIds: [TYPE.consult],
+  kinds: ['new'],
+};
+
 /** What the clinic asks for, by visit type. */
 export const PAPERS: Papers = {
   forms: [
@@ -136,7 +206,25 @@ export const PAPERS: Papers = {
       [TYPE.asthma],
       asthmaAnswers,
     ),
+    form(
+      'registration',
+      w('Your registration', 'Su registro'),
+      REGISTRATION,
+      [TYPE.consult],
+      (i) => ({
+        street: `${100 + i} Canal Street`,
+        city: 'Chicago 60607',
+        referred: i % 3 === 0,
+        ...(i % 3 === 0 && { 'referred-by': 'Dr. Pell' }),
+        insurer: 'none',
+      }),
+      ['new'],
+    ),
+    form('phq-2', w('How are your spirits?', '¿Cómo está de ánimo?'), PHQ_2, [TYPE.consult], (i) => ({
+      interest: i % 5 ? 'not-at-all' : 'several',
+      mood: i % 7 ? 'not-at-all' : 'over-half',
+    })),
   ],
-  consents: [{ ...PRIVACY_CONSENT, typeIds: [TYPE.consult, TYPE.follow] }, CHALLENGE],
-  doneShare: 0.72,
+  consents: [{ ...PRIVACY_CONSENT, typeIds: [TYPE.consult, TYPE.follow] }, TERMS, CHALLENGE],
+  doneShare: 0.78,
 };
