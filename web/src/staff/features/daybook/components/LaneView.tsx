@@ -1,4 +1,5 @@
 import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
+import { memo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { timeOf } from '../../../../shared/time/format.ts';
@@ -25,10 +26,13 @@ interface Props {
 const FIVE_MIN_MS = 300_000;
 
 /** One row of the Daybook: the strip of hours above, the plates below. A click on free time asks *Why not?*. */
-export function LaneView({ site, lane, shown, pxPerMin, now, types, link }: Props) {
+export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, now, types, link }: Props) {
   const { t } = useTranslation();
   const dispatch = useAppDispatch();
-  const panel = useAppSelector((state) => state.desk.panel);
+  // Only the lane with the chosen plate is drawn again when another one is chosen.
+  const chosen = useAppSelector(({ desk: { panel } }) =>
+    panel?.kind === 'visit' && lane.plates.some(({ id }) => id === panel.visitId) ? panel.visitId : null,
+  );
   const { placed, rows } = placePlates(site, lane, shown, pxPerMin);
   const at = (instant: string) => (minuteOf(site, instant) - shown.fromMin) * pxPerMin;
   const times = (run: { start: string; end: string }) =>
@@ -144,7 +148,7 @@ export function LaneView({ site, lane, shown, pxPerMin, now, types, link }: Prop
                 site={site}
                 typeName={types[row.plate.visitTypeId]?.name ?? ''}
                 colour={types[row.plate.visitTypeId]?.colour}
-                chosen={panel?.kind === 'visit' && panel.visitId === row.plate.id}
+                chosen={chosen === row.plate.id}
                 past={row.plate.drawn.end <= now}
                 onOpen={() => dispatch(desk.actions.opened({ kind: 'visit', visitId: row.plate.id, laneId: lane.id }))}
               />
@@ -154,7 +158,7 @@ export function LaneView({ site, lane, shown, pxPerMin, now, types, link }: Prop
       </div>
     </section>
   );
-}
+});
 
 /** What the hours accept, where it is not simply everything. */
 function stripWords(strip: Lane['strips'][number], t: (key: string) => string): string {

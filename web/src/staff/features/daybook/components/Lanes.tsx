@@ -7,6 +7,7 @@ import { useAppSelector } from '../../../store.ts';
 import { movesAmongPlates } from '../hooks/useDaybookKeys.ts';
 import type { Shown } from '../layout.ts';
 import type { TypeNames } from './LaneView.tsx';
+import { PlateCard, usePlateCard } from './PlateCard.tsx';
 import { SiteLanes } from './SiteLanes.tsx';
 
 const LABEL_PX = 131;
@@ -54,6 +55,7 @@ export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
     element.scrollLeft += middle * (pxPerMin / drawn.current - 1);
     drawn.current = pxPerMin;
   }, [pxPerMin]);
+  const card = usePlateCard(sections);
   const empty =
     shown && sections.every(({ site }) => site.lanes.every((lane) => !lane.strips.length && !lane.plates.length));
   return (
@@ -62,7 +64,11 @@ export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
       className="min-w-0 flex-1 overflow-auto"
       aria-busy={!shown}
       aria-label={t('daybook.title')}
-      onKeyDown={movesAmongPlates}
+      onKeyDown={(event) => {
+        card.escape(event);
+        movesAmongPlates(event);
+      }}
+      {...card.handlers}
       // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
       tabIndex={0}
     >
@@ -89,6 +95,7 @@ export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
         sections.map(({ key, site, linkOf }) => (
           <SiteLanes key={key} site={site} shown={shown} pxPerMin={pxPerMin} now={now} types={types} linkOf={linkOf} />
         ))}
+      <PlateCard card={card} types={types} />
     </section>
   );
 }

@@ -1,5 +1,4 @@
 import type { Plate, SiteDay } from '@zaguan/contracts/daybook';
-import { Tooltip } from 'radix-ui';
 import { useTranslation } from 'react-i18next';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../../shared/arch/archFor.ts';
@@ -43,107 +42,84 @@ export function PlateView({
   const ready = readyWords(plate, t);
   const dashed = plate.kind === 'hold' || plate.identity === 'unknown';
   return (
-    <Tooltip.Root>
-      <Tooltip.Trigger asChild>
-        <button
-          type="button"
-          data-plate={plate.id}
-          data-status={plate.status}
-          data-origin={plate.origin ?? 'hold'}
-          aria-pressed={chosen}
-          disabled={plate.kind === 'hold'}
-          onClick={onOpen}
-          className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-lime-deep text-ink' : `${look.plate} ${dashed ? 'bg-panel' : ''} text-ink`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
-          style={{ left, width, top: row * ROW_PX, height: ROW_PX - 3 }}
+    <button
+      type="button"
+      data-plate={plate.id}
+      data-status={plate.status}
+      data-origin={plate.origin ?? 'hold'}
+      aria-pressed={chosen}
+      disabled={plate.kind === 'hold'}
+      onClick={onOpen}
+      className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-lime-deep text-ink' : `${look.plate} ${dashed ? 'bg-panel' : ''} text-ink`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
+      style={{ left, width, top: row * ROW_PX, height: ROW_PX - 3 }}
+    >
+      <span className="sr-only">{`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${reason ? `, ${t('visit.reason')}: ${reason}` : ''}${ready ? `, ${ready.words}` : ''}`}</span>
+      {plate.present.map((run) => (
+        <span
+          key={run.start}
+          aria-hidden="true"
+          className={`absolute top-0 h-[3px] ${look.edge}`}
+          style={{
+            left: `${((minuteOf(site, run.start) - minuteOf(site, plate.drawn.start)) / length) * 100}%`,
+            width: `${((minuteOf(site, run.end) - minuteOf(site, run.start)) / length) * 100}%`,
+          }}
+        />
+      ))}
+      <span
+        aria-hidden="true"
+        className={`absolute inset-x-1 flex items-center gap-1 ${width < NAME_FITS_PX ? 'top-[5px] justify-center' : 'top-[6px]'}`}
+      >
+        <span className={look.text}>
+          <ArchMark shape={shape} label="" size={15} />
+        </span>
+        <span className="truncate text-[0.86rem] font-bold">{width >= NAME_FITS_PX ? name : ''}</span>
+        {width >= 170 && <span className="ml-auto shrink-0 text-[0.75rem] text-muted">{status}</span>}
+        {ready && width >= NAME_FITS_PX && width < 170 && <ReadyMark ready={ready} />}
+      </span>
+      {width < NAME_FITS_PX && (
+        <span aria-hidden="true" className="absolute inset-x-0 bottom-[2px] text-center text-[0.75rem] font-bold">
+          {hidden ? '' : plate.initials}
+        </span>
+      )}
+      {width >= NAME_FITS_PX && (
+        <span
+          aria-hidden="true"
+          className="absolute inset-x-1 bottom-[3px] truncate pl-[19px] text-[0.75rem] text-muted"
         >
-          <span className="sr-only">{`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${reason ? `, ${t('visit.reason')}: ${reason}` : ''}${ready ? `, ${ready.words}` : ''}`}</span>
-          {plate.present.map((run) => (
-            <span
-              key={run.start}
-              aria-hidden="true"
-              className={`absolute top-0 h-[3px] ${look.edge}`}
-              style={{
-                left: `${((minuteOf(site, run.start) - minuteOf(site, plate.drawn.start)) / length) * 100}%`,
-                width: `${((minuteOf(site, run.end) - minuteOf(site, run.start)) / length) * 100}%`,
-              }}
-            />
-          ))}
-          <span
-            aria-hidden="true"
-            className={`absolute inset-x-1 flex items-center gap-1 ${width < NAME_FITS_PX ? 'top-[5px] justify-center' : 'top-[6px]'}`}
-          >
-            <span className={look.text}>
-              <ArchMark shape={shape} label="" size={15} />
-            </span>
-            <span className="truncate text-[0.86rem] font-bold">{width >= NAME_FITS_PX ? name : ''}</span>
-            {width >= 170 && <span className="ml-auto shrink-0 text-[0.75rem] text-muted">{status}</span>}
-            {ready && width >= NAME_FITS_PX && width < 170 && <ReadyMark ready={ready} />}
-          </span>
-          {width < NAME_FITS_PX && (
-            <span aria-hidden="true" className="absolute inset-x-0 bottom-[2px] text-center text-[0.75rem] font-bold">
-              {hidden ? '' : plate.initials}
-            </span>
-          )}
-          {width >= NAME_FITS_PX && (
-            <span
-              aria-hidden="true"
-              className="absolute inset-x-1 bottom-[3px] truncate pl-[19px] text-[0.75rem] text-muted"
-            >
-              {width >= WORDS_FIT_PX ? typeName : typeName.split(' ')[0]}
-              {plate.origin === 'self' && ` · ${t('visit.originShort.self')}`}
-            </span>
-          )}
-          {ready && width < NAME_FITS_PX && (
-            <span
-              aria-hidden="true"
-              data-ready-mark={ready.held ? 'held' : 'open'}
-              className={
-                ready.held
-                  ? 'absolute top-[4px] right-[1px] rounded-sm bg-brick px-[3px] py-px text-[0.7rem] font-bold text-on-fill'
-                  : 'absolute right-0 bottom-0 h-full w-[3px] bg-ochre'
-              }
-            >
-              {ready.held && ready.short}
-            </span>
-          )}
-          {ready && width >= 170 && (
-            <span aria-hidden="true" className="absolute right-1 bottom-[3px] flex">
-              <ReadyMark ready={ready} />
-            </span>
-          )}
-        </button>
-      </Tooltip.Trigger>
-      <Tooltip.Portal>
-        <Tooltip.Content
-          side="bottom"
-          sideOffset={4}
-          collisionPadding={8}
-          className="z-40 max-w-xs rounded-md border border-line-strong bg-panel px-3 py-2 leading-snug"
+          {width >= WORDS_FIT_PX ? typeName : typeName.split(' ')[0]}
+          {plate.origin === 'self' && ` · ${t('visit.originShort.self')}`}
+        </span>
+      )}
+      {ready && width < NAME_FITS_PX && (
+        <span
+          aria-hidden="true"
+          data-ready-mark={ready.held ? 'held' : 'open'}
+          className={
+            ready.held
+              ? 'absolute top-[4px] right-[1px] rounded-sm bg-brick px-[3px] py-px text-[0.7rem] font-bold text-on-fill'
+              : 'absolute right-0 bottom-0 h-full w-[3px] bg-ochre'
+          }
         >
-          <p className="font-bold">{name}</p>
-          <p>
-            {span} · {typeName}
-          </p>
-          <p>
-            {status}
-            {plate.origin && ` · ${t(`visit.origin.${plate.origin}`)}`}
-          </p>
-          {ready && <p className={ready.held ? 'font-bold text-brick' : 'text-ochre'}>{ready.words}</p>}
-          {reason && <p className="mt-1">“{reason}”</p>}
-        </Tooltip.Content>
-      </Tooltip.Portal>
-    </Tooltip.Root>
+          {ready.held && ready.short}
+        </span>
+      )}
+      {ready && width >= 170 && (
+        <span aria-hidden="true" className="absolute right-1 bottom-[3px] flex">
+          <ReadyMark ready={ready} />
+        </span>
+      )}
+    </button>
   );
 }
 
-interface Ready {
+export interface Ready {
   readonly short: string;
   readonly words: string;
   readonly held: boolean;
 }
 
 /** What a plate says about readiness: nothing once it is ready or inside. */
-function readyWords(plate: Plate, t: (key: string, facts?: Record<string, unknown>) => string): Ready | null {
+export function readyWords(plate: Plate, t: (key: string, facts?: Record<string, unknown>) => string): Ready | null {
   const { readiness, status } = plate;
   if (!readiness || readiness.ready || status === 'checked-in') return null;
   const { done, total, held } = readiness;

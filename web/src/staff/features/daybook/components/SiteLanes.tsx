@@ -29,7 +29,12 @@ export function SiteLanes({
   const nowLeft = 130 + (nowMin - shown.fromMin) * pxPerMin;
   const hours = Array.from({ length: (shown.toMin - shown.fromMin) / 60 }, (_, i) => shown.fromMin + i * 60);
   return (
-    <section aria-label={site.name} className="relative w-max min-w-full" data-site={site.id}>
+    <section
+      aria-label={site.name}
+      className="relative w-max min-w-full"
+      data-site={site.id}
+      data-day-start={site.dayStart}
+    >
       <div className="sticky top-0 z-30 flex h-[22px] bg-band">
         <h2 className="sticky left-0 z-10 flex w-[130px] shrink-0 items-center justify-between bg-band px-2 text-[0.85rem] font-bold">
           <span className="truncate">{site.name}</span>{' '}

@@ -52,6 +52,7 @@ export function DaybookPage() {
         .filter((site) => site.lanes.length > 0 || siteId !== 'all'),
     [day, siteId, lanes, onlyWorking],
   );
+  const shown = useMemo(() => day && shownOf(day.sites), [day]);
   const sections: LaneSection[] = sites.map((site) => ({
     key: site.id,
     site,
@@ -114,7 +115,7 @@ export function DaybookPage() {
       <div className="flex min-h-0 flex-1">
         <Lanes
           sections={sections}
-          shown={day && shownOf(day.sites)}
+          shown={shown}
           now={now}
           types={types}
           failed={refused && !query.isFetching ? refused : null}

@@ -44,6 +44,7 @@ export function WeekPage() {
     document.title = `${title} · ${t('daybook.title')}`;
   }, [title, t]);
   const refused = apiError(query.error);
+  const shown = useMemo(() => week && shownOf(week.days.flatMap((day) => day.sites)), [week]);
   const sections: LaneSection[] = (week?.days ?? []).flatMap((day) =>
     day.sites
       .filter((site) => site.lanes.some((lane) => lane.strips.length > 0 || lane.plates.length > 0))
@@ -85,7 +86,7 @@ export function WeekPage() {
       <div className="flex min-h-0 flex-1">
         <Lanes
           sections={sections}
-          shown={week && shownOf(week.days.flatMap((day) => day.sites))}
+          shown={shown}
           now={now}
           types={types}
           failed={refused && !query.isFetching ? refused : null}
