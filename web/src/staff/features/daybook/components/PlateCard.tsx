@@ -88,7 +88,7 @@ export function PlateCard({
   anchor.current = shown.element;
   const ready = readyWords(plate, t);
   return (
-    <Popover.Root open key={`${plate.id} ${plate.resourceId}`}>
+    <Popover.Root open>
       <Popover.Anchor virtualRef={anchor as RefObject<HTMLElement>} />
       <Popover.Portal>
         <Popover.Content
