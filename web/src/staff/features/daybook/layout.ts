@@ -41,6 +41,14 @@ export function shownOf(sites: DaybookDay['sites']): Shown {
   return { fromMin: Math.floor(fromMin / 60) * 60, toMin: Math.ceil(toMin / 60) * 60 };
 }
 
+/** A site on one date, with the lanes to draw. */
+export interface LaneSection {
+  readonly key: string;
+  readonly site: SiteDay;
+  /** Where a lane's name leads. */
+  readonly linkOf: (lane: Lane) => string;
+}
+
 export interface PlacedPlate {
   readonly plate: Plate;
   readonly left: number;

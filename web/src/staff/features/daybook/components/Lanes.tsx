@@ -1,25 +1,16 @@
-import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
 import { useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useAppSelector } from '../../../store.ts';
 import { movesAmongPlates } from '../hooks/useDaybookKeys.ts';
-import type { Shown } from '../layout.ts';
+import type { LaneSection, Shown } from '../layout.ts';
 import type { TypeNames } from './LaneView.tsx';
 import { PlateCard, usePlateCard } from './PlateCard.tsx';
 import { SiteLanes } from './SiteLanes.tsx';
 
 const LABEL_PX = 131;
 const LEAST_PX_PER_MIN = 1.25;
-
-/** A site on one date, with the lanes to draw. */
-export interface LaneSection {
-  readonly key: string;
-  readonly site: SiteDay;
-  /** Where a lane's name leads. */
-  readonly linkOf: (lane: Lane) => string;
-}
 
 interface Props {
   readonly sections: readonly LaneSection[];

@@ -12,8 +12,8 @@ import {
 import { useTranslation } from 'react-i18next';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppSelector } from '../../../store.ts';
+import type { LaneSection } from '../layout.ts';
 import type { TypeNames } from './LaneView.tsx';
-import type { LaneSection } from './Lanes.tsx';
 import { readyWords, statusWords } from './PlateView.tsx';
 
 /** A pointer that only passes opens nothing; one on its way to the card does not close it. */

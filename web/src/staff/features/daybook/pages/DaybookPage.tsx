@@ -9,7 +9,7 @@ import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import type { TypeNames } from '../components/LaneView.tsx';
 import { LaneChoice } from '../components/LaneChoice.tsx';
-import { type LaneSection, Lanes } from '../components/Lanes.tsx';
+import { Lanes } from '../components/Lanes.tsx';
 import { Legend } from '../components/Legend.tsx';
 import { Lens } from '../components/Lens.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
@@ -17,7 +17,7 @@ import { daybookApi } from '../daybook.api.ts';
 import { desk } from '../desk.slice.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
-import { lanesOf, shiftDate, shownOf } from '../layout.ts';
+import { type LaneSection, lanesOf, shiftDate, shownOf } from '../layout.ts';
 
 export function DaybookPage() {
   const { t } = useTranslation();

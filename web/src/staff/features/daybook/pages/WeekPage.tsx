@@ -6,7 +6,7 @@ import { dateAt, dateWords, shortDate } from '../../../../shared/time/format.ts'
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
-import { type LaneSection, Lanes } from '../components/Lanes.tsx';
+import { Lanes } from '../components/Lanes.tsx';
 import type { TypeNames } from '../components/LaneView.tsx';
 import { Legend } from '../components/Legend.tsx';
 import { Lens } from '../components/Lens.tsx';
@@ -15,7 +15,7 @@ import { daybookApi } from '../daybook.api.ts';
 import { desk } from '../desk.slice.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
-import { shiftDate, shownOf, weekOf } from '../layout.ts';
+import { type LaneSection, shiftDate, shownOf, weekOf } from '../layout.ts';
 
 /** A week of one person, room or piece of equipment: a lane for each day and site, each on its site's own clock. */
 export function WeekPage() {
