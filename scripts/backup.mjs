@@ -1,5 +1,5 @@
 import { existsSync, rmSync } from 'node:fs';
-import { fingerprints, keepFingerprints, runTool, toolEnv } from './setup/databaseCopy.mjs';
+import { connected, fingerprints, keepFingerprints, NOT_KEPT, runTool, toolEnv } from './setup/databaseCopy.mjs';
 import { ensurePackages } from './setup/install.mjs';
 import { main, step, Told } from './setup/say.mjs';
 
@@ -10,15 +10,17 @@ await main(async () => {
   if (!file || !url) throw new Told('Say which database and where to: DATABASE_URL=… npm run backup -- FILE');
   if (existsSync(file)) throw new Told(`${file} is there already. Nothing was changed; name another file.`);
   ensurePackages();
-  const { default: pg } = await import('pg');
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
+  const client = await connected(url);
   try {
     // One snapshot for the file and for what it is compared with: the clinic may go on working meanwhile.
     await client.query('begin isolation level repeatable read, read only');
     const { rows } = await client.query('select pg_export_snapshot() as id');
     step('writing the file');
-    const done = runTool('pg_dump', ['--format=custom', `--snapshot=${rows[0].id}`, `--file=${file}`], toolEnv(url));
+    const done = runTool(
+      'pg_dump',
+      ['--format=custom', `--snapshot=${rows[0].id}`, `--exclude-table-data=${NOT_KEPT}`, `--file=${file}`],
+      toolEnv(url),
+    );
     if (done.status !== 0) {
       rmSync(file, { force: true });
       throw new Told(

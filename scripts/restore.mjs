@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { fingerprints, readFingerprints, runTool, toolEnv } from './setup/databaseCopy.mjs';
+import { connected, fingerprints, readFingerprints, runTool, toolEnv } from './setup/databaseCopy.mjs';
 import { ensurePackages } from './setup/install.mjs';
 import { main, step, Told } from './setup/say.mjs';
 
@@ -11,9 +11,7 @@ await main(async () => {
   if (!existsSync(file)) throw new Told(`There is no file ${file}. Nothing was changed.`);
   const expected = readFingerprints(file);
   ensurePackages();
-  const { default: pg } = await import('pg');
-  const client = new pg.Client({ connectionString: url });
-  await client.connect();
+  const client = await connected(url);
   try {
     const { rows } = await client.query(
       `select count(*)::int as n from pg_tables where schemaname not in ('pg_catalog','information_schema')`,

@@ -8,11 +8,21 @@ import { main, step, Told } from './setup/say.mjs';
 
 const HOME = join(ROOT, '.zaguan/scale');
 
+function asked() {
+  try {
+    return parseArgs({
+      options: { patients: { type: 'string', default: '100000' }, visits: { type: 'string', default: '3' } },
+    }).values;
+  } catch (error) {
+    throw new Told(
+      `${error.message}\nWhat it takes: npm run scale -- --patients 100000 --visits 3. Nothing was changed.`,
+    );
+  }
+}
+
 /** `npm run scale -- --patients 1000000`: a database of its own for measuring, beside the demo's. */
 await main(async () => {
-  const { values } = parseArgs({
-    options: { patients: { type: 'string', default: '100000' }, visits: { type: 'string', default: '3' } },
-  });
+  const values = asked();
   const patients = Number(values.patients);
   const visits = Number(values.visits);
   if (!Number.isInteger(patients) || patients < 1 || patients > 10_000_000)

@@ -100,9 +100,9 @@ async function live(page: Page, base: string, sql: pg.Pool, times: number): Prom
   await verify(client, MARTA.contact, sql);
   const took: number[] = [];
   for (let i = 0; i < times; i++) {
-    const { first } = dataOf(await client.call(publicDays, wish as never));
+    const { first } = dataOf(await client.call(publicDays, wish));
     if (!first) throw new Error('There is no time left to book.');
-    const wanted = { ...wish, ...first } as never;
+    const wanted = { ...wish, ...first };
     const { hold } = dataOf(await client.call(placeHold, wanted));
     const date = new Intl.DateTimeFormat('en-CA', { timeZone: 'America/Chicago' }).format(new Date(first.start));
     if (!page.url().endsWith(date)) {
@@ -125,7 +125,7 @@ async function live(page: Page, base: string, sql: pg.Pool, times: number): Prom
     const sent = Date.now();
     const { visit } = dataOf(
       await client.call(bookHeld, {
-        holdId: hold.id as never,
+        holdId: hold.id,
         wanted,
         language: 'en',
         person: { ...MARTA, reason: `n ${i}` },

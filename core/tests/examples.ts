@@ -1,7 +1,7 @@
 import type { BookedVisit } from '../src/visits/index.ts';
 import type { ClinicSnapshot, OnlinePolicy, Wish } from '../src/openings/index.ts';
 import { addDays, wallToEpoch } from '../src/time/index.ts';
-import { DAY, HOURS, POLICY, smallClinic, VISIT, ZONE } from './smallClinic.ts';
+import { DAY, HOURS, otherVisit, POLICY, smallClinic, twoRoomParts, VISIT, ZONE } from './smallClinic.ts';
 
 /** One question of the handbook: a clinic, a wish, a start and an instant, and the answer the handbook gives. */
 export interface Example {
@@ -40,23 +40,7 @@ const span = (from: string, to: string) => ({
   endDate: DAY,
   endMinute: clock(to),
 });
-const booked = (from: string, to: string, more: Partial<BookedVisit> = {}): BookedVisit => ({
-  id: 'other',
-  visitTypeId: 'visit',
-  siteId: 'site',
-  providerId: 'doctor',
-  patientId: 'someone',
-  kind: 'established',
-  selfBooked: true,
-  start: at(clock(from)),
-  end: at(clock(to)),
-  providerStart: at(clock(from)),
-  providerEnd: at(clock(to)),
-  beforeMin: 0,
-  afterMin: 0,
-  date: DAY,
-  ...more,
-});
+const booked = (from: string, to: string, more?: Partial<BookedVisit>) => otherVisit(clock(from), clock(to), more);
 
 type Change = (clinic: ClinicSnapshot, ...found: string[]) => Partial<ClinicSnapshot>;
 const policy =
@@ -98,23 +82,8 @@ const brushed =
   });
 const inRooms =
   (bind: object): Change =>
-  () => ({
-    visitTypes: [
-      {
-        ...VISIT,
-        parts: [
-          { lengthMin: 15, needs: [{ key: 'a', what: 'pool' as const, poolKind: 'room' }] },
-          {
-            lengthMin: 15,
-            needs: [
-              { key: 'b', what: 'pool' as const, poolKind: 'room', ...bind },
-              { key: 'doctor', what: 'provider' as const },
-            ],
-          },
-        ],
-      },
-    ],
-  });
+  () =>
+    twoRoomParts(bind);
 const addVisit = (clinic: ClinicSnapshot, visit: BookedVisit) => ({ visits: [...clinic.visits, visit] });
 
 /** The sentences a `given` line may be made of. */

@@ -1,6 +1,7 @@
 import type { ClinicSnapshot, OnlinePolicy } from '../src/openings/index.ts';
 import type { Session } from '../src/availability/index.ts';
-import type { VisitType } from '../src/visits/index.ts';
+import { wallToEpoch } from '../src/time/index.ts';
+import type { BookedVisit, VisitType } from '../src/visits/index.ts';
 
 /** A Wednesday in a week without clock changes. */
 export const DAY = '2026-06-10';
@@ -85,5 +86,48 @@ export function smallClinic(change: Partial<ClinicSnapshot> = {}): ClinicSnapsho
     occupied: [],
     visits: [],
     ...change,
+  };
+}
+
+/** Another visit of the small clinic's day, by wall minutes. */
+export function otherVisit(from: number, to: number, more: Partial<BookedVisit> = {}): BookedVisit {
+  const [start, end] = [from, to].map((minute) => wallToEpoch(ZONE, DAY, minute));
+  return {
+    id: 'other',
+    visitTypeId: 'visit',
+    siteId: 'site',
+    providerId: 'doctor',
+    patientId: 'someone',
+    kind: 'established',
+    selfBooked: true,
+    start,
+    end,
+    providerStart: start,
+    providerEnd: end,
+    beforeMin: 0,
+    afterMin: 0,
+    date: DAY,
+    ...more,
+  };
+}
+
+/** A visit type of two parts of fifteen minutes, each in a room; `bind` ties the second room to the first. */
+export function twoRoomParts(bind: object): Pick<ClinicSnapshot, 'visitTypes'> {
+  return {
+    visitTypes: [
+      {
+        ...VISIT,
+        parts: [
+          { lengthMin: 15, needs: [{ key: 'a', what: 'pool', poolKind: 'room' }] },
+          {
+            lengthMin: 15,
+            needs: [
+              { key: 'b', what: 'pool', poolKind: 'room', ...bind },
+              { key: 'doctor', what: 'provider' },
+            ],
+          },
+        ],
+      },
+    ],
   };
 }

@@ -22,6 +22,26 @@ export function runTool(program, args, env) {
   return spawnSync(join(ensurePostgres(), program), args, { env, encoding: 'utf8' });
 }
 
+/** A connection, or words that say it can't be had. Packages must be there already. */
+export async function connected(url) {
+  const { default: pg } = await import('pg');
+  try {
+    const client = new pg.Client({ connectionString: url });
+    await client.connect();
+    return client;
+  } catch (error) {
+    throw new Told(
+      `The database of DATABASE_URL can't be reached (${error.code ?? error.message}). Nothing was changed; is its address right, and does it run?`,
+    );
+  }
+}
+
+/**
+ * Notes of changes for processes that run now, by the numbers of this server's transactions: on another server they would
+ * speak of transactions to come.
+ */
+export const NOT_KEPT = 'public.openings_change';
+
 /**
  * Rows and a hash of all values of each table, by name. The hash does not depend on the order in which rows lie; it is
  * made by PostgreSQL, a table at a time.
@@ -33,7 +53,8 @@ export async function fingerprints(client) {
   );
   const { rows: tables } = await client.query(
     `select format('%I.%I', n.nspname, c.relname) as name from pg_class c join pg_namespace n on n.oid = c.relnamespace
-     where c.relkind = 'r' and n.nspname not in ('pg_catalog','information_schema') and n.nspname not like 'pg_toast%' order by 1`,
+     where c.relkind = 'r' and n.nspname not in ('pg_catalog','information_schema') and n.nspname not like 'pg_toast%' and c.oid is distinct from to_regclass($1) order by 1`,
+    [NOT_KEPT],
   );
   const found = {};
   for (const { name } of tables) {

@@ -1,2 +1,1 @@
-export function ensureServer(): void;
 export function ensureBuild(): void;

@@ -1,8 +1,10 @@
+import { daybookWeek } from '@zaguan/contracts/daybook';
 import { type Endpoint, ROLES, type Role, scopeOf } from '@zaguan/contracts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { z } from 'zod';
 import { endpointsOf } from '../../../server/src/endpoints.ts';
-import { Client, signedIn } from '../fixtures/client.ts';
+import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
+import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
 const ENDPOINTS: Endpoint[] = endpointsOf({ demo: true, proof: true }).map(({ endpoint }) => endpoint);
@@ -94,5 +96,15 @@ describe('every endpoint with every role and with none', () => {
     const desk = await signedIn(world.servers[0].url, 'front-desk');
     const { data } = await desk.send('get', '/daybook/:date', { date: '2026-12-01' });
     expect((data as { sites: { name: string }[] }).sites.map((site) => site.name)).toEqual(['Canal Row']);
+    const week = async (resourceId: string) => dataOf(await desk.call(daybookWeek, { resourceId, from: '2026-11-30' }));
+    const sites = (await week(PROVIDERS.amaya)).days.flatMap((day) => day.sites.map((site) => site.name));
+    expect([...new Set(sites)]).toEqual(['Canal Row']);
+    // Who works elsewhere only is not there for this desk, as if there were no such person.
+    await world.sql.query('delete from resource_site where resource_id = $1 and site_id = $2', [
+      PROVIDERS.dray,
+      SITES.canal,
+    ]);
+    for (const resourceId of [PROVIDERS.dray, '00000000-0000-4000-8000-000000000000'])
+      expect(refusalOf(await desk.call(daybookWeek, { resourceId, from: '2026-11-30' })).tag).toBe('NotFound');
   });
 });

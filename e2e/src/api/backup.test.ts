@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
@@ -47,6 +47,10 @@ describe('backup and restore', () => {
     const sql = new pg.Pool({ connectionString: databaseUrl(server(), 't_restored'), max: 1 });
     const count = 'select (select count(*) from appointment)::int as a, (select count(*) from occupancy)::int as o';
     expect((await sql.query(count)).rows).toEqual((await world.sql.query(count)).rows);
+    // Notes of changes speak of transactions of the server they were made on.
+    expect((await world.sql.query('select 1 from openings_change limit 1')).rows).toHaveLength(1);
+    const notes = await sql.query("select 1 from openings_change where kind = 'visit'");
+    expect(notes.rows).toEqual([]);
     // The constraint against double booking came along.
     await expect(
       sql.query(
@@ -84,6 +88,28 @@ describe('backup and restore', () => {
     const done = run('restore', 't_broken', changed);
     expect([done.status, done.stderr]).toEqual([1, expect.stringContaining('public.patient')]);
     expect(done.stderr).not.toContain('public.appointment');
+  });
+
+  it('makes the tables of an empty database, and finds nothing more to do the second time', async () => {
+    await onServer(server(), 'drop database if exists t_migrated', 'create database t_migrated');
+    for (let i = 0; i < 2; i++) {
+      const done = run('migrate', 't_migrated');
+      expect([done.stderr, done.status]).toEqual(['', 0]);
+      expect(done.stdout).toContain('up to date');
+    }
+    const sql = new pg.Client({ connectionString: databaseUrl(server(), 't_migrated') });
+    await sql.connect();
+    expect((await sql.query('select count(*)::int as n from appointment')).rows).toEqual([{ n: 0 }]);
+    await sql.end();
+  });
+
+  it('says so when the database is not there, and leaves nothing behind', () => {
+    for (const script of ['backup', 'migrate']) {
+      const done = run(script, 't_nowhere', join(folder, 'nowhere.dump'));
+      expect([done.status, done.stderr]).toEqual([1, expect.stringContaining('reached (3D000)')]);
+      expect(done.stderr).not.toContain('    at ');
+    }
+    expect(existsSync(join(folder, 'nowhere.dump'))).toBe(false);
   });
 
   it('says what it needs', () => {

@@ -32,7 +32,7 @@ const NOT_WATCHED = [
 ];
 
 /** What the simulated phones and mailboxes are told comes in later, by itself: it is no work of the call. */
-const LATER = (endpoint: Endpoint) => endpoint.name.startsWith('messages.postroom');
+const worksLater = (endpoint: Endpoint) => endpoint.name.startsWith('messages.postroom');
 
 describe('every endpoint, asked at random', () => {
   let world: World;
@@ -112,7 +112,7 @@ describe('every endpoint, asked at random', () => {
     return statuses;
   }
 
-  const mayNotWrite = (endpoint: Endpoint) => !COUNTS_TRIES.has(endpoint.name) && !LATER(endpoint);
+  const mayNotWrite = (endpoint: Endpoint) => !COUNTS_TRIES.has(endpoint.name) && !worksLater(endpoint);
   const spoilt = Math.ceil((TOTAL * 0.8) / ENDPOINTS.length);
   const fits = Math.ceil((TOTAL * 0.2) / ENDPOINTS.length);
 
@@ -145,7 +145,7 @@ describe('every endpoint, asked at random', () => {
         if (answer.status >= 400 && mayNotWrite(endpoint))
           expect([JSON.stringify(input), await written()]).toEqual([JSON.stringify(input), before]);
         // The demo's clock may be moved; the next question is asked in the same present.
-        if (LATER(endpoint)) await world.sql.query('update domain_clock set offset_ms = $1', [offset]);
+        if (worksLater(endpoint)) await world.sql.query('update domain_clock set offset_ms = $1', [offset]);
       }
     },
   );

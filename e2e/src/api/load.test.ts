@@ -67,7 +67,7 @@ it('books, leaves, cancels and moves over 300 times from 64 clients on two proce
       const desk = random.pick(desks);
       if (visit && !visit.cancelled && dice < 15) {
         const done = await desk.call(cancelVisit, {
-          id: visit.id as never,
+          id: visit.id,
           reason: 'patient-asked',
           note: '',
           version: visit.version,
@@ -76,20 +76,20 @@ it('books, leaves, cancels and moves over 300 times from 64 clients on two proce
       } else if (visit && !visit.cancelled && dice < 35) {
         const to = random.pick(times);
         const done = await desk.call(moveVisit, {
-          id: visit.id as never,
+          id: visit.id,
           start: to.start,
-          providerId: to.providerId as never,
+          providerId: to.providerId,
           version: visit.version,
         });
         if (note(done) && done.data)
           Object.assign(visit, { start: to.start, providerId: to.providerId, version: done.data.version });
       } else {
-        const wanted = random.pick(times) as Parameters<typeof client.call<typeof placeHold>>[1];
+        const wanted = random.pick(times);
         const held = await client.call(placeHold, wanted);
         if (!note(held) || !held.data) continue;
         if (dice < 70) {
           const booked = await client.call(bookHeld, {
-            holdId: held.data.hold.id as never,
+            holdId: held.data.hold.id,
             wanted,
             language: 'en',
             person: { ...MARTA, contact, givenName: `Marta ${n}` },
@@ -99,7 +99,7 @@ it('books, leaves, cancels and moves over 300 times from 64 clients on two proce
           const one = { id, start, providerId, version: 1, cancelled: false };
           mine.push(one);
           told.set(id, one);
-        } else if (dice < 88) note(await client.call(releaseHold, { id: held.data.hold.id as never }));
+        } else if (dice < 88) note(await client.call(releaseHold, { id: held.data.hold.id }));
         // Others just go away; their hold runs out, or their next choice gives it back.
       }
     }
@@ -141,13 +141,13 @@ it('books, leaves, cancels and moves over 300 times from 64 clients on two proce
   const client = new Client(world.servers[1].url);
   let had = 0;
   for (const wanted of times.filter(({ start, providerId }) => !bookedStarts.has(start + providerId)).slice(0, 60)) {
-    const { lanes } = dataOf(await client.call(publicTimes, { ...FOLLOW_UP, date: dateOf(wanted.start) } as never));
+    const { lanes } = dataOf(await client.call(publicTimes, { ...FOLLOW_UP, date: dateOf(wanted.start) }));
     const open = lanes.find(({ providerId }) => providerId === wanted.providerId)?.starts.includes(wanted.start);
-    const answer = await client.call(placeHold, wanted as never);
+    const answer = await client.call(placeHold, wanted);
     expect([wanted.start, answer.status]).toEqual([wanted.start, open ? 200 : 409]);
     if (open) had++;
     // Its own hold must not stand in the next one's way.
-    if (answer.data) await client.call(releaseHold, { id: answer.data.hold.id as never });
+    if (answer.data) await client.call(releaseHold, { id: answer.data.hold.id });
   }
   expect(had).toBeGreaterThan(5);
 }, 1_800_000);

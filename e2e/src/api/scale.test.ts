@@ -46,8 +46,8 @@ describe('a clinic made for measuring', () => {
     const { rows } = await sql.query<{ id: string }>(`select id from site where code = 'S1'`);
     const found = dataOf(
       await new Client(server.url).call(publicDays, {
-        siteId: rows[0].id as never,
-        visitTypeId: TYPES.follow as never,
+        siteId: rows[0].id,
+        visitTypeId: TYPES.follow,
         kind: 'established',
       }),
     );

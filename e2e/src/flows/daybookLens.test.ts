@@ -60,6 +60,37 @@ describe('the Daybook as one likes to see it', () => {
     );
   });
 
+  it('shows a card under the pointer that stays to be read, says what is true now, and goes at Escape', async () => {
+    await desk.keyboard.press('Escape');
+    const id = await desk.$$eval(
+      '[data-plate][data-status="booked"]:not(:disabled)',
+      (all) => all.find((each) => each.getBoundingClientRect().top < 600)?.getAttribute('data-plate') ?? '',
+    );
+    await desk.hover(`[data-plate="${id}"]`);
+    const card = await desk.waitForSelector('[role="tooltip"]');
+    const box = await card?.boundingBox();
+    if (!box) throw new Error('The card has no place.');
+    // Onto the card, and about on it, longer than it waits before it goes.
+    for (let i = 1; i < 8; i++) {
+      await desk.mouse.move(box.x + i * 8, box.y + 4 + i * 5);
+      await new Promise((resolve) => setTimeout(resolve, 70));
+    }
+    expect(await desk.$('[role="tooltip"]')).not.toBeNull();
+    // Somebody else changes the reason: the open card says so.
+    await world.sql.query("update appointment set reason_text = 'A new reason' where id = $1", [id]);
+    const [{ site_id, site_date }] = (
+      await world.sql.query('select site_id, site_date::text from appointment where id = $1', [id])
+    ).rows;
+    await world.sql.query(
+      `insert into domain_event (at, type, payload) values (clock_timestamp(), 'visit-changed', $1)`,
+      [JSON.stringify({ type: 'visit-changed', siteId: site_id, date: site_date })],
+    );
+    await desk.waitForFunction(() => document.querySelector('[role="tooltip"]')?.textContent?.includes('A new reason'));
+    await desk.keyboard.press('Escape');
+    await desk.waitForFunction(() => !document.querySelector('[role="tooltip"]'));
+    await desk.mouse.move(5, 500);
+  });
+
   it('widens the hours by key and by press, and back', async () => {
     const fits = await laneWidth();
     await desk.keyboard.press('+');

@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { DAY, HOURS, POLICY, smallClinic, VISIT, ZONE } from '../../../tests/smallClinic.ts';
+import {
+  DAY,
+  HOURS,
+  otherVisit as visit,
+  POLICY,
+  smallClinic,
+  twoRoomParts as twoParts,
+  VISIT,
+  ZONE,
+} from '../../../tests/smallClinic.ts';
 import { addDays, wallToEpoch } from '../../time/index.ts';
-import type { BookedVisit } from '../../visits/index.ts';
 import { ClinicIndex, CODES, type ClinicSnapshot, type Code, type Wish, whyNot } from '../index.ts';
 
 interface Row {
@@ -18,23 +26,6 @@ interface Row {
 }
 
 const at = (minute: number, date = DAY) => wallToEpoch(ZONE, date, minute);
-const visit = (from: number, to: number, more: Partial<BookedVisit> = {}): BookedVisit => ({
-  id: 'other',
-  visitTypeId: 'visit',
-  siteId: 'site',
-  providerId: 'doctor',
-  patientId: 'someone',
-  kind: 'established',
-  selfBooked: true,
-  start: at(from),
-  end: at(to),
-  providerStart: at(from),
-  providerEnd: at(to),
-  beforeMin: 0,
-  afterMin: 0,
-  date: DAY,
-  ...more,
-});
 const span = (from: number, to: number) => ({ startDate: DAY, startMinute: from, endDate: DAY, endMinute: to });
 const policy = (change: object) => ({ policies: [{ ...POLICY, ...change }] });
 const accepts = (change: object) => ({ sessions: [{ ...HOURS, accepts: { ...HOURS.accepts, ...change } }] });
@@ -47,23 +38,6 @@ const stroke = (value: 'shown' | 'desk-only', from: number, to: number, order = 
   toMinute: to,
   value,
   order,
-});
-const twoParts = (bind: object) => ({
-  visitTypes: [
-    {
-      ...VISIT,
-      parts: [
-        { lengthMin: 15, needs: [{ key: 'a', what: 'pool' as const, poolKind: 'room' }] },
-        {
-          lengthMin: 15,
-          needs: [
-            { key: 'b', what: 'pool' as const, poolKind: 'room', ...bind },
-            { key: 'doctor', what: 'provider' as const },
-          ],
-        },
-      ],
-    },
-  ],
 });
 const taken = (resourceId: string, from: number, to: number) => ({
   resourceId,

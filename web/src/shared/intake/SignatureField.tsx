@@ -48,11 +48,12 @@ export function SignatureField({ onChange }: { onChange: (strokes: Strokes) => v
   }, []);
   return (
     <div className="mt-1 flex flex-col items-start gap-2">
+      {/* Ink on white in any theme: as it will stand on the paper. */}
       <canvas
         ref={canvas}
         role="img"
         aria-label={t('intake.consent.field')}
-        className="aspect-[3/1] w-full touch-none rounded-md border-2 border-line-strong bg-panel"
+        className="aspect-[3/1] w-full touch-none rounded-md border-2 border-line-strong bg-white"
       />
       <Button
         className="min-h-11"

@@ -46,48 +46,55 @@ export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
     element.scrollLeft += middle * (pxPerMin / drawn.current - 1);
     drawn.current = pxPerMin;
   }, [pxPerMin]);
-  const card = usePlateCard(sections);
+  const card = usePlateCard();
   const empty =
     shown && sections.every(({ site }) => site.lanes.every((lane) => !lane.strips.length && !lane.plates.length));
   return (
-    <section
-      ref={box}
-      className="min-w-0 flex-1 overflow-auto"
-      aria-busy={!shown}
-      aria-label={t('daybook.title')}
-      onKeyDown={(event) => {
-        card.escape(event);
-        movesAmongPlates(event);
-      }}
-      {...card.handlers}
-      // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-      tabIndex={0}
-    >
-      {failed && !shown && (
-        <div className="p-4">
-          <Notice tone="brick" live="assertive">
-            {t(`error.${failed.tag}`, { requestId: failed.requestId })}
-          </Notice>
-          <Button className="mt-3" onClick={onRetry}>
-            {t('tryAgain')}
-          </Button>
-        </div>
-      )}
-      {!shown && !failed && <Skeleton />}
-      {empty && (
-        <div className="m-4 max-w-md">
-          <Notice tone="ochre">
-            <p className="font-bold">{t('daybook.emptyTitle')}</p>
-            <p>{t('daybook.emptyHint')}</p>
-          </Notice>
-        </div>
-      )}
-      {shown &&
-        sections.map(({ key, site, linkOf }) => (
-          <SiteLanes key={key} site={site} shown={shown} pxPerMin={pxPerMin} now={now} types={types} linkOf={linkOf} />
-        ))}
-      <PlateCard card={card} types={types} />
-    </section>
+    <>
+      <section
+        ref={box}
+        className="min-w-0 flex-1 overflow-auto"
+        aria-busy={!shown}
+        aria-label={t('daybook.title')}
+        onKeyDown={movesAmongPlates}
+        {...card.handlers}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+        tabIndex={0}
+      >
+        {failed && !shown && (
+          <div className="p-4">
+            <Notice tone="brick" live="assertive">
+              {t(`error.${failed.tag}`, { requestId: failed.requestId })}
+            </Notice>
+            <Button className="mt-3" onClick={onRetry}>
+              {t('tryAgain')}
+            </Button>
+          </div>
+        )}
+        {!shown && !failed && <Skeleton />}
+        {empty && (
+          <div className="m-4 max-w-md">
+            <Notice tone="ochre">
+              <p className="font-bold">{t('daybook.emptyTitle')}</p>
+              <p>{t('daybook.emptyHint')}</p>
+            </Notice>
+          </div>
+        )}
+        {shown &&
+          sections.map(({ key, site, linkOf }) => (
+            <SiteLanes
+              key={key}
+              site={site}
+              shown={shown}
+              pxPerMin={pxPerMin}
+              now={now}
+              types={types}
+              linkOf={linkOf}
+            />
+          ))}
+      </section>
+      <PlateCard card={card} sections={sections} types={types} />
+    </>
   );
 }
 

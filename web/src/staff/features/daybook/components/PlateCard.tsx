@@ -1,14 +1,6 @@
 import type { Plate, SiteDay } from '@zaguan/contracts/daybook';
 import { Popover } from 'radix-ui';
-import {
-  type FocusEvent,
-  type KeyboardEvent,
-  type PointerEvent,
-  type RefObject,
-  useEffect,
-  useRef,
-  useState,
-} from 'react';
+import { type FocusEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppSelector } from '../../../store.ts';
@@ -20,76 +12,85 @@ import { readyWords, statusWords } from './PlateView.tsx';
 const OPEN_AFTER_MS = 350;
 const CLOSE_AFTER_MS = 150;
 
-interface Shown {
+/** Which plate: the element, and where it stands in the data. What it says is looked up anew each time it is drawn. */
+interface At {
   readonly element: HTMLElement;
-  readonly plate: Plate;
-  readonly site: SiteDay;
+  readonly plateId: string;
+  readonly laneId: string;
+  readonly dayStart: string;
+}
+
+function plateUnder(target: EventTarget): At | null {
+  const element = target instanceof Element ? target.closest<HTMLElement>('[data-plate]') : null;
+  const plateId = element?.dataset.plate;
+  const laneId = element?.closest<HTMLElement>('[data-lane]')?.dataset.lane;
+  const dayStart = element?.closest<HTMLElement>('[data-day-start]')?.dataset.dayStart;
+  return element && plateId && laneId && dayStart ? { element, plateId, laneId, dayStart } : null;
+}
+
+function lookUp(sections: readonly LaneSection[], at: At): { plate: Plate; site: SiteDay } | null {
+  for (const { site } of sections)
+    for (const lane of site.lanes) {
+      if (lane.id !== at.laneId || site.dayStart !== at.dayStart) continue;
+      const plate = lane.plates.find(({ id }) => id === at.plateId);
+      if (plate) return { plate, site };
+    }
+  return null;
 }
 
 /** The plate under the pointer or in focus. One for all plates: a card of its own for each would be made hundreds of times. */
-export function usePlateCard(sections: readonly LaneSection[]) {
-  const [shown, setShown] = useState<Shown | null>(null);
+export function usePlateCard() {
+  const [at, setAt] = useState<At | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   useEffect(() => () => clearTimeout(timer.current), []);
-  const find = (target: EventTarget): Shown | null => {
-    const element = target instanceof Element ? target.closest<HTMLElement>('[data-plate]') : null;
-    const laneId = element?.closest('[data-lane]')?.getAttribute('data-lane');
-    if (!element || !laneId) return null;
-    for (const { site } of sections)
-      for (const lane of site.lanes) {
-        const plate = lane.id === laneId && lane.plates.find(({ id }) => id === element.dataset.plate);
-        if (plate && element.closest(`[data-day-start="${site.dayStart}"]`)) return { element, plate, site };
-      }
-    return null;
-  };
-  const later = (what: Shown | null, ms: number) => {
+  const later = (what: At | null, ms: number) => {
     clearTimeout(timer.current);
-    timer.current = setTimeout(() => setShown(what), ms);
+    timer.current = setTimeout(() => setAt(what), ms);
   };
   return {
-    shown,
+    at,
     keep: () => clearTimeout(timer.current),
     leave: () => later(null, CLOSE_AFTER_MS),
+    close: () => later(null, 0),
+    /** For the element that holds the plates; the card itself must stand outside it. */
     handlers: {
       onPointerOver: (event: PointerEvent) => {
-        const found = find(event.target);
-        if (found && found.element !== shown?.element) later(found, shown ? 0 : OPEN_AFTER_MS);
-        else if (found) clearTimeout(timer.current);
-        else later(null, CLOSE_AFTER_MS);
+        const found = plateUnder(event.target);
+        if (!found) later(null, CLOSE_AFTER_MS);
+        else if (found.element === at?.element) clearTimeout(timer.current);
+        else later(found, at ? 0 : OPEN_AFTER_MS);
       },
       onPointerLeave: () => later(null, CLOSE_AFTER_MS),
       onPointerDown: () => later(null, 0),
       onFocus: (event: FocusEvent) => {
         // By keyboard only: a click shows the panel, which says more.
-        if (event.target.matches(':focus-visible')) later(find(event.target), 0);
+        if (event.target.matches(':focus-visible')) later(plateUnder(event.target), 0);
       },
       onBlur: () => later(null, 0),
-      onScroll: () => setShown(null),
-    },
-    escape: (event: KeyboardEvent) => {
-      if (event.key === 'Escape') later(null, 0);
+      onScroll: () => setAt(null),
     },
   };
 }
 
 /** What the plate has no room for. */
 export function PlateCard({
-  card: { shown, keep, leave },
+  card: { at, keep, leave, close },
+  sections,
   types,
 }: {
-  card: Pick<ReturnType<typeof usePlateCard>, 'shown' | 'keep' | 'leave'>;
+  card: ReturnType<typeof usePlateCard>;
+  sections: readonly LaneSection[];
   types: TypeNames;
 }) {
   const { t } = useTranslation();
   const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
-  const anchor = useRef<HTMLElement | null>(null);
-  if (!shown || shown.plate.kind === 'hold') return null;
-  const { plate, site } = shown;
-  anchor.current = shown.element;
+  const found = at && lookUp(sections, at);
+  if (!found || found.plate.kind === 'hold') return null;
+  const { plate, site } = found;
   const ready = readyWords(plate, t);
   return (
-    <Popover.Root open>
-      <Popover.Anchor virtualRef={anchor as RefObject<HTMLElement>} />
+    <Popover.Root open onOpenChange={close}>
+      <Popover.Anchor virtualRef={{ current: at.element }} />
       <Popover.Portal>
         <Popover.Content
           role="tooltip"
@@ -98,6 +99,8 @@ export function PlateCard({
           collisionPadding={8}
           onOpenAutoFocus={(event) => event.preventDefault()}
           onCloseAutoFocus={(event) => event.preventDefault()}
+          // Escape closes it wherever the focus is; pointer and focus are followed by the plates themselves.
+          onInteractOutside={(event) => event.preventDefault()}
           onPointerEnter={keep}
           onPointerLeave={leave}
           className="z-40 max-w-xs rounded-md border border-line-strong bg-panel px-3 py-2 leading-snug"
