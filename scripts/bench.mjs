@@ -1,21 +1,22 @@
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
-import { ensurePackages, ensurePostgres, ROOT } from './setup/install.mjs';
+import { ensureBench, ensurePackages, ensurePostgres, NODE_FLAGS, ROOT } from './setup/install.mjs';
 import { main } from './setup/say.mjs';
 
 /** Measures ratios to named peers: `npm run bench`, `npm run bench -- NAME`, `--json`. */
 await main(() => {
   ensurePackages();
   ensurePostgres();
+  ensureBench();
   const run = spawnSync(
     process.execPath,
     // A large workload wants memory; figures of memory want a collector that can be asked.
     [
+      ...NODE_FLAGS,
       '--max-old-space-size=8192',
       '--expose-gc',
-      '--import',
-      'tsx',
-      join(ROOT, 'bench/src/main.ts'),
+      '--enable-source-maps',
+      join(ROOT, 'bench/dist/main.js'),
       ...process.argv.slice(2),
     ],
     { cwd: ROOT, stdio: 'inherit' },

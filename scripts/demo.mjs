@@ -2,7 +2,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { ensureBuild, ensurePackages, ensurePostgres, ROOT } from './setup/install.mjs';
+import { ensureBuild, ensurePackages, ensurePostgres, NODE_FLAGS, ROOT } from './setup/install.mjs';
 import { portIsFree, removePostgres, startPostgres } from './setup/postgres.mjs';
 import { main, step, Told } from './setup/say.mjs';
 
@@ -10,7 +10,11 @@ const HOME = process.env.ZAGUAN_HOME ?? join(ROOT, '.zaguan');
 const PORT = 4170;
 
 function node(file, env) {
-  return [process.execPath, ['--enable-source-maps', join(ROOT, file)], { cwd: ROOT, env: { ...process.env, ...env } }];
+  return [
+    process.execPath,
+    [...NODE_FLAGS, '--enable-source-maps', join(ROOT, file)],
+    { cwd: ROOT, env: { ...process.env, ...env } },
+  ];
 }
 
 /** The session secret of this data folder; made once. */

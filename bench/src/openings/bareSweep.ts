@@ -1,14 +1,13 @@
 import {
-  addRangeInto,
-  andInto,
+  addRuns,
   CELL_MIN,
   cellOfWall,
   datesFrom,
+  type EpochMinute,
   emptyMask,
   epochOfCell,
-  erodeFrom,
+  keepRuns,
   type Mask,
-  orInto,
   WORDS,
   type WordRange,
   wordRange,
@@ -25,19 +24,18 @@ export interface Columns {
   readonly weekdays: Int8Array;
   /** Which resource, at which site, is a lane; providers first. */
   readonly lanes: { readonly resource: Int32Array; readonly site: Int8Array; readonly providers: number };
-  /** Lanes of a resource: its first and second, -1 for none. */
-  readonly lanesOf: Int32Array;
+  readonly resources: number;
   readonly hours: {
     readonly lane: Int32Array;
     readonly weekday: Int8Array;
     readonly from: Int16Array;
     readonly to: Int16Array;
   };
-  readonly off: ReadonlySet<number>;
+  readonly off: { readonly resource: Int32Array; readonly day: Int16Array };
   readonly busy: { readonly resource: Int32Array; readonly start: Int32Array; readonly end: Int32Array };
 }
 
-/** Free cells of every lane and day. */
+/** Free cells of every day and lane: the lanes of a day lie side by side, for days are booked and swept one by one. */
 export interface BareClinic {
   readonly columns: Columns;
   readonly free: Mask;
@@ -45,8 +43,6 @@ export interface BareClinic {
   readonly grid: readonly (readonly Mask[])[];
   readonly ranges: readonly (readonly WordRange[])[];
 }
-
-const DAY_MIN = 1440;
 
 export function columnsOf({ snapshot, from, until }: Workload): Columns {
   const dates = datesFrom(from, until);
@@ -62,10 +58,6 @@ export function columnsOf({ snapshot, from, until }: Workload): Columns {
   for (const session of snapshot.sessions) addLane(session.subject.id, session.siteId);
   const providers = lanes.length;
   for (const pool of snapshot.pools) for (const room of pool.memberIds) addLane(room, pool.siteId);
-  const lanesOf = new Int32Array(resources.length * 2).fill(-1);
-  lanes.forEach(({ resource }, lane) => {
-    lanesOf[resource * 2 + (lanesOf[resource * 2] < 0 ? 0 : 1)] = lane;
-  });
   const hours = snapshot.sessions.flatMap((row) =>
     row.rule.weekdays.map((weekday) => ({
       lane: laneOf.get(`${row.subject.id}|${row.siteId}`) ?? -1,
@@ -83,18 +75,17 @@ export function columnsOf({ snapshot, from, until }: Workload): Columns {
       site: Int8Array.from(lanes.map((row) => row.site)),
       providers,
     },
-    lanesOf,
+    resources: resources.length,
     hours: {
       lane: Int32Array.from(hours.map((row) => row.lane)),
       weekday: Int8Array.from(hours.map((row) => row.weekday)),
       from: Int16Array.from(hours.map((row) => row.from)),
       to: Int16Array.from(hours.map((row) => row.to)),
     },
-    off: new Set(
-      snapshot.timeOff.map(
-        (row) => (number.get(row.resourceId) ?? -1) * DAY_MIN + zoneDay('UTC', row.startDate).number - first,
-      ),
-    ),
+    off: {
+      resource: Int32Array.from(snapshot.timeOff.map((row) => number.get(row.resourceId) ?? -1)),
+      day: Int16Array.from(snapshot.timeOff.map((row) => zoneDay('UTC', row.startDate).number - first)),
+    },
     busy: {
       resource: Int32Array.from(snapshot.occupied.map((row) => number.get(row.resourceId) ?? -1)),
       start: Int32Array.from(snapshot.occupied.map((row) => row.start)),
@@ -105,74 +96,110 @@ export function columnsOf({ snapshot, from, until }: Workload): Columns {
 
 /** Builds the free cells from the rows. */
 export function buildBare(columns: Columns): BareClinic {
-  const { days, lanes, hours, weekdays } = columns;
+  const { days, lanes, weekdays } = columns;
   const count = weekdays.length;
-  const free = new Int32Array(lanes.resource.length * count * WORDS);
-  const cells = emptyMask();
-  const worked = days.map((ofSite) => ofSite.map(() => emptyMask()));
-  for (let i = 0; i < hours.lane.length; i++) {
-    const lane = hours.lane[i];
-    const resource = lanes.resource[lane];
-    for (let d = 0; d < count; d++) {
-      if (weekdays[d] !== hours.weekday[i] || columns.off.has(resource * DAY_MIN + d)) continue;
+  const all = lanes.resource.length;
+  const free: Mask = new Int32Array(all * count * WORDS);
+  const worked: Mask = new Int32Array(days.length * count * WORDS);
+  const busy = busyCells(columns);
+  addHours(columns, busy, free, worked);
+  for (let d = 0; d < count; d++)
+    for (let lane = lanes.providers; lane < all; lane++) {
       const day = days[lanes.site[lane]][d];
-      cells.fill(0);
-      addRangeInto(cells, cellOfWall(day, hours.from[i]), cellOfWall(day, hours.to[i]));
-      // The room is taken a little before the provider comes.
-      addRangeInto(
-        worked[lanes.site[lane]][d],
-        cellOfWall(day, hours.from[i] - AROUND_MIN),
-        cellOfWall(day, hours.to[i]),
-      );
-      const at = (lane * count + d) * WORDS;
-      for (let w = 0; w < WORDS; w++) free[at + w] |= cells[w];
+      addFree(free, (d * all + lane) * WORDS, 0, day.cells, busy, lanes.resource[lane], day);
     }
-  }
-  for (let lane = lanes.providers; lane < lanes.resource.length; lane++)
-    for (let d = 0; d < count; d++) {
-      cells.fill(0);
-      addRangeInto(cells, 0, days[lanes.site[lane]][d].cells);
-      free.set(cells, (lane * count + d) * WORDS);
-    }
-  takeBusy(columns, free);
+  const everyDay = gridOf(days[0][0]);
   const grid = days.map((ofSite, site) =>
     ofSite.map((day, d) => {
-      const starts = gridOf(day);
-      andInto(starts, worked[site][d]);
+      const starts = day.cells === days[0][0].cells ? everyDay.slice() : gridOf(day);
+      for (let w = 0; w < WORDS; w++) starts[w] &= worked[(site * count + d) * WORDS + w];
       return starts;
     }),
   );
   return { columns, free, grid, ranges: grid.map((ofSite) => ofSite.map(wordRange)) };
 }
 
-function takeBusy({ days, lanes, lanesOf, busy, weekdays }: Columns, free: Mask): void {
-  const count = weekdays.length;
-  const starts = days.map((ofSite) => Int32Array.from([...ofSite.map((day) => day.start), ofSite[count - 1].end]));
+/** What is booked, as one long row of cells for each resource, whatever its zones. */
+interface BusyCells {
+  readonly from: EpochMinute;
+  readonly words: number;
+  readonly bits: Int32Array;
+}
+
+function busyCells({ days, resources, busy }: Columns): BusyCells {
+  const from = Math.min(...days.map((ofSite) => ofSite[0].start));
+  const until = Math.max(...days.map((ofSite) => ofSite[ofSite.length - 1].end));
+  // Reading a day's last word takes two.
+  const words = (((until - from) / CELL_MIN) >>> 5) + WORDS + 2;
+  const most = words * 32;
+  const bits = new Int32Array(resources * words);
   for (let i = 0; i < busy.resource.length; i++) {
-    const from = busy.start[i];
-    const to = busy.end[i];
-    for (let k = 0; k < 2; k++) {
-      const lane = lanesOf[busy.resource[i] * 2 + k];
-      if (lane < 0) break;
-      const dayStarts = starts[lanes.site[lane]];
-      let d = Math.min(count - 1, Math.max(0, ((from - dayStarts[0]) / DAY_MIN) | 0));
-      if (from < dayStarts[d] && d > 0) d--;
-      // A stretch over midnight is taken off both days.
-      for (; d < count && dayStarts[d] < to; d++) {
-        const first = Math.max(0, (from - dayStarts[d]) / CELL_MIN);
-        clear(free, (lane * count + d) * WORDS, first, Math.min((to - dayStarts[d]) / CELL_MIN, WORDS * 32));
-      }
+    const first = Math.max(0, cellsIn(busy.start[i] - from));
+    const last = Math.min(most, cellsIn(busy.end[i] - from));
+    addCells(bits, busy.resource[i] * words, first, last);
+  }
+  return { from, words, bits };
+}
+
+/** Adds what people work and is not booked to their free cells, and the hours to those of the site-day: `worked`. */
+function addHours({ days, lanes, hours, weekdays, off }: Columns, busy: BusyCells, free: Mask, worked: Mask): void {
+  const count = weekdays.length;
+  const all = lanes.resource.length;
+  const away = new Uint8Array(all * count);
+  for (let i = 0; i < off.resource.length; i++) away[off.resource[i] * count + off.day[i]] = 1;
+  for (let i = 0; i < hours.lane.length; i++) {
+    const lane = hours.lane[i];
+    const site = lanes.site[lane];
+    const resource = lanes.resource[lane];
+    for (let d = 0; d < count; d++) {
+      if (weekdays[d] !== hours.weekday[i] || away[resource * count + d]) continue;
+      const day = days[site][d];
+      const from = cellOfWall(day, hours.from[i]);
+      const to = cellOfWall(day, hours.to[i]);
+      addFree(free, (d * all + lane) * WORDS, from, to, busy, resource, day);
+      // The room is taken a little before the provider comes.
+      addCells(worked, (site * count + d) * WORDS, cellOfWall(day, hours.from[i] - AROUND_MIN), to);
     }
   }
 }
 
-function clear(free: Mask, at: number, from: number, to: number): void {
-  for (let cell = from; cell < to; ) {
-    const low = cell & 31;
-    const high = Math.min(32, to - (cell - low));
-    free[at + (cell >>> 5)] &= ~(high - low === 32 ? -1 : ((1 << (high - low)) - 1) << low);
-    cell += high - low;
+/** Adds the cells of a day that are not booked. */
+function addFree(
+  free: Mask,
+  at: number,
+  from: number,
+  to: number,
+  { bits, words, from: first }: BusyCells,
+  resource: number,
+  day: ZoneDay,
+): void {
+  const midnight = cellsIn(day.start - first);
+  const shift = midnight & 31;
+  const place = resource * words + (midnight >>> 5);
+  for (let cell = from; cell < to; cell = (cell | 31) + 1) {
+    const w = cell >>> 5;
+    const low = bits[place + w];
+    const taken = shift === 0 ? low : (low >>> shift) | (bits[place + w + 1] << (32 - shift));
+    free[at + w] |= ones(cell, to) & ~taken;
   }
+}
+
+function cellsIn(minutes: number): number {
+  return ((minutes | 0) / CELL_MIN) | 0;
+}
+
+function addCells(mask: Int32Array, at: number, from: number, to: number): void {
+  const low = from & 31;
+  // Most visits lie in one word.
+  if (to > from && low + to - from < 32) mask[at + (from >>> 5)] |= ((1 << (to - from)) - 1) << low;
+  else for (let cell = from; cell < to; cell = (cell | 31) + 1) mask[at + (cell >>> 5)] |= ones(cell, to);
+}
+
+/** The bits of a cell's word from the cell on, up to `to`. */
+function ones(cell: number, to: number): number {
+  const wanted = -1 << (cell & 31);
+  const end = (cell | 31) + 1;
+  return to >= end ? wanted : wanted & (-1 >>> (end - to));
 }
 
 function gridOf(day: ZoneDay): Mask {
@@ -188,34 +215,34 @@ export function sweepBare(
   found: (resource: number, start: number) => void,
 ): void {
   const { days, lanes, weekdays } = columns;
-  const count = weekdays.length;
+  const all = lanes.resource.length;
   const visit = VISIT_MIN / CELL_MIN;
   const around = AROUND_MIN / CELL_MIN;
   const starts = emptyMask();
-  const rooms = days.map((ofSite) => ofSite.map(() => emptyMask()));
-  for (let lane = lanes.providers; lane < lanes.resource.length; lane++)
-    for (let d = 0; d < count; d++) {
-      const range = ranges[lanes.site[lane]][d];
-      if (range.last < range.first) continue;
-      erodeFrom(starts, free, (lane * count + d) * WORDS, visit + 2 * around, 0, range);
-      orInto(rooms[lanes.site[lane]][d], starts);
+  for (let d = 0; d < weekdays.length; d++) {
+    const rooms = days.map(() => emptyMask());
+    for (let lane = lanes.providers; lane < all; lane++) {
+      const site = lanes.site[lane];
+      const at = (d * all + lane) * WORDS;
+      addRuns(rooms[site], grid[site][d], free, at, visit + 2 * around, 0, ranges[site][d]);
     }
-  for (let lane = 0; lane < lanes.providers; lane++) {
-    const site = lanes.site[lane];
-    for (let d = 0; d < count; d++) {
+    for (let lane = 0; lane < lanes.providers; lane++) {
+      const site = lanes.site[lane];
       const range = ranges[site][d];
-      if (range.last < range.first) continue;
-      starts.fill(0);
-      erodeFrom(starts, free, (lane * count + d) * WORDS, visit, around, range);
-      andInto(starts, rooms[site][d]);
-      andInto(starts, grid[site][d]);
-      emit(starts, lanes.resource[lane], days[site][d], found);
+      if (keepRuns(starts, rooms[site], free, (d * all + lane) * WORDS, visit, around, range))
+        emit(starts, range, lanes.resource[lane], days[site][d], found);
     }
   }
 }
 
-function emit(starts: Mask, resource: number, day: ZoneDay, found: (resource: number, start: number) => void): void {
-  for (let w = 0; w < WORDS; w++) {
+function emit(
+  starts: Mask,
+  { first, last }: WordRange,
+  resource: number,
+  day: ZoneDay,
+  found: (resource: number, start: number) => void,
+): void {
+  for (let w = first; w <= last; w++) {
     for (let word = starts[w]; word !== 0; word &= word - 1)
       found(resource, epochOfCell(day, (w << 5) + 31 - Math.clz32(word & -word)));
   }

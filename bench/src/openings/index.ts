@@ -48,9 +48,9 @@ interface Size {
 }
 
 export const SIZES: Record<string, Size> = {
-  'openings-20x14': { providers: 20, days: 14, rounds: 200, warm: 800, builds: 60, queries: 7, loop: true },
-  'openings-200x90': { providers: 200, days: 90, rounds: 25, warm: 15, builds: 9, queries: 3 },
-  'openings-1000x90': { providers: 1000, days: 90, rounds: 9, warm: 3, builds: 3, queries: 1 },
+  'openings-20x14': { providers: 20, days: 14, rounds: 400, warm: 1600, builds: 900, queries: 7, loop: true },
+  'openings-200x90': { providers: 200, days: 90, rounds: 41, warm: 25, builds: 31, queries: 3 },
+  'openings-1000x90': { providers: 1000, days: 90, rounds: 15, warm: 6, builds: 9, queries: 3 },
 };
 
 const sweepMs = new Map<string, { ms: number; n: number }>();

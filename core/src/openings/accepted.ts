@@ -24,6 +24,11 @@ function termsOf(stretch: Stretch, released: boolean): Terms {
   return released && stretch.release ? stretch.release : stretch;
 }
 
+/** Whether any stretch of the day has such terms, now or once released. */
+export function someTerms(plan: ResourceDay, test: (terms: Terms) => boolean): boolean {
+  return plan.stretches.some((stretch) => test(stretch) || (stretch.release !== null && test(stretch.release)));
+}
+
 /** Cells whose stretch refuses; cells without a stretch refuse nothing (that is for `no-hours` to say). */
 function refusing(
   plan: ResourceDay,

@@ -4,6 +4,7 @@ import {
   CELL_MIN,
   type EpochMinute,
   emptyMask,
+  epochToWall,
   type LocalDate,
   type Mask,
   NO_CELLS,
@@ -19,6 +20,7 @@ import type { ClinicPlan, ClinicSnapshot } from './snapshot.ts';
 export class ClinicIndex {
   readonly store: ClinicStore;
   readonly now: EpochMinute;
+  private readonly todays = new Map<string, ZoneDay>();
 
   /** @param now the instant at which the question is asked */
   constructor(clinic: ClinicSnapshot | ClinicStore, now: EpochMinute) {
@@ -49,6 +51,16 @@ export class ClinicIndex {
 
   day(siteId: string, date: LocalDate): ZoneDay {
     return this.store.day(siteId, date);
+  }
+
+  /** The day it is at a site when the question is asked. */
+  today(siteId: string): ZoneDay {
+    let day = this.todays.get(siteId);
+    if (!day) {
+      day = this.day(siteId, epochToWall(this.site(siteId).zone, this.now).date);
+      this.todays.set(siteId, day);
+    }
+    return day;
   }
 
   policy(visitTypeId: string, siteId: string, providerId: string | null): SettledPolicy {

@@ -38,8 +38,9 @@ export class ClinicStore {
   private readonly plans = new Map<string, ResourcePlan>();
   private readonly lanes = new Map<string, Map<string, Lane>>();
   private readonly lanesOf = new Map<string, Lane[]>();
-  private readonly siteDays = new Map<string, { open: Mask; closed: Mask }>();
-  private readonly policies = new Map<string, SettledPolicy>();
+  private readonly siteDays = new Map<string, Map<LocalDate, { open: Mask; closed: Mask }>>();
+  private readonly policies = new Map<string, Map<string | null, SettledPolicy>>();
+  private readonly withOwnPolicy: ReadonlySet<string | null>;
   private readonly rowsBySubject: PlanRows;
   private readonly loaded: Pick<ClinicSnapshot, 'occupied' | 'visits'>;
   /** By visit, once something changes: a store that is only read never needs it. */
@@ -55,6 +56,7 @@ export class ClinicStore {
     this.sites = byId(plan.sites);
     this.types = byId(plan.visitTypes);
     this.resources = byId(plan.resources);
+    this.withOwnPolicy = new Set(plan.policies.map((row) => row.providerId));
     this.rowsBySubject = new PlanRows(plan);
   }
 
@@ -81,27 +83,36 @@ export class ClinicStore {
 
   /** The online policy in force; one object for all providers that share it. */
   policy(visitTypeId: string, siteId: string, providerId: string | null): SettledPolicy {
-    const own = providerId !== null && this.plan.policies.some((row) => row.providerId === providerId);
-    const key = `${visitTypeId}|${siteId}|${own ? providerId : ''}`;
-    let found = this.policies.get(key);
+    const own = providerId !== null && this.withOwnPolicy.has(providerId) ? providerId : null;
+    const key = `${visitTypeId}|${siteId}`;
+    let ofProvider = this.policies.get(key);
+    if (!ofProvider) {
+      ofProvider = new Map();
+      this.policies.set(key, ofProvider);
+    }
+    let found = ofProvider.get(own);
     if (!found) {
-      found = settlePolicy(this.plan.policies, visitTypeId, siteId, own ? providerId : null);
-      this.policies.set(key, found);
+      found = settlePolicy(this.plan.policies, visitTypeId, siteId, own);
+      ofProvider.set(own, found);
     }
     return found;
   }
 
   /** The site's weekly opening cells and the cells in which a closure shuts it. */
   siteDay(siteId: string, date: LocalDate): { open: Mask; closed: Mask } {
-    const key = `${siteId}|${date}`;
-    let found = this.siteDays.get(key);
+    let ofSite = this.siteDays.get(siteId);
+    if (!ofSite) {
+      ofSite = new Map();
+      this.siteDays.set(siteId, ofSite);
+    }
+    let found = ofSite.get(date);
     if (!found) {
       const day = this.day(siteId, date);
       found = {
         open: siteOpenCells(day, siteId, this.plan.siteHours),
         closed: closedCells(day, siteId, this.plan.closures),
       };
-      this.siteDays.set(key, found);
+      ofSite.set(date, found);
     }
     return found;
   }

@@ -60,6 +60,8 @@ export class Frame {
   readonly presence: readonly AskedNeed[];
   /** Pool kinds the type asks for that this site does not have. */
   readonly missingPools: readonly string[];
+  /** Whoever could serve a need that is not the provider's. */
+  readonly poolMembers: ReadonlySet<string>;
   /** The needs without who the provider is. */
   private readonly unfilled: readonly AskedNeed[];
   private known: readonly AskedNeed[] | null = null;
@@ -90,12 +92,14 @@ export class Frame {
     if (like) {
       this.unfilled = like.unfilled;
       this.presence = like.presence;
+      this.poolMembers = like.poolMembers;
       this.missingPools = like.missingPools;
       return;
     }
-    const { needs, presence, missingPools } = askedAt(index, this.type, siteId);
+    const { needs, presence, missingPools, poolMembers } = askedAt(index, this.type, siteId);
     this.unfilled = needs;
     this.presence = presence;
+    this.poolMembers = poolMembers;
     this.missingPools = providerId === null && needsProvider(this.type) ? [...missingPools, 'provider'] : missingPools;
   }
 
@@ -146,6 +150,7 @@ interface AskedAt {
   readonly needs: readonly AskedNeed[];
   readonly presence: readonly AskedNeed[];
   readonly missingPools: readonly string[];
+  readonly poolMembers: ReadonlySet<string>;
 }
 
 /** They change only with the plan, and a store's plan never does. */
@@ -187,7 +192,7 @@ function workOutNeeds(index: ClinicIndex, type: VisitType, siteId: string): Aske
     }
     at += length;
   });
-  return { needs, presence, missingPools };
+  return { needs, presence, missingPools, poolMembers: new Set(needs.flatMap((need) => need.memberIds)) };
 }
 
 function leadNeed(type: VisitType): Need | undefined {

@@ -1,5 +1,4 @@
 import type { ClinicIndex } from './clinicIndex.ts';
-import type { ResourceDay } from '../availability/index.ts';
 import { EVERY_CELL, type Mask } from '../time/index.ts';
 import type { Lane } from './lane.ts';
 import type { AskedNeed } from './frame.ts';
@@ -12,7 +11,8 @@ interface Window {
 /** One who could serve a group, with the hours last judged and the starts they accept on the wish's terms. */
 export interface Candidate {
   readonly lane: Lane;
-  plan: ResourceDay | null;
+  /** Number of the plan last judged in the lane, -1 for none. */
+  judged: number;
   accepted: Mask;
 }
 
@@ -71,13 +71,17 @@ export function groupsOf(index: ClinicIndex, siteId: string, needs: readonly Ask
       .filter((id) => group.every((need) => need.memberIds.includes(id)))
       .map((id) => index.lane(id, siteId))
       .filter((lane) => lane.everThere)
-      .map((lane) => ({ lane, plan: null, accepted: EVERY_CELL })),
+      .map(newCandidate),
   }));
+}
+
+function newCandidate(lane: Lane): Candidate {
+  return { lane, judged: -1, accepted: EVERY_CELL };
 }
 
 /** The same group with one other candidate. */
 export function servedBy(group: Group, lane: Lane): Group {
-  return { ...group, candidates: [{ lane, plan: null, accepted: EVERY_CELL }] };
+  return { ...group, candidates: [newCandidate(lane)] };
 }
 
 function joined(needs: readonly AskedNeed[]): Window[] {

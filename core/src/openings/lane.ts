@@ -7,12 +7,14 @@ const BLOCK_DAYS = 1 << BLOCK_BITS;
 /** One number that says what is known of the day, then its free cells. */
 const STRIDE = WORDS + 1;
 
-/** What is known of the free cells of place 0 on a day. */
-const UNKNOWN = 0;
-const NEVER_FREE = 1;
-const SOMETIMES_FREE = 2;
+/** What is known of a day: whether place 0 is ever free, or that its hours give several places. */
+export const UNKNOWN = 0;
+export const NEVER_FREE = 1;
+export const SOMETIMES_FREE = 2;
+export const SEVERAL_PLACES = 3;
 /** The knowledge takes the two low bits; above them stands which plan holds, counted from 1. */
 const PLAN_SHIFT = 2;
+const KNOWLEDGE = (1 << PLAN_SHIFT) - 1;
 
 const MOST_PLACES = 64;
 
@@ -28,6 +30,9 @@ export class Lane {
   private readonly more = new Map<number, Mask>();
   private lastId = Number.NaN;
   private lastBlock: Int32Array<ArrayBuffer> = new Int32Array(0);
+  /** The memory of the day last looked at. */
+  cells: Int32Array<ArrayBuffer> = this.lastBlock;
+  at = 0;
 
   constructor(resourceId: string, siteId: string, everThere: boolean) {
     this.resourceId = resourceId;
@@ -57,24 +62,36 @@ export class Lane {
   }
 
   /**
-   * The memory in which the free cells of place 0 lie from `freeAt(day)` on; `null` if there are none. Works them out
-   * if they are not known. The day's plan must have been set.
+   * Turns to a day: what is known of it, and its free cells if place 0 is ever free, stand in `cells` from `at` on.
+   *
+   * @returns the knowledge
    */
-  free(day: number, workOut: () => Mask): Int32Array<ArrayBuffer> | null {
-    const block = this.block(day);
-    const at = offset(day);
-    let known = block[at] & ((1 << PLAN_SHIFT) - 1);
-    if (known === UNKNOWN) {
-      const mask = workOut();
-      block.set(mask, at + 1);
-      known = mask.some((word) => word !== 0) ? SOMETIMES_FREE : NEVER_FREE;
-      block[at] |= known;
-    }
-    return known === NEVER_FREE ? null : block;
+  look(day: number): number {
+    this.cells = this.block(day);
+    this.at = offset(day) + 1;
+    return this.cells[this.at - 1] & KNOWLEDGE;
   }
 
-  freeAt(day: number): number {
-    return offset(day) + 1;
+  /** Number of the plan that holds on the day last looked at, to be compared and given to `planNumbered`. */
+  get planNumber(): number {
+    return this.cells[this.at - 1] >>> PLAN_SHIFT;
+  }
+
+  planNumbered(number: number): ResourceDay {
+    return this.plans[number - 1];
+  }
+
+  /** Keeps the free cells of place 0 on the day last looked at, whose plan must have been set. */
+  know(free: Mask): number {
+    this.cells.set(free, this.at);
+    const known =
+      this.planNumbered(this.planNumber).places > 1
+        ? SEVERAL_PLACES
+        : free.some((word) => word !== 0)
+          ? SOMETIMES_FREE
+          : NEVER_FREE;
+    this.cells[this.at - 1] |= known;
+    return known;
   }
 
   /** Free cells of a further place. */
@@ -91,7 +108,7 @@ export class Lane {
   /** Something was booked or freed on that day: the plan stays, the free cells are worked out again. */
   forgetFree(day: number): void {
     const block = this.blocks.get(day >> BLOCK_BITS);
-    if (block) block[offset(day)] &= ~((1 << PLAN_SHIFT) - 1);
+    if (block) block[offset(day)] &= ~KNOWLEDGE;
     if (this.more.size === 0) return;
     for (let place = 0; place < MOST_PLACES; place++) this.more.delete(day * MOST_PLACES + place);
   }

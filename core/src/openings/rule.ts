@@ -9,21 +9,30 @@ interface Common {
   readonly binds: 'everyone' | 'online';
 }
 
-/** Judges starts as a whole. */
-export interface StartRule extends Common {
+interface StartCommon extends Common {
   readonly scope: 'start';
-  /**
-   * What its answer changes with, so that a search over many days and providers asks no more often than it must:
-   * `wish`: the visit type, site and provider alone; `date`: the date and the online policy too, but not the provider;
-   * `provider-date`: all of them. A rule that says too little would be asked too seldom: the search is tested against
-   * an oracle over several days and providers.
-   */
-  readonly variesBy: 'wish' | 'date' | 'provider-date';
   /** Starts hidden by this rule (cells of the day); `NO_CELLS` for none. Not to be written to. */
   hide(frame: Frame): Mask;
   /** The values that hid the start at this cell; asked only for a start that `hide` hides. */
   facts(frame: Frame, cell: number): Facts[];
 }
+
+/**
+ * Judges starts as a whole. `variesBy` says what its answer changes with, so that a search over many days and
+ * providers asks no more often than it must: `wish`: the visit type, site and provider alone; `date`: the date and the
+ * online policy too, but not the provider; `provider-date`: all of them. A rule that says too little would be asked
+ * too seldom: the search is tested against an oracle over several days and providers.
+ */
+export type StartRule =
+  | (StartCommon & { readonly variesBy: 'wish' | 'date' })
+  | (StartCommon & {
+      readonly variesBy: 'provider-date';
+      /** Whether it could hide anything of this provider's on any date; asked once, so that most are never asked. */
+      mayHide(frame: Frame): boolean;
+    });
+
+/** A start rule that is asked for each provider and date. */
+export type ProviderDateRule = Extract<StartRule, { variesBy: 'provider-date' }>;
 
 interface MemberCommon extends Common {
   readonly scope: 'member';
@@ -48,6 +57,8 @@ export interface StandingRule extends MemberCommon {
 /** Judges one seat for one need of this wish. */
 export interface AskedRule extends MemberCommon {
   readonly judges: 'starts';
+  /** Whether a day planned like this could fail for anyone's wish; asked once a plan, so that most are never judged. */
+  mayRefuse(plan: ResourceDay): boolean;
   /** Starts at which this seat passes; `EVERY_CELL` for all. Not to be written to. */
   passes(frame: Frame, need: AskedNeed, seat: Seat): Mask;
 }

@@ -79,17 +79,17 @@ export function* openDays(index: ClinicIndex, wish: Wish, range: SearchRange): G
   }));
   for (const dates of stretchesOf(datesFrom(range.from, range.until))) {
     const open = sites.map(({ siteId, sweep }) => sweep.over(dates.map((date) => index.day(siteId, date))));
-    for (let i = 0; i < dates.length; i++) for (const ofSite of open) yield* ofSite[i];
+    for (let i = 0; i < dates.length; i++) for (const ofSite of open) for (const day of ofSite[i]) yield day;
   }
 }
 
 const MOST_TOGETHER = 32;
 
-/** One date, then two, four and so on: the first openings come at once, and the long rest in long stretches. */
+/** One date, then four, sixteen and so on: the first openings come at once, and the long rest in long stretches. */
 function stretchesOf(dates: readonly LocalDate[]): LocalDate[][] {
   const stretches: LocalDate[][] = [];
   for (let at = 0, length = 1; at < dates.length; at += length) {
-    if (at > 0) length = Math.min(MOST_TOGETHER, length * 2);
+    if (at > 0) length = Math.min(MOST_TOGETHER, length * 4);
     stretches.push(dates.slice(at, at + length));
   }
   return stretches;

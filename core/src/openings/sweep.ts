@@ -1,17 +1,14 @@
-import type { ResourceDay } from '../availability/index.ts';
 import {
-  and,
+  addRuns,
   andInto,
   andNotInto,
   cellsOf,
-  copyInto,
   EVERY_CELL,
-  EVERY_WORD,
   emptyMask,
-  erodeFrom,
   fullMask,
   hasCell,
   isEmpty,
+  keepRuns,
   type Mask,
   NO_CELLS,
   orInto,
@@ -24,9 +21,11 @@ import { binds, judgeNeed, seatsLeft } from './chain.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
 import { type AskedNeed, Frame, type Seat, type Wish } from './frame.ts';
 import { type Candidate, canBeServedApart, type Group, groupsOf, servedBy } from './groups.ts';
-import type { Lane } from './lane.ts';
+import { type Lane, NEVER_FREE, SEVERAL_PLACES, SOMETIMES_FREE } from './lane.ts';
 import type { SettledPolicy } from './policy.ts';
-import { ASKED_RULES, JOINT_RULES, STANDING_RULES, START_RULES } from './rules/index.ts';
+import type { ProviderDateRule, StartRule } from './rule.ts';
+import { JOINT_RULES, START_RULES } from './rules/index.ts';
+import { SeatReader } from './seatReader.ts';
 
 /** The starts of one day at one site with one provider. */
 export interface OpenDay {
@@ -40,7 +39,9 @@ export interface OpenDay {
 interface Asked {
   readonly frame: Frame;
   /** The provider's own needs; the other groups are the same for every provider of the site. */
-  readonly own: readonly Group[];
+  readonly own: Group | null;
+  /** The rules asked on each date that could hide anything. */
+  readonly rules: readonly ProviderDateRule[];
   /** Needs can hinder each other: every start is tried with a choice of seats. */
   readonly together: boolean;
 }
@@ -52,48 +53,42 @@ interface Asked {
  */
 export class SiteSweep {
   private readonly index: ClinicIndex;
-  private readonly wish: Wish;
+  private readonly seats: SeatReader;
   private readonly asked: Asked[] = [];
   private readonly shared: readonly Group[];
   private readonly dateRules;
-  private readonly providerRules;
-  private readonly askedRules;
-  private readonly keepsFree: boolean;
   /** Written over by every lane. */
   private readonly scratch = emptyMask();
   private readonly left = emptyMask();
-  private readonly also = emptyMask();
 
   constructor(index: ClinicIndex, wish: Wish, siteId: string, providerIds: readonly (string | null)[], date: string) {
     this.index = index;
-    this.wish = wish;
+    this.seats = new SeatReader(index, wish);
     const desk = wish.channel === 'desk';
     const binding = START_RULES.filter((rule) => rule.binds === 'everyone' || !desk);
     this.dateRules = binding.filter((rule) => rule.variesBy === 'date');
-    this.providerRules = binding.filter((rule) => rule.variesBy === 'provider-date');
-    this.askedRules = ASKED_RULES.filter((rule) => rule.binds === 'everyone' || !desk);
-    this.keepsFree = !wish.ignoreVisitId;
+    const providerRules = binding.filter((rule: StartRule) => rule.variesBy === 'provider-date');
     const once = binding.filter((rule) => rule.variesBy === 'wish');
-    let first: { frame: Frame; own: Group[]; together: boolean; poolMembers: ReadonlySet<string> } | null = null;
+    let first: { frame: Frame; own: Group | null; together: boolean } | null = null;
     let shared: readonly Group[] = [];
     for (const providerId of providerIds) {
       // Without hours here on any date, `no-hours` hides every start.
-      if (providerId !== null && !index.lane(providerId, siteId).everThere) continue;
+      const lane = providerId === null ? null : index.lane(providerId, siteId);
+      if (lane && !lane.everThere) continue;
       const frame: Frame = new Frame(index, wish, siteId, providerId, date, first?.frame);
       if (once.some((rule) => !isEmpty(rule.hide(frame)))) continue;
       if (!first) {
         const byProvider = ({ need }: AskedNeed) => need.what === 'provider';
         const others = frame.asked.filter((need) => !byProvider(need));
-        const poolMembers = new Set(others.flatMap((need) => need.memberIds));
-        const own = groupsOf(index, siteId, frame.asked.filter(byProvider));
-        first = { frame, own, together: !canBeServedApart(frame.asked), poolMembers };
+        const [own = null] = groupsOf(index, siteId, frame.asked.filter(byProvider));
+        first = { frame, own, together: !canBeServedApart(frame.asked) };
         shared = groupsOf(index, siteId, others);
       }
-      const own =
-        providerId === null ? first.own : first.own.map((group) => servedBy(group, index.lane(providerId, siteId)));
+      const own = lane && first.own ? servedBy(first.own, lane) : first.own;
       // Who may be wanted twice at once, as provider and as member of a pool, is looked at by themselves.
-      const alone = providerId === null || first.poolMembers.has(providerId);
-      this.asked.push({ frame, own, together: alone ? !canBeServedApart(frame.asked) : first.together });
+      const alone = providerId === null || frame.poolMembers.has(providerId);
+      const together = alone ? !canBeServedApart(frame.asked) : first.together;
+      this.asked.push({ frame, own, rules: providerRules.filter((rule) => rule.mayHide(frame)), together });
     }
     this.shared = shared;
   }
@@ -115,7 +110,7 @@ export class SiteSweep {
       for (let i = 0; i < days.length; i++) {
         if (site[i].range.last < 0) continue;
         frame.moveTo(days[i]);
-        const starts = this.startsOf(asked, days[i], site[i]);
+        const starts = this.startsOf(asked, site[i]);
         if (starts) open[i].push({ siteId: frame.site.id, providerId: frame.providerId, day: days[i], starts });
       }
     }
@@ -133,10 +128,10 @@ export class SiteSweep {
       need.seats.filter((seat) => {
         const lane = this.index.lane(seat.resourceId, frame.site.id);
         const plan = this.index.planOn(lane, day);
-        const free = plan.places === 1 ? this.freeAlone(lane, plan, day) : this.freeOf(lane, plan, seat.place, day);
+        const free = this.seats.freeOf(lane, plan, seat.place, day);
         for (let c = cell + need.fromCell; c < cell + need.fromCell + need.lengthCells; c++)
           if (!hasCell(free, c)) return false;
-        return this.askedRules.every((rule) => hasCell(rule.passes(frame, need, seat), cell));
+        return hasCell(this.seats.accepted(frame, need, lane, seat.place), cell);
       }),
     );
   }
@@ -156,141 +151,113 @@ export class SiteSweep {
     return left.map(ranged);
   }
 
-  /** Takes off the starts at which nobody serves a group. Nobody more is asked for a day whose starts are all served. */
+  /**
+   * Takes off the starts at which nobody serves a group. Nobody more is asked for a day whose starts are all served.
+   * Seats are given out from the first of a pool on, so the last ones are the freest and are asked first.
+   */
   private keepServedBy(group: Group, frame: Frame, days: readonly ZoneDay[], left: readonly Mask[]): void {
     const served = days.map(() => emptyMask());
     const ranges = left.map(wordRange);
-    let pending = days.map((_, i) => i).filter((i) => !isEmpty(left[i]));
-    for (const candidate of group.candidates) {
-      pending = pending.filter((i) => {
+    const pending = days.map((_, i) => i).filter((i) => !isEmpty(left[i]));
+    for (let c = group.candidates.length - 1; c >= 0 && pending.length; c--) {
+      let kept = 0;
+      for (const i of pending) {
         frame.moveTo(days[i]);
-        this.serve(frame, group, candidate, days[i], ranges[i]);
-        orInto(served[i], this.scratch);
-        return !covers(served[i], left[i]);
-      });
-      if (!pending.length) break;
+        if (!this.addServed(served[i], left[i], frame, group, group.candidates[c], ranges[i])) pending[kept++] = i;
+      }
+      pending.length = kept;
     }
     for (let i = 0; i < days.length; i++) andInto(left[i], served[i]);
   }
 
-  private startsOf({ frame, own, together }: Asked, day: ZoneDay, site: SiteStarts): Mask | null {
-    const { left } = this;
-    copyInto(left, site.starts);
-    for (const group of own) {
-      // The provider alone can serve their own needs.
-      this.serve(frame, group, group.candidates[0], day, site.range);
-      andInto(left, this.scratch);
-      if (isEmpty(left)) return null;
-    }
-    for (const rule of this.providerRules) {
+  private startsOf({ frame, own, rules, together }: Asked, site: SiteStarts): Mask | null {
+    // The provider alone can serve their own needs.
+    const from = own ? this.left : site.starts;
+    if (own && !this.keepServed(from, site.starts, frame, own, own.candidates[0], site.range)) return null;
+    const starts = emptyMask();
+    for (let w = site.range.first; w <= site.range.last; w++) starts[w] = from[w];
+    if (!rules.length && !together) return starts;
+    for (const rule of rules) {
       const hidden = rule.hide(frame);
-      if (hidden !== NO_CELLS) andNotInto(left, hidden);
+      if (hidden !== NO_CELLS) andNotInto(starts, hidden);
     }
-    if (together) this.keepServed(frame, left);
-    return isEmpty(left) ? null : left.slice();
+    if (together) this.keepChosen(frame, starts);
+    return isEmpty(starts) ? null : starts;
   }
 
-  /**
-   * Leaves in `scratch` the starts at which a candidate serves the whole group; outside `range`, in which all wanted
-   * starts lie, anything.
-   */
-  private serve(frame: Frame, group: Group, candidate: Candidate, day: ZoneDay, range: WordRange): void {
-    const plan = this.index.planOn(candidate.lane, day);
-    if (plan.places > 1) this.serveByPlaces(frame, group, candidate.lane, plan, day);
-    else this.serveAlone(frame, group, candidate, plan, day, range);
-  }
-
-  private serveAlone(
+  /** Adds the wanted starts at which a candidate serves the whole group; whether all wanted ones are found then. */
+  private addServed(
+    found: Mask,
+    wanted: Mask,
     frame: Frame,
     group: Group,
     candidate: Candidate,
-    plan: ResourceDay,
-    day: ZoneDay,
     range: WordRange,
-  ): void {
+  ): boolean {
+    const [window, another] = group.windows;
+    const known = this.seats.look(candidate.lane, frame.day);
+    if (known === NEVER_FREE) return false;
+    if (known === SOMETIMES_FREE && !another && this.seats.acceptedOf(frame, group, candidate) === EVERY_CELL)
+      return addRuns(found, wanted, this.seats.free, this.seats.at, window.lengthCells, window.fromCell, range);
     const { scratch } = this;
-    const { lane } = candidate;
-    const free = this.keepsFree
-      ? lane.free(day.number, () => this.freeCells(lane, plan, 0, day))
-      : this.freeCells(lane, plan, 0, day);
-    if (!free) {
-      scratch.fill(0);
-      return;
-    }
-    const at = this.keepsFree ? lane.freeAt(day.number) : 0;
-    erodeFrom(scratch, free, at, group.windows[0].lengthCells, group.windows[0].fromCell, range);
-    for (let i = 1; i < group.windows.length; i++) {
-      erodeFrom(this.also, free, at, group.windows[i].lengthCells, group.windows[i].fromCell, range);
-      andInto(scratch, this.also);
-    }
-    if (candidate.plan !== plan || plan.releases) {
-      candidate.plan = plan;
-      candidate.accepted = this.acceptedByAll(frame, group, lane);
-    }
-    if (candidate.accepted !== EVERY_CELL) andInto(scratch, candidate.accepted);
+    for (let w = 0; w < WORDS; w++) scratch[w] = wanted[w] & ~found[w];
+    if (this.keepServed(scratch, scratch, frame, group, candidate, range)) orInto(found, scratch);
+    return covers(found, wanted);
   }
 
-  /** Starts the hours accept on this wish's terms. Without a release they are the same on every day planned alike. */
-  private acceptedByAll(frame: Frame, group: Group, lane: Lane): Mask {
-    let accepted = EVERY_CELL;
-    for (const need of group.needs) {
-      const passed = this.accepted(frame, need, lane, 0);
-      if (passed === EVERY_CELL) continue;
-      accepted = accepted === EVERY_CELL ? passed : and(accepted, passed);
+  /**
+   * Writes into `out` the wanted starts, all of them in `range`, at which a candidate serves the whole group; nothing
+   * else of `out` is written. `out` may be `wanted`.
+   *
+   * @returns whether there are any; if not, `out` holds anything
+   */
+  private keepServed(
+    out: Mask,
+    wanted: Mask,
+    frame: Frame,
+    group: Group,
+    candidate: Candidate,
+    range: WordRange,
+  ): boolean {
+    const known = this.seats.look(candidate.lane, frame.day);
+    if (known === NEVER_FREE) return false;
+    if (known === SEVERAL_PLACES) return this.keepServedByPlaces(out, wanted, frame, group, candidate.lane, range);
+    const accepted = this.seats.acceptedOf(frame, group, candidate);
+    let from = wanted;
+    for (const { lengthCells, fromCell } of group.windows) {
+      if (!keepRuns(out, from, this.seats.free, this.seats.at, lengthCells, fromCell, range)) return false;
+      from = out;
     }
-    return accepted;
+    return accepted === EVERY_CELL || keepWords(out, accepted, range);
   }
 
-  private accepted(frame: Frame, need: AskedNeed, { resourceId }: Lane, place: number): Mask {
-    let accepted = EVERY_CELL;
-    for (const rule of this.askedRules) {
-      const passed = rule.passes(frame, need, { resourceId, place });
-      if (passed === EVERY_CELL) continue;
-      accepted = accepted === EVERY_CELL ? passed : and(accepted, passed);
-    }
-    return accepted;
-  }
-
-  private serveByPlaces(frame: Frame, group: Group, lane: Lane, plan: ResourceDay, day: ZoneDay): void {
-    const { scratch } = this;
-    scratch.fill(-1);
+  private keepServedByPlaces(
+    out: Mask,
+    wanted: Mask,
+    frame: Frame,
+    group: Group,
+    lane: Lane,
+    range: WordRange,
+  ): boolean {
+    const plan = this.index.planOn(lane, frame.day);
+    const left = wanted.slice();
     for (const need of group.needs) {
       const some = emptyMask();
       for (let place = 0; place < plan.places; place++) {
         const starts = emptyMask();
-        erodeFrom(starts, this.freeOf(lane, plan, place, day), 0, need.lengthCells, need.fromCell, EVERY_WORD);
-        andInto(starts, this.accepted(frame, need, lane, place));
+        const free = this.seats.freeOf(lane, plan, place, frame.day);
+        if (!keepRuns(starts, left, free, 0, need.lengthCells, need.fromCell, range)) continue;
+        andInto(starts, this.seats.accepted(frame, need, lane, place));
         orInto(some, starts);
       }
-      andInto(scratch, some);
+      andInto(left, some);
     }
-  }
-
-  private freeAlone(lane: Lane, plan: ResourceDay, day: ZoneDay): Mask {
-    const workOut = () => this.freeCells(lane, plan, 0, day);
-    if (!this.keepsFree) return workOut();
-    const memory = lane.free(day.number, workOut);
-    return memory ? memory.slice(lane.freeAt(day.number), lane.freeAt(day.number) + WORDS) : NO_CELLS;
-  }
-
-  private freeOf(lane: Lane, plan: ResourceDay, place: number, day: ZoneDay): Mask {
-    const workOut = () => this.freeCells(lane, plan, place, day);
-    return this.keepsFree ? lane.freeOf(day.number, place, workOut) : workOut();
-  }
-
-  /** Cells that the standing rules leave of a place. */
-  private freeCells(lane: Lane, plan: ResourceDay, place: number, day: ZoneDay): Mask {
-    const taken = this.index.takenCells(lane.resourceId, place, day, this.wish.ignoreVisitId ?? null);
-    const left = EVERY_CELL.slice();
-    for (const rule of STANDING_RULES) {
-      const cells = rule.cells({ plan, place, taken });
-      if (cells !== EVERY_CELL) andInto(left, cells);
-    }
-    return left;
+    for (let w = range.first; w <= range.last; w++) out[w] = left[w];
+    return !isEmpty(left);
   }
 
   /** Takes off the starts at which each need could be served, but no choice of seats serves all. */
-  private keepServed(frame: Frame, starts: Mask): void {
+  private keepChosen(frame: Frame, starts: Mask): void {
     const judged = frame.needs.map((need) => judgeNeed(frame, need));
     for (const rule of JOINT_RULES) {
       if (!binds(rule, frame) || !rule.concerns(frame)) continue;
@@ -311,6 +278,12 @@ function ranged(starts: Mask): SiteStarts {
 }
 
 const NOWHERE: WordRange = { first: 0, last: -1 };
+
+function keepWords(mask: Mask, other: Mask, { first, last }: WordRange): boolean {
+  let any = 0;
+  for (let w = first; w <= last; w++) any |= mask[w] &= other[w];
+  return any !== 0;
+}
 
 function covers(mask: Mask, wanted: Mask): boolean {
   for (let w = 0; w < wanted.length; w++) if (wanted[w] & ~mask[w]) return false;

@@ -120,68 +120,92 @@ export function wordRange(mask: Mask): WordRange {
 }
 
 /**
- * Writes into the numbers `range` of `out` the cells from which `length` cells in a row, the first of them `from` cells
- * later, are all in the mask that lies in `source` from `at` on. The other numbers of `out` are left as they were.
+ * Writes into `out` those of the `wanted` cells from which `length` cells in a row, the first of them `from` cells
+ * later, are all in the mask that lies in `source` from `at` on. Only the words of `range`, in which all wanted cells
+ * lie, are read and written. `out` may be `wanted`.
+ *
+ * @returns whether there are any
  */
-export function erodeFrom(
+export function keepRuns(
   out: Mask,
+  wanted: Mask,
   source: Mask,
   at: number,
   length: number,
   from: number,
-  { first, last }: WordRange,
-): void {
-  erodeNear(out, source, at, Math.min(length, 32), from, first, last);
-  // Longer stretches are covered by several of 32 cells.
-  for (let shift = 32; shift < length; shift += 32) {
-    erodeNear(further, source, at, 32, from + Math.min(shift, length - 32), first, last);
-    for (let w = first; w <= last; w++) out[w] &= further[w];
+  range: WordRange,
+): boolean {
+  let any = 0;
+  for (let w = range.first; w <= range.last; w++) {
+    const word = wanted[w];
+    const kept = word === 0 ? 0 : word & runsAt(source, at, w, length, from);
+    out[w] = kept;
+    any |= kept;
   }
+  return any !== 0;
 }
 
-const further: Mask = new Int32Array(WORDS);
-
-/** Up to 32 cells in a row reach no further than the next word, so that two words are worked on in registers. */
-function erodeNear(
-  out: Mask,
+/**
+ * Adds to `found` those of the `wanted` cells from which such a run starts.
+ *
+ * @returns whether all wanted cells are found
+ */
+export function addRuns(
+  found: Mask,
+  wanted: Mask,
   source: Mask,
   at: number,
   length: number,
   from: number,
-  first: number,
-  last: number,
-): void {
-  const skip = from >>> 5;
-  const bits = from & 31;
-  let next = wordLater(source, at, last + 1 + skip, bits);
-  for (let w = last; w >= first; w--) {
-    const here = wordLater(source, at, w + skip, bits);
-    let low = here;
-    if (low !== 0) {
-      let high = next;
-      for (let covered = 1; covered < length; ) {
-        const step = covered + covered <= length ? covered : length - covered;
-        low &= (low >>> step) | (high << (32 - step));
-        high &= high >>> step;
-        covered += step;
-      }
-    }
-    out[w] = low;
-    next = here;
+  range: WordRange,
+): boolean {
+  let missing = 0;
+  for (let w = range.first; w <= range.last; w++) {
+    const word = wanted[w] & ~found[w];
+    if (word === 0) continue;
+    const more = word & runsAt(source, at, w, length, from);
+    found[w] |= more;
+    missing |= word & ~more;
   }
+  return missing === 0;
 }
 
-/** Thirty-two cells from `bits` cells into a word of the mask that lies in `source` from `at` on. */
-function wordLater(source: Mask, at: number, word: number, bits: number): number {
-  if (word >= WORDS) return 0;
-  if (bits === 0) return source[at + word];
-  return (source[at + word] >>> bits) | (word + 1 < WORDS ? source[at + word + 1] << (32 - bits) : 0);
+/** Word `w` of the cells from which `length` cells in a row, the first `from` cells later, are all in the source. */
+function runsAt(source: Mask, at: number, w: number, length: number, from: number): number {
+  if (length <= 32) return nearRuns(source, at, w + (from >>> 5), from & 31, length);
+  // Longer runs are covered by several of 32 cells.
+  let cells = -1;
+  for (let shift = 0; shift < length && cells !== 0; shift += 32) {
+    const later = from + Math.min(shift, length - 32);
+    cells &= nearRuns(source, at, w + (later >>> 5), later & 31, 32);
+  }
+  return cells;
+}
+
+/** Up to 32 cells in a row reach no further than the next word: two words, worked on in registers by doubling. */
+function nearRuns(source: Mask, at: number, w: number, bits: number, length: number): number {
+  if (w >= WORDS) return 0;
+  const place = at + w;
+  let low = source[place];
+  let high = w + 1 < WORDS ? source[place + 1] : 0;
+  if (bits !== 0) {
+    low = (low >>> bits) | (high << (32 - bits));
+    high = (high >>> bits) | (w + 2 < WORDS ? source[place + 2] << (32 - bits) : 0);
+  }
+  if (low === 0) return 0;
+  for (let covered = 1; covered < length; ) {
+    const step = covered + covered <= length ? covered : length - covered;
+    low &= (low >>> step) | (high << (32 - step));
+    high &= high >>> step;
+    covered += step;
+  }
+  return low;
 }
 
 /** Cells from which `length` cells in a row are all in the mask (binary erosion, by doubling). */
 export function erode(mask: Mask, length: number): Mask {
-  const out = emptyMask();
-  erodeFrom(out, mask, 0, length, 0, EVERY_WORD);
+  const out = EVERY_CELL.slice();
+  keepRuns(out, out, mask, 0, length, 0, EVERY_WORD);
   return out;
 }
 

@@ -95,13 +95,14 @@ export interface ZoneDay {
   readonly wallOfCell: Int16Array;
 }
 
-const days = new Map<string, ZoneDay>();
-const MOST_DAYS_KEPT = 20_000;
+const days = new Map<ZoneId, Map<LocalDate, ZoneDay>>();
+/** Of each zone; some 27 years. */
+const MOST_DAYS_KEPT = 10_000;
 
 /** The day's cells in a zone (cached). */
 export function zoneDay(zone: ZoneId, date: LocalDate): ZoneDay {
-  const key = `${zone}|${date}`;
-  const known = days.get(key);
+  let ofZone = days.get(zone);
+  const known = ofZone?.get(date);
   if (known) return known;
   const start = wallToEpoch(zone, date, 0);
   const end = wallToEpoch(zone, addDays(date, 1), 0);
@@ -109,8 +110,11 @@ export function zoneDay(zone: ZoneId, date: LocalDate): ZoneDay {
   const wallOfCell = new Int16Array(cells);
   for (let cell = 0; cell < cells; cell++) wallOfCell[cell] = epochToWall(zone, start + cell * CELL_MIN).minute;
   const day: ZoneDay = { zone, date, number: dayNumber(date), weekday: weekdayOf(date), start, end, cells, wallOfCell };
-  if (days.size >= MOST_DAYS_KEPT) days.clear();
-  days.set(key, day);
+  if (!ofZone || ofZone.size >= MOST_DAYS_KEPT) {
+    ofZone = new Map();
+    days.set(zone, ofZone);
+  }
+  ofZone.set(date, day);
   return day;
 }
 

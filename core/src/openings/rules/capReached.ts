@@ -3,7 +3,7 @@ import type { BookedVisit } from '../../visits/index.ts';
 import { capBucket } from '../capBucket.ts';
 import type { Facts } from '../codes.ts';
 import type { Frame } from '../frame.ts';
-import type { StartRule } from '../rule.ts';
+import type { ProviderDateRule } from '../rule.ts';
 
 function reachedDayCaps({ index, wish, type, site, providerId, day }: Frame): Facts[] {
   if (!index.plan.caps.length) return [];
@@ -54,11 +54,12 @@ function reachedHoursCaps(frame: Frame): HoursCap[] {
 }
 
 /** As many visits as may be that day (or in those hours) are booked or held already. */
-export const capReached: StartRule = {
+export const capReached: ProviderDateRule = {
   code: 'cap-reached',
   scope: 'start',
   variesBy: 'provider-date',
   binds: 'everyone',
+  mayHide: ({ index }) => index.plan.caps.length > 0 || index.store.hoursHaveCaps,
   hide: (frame) => {
     if (reachedDayCaps(frame).length) return fullMask(frame.day.cells);
     const hours = reachedHoursCaps(frame);

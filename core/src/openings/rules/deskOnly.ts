@@ -1,5 +1,5 @@
-import { EVERY_CELL, hasCell } from '../../time/index.ts';
-import { startsAccepted, termsAt } from '../accepted.ts';
+import { EVERY_CELL, hasCell, NO_CELLS } from '../../time/index.ts';
+import { someTerms, startsAccepted, termsAt } from '../accepted.ts';
 import { dayOfSeat } from '../frame.ts';
 import type { AskedRule } from '../rule.ts';
 
@@ -12,6 +12,7 @@ export const deskOnly: AskedRule = {
   scope: 'member',
   binds: 'online',
   judges: 'starts',
+  mayRefuse: (plan) => plan.brushDesk !== NO_CELLS || someTerms(plan, ({ online }) => !online),
   passes: (frame, need, seat) => {
     if (!need.leads || (frame.wish.channel === 'invited' && frame.wish.deskTimesToo)) return EVERY_CELL;
     const { brushShown, brushDesk } = dayOfSeat(frame, seat);

@@ -2,7 +2,7 @@ import { addRangeInto, CELL_MIN, emptyMask, epochOfCell, NO_CELLS } from '../../
 import { type BookedVisit, providerSpan } from '../../visits/index.ts';
 import type { Facts } from '../codes.ts';
 import type { Frame } from '../frame.ts';
-import type { StartRule } from '../rule.ts';
+import type { ProviderDateRule } from '../rule.ts';
 
 function travelMin({ index }: Frame, fromSiteId: string, toSiteId: string): number {
   if (fromSiteId === toSiteId) return 0;
@@ -43,14 +43,15 @@ function gapBefore(frame: Frame, visit: BookedVisit): number {
  * and of the travel time between their sites. It counts from the provider's last part and to the first; a visit
  * that lies inside another one's pause asks no gap.
  */
-export const gapTooShort: StartRule = {
+export const gapTooShort: ProviderDateRule = {
   code: 'gap-too-short',
   scope: 'start',
   variesBy: 'provider-date',
   binds: 'everyone',
+  mayHide: mayBeTooShort,
   hide: (frame) => {
     const span = providerSpan(frame.type);
-    if (!span || !mayBeTooShort(frame)) return NO_CELLS;
+    if (!span) return NO_CELLS;
     const mask = emptyMask();
     for (const visit of neighbours(frame)) {
       // Starts with visit.end <= provider's start < visit.end + gap …

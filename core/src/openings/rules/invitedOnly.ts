@@ -1,5 +1,5 @@
 import { EVERY_CELL } from '../../time/index.ts';
-import { startsAccepted, termsAt } from '../accepted.ts';
+import { someTerms, startsAccepted, termsAt } from '../accepted.ts';
 import type { AskedRule } from '../rule.ts';
 
 /** The working hours are kept for invited patients; only an invitation passes (and the desk). */
@@ -8,6 +8,7 @@ export const invitedOnly: AskedRule = {
   scope: 'member',
   binds: 'online',
   judges: 'starts',
+  mayRefuse: (plan) => someTerms(plan, ({ accepts }) => accepts.invitedOnly),
   passes: (frame, need, seat) =>
     frame.wish.channel === 'online'
       ? startsAccepted(frame, need, seat, ({ accepts }) => accepts.invitedOnly)

@@ -1,4 +1,4 @@
-import { startsAccepted, termsAt } from '../accepted.ts';
+import { someTerms, startsAccepted, termsAt } from '../accepted.ts';
 import type { AskedRule } from '../rule.ts';
 
 /** The working hours take only new, or only established, patients. */
@@ -7,6 +7,7 @@ export const kindNotAccepted: AskedRule = {
   scope: 'member',
   binds: 'everyone',
   judges: 'starts',
+  mayRefuse: (plan) => someTerms(plan, ({ accepts }) => accepts.kinds !== null),
   passes: (frame, need, seat) =>
     startsAccepted(
       frame,

@@ -1,6 +1,9 @@
-import { andNot, cellsOf, erode, fullMask } from '../../time/index.ts';
+import { andNot, cellsOf, erode, fullMask, type Mask } from '../../time/index.ts';
 import type { Facts } from '../codes.ts';
 import type { StartRule } from '../rule.ts';
+
+/** By a site's opening cells, which change with the plan only, and the length of the visit. */
+const known = new WeakMap<Mask, Map<number, Mask>>();
 
 /** The visit does not lie inside the site's opening hours. Binds online; the desk is only warned. */
 export const outsideSiteHours: StartRule = {
@@ -8,8 +11,20 @@ export const outsideSiteHours: StartRule = {
   scope: 'start',
   variesBy: 'date',
   binds: 'online',
-  hide: ({ index, site, day, lengthCells }) =>
-    andNot(fullMask(day.cells), erode(index.siteDay(site.id, day.date).open, lengthCells)),
+  hide: ({ index, site, day, lengthCells }) => {
+    const { open } = index.siteDay(site.id, day.date);
+    let byLength = known.get(open);
+    if (!byLength) {
+      byLength = new Map();
+      known.set(open, byLength);
+    }
+    let hidden = byLength.get(lengthCells);
+    if (!hidden) {
+      hidden = andNot(fullMask(day.cells), erode(open, lengthCells));
+      byLength.set(lengthCells, hidden);
+    }
+    return hidden;
+  },
   facts: ({ index, site, day }) => {
     const open = cellsOf(index.siteDay(site.id, day.date).open);
     const facts: Facts = open.length

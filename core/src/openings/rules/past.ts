@@ -1,4 +1,4 @@
-import { CELL_MIN, epochOfCell, rangeMask } from '../../time/index.ts';
+import { CELL_MIN, epochOfCell, NO_CELLS, rangeMask } from '../../time/index.ts';
 import type { StartRule } from '../rule.ts';
 
 /** A start before now. A start exactly now is still allowed. */
@@ -7,6 +7,7 @@ export const past: StartRule = {
   scope: 'start',
   variesBy: 'date',
   binds: 'everyone',
-  hide: ({ day, index }) => rangeMask(0, Math.ceil((index.now - day.start) / CELL_MIN)),
+  hide: ({ day, index }) =>
+    index.now <= day.start ? NO_CELLS : rangeMask(0, Math.ceil((index.now - day.start) / CELL_MIN)),
   facts: ({ day, index }, cell) => [{ now: index.now, start: epochOfCell(day, cell) }],
 };

@@ -1,9 +1,9 @@
-import { addDays, NO_CELLS, epochToWall, fullMask } from '../../time/index.ts';
+import { addDays, fullMask, NO_CELLS } from '../../time/index.ts';
 import type { Frame } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
 
 function lastDate({ index, site, policy }: Frame) {
-  return addDays(epochToWall(site.zone, index.now).date, policy.windowDays.value);
+  return addDays(index.today(site.id).date, policy.windowDays.value);
 }
 
 /** Later than the booking window: n days after today's date at the site, that day included. */
@@ -12,7 +12,8 @@ export const tooFar: StartRule = {
   scope: 'start',
   variesBy: 'date',
   binds: 'online',
-  hide: (frame) => (frame.day.date > lastDate(frame) ? fullMask(frame.day.cells) : NO_CELLS),
+  hide: ({ index, site, day, policy }) =>
+    day.number > index.today(site.id).number + policy.windowDays.value ? fullMask(day.cells) : NO_CELLS,
   facts: (frame) => [
     { windowDays: frame.policy.windowDays.value, level: frame.policy.windowDays.level, lastDate: lastDate(frame) },
   ],

@@ -50,7 +50,7 @@ export const tooSoon: StartRule = {
     const { day, index, policy } = frame;
     const earliest = index.now + policy.leadMin.value;
     const byMinutes =
-      policy.leadMin.value > 0
+      policy.leadMin.value > 0 && earliest > day.start
         ? and(fullMask(day.cells), rangeMask(0, Math.ceil((earliest - day.start) / CELL_MIN)))
         : NO_CELLS;
     const until = deadline(frame);

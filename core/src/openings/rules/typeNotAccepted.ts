@@ -1,4 +1,4 @@
-import { startsAccepted, termsAt } from '../accepted.ts';
+import { someTerms, startsAccepted, termsAt } from '../accepted.ts';
 import type { AskedRule } from '../rule.ts';
 
 /** The working hours accept other visit types only. */
@@ -7,6 +7,7 @@ export const typeNotAccepted: AskedRule = {
   scope: 'member',
   binds: 'everyone',
   judges: 'starts',
+  mayRefuse: (plan) => someTerms(plan, ({ accepts }) => accepts.visitTypeIds !== null),
   passes: (frame, need, seat) =>
     startsAccepted(
       frame,
