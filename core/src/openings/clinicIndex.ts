@@ -87,17 +87,21 @@ export class ClinicIndex {
 
   /** Stretches in which a resource is taken that touch a day; any place. */
   occupiedOn(resourceId: string, day: ZoneDay): Occupied[] {
-    return this.store.taken.occupiedOn(resourceId, day);
+    const found: Occupied[] = [];
+    this.store.taken.forEachOn(resourceId, day, (place, start, end, visitId) =>
+      found.push({ resourceId, place, start, end, visitId }),
+    );
+    return found;
   }
 
   /** Cells of the day in which one place of a resource is taken, rounded outward. Not to be written to. */
   takenCells(resourceId: string, place: number, day: ZoneDay, ignoreVisitId: string | null): Mask {
     let mask = NO_CELLS;
-    for (const row of this.occupiedOn(resourceId, day)) {
-      if (row.place !== place || row.visitId === ignoreVisitId) continue;
+    this.store.taken.forEachOn(resourceId, day, (at, start, end, visitId) => {
+      if (at !== place || visitId === ignoreVisitId) return;
       if (mask === NO_CELLS) mask = emptyMask();
-      addRangeInto(mask, Math.floor((row.start - day.start) / CELL_MIN), Math.ceil((row.end - day.start) / CELL_MIN));
-    }
+      addRangeInto(mask, Math.floor((start - day.start) / CELL_MIN), Math.ceil((end - day.start) / CELL_MIN));
+    });
     return mask;
   }
 

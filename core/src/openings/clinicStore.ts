@@ -15,13 +15,8 @@ import type { BookedVisit, VisitType } from '../visits/index.ts';
 import { Lane } from './lane.ts';
 import { type SettledPolicy, settlePolicy } from './policy.ts';
 import type { ClinicPlan, ClinicSnapshot } from './snapshot.ts';
-import { Taken, utcDay } from './taken.ts';
-
-/** What one visit, hold or imported busy time takes; only the first two have a visit. */
-interface VisitRows {
-  readonly visit: BookedVisit | null;
-  readonly occupied: Occupied[];
-}
+import { utcDay } from './occupiedRows.ts';
+import { Taken } from './taken.ts';
 
 /**
  * A clinic held in memory: its plan, what is taken, and the days worked out so far. It knows no "now", so that it can
@@ -42,15 +37,10 @@ export class ClinicStore {
   private readonly policies = new Map<string, Map<string | null, SettledPolicy>>();
   private readonly withOwnPolicy: ReadonlySet<string | null>;
   private readonly rowsBySubject: PlanRows;
-  private readonly loaded: Pick<ClinicSnapshot, 'occupied' | 'visits'>;
-  /** By visit, once something changes: a store that is only read never needs it. */
-  private rows: Map<string, VisitRows> | null = null;
-
-  /** @param snapshot complete for the dates that will be asked for; its booked rows are kept, not copied */
+  /** @param snapshot complete for the dates that will be asked for; its visits are kept, what they take is copied */
   constructor(snapshot: ClinicSnapshot) {
     const { occupied, visits, ...plan } = snapshot;
     this.plan = plan;
-    this.loaded = { occupied, visits };
     this.taken = new Taken(plan.caps, occupied, visits);
     this.hoursHaveCaps = plan.sessions.some((session) => session.caps.length > 0);
     this.sites = byId(plan.sites);
@@ -146,36 +136,13 @@ export class ClinicStore {
    */
   put(id: string, visit: BookedVisit | null, occupied: readonly Occupied[]): void {
     this.drop(id);
-    this.registry().set(id, { visit, occupied: [...occupied] });
-    if (visit) this.taken.addVisit(visit);
-    for (const row of occupied) {
-      this.taken.addOccupied(row);
-      this.forget(row);
-    }
+    this.taken.put(id, visit, occupied);
+    for (const row of occupied) this.forget(row);
   }
 
   /** Takes out what stands under an id; nothing happens if there is nothing. */
   drop(id: string): void {
-    const rows = this.registry().get(id);
-    if (!rows) return;
-    this.registry().delete(id);
-    if (rows.visit) this.taken.removeVisit(rows.visit);
-    for (const row of rows.occupied) {
-      this.taken.removeOccupied(row);
-      this.forget(row);
-    }
-  }
-
-  private registry(): Map<string, VisitRows> {
-    if (!this.rows) {
-      this.rows = new Map(this.loaded.visits.map((visit) => [visit.id, { visit, occupied: [] }]));
-      for (const row of this.loaded.occupied) {
-        const known = this.rows.get(row.visitId);
-        if (known) known.occupied.push(row);
-        else this.rows.set(row.visitId, { visit: null, occupied: [row] });
-      }
-    }
-    return this.rows;
+    for (const row of this.taken.drop(id)) this.forget(row);
   }
 
   private forget(row: Occupied): void {

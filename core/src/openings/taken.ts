@@ -1,10 +1,10 @@
 import type { Occupied } from '../availability/index.ts';
-import type { EpochMinute, LocalDate, ZoneDay } from '../time/index.ts';
+import type { LocalDate, ZoneDay } from '../time/index.ts';
 import type { BookedVisit } from '../visits/index.ts';
 import { capBucket } from './capBucket.ts';
+import { OccupiedRows, utcDay } from './occupiedRows.ts';
 import type { Cap } from './snapshot.ts';
 
-const DAY_MIN = 1440;
 const NOWHERE: ReadonlySet<string> = new Set();
 const NONE: readonly never[] = [];
 
@@ -16,45 +16,59 @@ interface Gaps {
   readonly siteIds: Set<string>;
 }
 
-/** The UTC day an instant lies in: only a drawer to keep rows in, never a date. */
-export function utcDay(at: EpochMinute): number {
-  return Math.floor(at / DAY_MIN);
-}
-
 /** Everything that is booked, held or imported as busy, kept so that it can change one visit at a time. */
 export class Taken {
-  private readonly byResource = new Map<string, ByDay<Occupied>>();
+  private readonly rows: OccupiedRows;
   private readonly byProvider = new Map<string, ByDay<BookedVisit>>();
   private readonly byDate = new Map<LocalDate, BookedVisit[]>();
   private readonly byPatient = new Map<string, BookedVisit[]>();
   private readonly gaps = new Map<string, Gaps>();
   private readonly counts = new Map<LocalDate, Map<string, number>>();
   private readonly caps: readonly Cap[];
+  private byId: Map<string, BookedVisit> | null = null;
 
   constructor(caps: readonly Cap[], occupied: readonly Occupied[], visits: readonly BookedVisit[]) {
     this.caps = caps;
-    // Rows of one resource mostly follow each other: its drawer is looked up once.
-    let resourceId = '';
-    let days: ByDay<Occupied> = new Map();
-    for (const row of occupied) {
-      if (row.resourceId !== resourceId) {
-        resourceId = row.resourceId;
-        days = drawer(this.byResource, resourceId);
-      }
-      addByDays(days, row);
-    }
+    this.rows = new OccupiedRows(occupied);
     for (const visit of visits) this.addVisit(visit);
   }
 
-  addVisit(visit: BookedVisit): void {
+  /** Takes in a visit, a hold or (without one) an imported busy time. What stood under its id must be out. */
+  put(id: string, visit: BookedVisit | null, occupied: readonly Occupied[]): void {
+    if (visit) this.visits().set(id, this.addVisit(visit));
+    for (const row of occupied) this.rows.add(row);
+  }
+
+  /** Takes out what stands under an id; gives back what it took. */
+  drop(id: string): Occupied[] {
+    const visit = this.visits().get(id);
+    if (visit) {
+      this.visits().delete(id);
+      this.removeVisit(visit);
+    }
+    return this.rows.removeOf(id);
+  }
+
+  /** By id, once something changes: a store that is only read never needs it. */
+  private visits(): Map<string, BookedVisit> {
+    this.byId ??= new Map([...this.byDate.values()].flat().map((visit) => [visit.id, visit]));
+    return this.byId;
+  }
+
+  private addVisit(given: BookedVisit): BookedVisit {
+    const visit = inOneShape(given);
     push(this.byDate, visit.date, visit);
     this.counts.delete(visit.date);
     if (visit.patientId) push(this.byPatient, visit.patientId, visit);
-    if (!visit.providerId) return;
-    push(drawer(this.byProvider, visit.providerId), utcDay(visit.start), visit);
-    const gaps = this.gaps.get(visit.providerId);
+    if (visit.providerId) this.addToProvider(visit, visit.providerId);
+    return visit;
+  }
+
+  private addToProvider(visit: BookedVisit, providerId: string): void {
+    push(drawer(this.byProvider, providerId), utcDay(visit.start), visit);
+    const gaps = this.gaps.get(providerId);
     const widestMin = Math.max(visit.beforeMin, visit.afterMin);
-    if (!gaps) this.gaps.set(visit.providerId, { widestMin, siteIds: new Set([visit.siteId]) });
+    if (!gaps) this.gaps.set(providerId, { widestMin, siteIds: new Set([visit.siteId]) });
     else {
       gaps.widestMin = Math.max(gaps.widestMin, widestMin);
       gaps.siteIds.add(visit.siteId);
@@ -62,32 +76,16 @@ export class Taken {
   }
 
   /** The summary of gaps stays as wide as it was: it may only err towards looking closely. */
-  removeVisit(visit: BookedVisit): void {
+  private removeVisit(visit: BookedVisit): void {
     remove(this.byDate.get(visit.date), visit);
     this.counts.delete(visit.date);
     if (visit.patientId) remove(this.byPatient.get(visit.patientId), visit);
     if (visit.providerId) remove(this.byProvider.get(visit.providerId)?.get(utcDay(visit.start)), visit);
   }
 
-  addOccupied(row: Occupied): void {
-    addByDays(drawer(this.byResource, row.resourceId), row);
-  }
-
-  removeOccupied(row: Occupied): void {
-    const days = this.byResource.get(row.resourceId);
-    for (let day = utcDay(row.start); day <= utcDay(row.end - 1); day++) remove(days?.get(day), row);
-  }
-
-  /** Stretches in which a resource is taken that touch a day, each once. */
-  occupiedOn(resourceId: string, day: ZoneDay): Occupied[] {
-    const days = this.byResource.get(resourceId);
-    const found: Occupied[] = [];
-    if (!days) return found;
-    const first = utcDay(day.start);
-    for (let d = first; d <= utcDay(day.end - 1); d++)
-      for (const row of days.get(d) ?? NONE)
-        if (row.start < day.end && row.end > day.start && (d === first || utcDay(row.start) === d)) found.push(row);
-    return found;
+  /** Calls back with each stretch in which a resource is taken that touches a day; any place. */
+  forEachOn(...asked: Parameters<OccupiedRows['forEachOn']>): void {
+    this.rows.forEachOn(...asked);
   }
 
   /** A provider's visits that start on the day or on its neighbours (travel and gaps reach over midnight). */
@@ -136,9 +134,24 @@ export class Taken {
   }
 }
 
-function addByDays(days: ByDay<Occupied>, row: Occupied): void {
-  const last = utcDay(row.end - 1);
-  for (let day = utcDay(row.start); day <= last; day++) push(days, day, row);
+/** A copy that takes a fifth of the memory of an object put together from others: there may be a million. */
+function inOneShape(visit: BookedVisit): BookedVisit {
+  return {
+    id: visit.id,
+    visitTypeId: visit.visitTypeId,
+    siteId: visit.siteId,
+    providerId: visit.providerId,
+    patientId: visit.patientId,
+    kind: visit.kind,
+    selfBooked: visit.selfBooked,
+    start: visit.start,
+    end: visit.end,
+    providerStart: visit.providerStart,
+    providerEnd: visit.providerEnd,
+    beforeMin: visit.beforeMin,
+    afterMin: visit.afterMin,
+    date: visit.date,
+  };
 }
 
 function drawer<T>(map: Map<string, ByDay<T>>, id: string): ByDay<T> {

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { expect, it } from 'vitest';
 import {
   addRangeInto,
+  addRuns,
   andNot,
   cellsOf,
   countCells,
@@ -10,10 +11,13 @@ import {
   erode,
   fullMask,
   hasCell,
+  keepRuns,
   or,
   rangeMask,
   runsOf,
   touchedWithin,
+  WORDS,
+  wordRange,
 } from './index.ts';
 
 const cells = fc.uniqueArray(fc.integer({ min: 0, max: 319 }), { maxLength: 320 });
@@ -50,6 +54,41 @@ it('erodes to the cells from which a whole stretch fits, and widens to those fro
     }),
     { numRuns: 60 },
   );
+});
+
+it('keeps, or finds, of some wanted cells those from which a run starts a little later, anywhere in a longer memory', () => {
+  let kept = 0;
+  const runs = fc.array(fc.tuple(fc.nat(319), fc.integer({ min: 1, max: 120 })), { maxLength: 6 });
+  const asked = [runs, runs, runs, fc.integer({ min: 1, max: 70 }), fc.nat(70), fc.nat(3)] as const;
+  fc.assert(
+    fc.property(...asked, (stretches, wantedRuns, foundRuns, length, from, ahead) => {
+      const maskOfRuns = (list: readonly (readonly [number, number])[]) => {
+        const mask = emptyMask();
+        for (const [first, more] of list) addRangeInto(mask, first, first + more);
+        return mask;
+      };
+      const source = maskOfRuns(stretches);
+      const wanted = maskOfRuns(wantedRuns);
+      const found = maskOfRuns(foundRuns);
+      // The words before and after are set: reading beyond the mask would show.
+      const memory = new Int32Array(ahead + WORDS + 2).fill(-1);
+      memory.set(source, ahead);
+      const starts = (cell: number) =>
+        Array.from({ length }, (_, i) => cell + from + i).every((each) => hasCell(source, each));
+      const expected = cellsOf(wanted).filter(starts);
+      const range = wordRange(wanted);
+      const left = wanted.slice();
+      expect(keepRuns(left, wanted, memory, ahead, length, from, range)).toBe(expected.length > 0);
+      expect(cellsOf(left)).toEqual(expected);
+      const before = cellsOf(found);
+      const all = addRuns(found, wanted, memory, ahead, length, from, range);
+      expect(cellsOf(found)).toEqual(sorted(new Set([...before, ...expected])));
+      expect(all).toBe(cellsOf(wanted).every((cell) => hasCell(found, cell)));
+      kept += expected.length;
+    }),
+    { numRuns: 400 },
+  );
+  expect(kept).toBeGreaterThan(1000);
 });
 
 it('shifts over word borders and drops what falls off', () => {
