@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import { startPostgres } from '../../scripts/setup/postgres.mjs';
+import { booking } from './booking/index.ts';
 import { browser } from './browser.ts';
 import { http } from './http.ts';
 import { match } from './matching.ts';
@@ -20,6 +21,7 @@ const BENCHES: Record<string, (url: string) => Promise<Result>> = {
   'why-not': explained,
   memory,
   'openings-http': http,
+  'booking-http': booking,
   browser,
   ...Object.fromEntries(Object.keys(SIZES).map((name) => [name, (url: string) => openings(name, url)])),
 };

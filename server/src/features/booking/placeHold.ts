@@ -5,7 +5,7 @@ import type {
   releaseHold as releaseContract,
 } from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
-import { ClinicIndex, needsProvider, type Wish } from '@zaguan/core/openings';
+import { ClinicIndex, ClinicStore, needsProvider, type Wish } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
@@ -26,8 +26,8 @@ import { refuseTime } from './otherTimes.ts';
 export const HOLD_MINUTES = 10;
 
 /**
- * Keeps a start time for this browser. Everything is planned twice: once without locks, so that most losers never
- * wait, and once under them on fresh rows, which alone decides.
+ * Keeps a start time for this browser. Everything is planned twice: once on the clinic this process keeps, without
+ * locks, so that most losers never wait, and once under them on fresh rows, which alone decides.
  */
 export async function placeHold(
   ctx: Ctx,
@@ -36,7 +36,9 @@ export async function placeHold(
   const browser = ctx.browserHash;
   if (!browser) return ctx.fail('NotAllowed');
   const wanted = { ...input, start: fromWire(input.start) };
-  const before = await look(ctx, wanted, await holdOfBrowser(ctx.em, browser));
+  const day = epochToWall('UTC', wanted.start).date;
+  const dates = { from: day, until: day };
+  const before = look(ctx, await ctx.clinic(dates), wanted, await holdOfBrowser(ctx.em, browser));
   if (!before) return ctx.fail('NotFound');
   const first = planVisit(before.index, before.wish, input.siteId, input.providerId, wanted.start);
   if (!first.ok) return refuseTime(ctx, wanted, first.refused);
@@ -48,7 +50,7 @@ export async function placeHold(
   await deleteExpiredHolds(ctx.em, input.siteId, before.date, ctx.now);
   ctx.em.clear();
   const old = await holdOfBrowser(ctx.em, browser);
-  const fresh = await look(ctx, wanted, old);
+  const fresh = look(ctx, new ClinicStore(await loadSnapshot(ctx.em, dates, ctx.now)), wanted, old);
   if (!fresh) return ctx.fail('NotFound');
   const planned = planVisit(fresh.index, fresh.wish, input.siteId, input.providerId, wanted.start);
   if (!planned.ok) return refuseTime(ctx, wanted, planned.refused);
@@ -91,21 +93,20 @@ interface Looked {
   date: string;
 }
 
-async function look(
+function look(
   ctx: Ctx,
+  store: ClinicStore,
   wanted: { siteId: string; visitTypeId: string; providerId: string | null; kind: Wish['kind']; start: number },
   own: Hold | null,
-): Promise<Looked | null> {
-  const day = epochToWall('UTC', wanted.start).date;
-  const snapshot = await loadSnapshot(ctx.em, { from: day, until: day }, ctx.now);
-  const site = snapshot.sites.find((row) => row.id === wanted.siteId);
-  const type = snapshot.visitTypes.find((row) => row.id === wanted.visitTypeId);
+): Looked | null {
+  const { plan } = store;
+  const site = plan.sites.find((row) => row.id === wanted.siteId);
+  const type = plan.visitTypes.find((row) => row.id === wanted.visitTypeId);
   const providerKnown =
-    wanted.providerId === null ||
-    snapshot.resources.some((row) => row.id === wanted.providerId && row.kind === 'provider');
+    wanted.providerId === null || plan.resources.some((row) => row.id === wanted.providerId && row.kind === 'provider');
   if (!site || !type || !providerKnown || needsProvider(type) !== (wanted.providerId !== null)) return null;
   return {
-    index: new ClinicIndex(snapshot, nowMinute(ctx)),
+    index: new ClinicIndex(store, nowMinute(ctx)),
     wish: { visitTypeId: type.id, kind: wanted.kind, channel: 'online', ignoreVisitId: own?.id ?? null },
     date: epochToWall(site.zone, wanted.start).date,
   };
