@@ -13,10 +13,14 @@ interface TraceEvent {
   readonly name: string;
   readonly ts: number;
   readonly dur?: number;
+  /** What of it the thread really ran: the software renderer's own threads share the processors. */
+  readonly tdur?: number;
   readonly pid: number;
   readonly tid: number;
   readonly args?: { readonly data?: { readonly type?: string }; readonly name?: string };
 }
+
+const busyMs = ({ tdur, dur = 0 }: TraceEvent) => (tdur ?? dur) / 1000;
 
 const STEPS = 150;
 const PAUSE_MS = 40;
@@ -37,11 +41,11 @@ async function traced(page: Page, type: 'mousemove' | 'wheel', act: () => Promis
   const tasks = traceEvents
     .filter((event) => event.pid === pid && event.tid === tid && event.dur && event.name === 'RunTask')
     .sort((a, b) => a.ts - b.ts);
-  const work = inputs.map((input, i) => {
-    // The task that dispatched it began a moment before.
-    const from = tasks.filter((task) => task.ts <= input.ts).at(-1)?.ts ?? input.ts;
-    const until = i + 1 < inputs.length ? inputs[i + 1].ts : input.ts + PAUSE_MS * 1000;
-    return tasks.reduce((sum, { ts, dur = 0 }) => (ts >= from && ts < until ? sum + dur / 1000 : sum), 0);
+  // The task that dispatched an input began a moment before it; each task belongs to one input.
+  const starts = inputs.map((input) => tasks.filter((task) => task.ts <= input.ts).at(-1)?.ts ?? input.ts);
+  const work = starts.map((from, i) => {
+    const until = starts[i + 1] ?? from + PAUSE_MS * 1000;
+    return tasks.reduce((sum, task) => (task.ts >= from && task.ts < until ? sum + busyMs(task) : sum), 0);
   });
   return { p95: percentile(work, 0.95), longest: Math.max(...tasks.map(({ dur = 0 }) => dur / 1000)) };
 }

@@ -6,18 +6,23 @@ import { prepareDatabase } from '../../server/src/prepare.ts';
 
 export const BENCH_DAY = '2026-12-01';
 
+/** A new database of that name, without the one that was there. */
+export async function emptyDatabase(serverUrl: string, name: string): Promise<string> {
+  const admin = new pg.Client({ connectionString: serverUrl });
+  await admin.connect();
+  await admin.query(`drop database if exists ${name} with (force)`);
+  await admin.query(`create database ${name}`);
+  await admin.end();
+  return Object.assign(new URL(serverUrl), { pathname: `/${name}` }).toString();
+}
+
 let loaded: Promise<string> | null = null;
 
 /** The whole demo clinic in a database of its own, loaded once a run. */
 export function demoDatabase(serverUrl: string): Promise<string> {
   loaded ??= (async () => {
     ensureBuild();
-    const admin = new pg.Client({ connectionString: serverUrl });
-    await admin.connect();
-    await admin.query('drop database if exists bench_demo with (force)');
-    await admin.query('create database bench_demo');
-    await admin.end();
-    const url = Object.assign(new URL(serverUrl), { pathname: '/bench_demo' }).toString();
+    const url = await emptyDatabase(serverUrl, 'bench_demo');
     const orm = await prepareDatabase(url);
     await loadDemo(orm, BENCH_DAY);
     await orm.close(true);

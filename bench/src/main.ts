@@ -3,6 +3,7 @@ import { startPostgres } from '../../scripts/setup/postgres.mjs';
 import { booking } from './booking/index.ts';
 import { browser } from './browser.ts';
 import { http } from './http.ts';
+import { load } from './load.ts';
 import { match } from './matching.ts';
 import type { Result } from './measure.ts';
 import { openings, SIZES } from './openings/index.ts';
@@ -23,6 +24,7 @@ const BENCHES: Record<string, (url: string) => Promise<Result>> = {
   'openings-http': http,
   'booking-http': booking,
   browser,
+  load,
   ...Object.fromEntries(Object.keys(SIZES).map((name) => [name, (url: string) => openings(name, url)])),
 };
 

@@ -110,6 +110,7 @@ export type DaybookWeek = z.output<typeof daybookWeek.output>;
 export const liveEvent = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('day-changed'), siteId: z.string(), date: z.string() }),
   z.strictObject({ type: z.literal('hours-changed') }),
+  z.strictObject({ type: z.literal('setup-changed') }),
   z.strictObject({ type: z.literal('work-changed') }),
   z.strictObject({ type: z.literal('resync') }),
 ]);

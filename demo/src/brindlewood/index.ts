@@ -17,6 +17,7 @@ import { loadPeople } from './people.ts';
 import { loadPlaces } from './places.ts';
 import { ruleFrom } from '../defaults.ts';
 import { loadSites, ZONE } from './sites.ts';
+import { failCarrier, loadStory } from './story.ts';
 import { writeVisits } from './visitRows.ts';
 import { loadVisitTypes } from './visitTypes.ts';
 
@@ -67,8 +68,10 @@ export async function loadDemo(
   tell('forms and signatures, and the day’s story');
   await loadIntake(orm, today, now, random, PAPERS);
   await loadVestibule(orm, today, now);
+  await loadStory(orm, today, now);
   tell('messages that went out and that wait');
   await loadOutbox(orm, now);
+  await failCarrier(orm, ZONE.canal, today);
   return { patients: invented.patients.length, visits: history.visits.length, now };
 }
 

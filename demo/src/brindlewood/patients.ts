@@ -1,6 +1,6 @@
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { FAMILY, GIVEN } from '../names.ts';
+import { MANY_FAMILY, MANY_GIVEN } from '../names.ts';
 import { idOf, type Random } from '../random.ts';
 import { insertRows, type Row } from '../rows.ts';
 import type { SiteKey } from './sites.ts';
@@ -59,7 +59,7 @@ export function inventPatients(today: LocalDate, random: Random, count: number) 
     const codes = AREA[site];
     return {
       at,
-      family: random.pick(FAMILY),
+      family: random.pick(MANY_FAMILY),
       site,
       language: random.chance(0.2) ? 'es' : 'en',
       phone: `+1${codes[Math.floor(at / 100) % codes.length]}555${String(100 + (at % 100)).padStart(4, '0')}`,
@@ -73,7 +73,7 @@ export function inventPatients(today: LocalDate, random: Random, count: number) 
     const days = child ? random.int(400, ADULT_DAYS) : random.int(ADULT_DAYS + 300, 30_000);
     patients.push({
       id: idOf(`patient ${i}`),
-      given: random.pick(GIVEN),
+      given: random.pick(MANY_GIVEN),
       family: household.family,
       birthDate: addDays(today, -days),
       language: household.language,

@@ -1,4 +1,4 @@
-import type { AppointmentStatus } from '@zaguan/core/visits';
+import type { AppointmentStatus, CancelReason } from '@zaguan/core/visits';
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { idOf, type Random } from '../random.ts';
 import { insertRows, type Row } from '../rows.ts';
@@ -26,7 +26,13 @@ const SELF_BOOKED = new Set<TypeKey>([
   'school',
 ]);
 const CANCELLED_SHARE = 0.07;
-const CANCEL_REASONS = ['patient', 'patient', 'patient', 'provider', 'weather'];
+const CANCEL_REASONS: readonly CancelReason[] = [
+  'patient-asked',
+  'patient-asked',
+  'patient-asked',
+  'provider-away',
+  'site-closed',
+];
 
 const iso = (minute: number) => new Date(minute * 60_000).toISOString();
 export const visitId = (n: number) => idOf(`visit ${n}`);

@@ -254,6 +254,17 @@ const DATA = {
     by: ['lund', 'quist', 'ferro', 'dray', 'amaya'],
     online: { kinds: ['established'], lead_min: 240, window_days: 60, grid_min: 15 },
   },
+  feno: {
+    name: 'Nitric-oxide breath test (FeNO)',
+    en: ['Breath test for inflammation', 'A quarter of an hour. Nothing to eat or drink in the hour before.'],
+    es: ['Prueba de aliento para inflamación', 'Un cuarto de hora. Sin comer ni beber en la hora anterior.'],
+    colour: 'blue',
+    // Only Canal Row has a monitor; elsewhere the type can't be booked.
+    parts: [
+      part('Test', 15, need('nurse', 'injection-nurse'), need('room', 'exam-room'), need('monitor', 'feno-monitor')),
+    ],
+    by: null,
+  },
 } as const satisfies Record<string, TypeData>;
 
 export type TypeKey = keyof typeof DATA;

@@ -38,6 +38,7 @@ const BY_CHANCE: readonly (readonly [TypeKey, number])[] = [
   ['patch', 0.6],
   ['patchRead', 1.1],
   ['spirometry', 4],
+  ['feno', 4],
 ];
 const NEW_A_DAY = 4.4;
 

@@ -20,7 +20,7 @@ export type Actor =
 /** Something that happened; written in the transaction, handed on after it. */
 export type DomainEvent =
   | { readonly type: 'visit-changed' | 'hold-changed'; readonly siteId: string; readonly date: string }
-  | { readonly type: 'hours-changed' | 'work-changed' };
+  | { readonly type: 'hours-changed' | 'work-changed' | 'setup-changed' };
 
 export interface AuditWrite {
   readonly subjects: readonly { readonly kind: string; readonly id: string }[];

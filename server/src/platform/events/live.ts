@@ -12,7 +12,7 @@ export type LiveListener = (event: LiveEvent) => void;
 /** Tells every server process, by NOTIFY in the relay's transaction (never in the booking's: it would serialize commits). */
 export const liveSubscriber: Subscriber = {
   name: 'live',
-  on: ['visit-changed', 'hold-changed', 'hours-changed', 'work-changed'],
+  on: ['visit-changed', 'hold-changed', 'hours-changed', 'work-changed', 'setup-changed'],
   async handle(em, { event }) {
     await em.execute('select pg_notify(?, ?)', [CHANNEL, JSON.stringify(toLive(event))]);
   },

@@ -18,6 +18,8 @@ interface Props {
   readonly shown: Shown;
   readonly pxPerMin: number;
   readonly now: string;
+  /** Where the now-line crosses, from the left of the hours; `null` where it is not shown. */
+  readonly nowLeft: number | null;
   readonly types: TypeNames;
   /** Where the lane's name leads. */
   readonly link: string;
@@ -26,7 +28,7 @@ interface Props {
 const FIVE_MIN_MS = 300_000;
 
 /** One row of the Daybook: the strip of hours above, the plates below. A click on free time asks *Why not?*. */
-export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, now, types, link }: Props) {
+export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, now, nowLeft, types, link }: Props) {
   const { t } = useTranslation();
   const dispatch = useAppDispatch();
   // Only the lane with the chosen plate is drawn again when another one is chosen.
@@ -34,6 +36,7 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
     panel?.kind === 'visit' && lane.plates.some(({ id }) => id === panel.visitId) ? panel.visitId : null,
   );
   const { placed, rows } = placePlates(site, lane, shown, pxPerMin);
+  const height = rows * ROW_PX + STRIP_PX + (lane.strips.some((strip) => stripWords(strip, t)) ? 15 : 5);
   const at = (instant: string) => (minuteOf(site, instant) - shown.fromMin) * pxPerMin;
   const times = (run: { start: string; end: string }) =>
     `${timeOf(run.start, site.timeZone)} to ${timeOf(run.end, site.timeZone)}`;
@@ -54,7 +57,9 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
     <section
       aria-label={t('daybook.laneLabel', { name: lane.name, site: site.name })}
       data-lane={lane.id}
-      className="flex"
+      // Each lane is drawn, and searched for what lies under the pointer, by itself; out of sight it is neither.
+      className="relative flex [content-visibility:auto]"
+      style={{ containIntrinsicHeight: `auto ${height}px` }}
     >
       <div className="sticky left-0 z-20 w-[130px] shrink-0 border-r border-b border-line bg-lime px-2 py-1 leading-tight">
         {/* A number at the end tells rooms apart: it must not be cut off. */}
@@ -72,7 +77,7 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
         className="relative border-b border-line"
         style={{
           width: (shown.toMin - shown.fromMin) * pxPerMin,
-          height: rows * ROW_PX + STRIP_PX + (lane.strips.some((strip) => stripWords(strip, t)) ? 15 : 5),
+          height,
         }}
         onPointerUp={(event) =>
           event.target === event.currentTarget && lane.kind === 'provider' && ask(event.nativeEvent.offsetX)
@@ -140,6 +145,14 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
             </span>
           </span>
         ))}
+        {nowLeft !== null && (
+          <span
+            aria-hidden="true"
+            data-now-line
+            className="pointer-events-none absolute inset-y-0 z-10 w-[2px] bg-clay"
+            style={{ left: nowLeft - 1 }}
+          />
+        )}
         <div className="pointer-events-none absolute inset-x-0" style={{ top: STRIP_PX }}>
           {placed.map((row) => (
             <div key={row.plate.id} className="pointer-events-auto relative z-[11]">

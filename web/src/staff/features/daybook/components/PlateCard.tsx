@@ -42,23 +42,32 @@ function lookUp(sections: readonly LaneSection[], at: At): { plate: Plate; site:
 export function usePlateCard() {
   const [at, setAt] = useState<At | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  // What the timer will show, so that moving about on one plate does not put it off.
+  const coming = useRef<HTMLElement | null>(null);
   useEffect(() => () => clearTimeout(timer.current), []);
   const later = (what: At | null, ms: number) => {
     clearTimeout(timer.current);
+    coming.current = what?.element ?? null;
     timer.current = setTimeout(() => setAt(what), ms);
+  };
+  const keep = () => {
+    clearTimeout(timer.current);
+    coming.current = null;
   };
   return {
     at,
-    keep: () => clearTimeout(timer.current),
+    keep,
     leave: () => later(null, CLOSE_AFTER_MS),
     close: () => later(null, 0),
     /** For the element that holds the plates; the card itself must stand outside it. */
     handlers: {
-      onPointerOver: (event: PointerEvent) => {
+      // A plate that scrolling brings under a resting pointer is not pointed at: only a move opens.
+      onPointerMove: (event: PointerEvent) => {
         const found = plateUnder(event.target);
-        if (!found) later(null, CLOSE_AFTER_MS);
-        else if (found.element === at?.element) clearTimeout(timer.current);
-        else later(found, at ? 0 : OPEN_AFTER_MS);
+        if (!found) {
+          if (at || coming.current) later(null, CLOSE_AFTER_MS);
+        } else if (found.element === at?.element) keep();
+        else if (found.element !== coming.current) later(found, at ? 0 : OPEN_AFTER_MS);
       },
       onPointerLeave: () => later(null, CLOSE_AFTER_MS),
       onPointerDown: () => later(null, 0),
@@ -67,7 +76,10 @@ export function usePlateCard() {
         if (event.target.matches(':focus-visible')) later(plateUnder(event.target), 0);
       },
       onBlur: () => later(null, 0),
-      onScroll: () => setAt(null),
+      onScroll: () => {
+        keep();
+        setAt(null);
+      },
     },
   };
 }

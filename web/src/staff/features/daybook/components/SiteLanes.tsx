@@ -1,4 +1,5 @@
 import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
+import { memo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { timeOf, zoneShort } from '../../../../shared/time/format.ts';
 import { minuteOf, type Shown } from '../layout.ts';
@@ -8,7 +9,7 @@ import { LaneView, type TypeNames } from './LaneView.tsx';
 const NOW_COVERS_PX = 42;
 
 /** One site on its own clock: its ruler, its lanes, its now-line. */
-export function SiteLanes({
+export const SiteLanes = memo(function SiteLanes({
   site,
   shown,
   pxPerMin,
@@ -26,7 +27,6 @@ export function SiteLanes({
   const { t } = useTranslation();
   const nowMin = minuteOf(site, now);
   const nowShown = nowMin >= shown.fromMin && nowMin < shown.toMin;
-  const nowLeft = 130 + (nowMin - shown.fromMin) * pxPerMin;
   const hours = Array.from({ length: (shown.toMin - shown.fromMin) / 60 }, (_, i) => shown.fromMin + i * 60);
   return (
     <section
@@ -80,22 +80,15 @@ export function SiteLanes({
             shown={shown}
             pxPerMin={pxPerMin}
             now={now}
+            nowLeft={nowShown ? (nowMin - shown.fromMin) * pxPerMin : null}
             types={types}
             link={linkOf(lane)}
           />
         ))}
-        {nowShown && (
-          <span
-            aria-hidden="true"
-            data-now-line
-            className="pointer-events-none absolute inset-y-0 z-10 w-[2px] bg-clay"
-            style={{ left: nowLeft - 1 }}
-          />
-        )}
       </div>
     </section>
   );
-}
+});
 
 function hourWords(instant: string, timeZone: string): string {
   const words = timeOf(instant, timeZone).replace(':00', '');

@@ -1,31 +1,42 @@
 import { liveEvent } from '@zaguan/contracts/daybook';
 import { useEffect } from 'react';
 import { api } from '../../../api.ts';
+import { listenToLine } from '../../../live/liveLine.ts';
 import { useAppDispatch } from '../../../store.ts';
+
+const DAY = ['Day', 'Openings', 'Messages', 'Vestibule', 'Today', 'Intake'] as const;
+/** What hangs on how the clinic is set up. */
+const SETUP = ['Setup', 'Clinic'] as const;
 
 /** Listens for "this changed" and fetches again; always after a line was lost, for what was said meanwhile is unknown. */
 export function useLiveUpdates(): void {
   const dispatch = useAppDispatch();
   useEffect(() => {
-    const source = new EventSource('/api/events');
     let openedBefore = false;
-    const refetch = () =>
-      dispatch(api.util.invalidateTags(['Day', 'Openings', 'Messages', 'Vestibule', 'Today', 'Intake']));
-    source.onopen = () => {
-      if (openedBefore) refetch();
+    return listenToLine((news) => {
+      if (news.kind === 'event') {
+        const event = liveEvent.safeParse(JSON.parse(news.data));
+        if (event.success) dispatch(api.util.invalidateTags(staleBy(event.data.type)));
+        return;
+      }
+      document.documentElement.dataset.live = news.kind === 'opened' ? 'open' : 'lost';
+      if (news.kind !== 'opened') return;
+      if (openedBefore) dispatch(api.util.invalidateTags([...DAY, ...SETUP, 'Hours']));
       openedBefore = true;
-      document.documentElement.dataset.live = 'open';
-    };
-    source.onerror = () => {
-      document.documentElement.dataset.live = 'lost';
-    };
-    source.onmessage = (message) => {
-      const event = liveEvent.safeParse(JSON.parse(message.data as string));
-      if (!event.success) return;
-      if (event.data.type === 'day-changed') refetch();
-      else if (event.data.type === 'work-changed') dispatch(api.util.invalidateTags(['Today', 'Intake']));
-      else dispatch(api.util.invalidateTags(['Day', 'Hours', 'Openings', 'Messages', 'Vestibule', 'Today', 'Intake']));
-    };
-    return () => source.close();
+    });
   }, [dispatch]);
+}
+
+function staleBy(type: ReturnType<typeof liveEvent.parse>['type']) {
+  switch (type) {
+    case 'day-changed':
+      return [...DAY];
+    case 'work-changed':
+      return ['Today' as const, 'Intake' as const];
+    case 'hours-changed':
+      return [...DAY, 'Hours' as const];
+    case 'setup-changed':
+    case 'resync':
+      return [...DAY, ...SETUP, 'Hours' as const];
+  }
 }
