@@ -34,6 +34,8 @@ export interface Endpoint<
   /** A `calendar`, `pdf` or `fhir` answer has its own media type; a `pdf` goes as base64 as far as the mount. */
   readonly answers?: 'json' | 'calendar' | 'stream' | 'pdf' | 'fhir';
   readonly errors: readonly ErrorTag[];
+  /** Bytes of body that are read; 64 kB if not said. */
+  readonly bodyLimit?: number;
   /** Reads of a person's record are put into the audit with the ids the use case names. */
   readonly readsPatients?: boolean;
 }

@@ -61,6 +61,10 @@ export const ERROR_STATUS = {
   SignedAlready: 409,
   /** The visit does not ask for this form or consent (any more). */
   NotAsked: 409,
+  /** What is set up can't be so: `issues` says where and why, `facts` with what. Nothing was saved. */
+  SetupRefused: 409,
+  /** The change has consequences that must be agreed to first; `codes` names them, `facts` says how far they go. */
+  AgreementNeeded: 409,
   /** Someone else has taken this work; `by` is their name. */
   TakenBy: 409,
   DatabaseAway: 503,

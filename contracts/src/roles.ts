@@ -21,6 +21,9 @@ export const ACTIONS = [
   'intake.waive',
   'red-flag.clear',
   'fhir.read',
+  'setup.view',
+  'setup.edit',
+  'accounts.manage',
 ] as const;
 export type Action = (typeof ACTIONS)[number];
 
@@ -47,6 +50,9 @@ const RIGHTS = {
     'intake.waive': 'all',
     'red-flag.clear': 'no',
     'fhir.read': 'all',
+    'setup.view': 'all',
+    'setup.edit': 'all',
+    'accounts.manage': 'all',
   },
   coordinator: {
     'daybook.view': 'all',
@@ -67,6 +73,9 @@ const RIGHTS = {
     'intake.waive': 'all',
     'red-flag.clear': 'no',
     'fhir.read': 'all',
+    'setup.view': 'all',
+    'setup.edit': 'all',
+    'accounts.manage': 'no',
   },
   'front-desk': {
     'daybook.view': 'own-sites',
@@ -87,6 +96,9 @@ const RIGHTS = {
     'intake.waive': 'own-sites',
     'red-flag.clear': 'no',
     'fhir.read': 'no',
+    'setup.view': 'no',
+    'setup.edit': 'no',
+    'accounts.manage': 'no',
   },
   provider: {
     'daybook.view': 'all',
@@ -107,6 +119,9 @@ const RIGHTS = {
     'intake.waive': 'no',
     'red-flag.clear': 'all',
     'fhir.read': 'all',
+    'setup.view': 'all',
+    'setup.edit': 'no',
+    'accounts.manage': 'no',
   },
   'read-only': {
     'daybook.view': 'all',
@@ -127,6 +142,9 @@ const RIGHTS = {
     'intake.waive': 'no',
     'red-flag.clear': 'no',
     'fhir.read': 'all',
+    'setup.view': 'all',
+    'setup.edit': 'no',
+    'accounts.manage': 'no',
   },
 } as const satisfies Record<Role, Record<Action, Scope>>;
 

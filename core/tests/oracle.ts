@@ -199,7 +199,7 @@ export class Oracle extends OracleDay {
         const leads = need.what === 'provider' || need.key === lead?.key;
         const all = ids
           .flatMap((id) => [0, 1].map((place) => ({ id, place })))
-          .filter(({ id, place }) => place === 0 || this.stretches(id).some((x) => x.places > place));
+          .filter(({ id, place }) => place === 0 || this.mostPlaces(id) > place);
         const seats = all.filter((seat) => this.seatFree(seat, this.cells(at, to), start, leads, index));
         if (!seats.length && ids.length) return false;
         if (ids.length) needs.push({ need, from: at, to, seats });
@@ -283,7 +283,7 @@ export class Oracle extends OracleDay {
               o.start < t + 5 &&
               o.end > t,
           ) ||
-            (place > 0 && (terms === null || terms.places <= place)),
+            (place > 0 && (terms?.places ?? this.placesAllDay(id)) <= place),
         ],
       ];
       return fails.every(([code, failed]) => !failed || lifted(code));

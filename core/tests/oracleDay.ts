@@ -185,11 +185,20 @@ export class OracleDay {
   protected hoursAt(resourceId: string, t: number) {
     const over = this.stretches(resourceId).filter((row) => t >= row.from && t < row.to);
     const terms = over.at(-1) ?? null;
+    const inForce = (this.placesAllDay(resourceId) > 0 && t < this.dayEnd) || over.some((row) => row.rank > 0);
+    return { terms, inForce, taken: !inForce && over.length > 0 };
+  }
+
+  /** Visits at once in a room or device that has no hours at all; 0 for people and for whatever has hours. */
+  protected placesAllDay(resourceId: string): number {
     const none =
       this.s.sessions.every((x) => !this.owns(x.subject, resourceId)) && this.stretches(resourceId).length === 0;
-    const thing = ['room', 'equipment'].includes(this.s.resources.find((r) => r.id === resourceId)?.kind ?? '');
-    const inForce = (thing && none && t < this.dayEnd) || over.some((row) => row.rank > 0);
-    return { terms, inForce, taken: !inForce && over.length > 0 };
+    const thing = this.s.resources.find((r) => r.id === resourceId);
+    return thing && none && (thing.kind === 'room' || thing.kind === 'equipment') ? (thing.places ?? 1) : 0;
+  }
+
+  protected mostPlaces(resourceId: string): number {
+    return Math.max(1, this.placesAllDay(resourceId), ...this.stretches(resourceId).map((row) => row.places));
   }
 
   protected away(resourceId: string, t: number): boolean {

@@ -226,7 +226,13 @@ export function randomCase(draw: Draw): RandomCase {
         capabilities: draw.chance(60) ? ['treats'] : [],
       })),
       ...NURSES.map((id) => ({ id, kind: 'staff' as const, bookableOnline: true, capabilities: [] })),
-      ...ROOMS.map((id) => ({ id, kind: 'room' as const, bookableOnline: true, capabilities: [] })),
+      ...ROOMS.map((id) => ({
+        id,
+        kind: 'room' as const,
+        bookableOnline: true,
+        capabilities: [],
+        places: draw.pick([1, 1, 2]),
+      })),
       { id: 'e1', kind: 'equipment', bookableOnline: true, capabilities: [] },
     ],
     pools: [

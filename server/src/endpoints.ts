@@ -12,6 +12,7 @@ import { patientVisitEndpoints } from './features/patientVisit/index.ts';
 import { proofEndpoints } from './features/proof/index.ts';
 import { todayCommands, todayEndpoints } from './features/today/index.ts';
 import { undoEndpoints } from './features/undo/index.ts';
+import { setupCommands, setupEndpoints } from './features/setup/index.ts';
 import { verificationEndpoints } from './features/verification/index.ts';
 import { vestibuleCommands, vestibuleEndpoints } from './features/vestibule/index.ts';
 
@@ -33,12 +34,14 @@ export function endpointsOf({ demo, proof }: { readonly demo: boolean; readonly 
     ...fhirEndpoints,
     ...vestibuleEndpoints,
     ...todayEndpoints,
+    ...setupEndpoints,
     ...undoEndpoints({
       ...bookingCommands,
       ...availabilityCommands,
       ...vestibuleCommands,
       ...todayCommands,
       ...intakeCommands,
+      ...setupCommands,
     }),
   ];
 }

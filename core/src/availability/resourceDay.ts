@@ -47,6 +47,8 @@ export interface ResourceDay {
   readonly hours: Mask;
   /** The most visits at once that any stretch of the day allows, at least 1. */
   readonly places: number;
+  /** The same where no stretch covers a cell: rooms and devices without hours; else 0. */
+  readonly placesWithoutHours: number;
   /** Some stretch accepts more as it comes nearer: what is accepted then changes from day to day. */
   readonly releases: boolean;
   /** Recurring hours that a single-date change took away. */
@@ -72,6 +74,8 @@ export interface ResourcePlan {
   readonly brush: readonly BrushStroke[];
   /** Rooms and equipment without hours of their own are there all day; people are not. */
   readonly thereWithoutHours: boolean;
+  /** How many visits at once such a room or device takes. */
+  readonly placesWithoutHours: number;
 }
 
 /** Cells of `day` covered by a wall-clock stretch from one date and minute to another, e.g. a week of leave. */
@@ -152,12 +156,15 @@ export function resolveResourceDay(
     if (extra) late.push(extra);
   }
   for (const stretch of late) addRangeInto(kept, stretch.fromCell, stretch.toCell);
-  const hours = plan.thereWithoutHours && plan.sessions.length === 0 && late.length === 0 ? fullMask(day.cells) : kept;
+  const allDay = plan.thereWithoutHours && plan.sessions.length === 0 && late.length === 0;
+  const hours = allDay ? fullMask(day.cells) : kept;
+  const placesWithoutHours = allDay ? plan.placesWithoutHours : 0;
   const all = [...removed, ...stretches, ...late];
   return {
     resourceId,
     hours,
-    places: all.reduce((most, stretch) => Math.max(most, stretch.places), 1),
+    places: all.reduce((most, stretch) => Math.max(most, stretch.places), Math.max(1, placesWithoutHours)),
+    placesWithoutHours,
     releases: all.some((stretch) => stretch.release !== null),
     changedAway: orShared(andNot(recurring, hours)),
     changeIds,

@@ -1,1 +1,2 @@
+export * from './placesLeft.ts';
 export * from './planVisit.ts';

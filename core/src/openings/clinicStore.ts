@@ -161,8 +161,12 @@ export class ClinicStore {
   private resourcePlan(resourceId: string): ResourcePlan {
     let plan = this.plans.get(resourceId);
     if (!plan) {
-      const { kind } = this.resource(resourceId);
-      plan = { ...this.rowsBySubject.of(resourceId), thereWithoutHours: kind === 'room' || kind === 'equipment' };
+      const { kind, places } = this.resource(resourceId);
+      plan = {
+        ...this.rowsBySubject.of(resourceId),
+        thereWithoutHours: kind === 'room' || kind === 'equipment',
+        placesWithoutHours: places ?? 1,
+      };
       this.plans.set(resourceId, plan);
     }
     return plan;
@@ -192,7 +196,7 @@ class PlanRows {
     this.changes = grouped(plan.dateChanges, (row) => row.subject.id);
   }
 
-  of(resourceId: string): Omit<ResourcePlan, 'thereWithoutHours'> {
+  of(resourceId: string): Omit<ResourcePlan, 'thereWithoutHours' | 'placesWithoutHours'> {
     const ids = [resourceId, ...(this.poolsOf.get(resourceId) ?? [])];
     const mine = (row: { resourceId: string }) => row.resourceId === resourceId;
     return {

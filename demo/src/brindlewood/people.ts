@@ -1,3 +1,4 @@
+import { npiCheckDigit } from '@zaguan/core/setup';
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { USUAL_RESOURCE } from '../defaults.ts';
 import { idOf } from '../random.ts';
@@ -155,15 +156,10 @@ export const NURSES: Record<SiteKey, readonly { id: string; name: string }[]> = 
   saltbush: [{ id: idOf('nurse Ada Cruz'), name: 'Ada Cruz' }],
 };
 
-/** An NPI that exists only here: nine digits and the check digit of CMS (Luhn over 80840 and the number). */
+/** An NPI that exists only here, with its right check digit. */
 function npiOf(serial: number): string {
   const nine = String(100_000_000 + serial * 7919);
-  const digits = [...`80840${nine}0`].map(Number);
-  const sum = digits.reduceRight((total, digit, i) => {
-    const doubled = (digits.length - 1 - i) % 2 === 1 ? digit * 2 : digit;
-    return total + (doubled > 9 ? doubled - 9 : doubled);
-  }, 0);
-  return nine + ((10 - (sum % 10)) % 10);
+  return nine + npiCheckDigit(nine);
 }
 
 export async function loadPeople(orm: Orm): Promise<void> {
@@ -201,7 +197,6 @@ export async function loadPeople(orm: Orm): Promise<void> {
       credentials: dataOf(key).credentials,
       specialty: dataOf(key).specialty,
       npi: key === 'amaya' ? '1234567893' : npiOf(i + 1),
-      licence: null,
       languages: dataOf(key).languages ?? ['en'],
       accepts_new: dataOf(key).acceptsNew ?? true,
       bio_en: dataOf(key).bio[0],

@@ -5,6 +5,7 @@ import { Migration20261123_04_messages } from './Migration20261123_04_messages.t
 import { Migration20261123_05_intake } from './Migration20261123_05_intake.ts';
 import { Migration20261123_06_mail } from './Migration20261123_06_mail.ts';
 import { Migration20261123_07_changes } from './Migration20261123_07_changes.ts';
+import { Migration20261126_08_setup } from './Migration20261126_08_setup.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -15,6 +16,7 @@ export const MIGRATIONS = [
   Migration20261123_05_intake,
   Migration20261123_06_mail,
   Migration20261123_07_changes,
+  Migration20261126_08_setup,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

@@ -11,7 +11,8 @@ export const busy: StandingRule = {
     if (place === 0) return allBut(taken);
     const lacking = emptyMask();
     plan.stretchOfCell.forEach((stretch, cell) => {
-      if (stretch < 0 || plan.stretches[stretch].places <= place) addRangeInto(lacking, cell, cell + 1);
+      const places = stretch < 0 ? plan.placesWithoutHours : plan.stretches[stretch].places;
+      if (places <= place) addRangeInto(lacking, cell, cell + 1);
     });
     return allBut(or(taken, lacking));
   },

@@ -44,7 +44,7 @@ export async function clinicRow(em: SqlEntityManager): Promise<{ name: string; p
 }
 
 export function siteRows(em: SqlEntityManager): Promise<SiteRow[]> {
-  return em.execute('select * from site order by sort_order, name');
+  return em.execute('select * from site where active order by sort_order, name');
 }
 
 /** Providers and staff, with the sites at which they work. */

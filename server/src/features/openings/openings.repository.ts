@@ -75,8 +75,8 @@ const PLAN_SQL = `select json_build_object(
   'sites', ${ROWS(`'id', x.id, 'zone', x.time_zone, 'bookableOnline', x.bookable_online`, 'site x')},
   'siteHours', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'rule', ${RULE('x')}, ${STRETCH}`, 'site_hours x')},
   'closures', ${ROWS(`'id', x.id, 'siteId', x.site_id, ${SPAN}`, 'closure x where x.end_date >= :from and x.start_date <= :until')},
-  'resources', ${ROWS(`'id', x.id, 'kind', x.kind, 'bookableOnline', x.bookable_online, 'capabilities', x.capabilities`, 'resource x where x.active')},
-  'pools', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'kind', x.kind, 'memberIds', (select coalesce(json_agg(m.resource_id order by m.number), '[]') from pool_member m join resource r on r.id = m.resource_id and r.active where m.pool_id = x.id)`, 'pool x')},
+  'resources', ${ROWS(`'id', x.id, 'kind', x.kind, 'bookableOnline', x.bookable_online, 'capabilities', x.capabilities, 'places', x.places`, 'resource x where x.active')},
+  'pools', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'kind', x.kind, 'memberIds', (select coalesce(json_agg(m.resource_id order by m.number), '[]') from pool_member m join resource r on r.id = m.resource_id and r.active where m.pool_id = x.id)`, 'pool x where x.active')},
   'sessions', ${ROWS(
     `'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, 'followsSiteHours', x.follows_site_hours, ${STRETCH}, ${ACCEPTS}, 'caps', x.caps,
      'release', case when x.release_before_min is not null then json_build_object('beforeMin', x.release_before_min, 'typeIds', x.release_type_ids, 'kinds', x.release_kinds, 'invitedOnly', x.release_invited_only, 'online', x.release_online) end`,

@@ -24,6 +24,9 @@ export interface MountDeps {
   readonly limiters: Record<'read' | 'write' | 'sign-in', RequestHandler>;
 }
 
+/** More than any form needs; endpoints that take files say more. */
+const USUAL_BODY_BYTES = 65_536;
+
 type Any = Mounted | SessionHooks;
 
 /**
@@ -42,8 +45,11 @@ export function mount(endpoints: readonly Any[], deps: MountDeps): Router {
     ];
     if (endpoint.access.kind === 'public') before.push(deps.limiters[endpoint.access.limit]);
     if (!endpoint.path.startsWith('/public/')) before.push(deps.sessions);
-    router[endpoint.method](endpoint.path, ...before, express.json({ limit: '64kb' }), (req, res, next) =>
-      answer(mounted, deps, req, res).catch(next),
+    router[endpoint.method](
+      endpoint.path,
+      ...before,
+      express.json({ limit: endpoint.bodyLimit ?? USUAL_BODY_BYTES }),
+      (req, res, next) => answer(mounted, deps, req, res).catch(next),
     );
   }
   router.use((_req, _res, next) => next(new RolledBack(new Failure('NotFound'))));
@@ -154,7 +160,9 @@ function toFailure(error: unknown, req: Request, log: Logger): Failure {
   if (isDatabaseAway(error)) return new Failure('DatabaseAway');
   // body-parser's own refusals (broken JSON, too large) carry a 4xx status.
   if (error instanceof Error && 'status' in error && Number(error.status) < 500)
-    return new Failure('InvalidInput', { issues: [{ path: '', code: 'unreadable' }] });
+    return new Failure('InvalidInput', {
+      issues: [{ path: '', code: error.status === 413 ? 'too-large' : 'unreadable' }],
+    });
   log.error({ requestId: req.requestId, route: req.routeName, error: describeError(error) }, 'unexpected');
   return new Failure('Unexpected');
 }

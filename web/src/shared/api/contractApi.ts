@@ -2,7 +2,18 @@ import { type BaseQueryFn, createApi, type EndpointBuilder } from '@reduxjs/tool
 import type { Endpoint, ErrorBody, OutputOf, RequestOf } from '@zaguan/contracts';
 
 /** What is cached, named once for both applications. */
-export const TAGS = ['Me', 'Clinic', 'Day', 'Hours', 'Openings', 'Messages', 'Vestibule', 'Today', 'Intake'] as const;
+export const TAGS = [
+  'Me',
+  'Clinic',
+  'Day',
+  'Hours',
+  'Openings',
+  'Messages',
+  'Vestibule',
+  'Today',
+  'Intake',
+  'Setup',
+] as const;
 export type Tag = (typeof TAGS)[number];
 
 export interface Call {

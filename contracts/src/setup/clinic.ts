@@ -1,0 +1,20 @@
+import { z } from 'zod';
+import { line, phone } from './fields.ts';
+import { defineRecords } from './record.ts';
+
+/** There is one clinic; its record has this id everywhere. */
+export const CLINIC_ID = '00000000-0000-4000-8000-0000000c1121';
+
+export const clinicDoc = z.strictObject({
+  name: line(80),
+  phone,
+  /** Minutes of the Daybook's finest lines and of new start-time grids. */
+  baseUnitMin: z.union([z.literal(5), z.literal(10), z.literal(15)]),
+  /** How high a lane is drawn at first; each person may choose otherwise. */
+  density: z.enum(['roomy', 'dense']),
+  /** Patients are asked online how the visit is paid for. */
+  asksPayerOnline: z.boolean(),
+});
+export type ClinicDoc = z.output<typeof clinicDoc>;
+
+export const clinic = defineRecords('clinic', clinicDoc, { view: 'setup.view', edit: 'setup.edit' });

@@ -1,0 +1,94 @@
+import { z } from 'zod';
+import { defineEndpoint } from '../endpoint.ts';
+import type { ErrorTag } from '../errors.ts';
+import type { Action } from '../roles.ts';
+import { undoable } from '../wire.ts';
+
+/** Everything that is set up, each kept as one document with a version. */
+export const SETUP_KINDS = [
+  'clinic',
+  'site',
+  'person',
+  'place',
+  'pool',
+  'visit-type',
+  'payer',
+  'field',
+  'account',
+] as const;
+export type SetupKind = (typeof SETUP_KINDS)[number];
+
+export const MOST_AT_ONCE = 500;
+/** Enough for the largest import. */
+const MOST_BYTES = 2_000_000;
+
+/**
+ * The endpoints that every kind of set-up record has: list, save (one or many, all or nothing), archive and restore.
+ * A new record has version 0 and an id made by who makes it, so that the same call twice makes one record.
+ */
+export function defineRecords<D extends z.ZodType>(
+  kind: SetupKind,
+  doc: D,
+  { view, edit, errors = [] }: { view: Action; edit: Action; errors?: readonly ErrorTag[] },
+) {
+  const record = z.strictObject({
+    id: z.uuid(),
+    version: z.number().int(),
+    active: z.boolean(),
+    changedAt: z.string().nullable(),
+    changedBy: z.string().nullable(),
+    doc,
+  });
+  const path = `/setup/${kind}`;
+  return {
+    kind,
+    doc,
+    list: defineEndpoint({
+      name: `setup.${kind}.list`,
+      method: 'get',
+      path,
+      summary: `All records of the kind ${kind}, archived ones included and marked.`,
+      access: { kind: 'role', action: view },
+      output: z.strictObject({ records: z.array(record), mayEdit: z.boolean() }),
+      errors: [],
+    }),
+    save: defineEndpoint({
+      name: `setup.${kind}.save`,
+      method: 'post',
+      path,
+      summary: `Save records of the kind ${kind}: all or none. Refused if someone else changed one since it was read.`,
+      access: { kind: 'role', action: edit },
+      bodyLimit: MOST_BYTES,
+      body: z.strictObject({
+        records: z
+          .array(z.strictObject({ id: z.uuid(), version: z.number().int().min(0), doc }))
+          .min(1)
+          .max(MOST_AT_ONCE),
+        /** Consequences that were shown and agreed to, by code. */
+        agreed: z.array(z.string().max(40)).max(10).default([]),
+      }),
+      output: z.strictObject({ records: z.array(record), undo: undoable }),
+      errors: ['ChangedMeanwhile', 'SetupRefused', 'AgreementNeeded', ...errors],
+    }),
+    archive: defineEndpoint({
+      name: `setup.${kind}.archive`,
+      method: 'post',
+      path: `${path}/archive`,
+      summary: `Archive records of the kind ${kind} that nothing hangs on any more, or bring them back.`,
+      access: { kind: 'role', action: edit },
+      body: z.strictObject({ ids: z.array(z.uuid()).min(1).max(MOST_AT_ONCE), active: z.boolean() }),
+      output: z.strictObject({ undo: undoable }),
+      errors: ['NotFound', 'SetupRefused', ...errors],
+    }),
+  };
+}
+
+/** A record as it goes over the wire. */
+export interface SetupRecord<D> {
+  readonly id: string;
+  readonly version: number;
+  readonly active: boolean;
+  readonly changedAt: string | null;
+  readonly changedBy: string | null;
+  readonly doc: D;
+}

@@ -1,0 +1,78 @@
+import { ClinicIndex, type ClinicStore, openStarts, providersToTry, type Wish } from '../openings/index.ts';
+import { cellsOf, datesFrom, type EpochMinute, epochOfCell, type LocalDate } from '../time/index.ts';
+import { planVisit } from './planVisit.ts';
+
+export interface PlacesWanted {
+  readonly wish: Wish;
+  readonly siteId: string;
+  /** Dates at the site, both included. */
+  readonly from: LocalDate;
+  readonly until: LocalDate;
+}
+
+/**
+ * How many visits of a type still fit together: each in turn is put at the earliest start left and stays there. With
+ * one kind of visit of one length that is the most for every resource by itself (earliest end first); where visits
+ * share pools it is a number that surely fits, and may be less than the very most.
+ *
+ * The visits are put into the store and taken out again before this returns: give it one that nobody else reads
+ * meanwhile, or call it where nothing runs in between.
+ *
+ * @param now the instant at which the question is asked
+ */
+export function placesLeft(store: ClinicStore, now: EpochMinute, { wish, siteId, from, until }: PlacesWanted): number {
+  const put: string[] = [];
+  try {
+    for (const date of datesFrom(from, until)) {
+      const providers = providersToTry(new ClinicIndex(store, now), wish.visitTypeId, null);
+      for (const providerId of providers) fill(store, now, wish, siteId, providerId, date, put);
+    }
+    return put.length;
+  } finally {
+    for (const id of put) store.drop(id);
+  }
+}
+
+function fill(
+  store: ClinicStore,
+  now: EpochMinute,
+  wish: Wish,
+  siteId: string,
+  providerId: string | null,
+  date: LocalDate,
+  put: string[],
+): void {
+  const day = store.day(siteId, date);
+  const { beforeMin, afterMin } = store.visitType(wish.visitTypeId);
+  for (;;) {
+    // What is put changes what is free: asked anew each time.
+    const index = new ClinicIndex(store, now);
+    const [first] = cellsOf(openStarts(index, wish, siteId, providerId, date));
+    if (first === undefined) return;
+    const planned = planVisit(index, wish, siteId, providerId, epochOfCell(day, first));
+    if (!planned.ok) throw new Error('A start that the search gives can be planned.');
+    const { plan } = planned;
+    const id = `place ${put.length}`;
+    put.push(id);
+    store.put(
+      id,
+      {
+        id,
+        visitTypeId: wish.visitTypeId,
+        siteId,
+        providerId,
+        patientId: null,
+        kind: wish.kind,
+        selfBooked: wish.channel !== 'desk',
+        start: plan.start,
+        end: plan.end,
+        providerStart: plan.providerStart,
+        providerEnd: plan.providerEnd,
+        beforeMin,
+        afterMin,
+        date: plan.date,
+      },
+      plan.occupancy.map((row) => ({ ...row, visitId: id })),
+    );
+  }
+}

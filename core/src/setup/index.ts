@@ -1,0 +1,4 @@
+export * from './gaps.ts';
+export * from './npi.ts';
+export * from './reach.ts';
+export * from './visitTypeFaults.ts';

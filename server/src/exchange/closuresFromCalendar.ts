@@ -1,0 +1,140 @@
+import { addDays, epochToWall, isZone, type LocalDate, wallToEpoch } from '@zaguan/core/time';
+import ICAL from 'ical.js';
+
+/** A closure on the site's wall clock; whole days end with the minute 1440. */
+export interface ReadClosure {
+  readonly startDate: LocalDate;
+  readonly startMinute: number;
+  readonly endDate: LocalDate;
+  readonly endMinute: number;
+  readonly reason: string;
+  readonly uid: string | null;
+}
+
+export type RefusedCode = 'no-start' | 'unknown-zone' | 'end-before-start' | 'rule-not-read' | 'too-many-days';
+
+/** An event that was not read: the how-manieth it is, and why. */
+export interface RefusedEvent {
+  readonly at: number;
+  readonly summary: string;
+  readonly code: RefusedCode;
+  readonly detail: string;
+}
+
+export interface ClosuresRead {
+  readonly closures: readonly ReadClosure[];
+  readonly refused: readonly RefusedEvent[];
+}
+
+const CELL_MIN = 5;
+const MOST_SUMMARY = 80;
+/** A rule that repeats is followed so far ahead of today. */
+const AHEAD_DAYS = 730;
+const MOST_REPEATS = 200;
+const LONGEST_DAYS = 366;
+
+/**
+ * Reads closures out of an iCalendar file (RFC 5545): each event is one closure, whole days or part of one, in the
+ * zone of its TZID, in UTC, or floating (then by the site's own clock); a rule that repeats is followed two years
+ * ahead. What can't be read is named, not dropped. Times are widened to five minutes.
+ *
+ * @param zone the site's IANA zone
+ * @param today the date from which rules that repeat are followed
+ * @returns `null` if the text is no iCalendar file at all
+ */
+export function closuresFromCalendar(text: string, zone: string, today: LocalDate): ClosuresRead | null {
+  let root: ICAL.Component;
+  try {
+    root = new ICAL.Component(ICAL.parse(text));
+  } catch {
+    return null;
+  }
+  if (root.name !== 'vcalendar') return null;
+  const closures: ReadClosure[] = [];
+  const refused: RefusedEvent[] = [];
+  root.getAllSubcomponents('vevent').forEach((component, i) => {
+    const event = new ICAL.Event(component);
+    const summary = String(event.summary ?? '')
+      .replace(/\s+/g, ' ')
+      .slice(0, MOST_SUMMARY);
+    const refuse = (code: RefusedCode, detail = '') => refused.push({ at: i + 1, summary, code, detail });
+    try {
+      const read = readEvent(event, zone, today);
+      if ('code' in read) refuse(read.code, read.detail);
+      else closures.push(...read.closures.map((closure) => ({ ...closure, reason: summary, uid: event.uid ?? null })));
+    } catch (error) {
+      refuse('rule-not-read', error instanceof Error ? error.message.slice(0, MOST_SUMMARY) : '');
+    }
+  });
+  return { closures: closures.sort((a, b) => (a.startDate < b.startDate ? -1 : 1)), refused };
+}
+
+type Span = Omit<ReadClosure, 'reason' | 'uid'>;
+
+function readEvent(
+  event: ICAL.Event,
+  zone: string,
+  today: LocalDate,
+): { closures: Span[] } | { code: RefusedCode; detail: string } {
+  if (!event.component.getFirstProperty('dtstart')) return { code: 'no-start', detail: '' };
+  const tzid = event.component.getFirstProperty('dtstart')?.getParameter('tzid');
+  if (typeof tzid === 'string' && !isZone(tzid)) return { code: 'unknown-zone', detail: tzid.slice(0, 60) };
+  const own = typeof tzid === 'string' ? tzid : null;
+  const closures: Span[] = [];
+  const add = (from: ICAL.Time, to: ICAL.Time): RefusedCode | null => {
+    const span = from.isDate
+      ? wholeDays(from, to)
+      : partOfDay(instantOf(from, own, zone), instantOf(to, own, zone), zone);
+    if (!span) return 'end-before-start';
+    if (span.endDate > addDays(span.startDate, LONGEST_DAYS)) return 'too-many-days';
+    closures.push(span);
+    return null;
+  };
+  if (!event.isRecurring()) {
+    const code = add(event.startDate, event.endDate);
+    return code ? { code, detail: '' } : { closures };
+  }
+  const last = addDays(today, AHEAD_DAYS);
+  const iterator = event.iterator();
+  for (let n = 0; n < MOST_REPEATS; n++) {
+    const next = iterator.next();
+    if (!next || dateOf(next) > last) break;
+    if (dateOf(next) < today) continue;
+    const { startDate, endDate } = event.getOccurrenceDetails(next);
+    const code = add(startDate, endDate);
+    if (code) return { code, detail: '' };
+  }
+  return { closures };
+}
+
+function dateOf(time: ICAL.Time): LocalDate {
+  const two = (n: number) => String(n).padStart(2, '0');
+  return `${time.year}-${two(time.month)}-${two(time.day)}`;
+}
+
+/** DTEND of whole days is the first day that is free again (RFC 5545 §3.6.1). */
+function wholeDays(from: ICAL.Time, to: ICAL.Time): Span | null {
+  const startDate = dateOf(from);
+  const endDate = dateOf(to) > startDate ? addDays(dateOf(to), -1) : startDate;
+  if (dateOf(to) < startDate) return null;
+  return { startDate, startMinute: 0, endDate, endMinute: 1440 };
+}
+
+function instantOf(time: ICAL.Time, tzid: string | null, siteZone: string): number {
+  const zone = time.zone === ICAL.Timezone.utcTimezone ? 'UTC' : (tzid ?? siteZone);
+  return wallToEpoch(zone, dateOf(time), time.hour * 60 + time.minute);
+}
+
+function partOfDay(from: number, to: number, zone: string): Span | null {
+  if (to <= from) return null;
+  const start = epochToWall(zone, Math.floor(from / CELL_MIN) * CELL_MIN);
+  const end = epochToWall(zone, Math.ceil(to / CELL_MIN) * CELL_MIN);
+  // Midnight at the end belongs to the day before.
+  const atMidnight = end.minute === 0;
+  return {
+    startDate: start.date,
+    startMinute: start.minute,
+    endDate: atMidnight ? addDays(end.date, -1) : end.date,
+    endMinute: atMidnight ? 1440 : end.minute,
+  };
+}

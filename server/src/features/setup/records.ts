@@ -1,0 +1,270 @@
+import type { InputOf } from '@zaguan/contracts';
+import { type defineRecords, SETUP_KINDS, type SetupKind, type SetupRecord } from '@zaguan/contracts/setup';
+import type { Ctx } from '../../platform/endpoint/context.ts';
+import { Failure } from '../../platform/endpoint/failure.ts';
+import { handle, type Mounted } from '../../platform/endpoint/handler.ts';
+import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
+import { bumpVersions, lockSetup, versionsOf } from './records.repository.ts';
+
+/** A record as its tables hold it. */
+export interface Stored<D> {
+  readonly id: string;
+  readonly active: boolean;
+  readonly doc: D;
+}
+
+/** Why something can't be saved: which field (`doc.npi`), the code its words stand under, and what the words name. */
+export interface Refusal {
+  readonly path: string;
+  readonly code: string;
+  readonly facts?: Record<string, string | number | boolean | null>;
+}
+
+export interface Change<D> {
+  readonly id: string;
+  readonly before: Stored<D> | null;
+  readonly doc: D;
+}
+
+/** What a kind of record needs beside its contract: how it is read and written, and which rules it must keep. */
+export interface RecordKind<D> {
+  /** All of them, or those with these ids. */
+  read(em: SqlEntityManager, ids: readonly string[] | null): Promise<Stored<D>[]>;
+  write(em: SqlEntityManager, id: string, doc: D, before: Stored<D> | null): Promise<void>;
+  setActive(em: SqlEntityManager, ids: readonly string[], active: boolean): Promise<void>;
+  /** Rules that ask about other records or about what is booked; what one record alone must keep stands in its schema. */
+  check?(ctx: Ctx, change: Change<D>): Promise<Refusal[]>;
+  /** What must be agreed to before: codes with facts. */
+  consequences?(ctx: Ctx, change: Change<D>): Promise<Refusal[]>;
+  /** Why a record can't be archived, or brought back. */
+  checkActive?(ctx: Ctx, record: Stored<D>, active: boolean): Promise<Refusal[]>;
+  /** After writing, in the same transaction. */
+  after?(ctx: Ctx, change: Change<D>, agreed: readonly string[]): Promise<void>;
+}
+
+type Contract = ReturnType<typeof defineRecords>;
+interface SaveInput<D> {
+  readonly records: readonly { readonly id: string; readonly version: number; readonly doc: D }[];
+  readonly agreed: readonly string[];
+}
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+async function withVersions<D>(em: SqlEntityManager, stored: readonly Stored<D>[]): Promise<SetupRecord<D>[]> {
+  const versions = await versionsOf(
+    em,
+    stored.map(({ id }) => id),
+  );
+  return stored.map((record) => {
+    const known = versions.get(record.id);
+    return {
+      ...record,
+      version: known?.version ?? 1,
+      changedAt: known ? new Date(known.changedAt).toISOString() : null,
+      changedBy: known?.changedBy ?? null,
+    };
+  });
+}
+
+function refused(refusals: readonly (Refusal & { index?: number })[]): Failure {
+  return new Failure('SetupRefused', {
+    issues: refusals.map(({ path, code, index }) => ({
+      path: index === undefined ? path : `records.${index}.${path}`,
+      code,
+    })),
+    facts: Object.assign({}, ...refusals.map(({ facts }) => facts ?? {}).reverse()),
+  });
+}
+
+/** Saves all or none. The same call twice changes nothing the second time. */
+async function save<D>(
+  ctx: Ctx,
+  kind: SetupKind,
+  rules: RecordKind<D>,
+  input: SaveInput<D>,
+): Promise<{ records: SetupRecord<D>[]; undo: { id: string } } | Failure> {
+  await lockSetup(ctx.em);
+  const ids = input.records.map(({ id }) => id);
+  if (new Set(ids).size !== ids.length) return refused([{ path: 'records', code: 'twice' }]);
+  const known = new Map(
+    (await withVersions(ctx.em, await rules.read(ctx.em, ids))).map((record) => [record.id, record]),
+  );
+  const changes: (Change<D> & { index: number })[] = [];
+  for (const [index, { id, version, doc }] of input.records.entries()) {
+    const before = known.get(id) ?? null;
+    if (before && same(before.doc, doc)) continue;
+    if ((before?.version ?? 0) !== version)
+      return ctx.fail('ChangedMeanwhile', {
+        facts: { id, version: before?.version ?? 0, by: before?.changedBy ?? null },
+      });
+    changes.push({ id, before, doc, index });
+  }
+  const refusals: (Refusal & { index: number })[] = [];
+  for (const change of changes)
+    for (const refusal of (await rules.check?.(ctx, change)) ?? []) refusals.push({ ...refusal, index: change.index });
+  if (refusals.length) return refused(refusals);
+  const open: Refusal[] = [];
+  for (const change of changes)
+    for (const each of (await rules.consequences?.(ctx, change)) ?? [])
+      if (!input.agreed.some((code) => code === each.code || code.startsWith(`${each.code}:`))) open.push(each);
+  if (open.length)
+    return ctx.fail('AgreementNeeded', {
+      codes: [...new Set(open.map(({ code }) => code))],
+      facts: Object.assign({}, ...open.map(({ facts }) => facts ?? {})),
+    });
+  for (const change of changes) {
+    await rules.write(ctx.em, change.id, change.doc, change.before);
+    await rules.after?.(ctx, change, input.agreed);
+    ctx.wrote({
+      subjects: [{ kind, id: change.id }],
+      before: change.before ? { ...change.before } : null,
+      after: { doc: change.doc },
+    });
+  }
+  await noteChanges(
+    ctx,
+    kind,
+    changes.map(({ id, before }) => ({ id, first: before === null })),
+  );
+  const saved = await withVersions(ctx.em, await rules.read(ctx.em, ids));
+  const undo = await ctx.undoable({
+    command: 'setup.put',
+    input: {
+      kind,
+      agreed: input.agreed,
+      records: changes.map(({ id, before }) => ({
+        id,
+        version: saved.find((record) => record.id === id)?.version ?? 1,
+        doc: before?.doc ?? null,
+      })),
+    },
+    label: { what: 'setup-saved', kind },
+  });
+  return { records: ids.flatMap((id) => saved.filter((record) => record.id === id)), undo };
+}
+
+async function noteChanges(
+  ctx: Ctx,
+  kind: SetupKind,
+  changed: readonly { id: string; first: boolean }[],
+): Promise<void> {
+  if (!changed.length) return;
+  const by = ctx.actor.kind === 'staff' ? ctx.actor.accountId : null;
+  await bumpVersions(ctx.em, kind, changed, { at: ctx.now, by });
+  ctx.emit({ type: 'setup-changed' });
+}
+
+/** Archives, or brings back. Nothing is deleted: old visits go on naming what they were. */
+async function setActive<D>(
+  ctx: Ctx,
+  kind: SetupKind,
+  rules: RecordKind<D>,
+  { ids, active }: { ids: readonly string[]; active: boolean },
+): Promise<{ undo: { id: string } } | Failure> {
+  await lockSetup(ctx.em);
+  const records = await rules.read(ctx.em, ids);
+  if (records.length !== new Set(ids).size) return ctx.fail('NotFound');
+  const changing = records.filter((record) => record.active !== active);
+  const refusals: Refusal[] = [];
+  for (const record of changing) refusals.push(...((await rules.checkActive?.(ctx, record, active)) ?? []));
+  if (refusals.length) return refused(refusals);
+  const changed = changing.map(({ id }) => id);
+  if (changed.length) await rules.setActive(ctx.em, changed, active);
+  for (const id of changed) ctx.wrote({ subjects: [{ kind, id }], before: { active: !active }, after: { active } });
+  await noteChanges(
+    ctx,
+    kind,
+    changed.map((id) => ({ id, first: false })),
+  );
+  return {
+    undo: await ctx.undoable({
+      command: 'setup.setActive',
+      input: { kind, ids: changed, active: !active },
+      label: { what: active ? 'setup-restored' : 'setup-archived', kind },
+    }),
+  };
+}
+
+const kinds = new Map<SetupKind, RecordKind<unknown>>();
+
+/** The three endpoints of a kind, and its place among those that can be undone. */
+export function recordEndpoints<D>(contract: Contract & { readonly kind: SetupKind }, rules: RecordKind<D>): Mounted[] {
+  const { kind } = contract;
+  kinds.set(kind, rules as RecordKind<unknown>);
+  return [
+    handle(contract.list, async (ctx) => ({
+      records: await withVersions(ctx.em, await rules.read(ctx.em, null)),
+      mayEdit: ctx.scope(contract.save.access.kind === 'role' ? contract.save.access.action : 'setup.edit') !== 'no',
+    })),
+    handle(contract.save, (ctx, input) => save(ctx, kind, rules, input as SaveInput<D>)),
+    handle(contract.archive, (ctx, input: InputOf<Contract['archive']>) => setActive(ctx, kind, rules, input)),
+  ];
+}
+
+/** The rules of a kind, for acts that change several kinds at once. */
+export function kindOf<D>(kind: SetupKind): RecordKind<D> {
+  const rules = kinds.get(kind);
+  if (!rules) throw new Error(`Nothing keeps the kind ${kind}.`);
+  return rules as RecordKind<D>;
+}
+
+/** Saves through all rules of a kind, within another act. */
+export function saveRecords<D>(ctx: Ctx, kind: SetupKind, input: SaveInput<D>) {
+  return save(ctx, kind, kindOf<D>(kind), input);
+}
+
+/** Records with their versions. */
+export async function readRecords<D>(
+  em: SqlEntityManager,
+  kind: SetupKind,
+  ids: readonly string[] | null,
+): Promise<SetupRecord<D>[]> {
+  return withVersions(em, await kindOf<D>(kind).read(em, ids));
+}
+
+interface Put {
+  readonly kind: string;
+  readonly agreed: readonly string[];
+  readonly records: readonly { readonly id: string; readonly version: number; readonly doc: unknown }[];
+}
+
+const isKind = (kind: string): kind is SetupKind => SETUP_KINDS.some((known) => known === kind);
+
+/** The inverse of saving: the documents as they were, through the same rules; what was new is archived. */
+async function put(ctx: Ctx, { kind, agreed, records }: Put): Promise<object | Failure> {
+  if (!isKind(kind)) return ctx.fail('NotFound');
+  const old = records.filter(({ doc }) => doc !== null);
+  if (old.length) {
+    const result = await save(ctx, kind, kindOf(kind), { records: old, agreed });
+    if (result instanceof Failure) return result;
+  }
+  const made = records.filter(({ doc }) => doc === null);
+  const present = await readRecords(
+    ctx.em,
+    kind,
+    made.map(({ id }) => id),
+  );
+  const other = present.find((record) => record.version !== made.find(({ id }) => id === record.id)?.version);
+  if (other) return ctx.fail('ChangedMeanwhile', { facts: { version: other.version, by: other.changedBy } });
+  return made.length ? setActive(ctx, kind, kindOf(kind), { ids: made.map(({ id }) => id), active: false }) : {};
+}
+
+async function activate(
+  ctx: Ctx,
+  { kind, ids, active }: { kind: string; ids: string[]; active: boolean },
+): Promise<object | Failure> {
+  if (!isKind(kind)) return ctx.fail('NotFound');
+  return ids.length ? setActive(ctx, kind, kindOf(kind), { ids, active }) : {};
+}
+
+/** Several acts' inverses as one. */
+async function putAll(ctx: Ctx, { puts }: { puts: readonly Put[] }): Promise<object | Failure> {
+  for (const each of puts) {
+    const result = await put(ctx, each);
+    if (result instanceof Failure) return result;
+  }
+  return {};
+}
+
+/** Commands that may stand as an inverse. */
+export const setupCommands = { 'setup.put': put, 'setup.setActive': activate, 'setup.putAll': putAll };
