@@ -47,6 +47,18 @@ export const setupGuide = defineEndpoint({
   errors: [],
 });
 
+const paper = z.strictObject({ id: z.string(), title: z.string() });
+
+export const papers = defineEndpoint({
+  name: 'setup.papers',
+  method: 'get',
+  path: '/setup/papers',
+  summary: 'Forms and consents that a packet may ask for.',
+  access: { kind: 'role', action: 'setup.view' },
+  output: z.strictObject({ forms: z.array(paper), consents: z.array(paper) }),
+  errors: [],
+});
+
 const draft = z.strictObject({ id, doc: visitTypeDoc });
 const fault = z.strictObject({ path: z.string(), code: z.string(), facts });
 

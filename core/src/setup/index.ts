@@ -1,4 +1,5 @@
 export * from './gaps.ts';
+export * from './mergeDocs.ts';
 export * from './npi.ts';
 export * from './reach.ts';
 export * from './visitTypeFaults.ts';

@@ -1,6 +1,6 @@
-import { lazy, Suspense } from 'react';
+import { lazy, type ReactNode, Suspense } from 'react';
 import { useTranslation } from 'react-i18next';
-import { Navigate, Route, Routes } from 'react-router';
+import { Navigate, Route, Routes, useLocation } from 'react-router';
 import { apiError } from '../shared/api/contractApi.ts';
 import { Button } from '../shared/ui/Button.tsx';
 import { Notice } from '../shared/ui/Notice.tsx';
@@ -19,9 +19,30 @@ import { Shell } from './shell/Shell.tsx';
 /** Read in when somebody asks for help. */
 const HelpPage = lazy(() => import('./features/help/HelpPage.tsx').then((module) => ({ default: module.HelpPage })));
 
+/** Read in when somebody sets something up, or joins. */
+const SetupPage = lazy(() => import('./features/setup/index.ts').then((module) => ({ default: module.SetupPage })));
+const JoinPage = lazy(() => import('./features/setup/index.ts').then((module) => ({ default: module.JoinPage })));
+
+/** A page that is read in when it is opened. */
+function Later({ children }: { children: ReactNode }) {
+  const { t } = useTranslation();
+  return (
+    <Suspense
+      fallback={
+        <p role="status" className="p-6 text-muted">
+          {t('loading')}
+        </p>
+      }
+    >
+      {children}
+    </Suspense>
+  );
+}
+
 /** Who is signed in decides between the sign-in page and the rest; the address stays, so that one lands where one wanted. */
 export function App() {
   const { t } = useTranslation();
+  const { pathname } = useLocation();
   const { data, error, isLoading, refetch } = accountsApi.useWhoAmIQuery({});
   if (isLoading)
     return (
@@ -42,6 +63,12 @@ export function App() {
       </main>
     );
   }
+  if (pathname === '/join')
+    return (
+      <Later>
+        <JoinPage />
+      </Later>
+    );
   if (!data.me) return <SignInPage />;
   return (
     <Shell me={data.me}>
@@ -51,18 +78,20 @@ export function App() {
         <Route
           path="/help/:page?"
           element={
-            <Suspense
-              fallback={
-                <p role="status" className="p-6 text-muted">
-                  {t('loading')}
-                </p>
-              }
-            >
+            <Later>
               <HelpPage />
-            </Suspense>
+            </Later>
           }
         />
         <Route path="/availability" element={<AvailabilityPage />} />
+        <Route
+          path="/setup/*"
+          element={
+            <Later>
+              <SetupPage />
+            </Later>
+          }
+        />
         <Route path="/intake" element={<IntakePage />} />
         <Route path="/today" element={<TodayPage />} />
         <Route path="/patients/:id" element={<PatientPage />} />

@@ -1,10 +1,12 @@
 import { deskIntakeWords } from './words.intake.en.ts';
 import { peopleWords } from './words.people.en.ts';
+import { setupWords } from './words.setup.en.ts';
 
 /** Staff words, American English. */
 export const en = {
   ...peopleWords,
   ...deskIntakeWords,
+  ...setupWords,
   product: 'Zaguan',
   loading: 'Loading…',
   tryAgain: 'Try again',
@@ -23,6 +25,7 @@ export const en = {
     vestibule: 'Vestibule',
     intake: 'Intake',
     postroom: 'Postroom',
+    setup: 'Set-up',
     help: 'Help',
     label: 'Main',
     skip: 'Skip to the page',

@@ -82,7 +82,7 @@ export async function guide(ctx: Ctx, _input: InputOf<typeof setupGuide>): Promi
     hours: store.plan.sessions.length,
     rooms: store.plan.resources.filter(({ kind }) => kind === 'room' || kind === 'equipment').length,
     'visit-types': types.length,
-    online: reach.sites.reduce((sum, { providerIds }) => sum + providerIds.length, 0),
+    online: new Set(reach.sites.flatMap(({ providerIds }) => providerIds)).size || reach.withoutProvider.length,
     messages: clinic?.doc.phone ? 1 : 0,
     forms: types.filter(({ doc }) => doc.formIds.length > 0).length,
   };

@@ -6,11 +6,13 @@ import { acceptInvitation, invite, readInvitation } from './invitations.ts';
 import { openOnline, previewOnline, previewVisitType } from './preview.ts';
 import { recordEndpoints } from './records.ts';
 import * as rules from './rules.ts';
+import { papers } from './visitTypes.repository.ts';
 
 export { setupCommands } from './records.ts';
 
 export const setupEndpoints = [
   handle(contract.setupGuide, guide),
+  handle(contract.papers, (ctx) => papers(ctx.em)),
   handle(contract.previewVisitType, previewVisitType),
   handle(contract.previewOnline, previewOnline),
   handle(contract.openOnline, openOnline),

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type {
   openOnline as openContract,
@@ -96,9 +97,13 @@ function count(index: ClinicIndex, wish: Wish, siteId: string, from: string, unt
   return { starts, days: days.size, first };
 }
 
-const ASKED_AT = [540, 660, 840, 960];
+/** Half-hours of a working day at which it is asked what is in the way. */
+const ASKED_AT = Array.from({ length: 18 }, (_, i) => 480 + i * 30);
 
-/** The rule that hides most of a week's days, asked at some hours: what is worth looking at first. */
+/**
+ * What is worth looking at first where there is no start: of the starts asked about, those that came nearest to being
+ * offered (fewest rules against them), and the rule that most of these fail.
+ */
 function mostHiding(
   index: ClinicIndex,
   wish: Wish,
@@ -106,13 +111,18 @@ function mostHiding(
   providers: readonly (string | null)[],
   from: string,
 ): Code | null {
-  const hidden = new Map<Code, number>();
   const { zone } = index.site(siteId);
+  let fewest = Number.POSITIVE_INFINITY;
+  let hidden = new Map<Code, number>();
   for (let day = 0; day < 7; day++)
     for (const minute of ASKED_AT)
       for (const providerId of providers) {
         const { answers } = whyNot(index, wish, siteId, providerId, wallToEpoch(zone, addDays(from, day), minute));
-        for (const { code, passed } of answers) if (!passed) hidden.set(code, (hidden.get(code) ?? 0) + 1);
+        const failed = answers.flatMap(({ code, passed }) => (passed ? [] : [code]));
+        if (failed.length > fewest) continue;
+        if (failed.length < fewest) hidden = new Map();
+        fewest = failed.length;
+        for (const code of failed) hidden.set(code, (hidden.get(code) ?? 0) + 1);
       }
   // Among equals, the first in the order of explaining.
   let most: Code | null = null;
@@ -193,7 +203,7 @@ export async function openOnline(
     if (!asked.length) continue;
     const saved = await saveRecords<SiteDoc | PersonDoc | VisitTypeDoc>(ctx, kind, { records: asked, agreed: [] });
     if (saved instanceof Failure) return saved;
-    const changed = saved.records.filter((row) => JSON.stringify(row.doc) !== JSON.stringify(old.get(row.id)));
+    const changed = saved.records.filter((row) => !isDeepStrictEqual(row.doc, old.get(row.id)));
     puts.unshift({ kind, agreed: [], records: changed.map(({ id, version }) => ({ id, version, doc: old.get(id) })) });
   }
   const after = await shown(ctx, dates, input);

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { InputOf } from '@zaguan/contracts';
 import { type defineRecords, SETUP_KINDS, type SetupKind, type SetupRecord } from '@zaguan/contracts/setup';
 import type { Ctx } from '../../platform/endpoint/context.ts';
@@ -48,8 +49,6 @@ interface SaveInput<D> {
   readonly agreed: readonly string[];
 }
 
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
-
 async function withVersions<D>(em: SqlEntityManager, stored: readonly Stored<D>[]): Promise<SetupRecord<D>[]> {
   const versions = await versionsOf(
     em,
@@ -92,7 +91,7 @@ async function save<D>(
   const changes: (Change<D> & { index: number })[] = [];
   for (const [index, { id, version, doc }] of input.records.entries()) {
     const before = known.get(id) ?? null;
-    if (before && same(before.doc, doc)) continue;
+    if (before && isDeepStrictEqual(before.doc, doc)) continue;
     if ((before?.version ?? 0) !== version)
       return ctx.fail('ChangedMeanwhile', {
         facts: { id, version: before?.version ?? 0, by: before?.changedBy ?? null },

@@ -242,8 +242,8 @@ export async function typesNamed(
 }
 
 export interface Papers {
-  readonly forms: readonly { id: string; title: string }[];
-  readonly consents: readonly { id: string; title: string }[];
+  readonly forms: { id: string; title: string }[];
+  readonly consents: { id: string; title: string }[];
 }
 
 /** Forms and consents that a packet may ask for, the newest version of each. */

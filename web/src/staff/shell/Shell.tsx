@@ -18,6 +18,7 @@ const PLACES = [
   { place: 'vestibule', needs: 'vestibule.decide' },
   { place: 'intake', needs: 'intake.view' },
   { place: 'availability', needs: 'availability.view' },
+  { place: 'setup', needs: 'setup.view' },
   { place: 'postroom', needs: 'postroom.use' },
 ] as const satisfies readonly { place: string; needs: Action }[];
 

@@ -4,6 +4,6 @@ import { api } from '../../api.ts';
 
 export const undoApi = api.injectEndpoints({
   endpoints: (build) => ({
-    undo: mutationOf(build, undo, ['Day', 'Hours', 'Openings', 'Messages', 'Vestibule', 'Today']),
+    undo: mutationOf(build, undo, ['Day', 'Hours', 'Openings', 'Messages', 'Vestibule', 'Today', 'Setup', 'Clinic']),
   }),
 });

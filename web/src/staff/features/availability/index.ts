@@ -1,0 +1,1 @@
+export { readWallTime } from './wallTimeInput.ts';

@@ -1,0 +1,114 @@
+import type { SetupRecord } from '@zaguan/contracts/setup';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { toast } from 'sonner';
+import { apiError } from '../../../../shared/api/contractApi.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { useUndoToast } from '../../undo/index.ts';
+import type { DocOf } from '../docs.ts';
+import type { Refs } from '../hooks/useRefs.ts';
+import { TABLES, type TableKind } from '../kinds.ts';
+import { setupApi } from '../setup.api.ts';
+
+const CONTROL = 'rounded-md border border-line-strong bg-panel px-2 py-1.5';
+
+/** One field of several records, archive, restore: all of them or none, undone together. */
+export function BatchEdit<K extends TableKind>({
+  kind,
+  ids,
+  records,
+  refs,
+  clear,
+}: {
+  kind: K;
+  ids: readonly string[];
+  records: readonly SetupRecord<DocOf[K]>[];
+  refs: Refs;
+  clear: () => void;
+}) {
+  const { t } = useTranslation();
+  const undo = useUndoToast();
+  const { batch } = TABLES[kind];
+  const [field, setField] = useState(batch[0]?.field ?? '');
+  const [value, setValue] = useState('yes');
+  const [save, saving] = setupApi.useSaveRecordsMutation();
+  const [archive, archiving] = setupApi.useArchiveRecordsMutation();
+  const known = batch.find((each) => each.field === field);
+  const chosen = records.filter(({ id }) => ids.includes(id));
+  const options = known?.options?.(refs, t) ?? [
+    { value: 'yes', label: t('setup.yes') },
+    { value: 'no', label: t('setup.no') },
+  ];
+  const done = (result: { data?: { undo: { id: string } } } | { error?: unknown }, words: string) => {
+    const error = 'error' in result ? apiError(result.error) : null;
+    const first = error?.issues?.[0];
+    if (error)
+      toast.error(
+        first && error.tag === 'SetupRefused'
+          ? t(`setup.fault.${first.code}`, { ...error.facts, defaultValue: t('setup.fault.other') })
+          : t(`error.${error.tag}`, { ...error.facts, requestId: error.requestId }),
+      );
+    else if ('data' in result && result.data) {
+      undo(words, result.data.undo.id);
+      clear();
+    }
+  };
+  const apply = async () => {
+    const set = known?.type === 'yes-no' ? value === 'yes' : value;
+    const result = await save({
+      kind,
+      records: chosen.map(({ id, version, doc }) => ({ id, version, doc: { ...doc, [field]: set } })),
+    });
+    done(result, t('setup.savedMany', { count: chosen.length }));
+  };
+  const active = chosen.every((record) => record.active);
+  return (
+    <>
+      {batch.length > 0 && active && (
+        <span className="flex items-center gap-2">
+          <select
+            aria-label={t('setup.batchField')}
+            className={CONTROL}
+            value={field}
+            onChange={(event) => {
+              setField(event.target.value);
+              const next = batch.find((each) => each.field === event.target.value);
+              setValue(next?.options?.(refs, t)[0]?.value ?? 'yes');
+            }}
+          >
+            {batch.map((each) => (
+              <option key={each.field} value={each.field}>
+                {t(`setup.${kind}.${each.field}`)}
+              </option>
+            ))}
+          </select>
+          <select
+            aria-label={t('setup.batchValue')}
+            className={CONTROL}
+            value={value}
+            onChange={(event) => setValue(event.target.value)}
+          >
+            {options.map((option) => (
+              <option key={option.value} value={option.value}>
+                {option.label}
+              </option>
+            ))}
+          </select>
+          <Button look="main" disabled={saving.isLoading} onClick={() => void apply()}>
+            {t('setup.applyAll')}
+          </Button>
+        </span>
+      )}
+      <Button
+        disabled={archiving.isLoading}
+        onClick={() =>
+          void archive({ kind, ids: [...ids], active: !active }).then((result) =>
+            done(result, t(active ? 'setup.archivedMany' : 'setup.restoredMany', { count: ids.length })),
+          )
+        }
+      >
+        {t(active ? 'setup.archive' : 'setup.restore')}
+      </Button>
+    </>
+  );
+}

@@ -1,0 +1,152 @@
+import type { SetupRecord } from '@zaguan/contracts/setup';
+import { Dialog } from 'radix-ui';
+import { useId, useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { apiError } from '../../../../shared/api/contractApi.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { useUndoToast } from '../../undo/index.ts';
+import { type CsvRead, readCsv } from '../csv.ts';
+import { type DocOf, NEW_DOC } from '../docs.ts';
+import type { Refs } from '../hooks/useRefs.ts';
+import { TABLES, type TableKind } from '../kinds.ts';
+import { KINDS, setupApi } from '../setup.api.ts';
+
+const MOST_BYTES = 1_000_000;
+
+/** A CSV file looked at row by row before anything is saved; then all of it is, or nothing. */
+export function CsvImport<K extends TableKind>({
+  kind,
+  records,
+  refs,
+}: {
+  kind: K;
+  records: readonly SetupRecord<DocOf[K]>[];
+  refs: Refs;
+}) {
+  const { t } = useTranslation();
+  const id = useId();
+  const undo = useUndoToast();
+  const [read, setRead] = useState<CsvRead | { ok: false; code: 'csv-too-large' } | null>(null);
+  const [save, { error, isLoading, reset }] = setupApi.useSaveRecordsMutation();
+  const refused = apiError(error);
+  const take = async (file: File | undefined) => {
+    reset();
+    if (!file) return;
+    if (file.size > MOST_BYTES) return setRead({ ok: false, code: 'csv-too-large' });
+    const check = (doc: Record<string, unknown>) =>
+      KINDS[kind].doc.safeParse(doc).error?.issues.map((issue) => ({
+        field: issue.path.join('.'),
+        code: issue.code === 'custom' || /^[a-z-]+$/.test(issue.message) ? issue.message : issue.code,
+      })) ?? [];
+    const blank = () => NEW_DOC[kind]() as unknown as Record<string, unknown>;
+    setRead(readCsv(await file.text(), TABLES[kind].csv, records, blank, refs, check));
+  };
+  const rows = read?.ok ? read.rows : [];
+  const faulty = rows.filter(({ faults }) => faults.length);
+  const apply = async () => {
+    const result = await save({ kind, records: rows.map(({ id: row, version, doc }) => ({ id: row, version, doc })) });
+    if (!('data' in result) || !result.data) return;
+    undo(t('setup.savedMany', { count: rows.length }), result.data.undo.id);
+    setRead(null);
+  };
+  return (
+    <>
+      <label
+        htmlFor={id}
+        className="inline-flex cursor-pointer items-center rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep has-focus-visible:outline-3 has-focus-visible:outline-door"
+      >
+        {t('setup.import')}
+        <input
+          id={id}
+          type="file"
+          accept=".csv,text/csv"
+          className="sr-only"
+          onChange={(event) => {
+            void take(event.target.files?.[0]);
+            event.target.value = '';
+          }}
+        />
+      </label>
+      <Dialog.Root open={read !== null} onOpenChange={(open) => !open && setRead(null)}>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 z-40 bg-[#00000055]" />
+          <Dialog.Content
+            aria-describedby={undefined}
+            className="fixed top-1/2 left-1/2 z-50 flex max-h-[80vh] w-[720px] -translate-x-1/2 -translate-y-1/2 flex-col gap-3 rounded-md border border-line-strong bg-lime p-4"
+          >
+            <Dialog.Title className="text-xl font-bold">{t('setup.importTitle')}</Dialog.Title>
+            {read && !read.ok && (
+              <Notice tone="brick" live="assertive">
+                {t(`setup.fault.${read.code}`)}
+              </Notice>
+            )}
+            {read?.ok && (
+              <>
+                <p>
+                  {t('setup.importCount', {
+                    made: rows.filter((row) => row.isNew).length,
+                    changed: rows.filter((row) => !row.isNew).length,
+                  })}
+                </p>
+                {read.unknown.length > 0 && (
+                  <Notice tone="ochre">{t('setup.importUnknown', { columns: read.unknown.join(', ') })}</Notice>
+                )}
+                <div
+                  className="min-h-0 overflow-auto border border-line bg-panel"
+                  // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+                  tabIndex={0}
+                >
+                  <table className="w-full text-left">
+                    <tbody>
+                      {rows.map((row) => (
+                        <tr key={row.line} data-line={row.line} className="border-b border-line align-top">
+                          <td className="w-20 px-3 py-1 text-muted">{t('setup.line', { line: row.line })}</td>
+                          <td className="py-1 font-semibold">{row.name}</td>
+                          <td className="py-1 pr-3">
+                            {row.faults.length === 0 && t(row.isNew ? 'setup.importNew' : 'setup.importChange')}
+                            {row.faults.map(({ field, code, text }) => (
+                              <p key={field} className="text-brick">
+                                <b>{t(`setup.${kind}.${field.split('.')[0]}`, { defaultValue: field })}</b>
+                                {text && ` “${text.slice(0, 40)}”`}:{' '}
+                                {t(`setup.fault.${code}`, { defaultValue: t('setup.fault.other') })}
+                              </p>
+                            ))}
+                          </td>
+                        </tr>
+                      ))}
+                    </tbody>
+                  </table>
+                </div>
+                {faulty.length > 0 && <Notice tone="brick">{t('setup.importFaults', { count: faulty.length })}</Notice>}
+                {refused && (
+                  <Notice tone="brick" live="assertive">
+                    {refused.tag === 'SetupRefused' && refused.issues?.[0]
+                      ? t('setup.importRefused', {
+                          line: Number(/^records\.(\d+)/.exec(refused.issues[0].path)?.[1] ?? 0) + 2,
+                          why: t(`setup.fault.${refused.issues[0].code}`, {
+                            ...refused.facts,
+                            defaultValue: t('setup.fault.other'),
+                          }),
+                        })
+                      : t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
+                  </Notice>
+                )}
+              </>
+            )}
+            <div className="flex gap-2">
+              {read?.ok && (
+                <Button look="main" disabled={faulty.length > 0 || isLoading} onClick={() => void apply()}>
+                  {t('setup.importAll')}
+                </Button>
+              )}
+              <Dialog.Close asChild>
+                <Button>{t('setup.giveUp')}</Button>
+              </Dialog.Close>
+            </div>
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+    </>
+  );
+}

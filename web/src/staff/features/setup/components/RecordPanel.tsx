@@ -1,0 +1,139 @@
+import type { SetupKind, SetupRecord } from '@zaguan/contracts/setup';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { FormProvider } from 'react-hook-form';
+import { useTranslation } from 'react-i18next';
+import type { ApiError } from '../../../../shared/api/contractApi.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import type { DocOf } from '../docs.ts';
+import { type Meanwhile, useRecordForm } from '../hooks/useRecordForm.ts';
+import { FaultFacts } from './fields.tsx';
+
+interface Props<K extends SetupKind> {
+  readonly kind: K;
+  readonly title: string;
+  readonly record: SetupRecord<DocOf[K]> | null;
+  readonly blank: DocOf[K];
+  readonly mayEdit: boolean;
+  /** The field a link led to. */
+  readonly field: string | null;
+  readonly wide?: boolean;
+  readonly onClose: () => void;
+  readonly onSaved?: (id: string) => void;
+  readonly actions?: ReactNode;
+  readonly children: ReactNode;
+}
+
+/** One record beside the list it came from. What was typed stays until it is saved or given up. */
+export function RecordPanel<K extends SetupKind>(props: Props<K>) {
+  const { kind, title, record, blank, mayEdit, field, wide, onClose, onSaved, actions, children } = props;
+  const { t } = useTranslation();
+  const [newId] = useState(() => crypto.randomUUID());
+  const { form, facts, refused, meanwhile, saving, submit, agree } = useRecordForm(kind, newId, record, blank, (id) => {
+    onClose();
+    onSaved?.(id);
+  });
+  const box = useRef<HTMLElement>(null);
+  useEffect(() => {
+    const place = field && box.current?.querySelector(`[data-field="${CSS.escape(field)}"]`);
+    const first = (place || box.current)?.querySelector<HTMLElement>('input, select, textarea, button');
+    if (place) place.scrollIntoView({ block: 'center' });
+    first?.focus();
+  }, [field]);
+  return (
+    <aside
+      ref={box}
+      aria-label={title}
+      data-panel={kind}
+      className={`flex shrink-0 flex-col border-l border-line bg-lime ${wide ? 'w-[680px]' : 'w-[430px]'}`}
+    >
+      <FormProvider {...form}>
+        <FaultFacts.Provider value={facts}>
+          <form noValidate className="flex min-h-0 flex-1 flex-col" onSubmit={(event) => void submit(event)}>
+            <h2 className="border-b border-line px-4 py-2 text-xl font-bold">{title}</h2>
+            <fieldset disabled={!mayEdit} className="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto px-4 py-3">
+              {meanwhile && <MeanwhileNotice kind={kind} meanwhile={meanwhile} />}
+              {children}
+            </fieldset>
+            <div className="flex flex-col gap-2 border-t border-line px-4 py-2">
+              {refused && !meanwhile && <Refused error={refused} onAgree={agree} />}
+              {form.formState.submitCount > 0 && !form.formState.isValid && !refused && (
+                <Notice tone="brick" live="assertive">
+                  {t('setup.lookAtFields')}
+                </Notice>
+              )}
+              <div className="flex flex-wrap gap-2">
+                {mayEdit && (
+                  <Button type="submit" look="main" disabled={saving || meanwhile !== null}>
+                    {t('save')}
+                  </Button>
+                )}
+                <Button onClick={onClose}>{t(form.formState.isDirty ? 'setup.giveUp' : 'close')}</Button>
+                {actions && <span className="ml-auto flex gap-2">{actions}</span>}
+              </div>
+            </div>
+          </form>
+        </FaultFacts.Provider>
+      </FormProvider>
+    </aside>
+  );
+}
+
+function MeanwhileNotice({ kind, meanwhile }: { kind: SetupKind; meanwhile: Meanwhile }) {
+  const { t } = useTranslation();
+  const names = (fields: readonly string[]) =>
+    fields.map((field) => t(`setup.${kind}.${field}`, { defaultValue: field })).join(', ');
+  const { by, theirs, both } = meanwhile;
+  return (
+    <Notice tone="ochre" live="assertive">
+      <p className="font-bold">{t('setup.meanwhile', { by: by ?? t('setup.somebody') })}</p>
+      {theirs.length > 0 && <p>{t('setup.theirs', { fields: names(theirs) })}</p>}
+      {both.length > 0 && <p>{t('setup.both', { fields: names(both) })}</p>}
+      <div className="mt-2 flex flex-wrap gap-2">
+        <Button onClick={() => meanwhile.goOn(true)}>{t(both.length ? 'setup.keepMine' : 'setup.goOn')}</Button>
+        {both.length > 0 && <Button onClick={() => meanwhile.goOn(false)}>{t('setup.takeTheirs')}</Button>}
+      </div>
+    </Notice>
+  );
+}
+
+/** Consequences that offer a choice, and the codes that stand for each way. */
+const WAYS: Record<string, readonly string[]> = {
+  'zone-change': ['zone-change:keep-clock', 'zone-change:keep-instant'],
+};
+
+function Refused({ error, onAgree }: { error: ApiError; onAgree: (codes: readonly string[]) => void }) {
+  const { t } = useTranslation();
+  if (error.tag === 'AgreementNeeded')
+    return (
+      <Notice tone="ochre" live="assertive">
+        {(error.codes ?? []).map((code) => (
+          <div key={code} data-consequence={code}>
+            <p className="font-bold">{t(`setup.consequence.${code}`, error.facts)}</p>
+            <div className="mt-2 flex flex-col gap-2">
+              {(WAYS[code] ?? [code]).map((way) => (
+                <Button key={way} onClick={() => onAgree([way])}>
+                  {t(`setup.way.${way.replace(':', '-')}`, error.facts)}
+                </Button>
+              ))}
+            </div>
+          </div>
+        ))}
+      </Notice>
+    );
+  const own = (error.issues ?? []).filter(({ path }) => !path.startsWith('records.'));
+  const first = error.issues?.[0];
+  return (
+    <Notice tone="brick" live="assertive">
+      {own.map(({ path, code }) => (
+        <p key={path}>{t(`setup.fault.${code}`, { ...error.facts, defaultValue: t('setup.fault.other') })}</p>
+      ))}
+      {!own.length && first && error.tag === 'SetupRefused' && (
+        <p>{t(`setup.fault.${first.code}`, { ...error.facts, defaultValue: t('setup.fault.other') })}</p>
+      )}
+      {(error.tag !== 'SetupRefused' || !first) && (
+        <p>{t(`error.${error.tag}`, { ...error.facts, requestId: error.requestId })}</p>
+      )}
+    </Notice>
+  );
+}

@@ -1,0 +1,171 @@
+import type {
+  AccountDoc,
+  ClinicDoc,
+  FieldDoc,
+  NeedDoc,
+  PayerDoc,
+  PersonDoc,
+  PlaceDoc,
+  PolicyDoc,
+  PoolDoc,
+  SetupKind,
+  SiteDoc,
+  VisitTypeDoc,
+} from '@zaguan/contracts/setup';
+
+/** Which document belongs to which kind. */
+export interface DocOf {
+  readonly clinic: ClinicDoc;
+  readonly site: SiteDoc;
+  readonly person: PersonDoc;
+  readonly place: PlaceDoc;
+  readonly pool: PoolDoc;
+  readonly 'visit-type': VisitTypeDoc;
+  readonly payer: PayerDoc;
+  readonly field: FieldDoc;
+  readonly account: AccountDoc;
+}
+
+/** A lower-case word joined by hyphens, out of a name. */
+export function slugOf(name: string): string {
+  return name
+    .normalize('NFD')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 40)
+    .replace(/-+$/, '');
+}
+
+const PROVIDER_NEED: NeedDoc = {
+  key: 'provider',
+  what: 'provider',
+  poolKind: null,
+  resourceId: null,
+  capability: null,
+  sameAs: null,
+  differentFrom: null,
+  turnaroundMin: 0,
+};
+
+export const EMPTY_POLICY: PolicyDoc = {
+  siteId: null,
+  providerId: null,
+  offered: null,
+  kinds: null,
+  leadMin: null,
+  leadWorkingDays: null,
+  leadByMinute: null,
+  windowDays: null,
+  gridMin: null,
+  approval: null,
+  showLength: null,
+  showPhoto: null,
+};
+
+/** What a new record begins with: sensible, so that little must be typed. Empty where only a person can know. */
+export const NEW_DOC: { readonly [K in SetupKind]: () => DocOf[K] } = {
+  clinic: () => ({ name: '', phone: '', baseUnitMin: 5, density: 'roomy', asksPayerOnline: false }),
+  site: () => ({
+    name: '',
+    publicName: '',
+    code: '',
+    addressLine: '',
+    city: '',
+    region: '',
+    postalCode: '',
+    phone: '',
+    morePhones: [],
+    email: null,
+    timeZone: '',
+    latitude: null,
+    longitude: null,
+    directionsEn: '',
+    directionsEs: '',
+    bookableOnline: false,
+    sortOrder: 100,
+    hours: [],
+    closures: [],
+    travel: [],
+  }),
+  person: () => ({
+    kind: 'provider',
+    name: '',
+    shortName: '',
+    colour: null,
+    homeSiteId: null,
+    homeRoomId: null,
+    siteIds: [],
+    capabilities: [],
+    bookableOnline: false,
+    shownInDaybook: true,
+    mayEditOwnHours: true,
+    credentials: '',
+    specialty: '',
+    npi: null,
+    licences: [],
+    languages: ['en'],
+    acceptsNew: true,
+    bioEn: '',
+    bioEs: '',
+    sortOrder: 50,
+  }),
+  place: () => ({
+    kind: 'room',
+    name: '',
+    shortName: '',
+    siteId: '',
+    poolId: null,
+    places: 1,
+    singleDevice: false,
+    shownInDaybook: true,
+    leftOutOfMessages: false,
+    sortOrder: 500,
+  }),
+  pool: () => ({ siteId: '', kind: '', name: '', memberIds: [], shownInDaybook: true, sortOrder: 50 }),
+  'visit-type': () => ({
+    code: '',
+    name: '',
+    publicNameEn: '',
+    publicNameEs: '',
+    descriptionEn: '',
+    descriptionEs: '',
+    preparationEn: '',
+    preparationEs: '',
+    priceNoteEn: '',
+    priceNoteEs: '',
+    colour: 'clay',
+    mode: 'in-person',
+    beforeMin: 0,
+    afterMin: 0,
+    parts: [{ name: '', lengthMin: 30, needs: [PROVIDER_NEED] }],
+    providerIds: null,
+    siteIds: null,
+    spacing: [],
+    links: [],
+    reasons: [],
+    caps: [],
+    policies: [],
+    formIds: [],
+    consentIds: [],
+    cancelUntilHours: 24,
+    asksToConfirm: true,
+    sortOrder: 50,
+  }),
+  payer: () => ({
+    name: '',
+    rules: [{ visitTypeId: null, siteId: null, providerId: null, accepted: true, referral: null, authorization: null }],
+    sortOrder: 50,
+  }),
+  field: () => ({
+    of: 'patient',
+    kind: 'text',
+    labelEn: '',
+    labelEs: '',
+    required: false,
+    choices: [],
+    visitTypeIds: null,
+    sortOrder: 50,
+  }),
+  account: () => ({ name: '', email: '', role: 'front-desk', resourceId: null, siteIds: null, state: 'invited' }),
+};

@@ -1,0 +1,99 @@
+import type { OutputOf } from '@zaguan/contracts';
+import { MOST_CALENDAR_BYTES, type readClosures, type SiteDoc } from '@zaguan/contracts/setup';
+import { useId, useState } from 'react';
+import { useFormContext } from 'react-hook-form';
+import { useTranslation } from 'react-i18next';
+import { apiError } from '../../../../shared/api/contractApi.ts';
+import { shortDate } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { setupApi } from '../setup.api.ts';
+
+type Read = OutputOf<typeof readClosures>;
+
+/** Closures out of an iCalendar file: shown with what could not be read, then put into the form; saved with it. */
+export function ClosureImport() {
+  const { t } = useTranslation();
+  const id = useId();
+  const form = useFormContext<SiteDoc>();
+  const [read, setRead] = useState<Read | null>(null);
+  const [fault, setFault] = useState<string | null>(null);
+  const [ask, { isLoading }] = setupApi.useReadClosuresMutation();
+  const take = async (file: File | undefined) => {
+    setRead(null);
+    setFault(null);
+    if (!file) return;
+    if (file.size > MOST_CALENDAR_BYTES) return setFault('calendar-too-large');
+    const result = await ask({ timeZone: form.getValues('timeZone'), calendar: await file.text() });
+    const error = 'error' in result ? apiError(result.error) : null;
+    if (error) setFault(error.issues?.[0]?.code ?? 'other');
+    else if ('data' in result && result.data) setRead(result.data);
+  };
+  const known = new Set(form.getValues('closures').map((row) => `${row.uid}|${row.startDate}`));
+  const fresh = read?.closures.filter((row) => !known.has(`${row.uid}|${row.startDate}`)) ?? [];
+  return (
+    <div className="flex flex-col gap-2">
+      <label
+        htmlFor={id}
+        className="inline-flex cursor-pointer items-center self-start rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep has-focus-visible:outline-3 has-focus-visible:outline-door"
+      >
+        {t(isLoading ? 'loading' : 'setup.fromCalendar')}
+        <input
+          id={id}
+          type="file"
+          accept=".ics,text/calendar"
+          className="sr-only"
+          onChange={(event) => {
+            void take(event.target.files?.[0]);
+            event.target.value = '';
+          }}
+        />
+      </label>
+      {fault && (
+        <Notice tone="brick" live="assertive">
+          {t(`setup.fault.${fault}`, { defaultValue: t('setup.fault.other') })}
+        </Notice>
+      )}
+      {read && (
+        <Notice tone={read.refused.length ? 'ochre' : 'door'}>
+          <p className="font-bold">
+            {t('setup.closuresRead', { count: fresh.length })}
+            {read.closures.length > fresh.length &&
+              ` ${t('setup.closuresKnown', { count: read.closures.length - fresh.length })}`}
+          </p>
+          <ul>
+            {fresh.slice(0, 8).map((row) => (
+              <li key={`${row.uid}${row.startDate}${row.startMinute}`}>
+                {shortDate(row.startDate)} {row.reason}
+              </li>
+            ))}
+            {fresh.length > 8 && <li>…</li>}
+          </ul>
+          {read.refused.map((row) => (
+            <p key={row.at} className="text-brick">
+              {t('setup.closureRefused', {
+                n: row.at,
+                name: row.summary,
+                why: t(`setup.fault.${row.code}`, { detail: row.detail }),
+              })}
+            </p>
+          ))}
+          {fresh.length > 0 && (
+            <Button
+              className="mt-2"
+              onClick={() => {
+                form.setValue('closures', [...form.getValues('closures'), ...fresh], {
+                  shouldDirty: true,
+                  shouldTouch: true,
+                });
+                setRead(null);
+              }}
+            >
+              {t('setup.takeClosures', { count: fresh.length })}
+            </Button>
+          )}
+        </Notice>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,109 @@
+import { COLOURS, type PersonDoc, SPOKEN } from '@zaguan/contracts/setup';
+import { useFormContext } from 'react-hook-form';
+import { useTranslation } from 'react-i18next';
+import { CheckField, ManyField, PairField, Section, SelectField, TextField, useValue } from '../components/fields.tsx';
+import { useRecords, useRefs } from '../hooks/useRefs.ts';
+import { ListRows } from './ListRows.tsx';
+
+/** What the presence rules may ask for beside what people already have. */
+const USUAL_CAPABILITIES = ['treats-anaphylaxis'];
+
+export function PersonEditor({ id }: { id: string | null }) {
+  const { t } = useTranslation();
+  const refs = useRefs();
+  const form = useFormContext<PersonDoc>();
+  const places = useRecords('place');
+  const kind = useValue<PersonDoc['kind']>('kind');
+  const siteIds = useValue<PersonDoc['siteIds']>('siteIds');
+  const w = (field: string) => t(`setup.person.${field}`);
+  const rooms = places
+    .filter(({ active, doc }) => active && doc.kind === 'room' && siteIds.includes(doc.siteId))
+    .map((room) => ({ value: room.id, label: `${room.doc.name}, ${refs.nameOf(room.doc.siteId)}` }));
+  const capabilities = [...new Set([...USUAL_CAPABILITIES, ...refs.capabilities])].map((value) => ({
+    value,
+    label: t(`setup.capability.${value}`, { defaultValue: value.replaceAll('-', ' ') }),
+  }));
+  return (
+    <>
+      {id === null && (
+        <SelectField
+          name="kind"
+          label={w('kind')}
+          options={(['provider', 'staff'] as const).map((value) => ({ value, label: t(`setup.personKind.${value}`) }))}
+        />
+      )}
+      <div className="grid grid-cols-2 gap-3">
+        <TextField
+          name="name"
+          label={w('name')}
+          required
+          onLeave={(name) => {
+            if (!form.getValues('shortName')) form.setValue('shortName', name.slice(0, 40), { shouldDirty: true });
+          }}
+        />
+        <TextField name="shortName" label={w('shortName')} required />
+        <TextField name="credentials" label={w('credentials')} />
+        <TextField name="specialty" label={w('specialty')} />
+      </div>
+      <ManyField
+        name="siteIds"
+        label={w('siteIds')}
+        options={refs.sites}
+        onChosen={(chosen) => {
+          const home = form.getValues('homeSiteId');
+          if (!home || !chosen.includes(home))
+            form.setValue('homeSiteId', chosen.length ? String(chosen[0]) : null, { shouldDirty: true });
+        }}
+      />
+      <div className="grid grid-cols-2 gap-3">
+        <SelectField
+          name="homeSiteId"
+          label={w('homeSiteId')}
+          options={refs.sites.filter(({ value }) => siteIds.includes(value))}
+          none={t('setup.nowhere')}
+        />
+        <SelectField name="homeRoomId" label={w('homeRoomId')} options={rooms} none={t('setup.noRoom')} />
+        <SelectField
+          name="colour"
+          label={w('colour')}
+          none={t('setup.noColour')}
+          options={COLOURS.map((value) => ({ value, label: t(`setup.colour.${value}`) }))}
+        />
+      </div>
+      <ManyField
+        name="capabilities"
+        label={w('capabilities')}
+        options={capabilities}
+        hint={t('setup.hint.capabilities')}
+      />
+      <CheckField name="bookableOnline" label={w('bookableOnline')} hint={t('setup.hint.personOnline')} />
+      <CheckField name="acceptsNew" label={w('acceptsNew')} />
+      <CheckField name="mayEditOwnHours" label={w('mayEditOwnHours')} hint={t('setup.hint.ownHours')} />
+      <CheckField name="shownInDaybook" label={w('shownInDaybook')} />
+      {kind === 'provider' && (
+        <Section title={t('setup.section.identifiers')}>
+          <TextField name="npi" label={w('npi')} hint={t('setup.hint.npi')} orNull />
+          <ListRows name="licences" add={t('setup.add.licence')} blank={() => ({ region: '', number: '' })}>
+            {(at) => (
+              <div className="grid grid-cols-[90px_1fr] gap-3">
+                <TextField name={`${at}.region`} label={t('setup.state')} />
+                <TextField name={`${at}.number`} label={t('setup.licenceNumber')} />
+              </div>
+            )}
+          </ListRows>
+        </Section>
+      )}
+      <Section title={t('setup.section.profile')} note={t('setup.hint.profile')}>
+        <ManyField
+          name="languages"
+          label={w('languages')}
+          options={SPOKEN.map((value) => ({
+            value,
+            label: new Intl.DisplayNames('en', { type: 'language' }).of(value) ?? value,
+          }))}
+        />
+        <PairField name="bio" label={t('setup.person.bio')} rows={2} />
+      </Section>
+    </>
+  );
+}

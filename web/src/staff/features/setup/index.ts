@@ -1,0 +1,2 @@
+export { JoinPage } from './pages/JoinPage.tsx';
+export { SetupPage } from './pages/SetupPage.tsx';

@@ -1,0 +1,135 @@
+import type { GuideGap } from '@zaguan/contracts/setup';
+import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
+import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
+import { dateWords } from '../../../../shared/time/format.ts';
+import { setupApi } from '../setup.api.ts';
+import { SetupFrame } from './SetupFrame.tsx';
+
+/** Where each step is done. */
+const PAGE_OF: Record<string, string> = {
+  people: '/setup/person',
+  sites: '/setup/site',
+  hours: '/availability',
+  rooms: '/setup/place',
+  'visit-types': '/setup/visit-type',
+  online: '/setup/online',
+  messages: '/setup/clinic',
+  forms: '/setup/visit-type',
+};
+const SHAPE = { done: 'filled', gaps: 'half', missing: 'outline' } as const;
+const SHOWN_GAPS = 5;
+
+/** "Allergy injection (Canal Row, Mesa Court)": each type once, with its sites. */
+function byType(rows: readonly { readonly siteName: string; readonly types: readonly string[] }[]): string {
+  const sites = new Map<string, string[]>();
+  for (const { siteName, types } of rows)
+    for (const type of types) sites.set(type, [...(sites.get(type) ?? []), siteName]);
+  return [...sites].map(([type, names]) => `${type} (${names.join(', ')})`).join('; ');
+}
+
+/** A link to the exact field at which a gap is closed. */
+function whereOf(gap: GuideGap): string {
+  if (gap.kind === 'hours') return '/availability';
+  if (gap.kind === 'guide') return '/setup/guide';
+  const query = new URLSearchParams({ ...(gap.id && { open: gap.id }), ...(gap.field && { field: gap.field }) });
+  return `/setup/${gap.kind}${query.size ? `?${query}` : ''}`;
+}
+
+/** What is set up and what is missing, in the order in which one thing needs another; asked anew after each change. */
+export function GuidePage() {
+  const { t } = useTranslation();
+  const query = setupApi.useGuideQuery({}, { refetchOnMountOrArgChange: true });
+  const { data } = query;
+  const online = new Set(data?.online.flatMap(({ providers }) => providers)).size;
+  return (
+    <SetupFrame title={t('setup.place.guide')} note={t('setup.guide.note')} query={query}>
+      {data && (
+        <section
+          className="min-h-0 flex-1 overflow-auto p-4"
+          aria-label={t('setup.place.guide')}
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+          tabIndex={0}
+        >
+          <div className="mb-4 rounded-md border border-line-strong bg-panel px-4 py-3" data-guide="online">
+            <p className="text-[1.1rem] font-bold">
+              {online
+                ? t('setup.guide.online', {
+                    providers: t('setup.guide.nProviders', { count: online }),
+                    sites: t('setup.guide.nSites', { count: data.online.length }),
+                  })
+                : t('setup.guide.nobodyOnline')}
+            </p>
+            <ul className="mt-1 columns-2 gap-8">
+              {data.notOnline.map((row) => (
+                <li key={row.id} className="break-inside-avoid py-0.5">
+                  {t('setup.guide.isNot', {
+                    name: row.name,
+                    why: t(`setup.notOnline.${row.code}`, {
+                      ...row.facts,
+                      ...(row.facts.date && { date: dateWords(String(row.facts.date)) }),
+                    }),
+                  })}{' '}
+                  <Link
+                    className="underline"
+                    to={
+                      row.field
+                        ? `/setup/person?open=${row.id}&field=${row.field}`
+                        : row.code === 'no-type'
+                          ? '/setup/online'
+                          : '/availability'
+                    }
+                  >
+                    {t('setup.guide.change')}
+                  </Link>
+                </li>
+              ))}
+            </ul>
+            {data.withoutProvider.length > 0 && (
+              <p className="mt-1 text-muted">{t('setup.guide.without', { list: byType(data.withoutProvider) })}</p>
+            )}
+          </div>
+          <ol className="flex flex-col gap-2">
+            {data.steps.map((step, i) => (
+              <li
+                key={step.step}
+                data-step={step.step}
+                data-state={step.state}
+                className="flex gap-3 rounded-md border border-line bg-panel px-4 py-2.5"
+              >
+                <span className={step.state === 'done' ? 'text-door' : 'text-ochre'}>
+                  <ArchMark shape={SHAPE[step.state]} label={t(`setup.guide.${step.state}`)} size={26} />
+                </span>
+                <div className="min-w-0 flex-1">
+                  <p>
+                    <Link className="font-bold underline underline-offset-2" to={PAGE_OF[step.step]}>
+                      {i + 1}. {t(`setup.step.${step.step}.title`)}
+                    </Link>{' '}
+                    <span className="text-muted">{t(`setup.step.${step.step}.count`, { count: step.count })}</span>
+                  </p>
+                  {step.state === 'missing' && <p>{t(`setup.step.${step.step}.blocks`)}</p>}
+                  <ul>
+                    {step.gaps.slice(0, SHOWN_GAPS).map((gap, n) => (
+                      // biome-ignore lint/suspicious/noArrayIndexKey: gaps have no id of their own
+                      <li key={n} data-gap={gap.code} className={gap.blocks ? 'text-brick' : ''}>
+                        <Link className="underline" to={whereOf(gap)}>
+                          {t(`setup.gap.${gap.code}`, {
+                            ...gap.facts,
+                            defaultValue: t(`setup.fault.${gap.code}`, gap.facts),
+                          })}
+                        </Link>
+                      </li>
+                    ))}
+                    {step.gaps.length > SHOWN_GAPS && (
+                      <li className="text-muted">{t('setup.guide.more', { count: step.gaps.length - SHOWN_GAPS })}</li>
+                    )}
+                  </ul>
+                </div>
+              </li>
+            ))}
+          </ol>
+        </section>
+      )}
+    </SetupFrame>
+  );
+}

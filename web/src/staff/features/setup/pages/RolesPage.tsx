@@ -1,0 +1,53 @@
+import { ACTIONS, ROLES, scopeOf } from '@zaguan/contracts';
+import { useTranslation } from 'react-i18next';
+
+const LOADED = { data: true, isFetching: false, refetch: () => undefined };
+
+import { SetupFrame } from './SetupFrame.tsx';
+
+/** Who may do what, out of the same table that the server asks at every call. */
+export function RolesPage() {
+  const { t } = useTranslation();
+  return (
+    <SetupFrame title={t('setup.place.roles')} note={t('setup.rolesNote')} query={LOADED}>
+      <section
+        className="min-h-0 flex-1 overflow-auto px-4"
+        aria-label={t('setup.place.roles')}
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+        tabIndex={0}
+      >
+        <table className="w-full text-left">
+          <thead className="sticky top-0 bg-lime">
+            <tr className="border-b border-line-strong">
+              <th scope="col" className="py-1.5">
+                {t('setup.action')}
+              </th>
+              {ROLES.map((role) => (
+                <th key={role} scope="col" className="py-1.5">
+                  {t(`role.${role}`)}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {ACTIONS.map((action) => (
+              <tr key={action} className="border-b border-line">
+                <th scope="row" className="py-1 font-normal">
+                  {t(`setup.actions.${action.replace('.', '-')}`)}
+                </th>
+                {ROLES.map((role) => {
+                  const scope = scopeOf(role, action);
+                  return (
+                    <td key={role} className={`py-1 ${scope === 'no' ? 'text-muted' : 'font-semibold'}`}>
+                      {t(`setup.scope.${scope}`)}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+    </SetupFrame>
+  );
+}
