@@ -57,3 +57,47 @@ export const searchEncounters = defineEndpoint({
   output: bundle,
   errors: [],
 });
+
+/** What the clinic is made of: nobody's record is read. */
+export const CLINIC_RESOURCES = ['Location', 'Practitioner', 'PractitionerRole', 'HealthcareService'] as const;
+export type ClinicResource = (typeof CLINIC_RESOURCES)[number];
+
+const clinicRead = { access: { kind: 'role', action: 'fhir.read' }, answers: 'fhir' } as const;
+
+/** Reading and searching of one kind of the clinic's resources; archived ones are found by id and marked inactive. */
+function clinicEndpoints<T extends ClinicResource>(type: T, of: string) {
+  return {
+    read: defineEndpoint({
+      name: `fhir.read${type}`,
+      method: 'get',
+      path: `/fhir/${type}/:id`,
+      summary: `${of} as a FHIR R4 ${type}.`,
+      ...clinicRead,
+      params: z.strictObject({ id: z.uuid() }),
+      output: resource(type),
+      errors: ['NotFound'],
+    }),
+    search: defineEndpoint({
+      name: `fhir.search${type}`,
+      method: 'get',
+      path: `/fhir/${type}`,
+      summary: `${of}, as a searchset.`,
+      ...clinicRead,
+      query: z.strictObject({
+        _id: z.uuid().optional(),
+        name: z.string().max(100).optional(),
+        active: z.enum(['true', 'false']).optional(),
+        _count: z.coerce.number().int().min(1).max(500).default(100),
+      }),
+      output: bundle,
+      errors: [],
+    }),
+  };
+}
+
+export const clinicResources = {
+  Location: clinicEndpoints('Location', 'A site'),
+  Practitioner: clinicEndpoints('Practitioner', 'A provider or nurse'),
+  PractitionerRole: clinicEndpoints('PractitionerRole', 'Where someone works and what they do there'),
+  HealthcareService: clinicEndpoints('HealthcareService', 'A visit type'),
+} as const;

@@ -1,7 +1,15 @@
 import { cancelVisit } from '@zaguan/contracts/booking';
 import * as intake from '@zaguan/contracts/intake';
 import { Fhir } from 'fhir';
-import type { Appointment, Bundle, Encounter, OperationOutcome } from 'fhir/r4.js';
+import type {
+  Appointment,
+  Bundle,
+  Encounter,
+  Location,
+  OperationOutcome,
+  Practitioner,
+  PractitionerRole,
+} from 'fhir/r4.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit } from '../fixtures/patient.ts';
@@ -124,5 +132,41 @@ describe('FHIR', () => {
       headers: { cookie: frontDesk.cookieHeader() },
     });
     expect([denied.status, ((await denied.json()) as OperationOutcome).issue[0].code]).toEqual([403, 'forbidden']);
+  });
+
+  it.each(['Location', 'Practitioner', 'PractitionerRole', 'HealthcareService'] as const)(
+    'gives what the clinic is made of as valid %s resources, found by id, name and count',
+    async (type) => {
+      const { status, body } = await get<Bundle>(type);
+      expect(status).toBe(200);
+      expect(validate(body)).toEqual({ valid: true, messages: [] });
+      const all = (body.entry ?? []).map(({ resource }) => resource as Location & Practitioner & PractitionerRole);
+      expect(all.length).toBe(body.total);
+      expect(all.length).toBeGreaterThan(1);
+      for (const each of all) expect(validate(each)).toEqual({ valid: true, messages: [] });
+      const one = await get<Location>(`${type}/${all[0].id}`);
+      expect(one.body).toEqual(all[0]);
+      const byId = await get<Bundle>(`${type}?_id=${all[1].id}`);
+      expect(byId.body.entry?.map(({ resource }) => resource?.id)).toEqual([all[1].id]);
+      const counted = await get<Bundle>(`${type}?_count=1`);
+      expect([counted.body.entry?.length, counted.body.total]).toEqual([1, all.length]);
+      expect((await get(`${type}/00000000-0000-4000-8000-000000000000`)).status).toBe(404);
+      expect((await get(`${type}?_count=0`)).status).toBe(400);
+    },
+  );
+
+  it('names a site’s zone, a provider’s NPI, and who performs what', async () => {
+    const sites = (await get<Bundle>('Location?name=Brindlewood at Mesa')).body.entry ?? [];
+    const site = sites[0]?.resource as Location;
+    expect(site.extension).toEqual([
+      { url: 'http://hl7.org/fhir/StructureDefinition/timezone', valueCode: 'America/Denver' },
+    ]);
+    expect(site.hoursOfOperation?.[0].daysOfWeek?.[0]).toBe('mon');
+    const person = ((await get<Bundle>('Practitioner?name=Dr. Inés')).body.entry ?? [])[0]?.resource as Practitioner;
+    expect(person.identifier?.[0]).toEqual({ system: 'http://hl7.org/fhir/sid/us-npi', value: '1234567893' });
+    const role = (await get<PractitionerRole>(`PractitionerRole/${person.id}`)).body;
+    expect(role.practitioner?.reference).toBe(`Practitioner/${person.id}`);
+    expect(role.healthcareService?.map(({ display }) => display)).toContain('Follow-up');
+    expect(role.location?.length).toBeGreaterThan(0);
   });
 });

@@ -114,7 +114,7 @@ export function toEncounter(encounter: FhirEncounter): Encounter {
 }
 
 /** Resources as the answer to a search. */
-export function toSearchset(resources: readonly (Appointment | Encounter)[], total: number): Bundle<FhirResource> {
+export function toSearchset(resources: readonly FhirResource[], total: number): Bundle<FhirResource> {
   return {
     resourceType: 'Bundle',
     type: 'searchset',

@@ -8,7 +8,7 @@ import { recordEndpoints } from './records.ts';
 import * as rules from './rules.ts';
 import { papers } from './visitTypes.repository.ts';
 
-export { setupCommands } from './records.ts';
+export { readRecords, setupCommands } from './records.ts';
 
 export const setupEndpoints = [
   handle(contract.setupGuide, guide),

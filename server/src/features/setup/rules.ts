@@ -59,12 +59,14 @@ export const siteRules: RecordKind<SiteDoc> = {
   },
   async after(ctx, { id, before, doc }, agreed) {
     if (!before || before.doc.timeZone === doc.timeZone) return;
-    const ids = await sites.comingVisitIds(ctx.em, id, ctx.now);
-    if (!ids.length) return;
-    if (agreed.includes('zone-change:keep-instant')) return sites.keepInstants(ctx.em, ids, doc.timeZone);
-    await sites.keepWallClock(ctx.em, ids, { from: before.doc.timeZone, to: doc.timeZone });
+    const zones = { from: before.doc.timeZone, to: doc.timeZone };
+    const visits = await sites.visitsFrom(ctx.em, id, epochToWall(zones.from, nowMinute(ctx)).date, ctx.now);
+    if (!visits.length) return;
+    const ids = visits.map((visit) => visit.id);
+    if (agreed.includes('zone-change:keep-instant')) return sites.keepInstants(ctx.em, ids, zones.to);
+    await sites.keepWallClock(ctx.em, ids, zones);
     // What waits to be sent was planned for other instants.
-    for (const visit of ids) await planForMoving(ctx, visit);
+    for (const visit of visits) if (visit.coming) await planForMoving(ctx, visit.id);
   },
   async checkActive(ctx, { id }, active) {
     return active ? [] : inUse('active', 'site-in-use', await sites.comingAtSite(ctx.em, id, ctx.now));

@@ -114,13 +114,21 @@ export async function comingAtSite(
   return row;
 }
 
-/** Ids of the coming visits of a site, the earliest first. */
-export async function comingVisitIds(em: SqlEntityManager, siteId: string, now: Date): Promise<string[]> {
-  const rows = await em.execute<{ id: string }[]>(
-    `select id from appointment where site_id = ? and starts_at > ? and status not in ('cancelled','entered-in-error','fulfilled','noshow') order by starts_at, id`,
-    [siteId, now],
+/**
+ * Visits of a site from this date on, the earliest first, and which of them are still to come. Today's are all among
+ * them: those that are over stand in the way of those to come, unless they move with them.
+ */
+export async function visitsFrom(
+  em: SqlEntityManager,
+  siteId: string,
+  date: string,
+  now: Date,
+): Promise<{ id: string; coming: boolean }[]> {
+  return em.execute(
+    `select id, starts_at > ? and status not in ('fulfilled','noshow') as coming from appointment
+     where site_id = ? and site_date >= ? and status not in ('cancelled','entered-in-error') order by starts_at, id`,
+    [now, siteId, date],
   );
-  return rows.map(({ id }) => id);
 }
 
 /**
