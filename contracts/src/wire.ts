@@ -8,6 +8,7 @@ export const visitTypeId = z.uuid().brand<'VisitTypeId'>();
 export const appointmentId = z.uuid().brand<'AppointmentId'>();
 export const holdId = z.uuid().brand<'HoldId'>();
 export const workingHoursId = z.uuid().brand<'WorkingHoursId'>();
+export const payerId = z.uuid().brand<'PayerId'>();
 export const undoId = z.uuid().brand<'UndoId'>();
 
 /** Years in which anything of a clinic lies; beyond them, reckoning with zones and days before and after has no sense. */

@@ -1,7 +1,7 @@
 import type { BookedVisit } from '../src/visits/index.ts';
-import type { ClinicSnapshot, OnlinePolicy, Wish } from '../src/openings/index.ts';
+import type { ClinicSnapshot, OnlinePolicy, PayerRule, Wish } from '../src/openings/index.ts';
 import { addDays, wallToEpoch } from '../src/time/index.ts';
-import { DAY, HOURS, otherVisit, POLICY, smallClinic, twoRoomParts, VISIT, ZONE } from './smallClinic.ts';
+import { DAY, HOURS, otherVisit, PAYER, POLICY, smallClinic, twoRoomParts, VISIT, ZONE } from './smallClinic.ts';
 
 /** One question of the handbook: a clinic, a wish, a start and an instant, and the answer the handbook gives. */
 export interface Example {
@@ -55,6 +55,11 @@ const hours =
   });
 const accepts = (change: Partial<(typeof HOURS)['accepts']>): Change =>
   hours({ accepts: { ...HOURS.accepts, ...change } });
+const payer =
+  (change: Partial<PayerRule>): Change =>
+  (clinic) => ({
+    payerRules: [...clinic.payerRules, { ...PAYER, ...change }],
+  });
 const taken =
   (who: (found: string) => string): Change =>
   (clinic, found, from, to) => ({
@@ -205,6 +210,16 @@ const GIVEN: readonly (readonly [RegExp, Change])[] = [
     /^the patient had one on (\S+)$/,
     (clinic, day) => addVisit(clinic, booked('6:00', '6:10', { providerId: null, patientId: 'me', date: DAYS[day] })),
   ],
+  [
+    /^the provider takes no new patients$/,
+    (clinic) => ({
+      resources: clinic.resources.map((row) => (row.id === 'doctor' ? { ...row, acceptsNew: false } : row)),
+    }),
+  ],
+  [/^the payer is accepted$/, payer({ accepted: true })],
+  [/^the payer is not accepted with this provider$/, payer({ providerId: 'doctor', accepted: false })],
+  [/^the payer asks for a referral$/, payer({ accepted: true, referral: true })],
+  [/^the payer asks for an authorization$/, payer({ accepted: true, authorization: true })],
   [/^two parts in one room$/, inRooms({ sameAs: 'a' })],
   [/^two parts in any rooms$/, inRooms({})],
 ];
@@ -234,6 +249,24 @@ const ASKED: readonly (readonly [RegExp, Ask])[] = [
     /^asked by a new patient$/,
     (question) => {
       question.wish = { ...question.wish, kind: 'new' };
+    },
+  ],
+  [
+    /^paid by the payer$/,
+    (question) => {
+      question.wish = { ...question.wish, payerId: 'payer' };
+    },
+  ],
+  [
+    /^with a referral$/,
+    (question) => {
+      question.wish = { ...question.wish, hasReferral: true };
+    },
+  ],
+  [
+    /^with an authorization$/,
+    (question) => {
+      question.wish = { ...question.wish, hasAuthorization: true };
     },
   ],
   [

@@ -1,5 +1,6 @@
 import { Temporal } from 'temporal-polyfill';
 import type { PatientKind } from '../src/availability/index.ts';
+import type { PayerRule } from '../src/openings/index.ts';
 import type { BookedVisit, Need } from '../src/visits/index.ts';
 import { holds, meets, plus } from './oracleDates.ts';
 
@@ -50,7 +51,14 @@ export class Oracle extends OracleDay {
               Math.abs(Temporal.PlainDate.from(v.date).until(this.c.date).days) < rule.leastDays,
           ),
         ),
+      ...(wish.payerId && {
+        'payer-not-accepted': () => !this.payer((row) => row.accepted),
+        'referral-needed': () => this.payer((row) => row.referral) && !wish.hasReferral,
+        'authorization-needed': () => this.payer((row) => row.authorization) && !wish.hasAuthorization,
+      }),
       ...(this.patientSide && {
+        'no-new-patients': () =>
+          wish.kind === 'new' && this.s.resources.some((r) => r.id === providerId && r.acceptsNew === false),
         'outside-site-hours': () => this.cells(start, end).some((t) => !this.siteOpen(t)),
         'not-offered': () => !this.policy((p) => p.offered, false),
         'kind-not-offered': () =>
@@ -208,6 +216,22 @@ export class Oracle extends OracleDay {
       at += part.lengthMin;
     }
     return this.lifted.has('never-together') || this.together(needs, 0, []);
+  }
+
+  /** What the wish's payer says: the row that names most, a provider before a site, a site before a type. */
+  private payer(read: (row: PayerRule) => boolean | null): boolean {
+    const { wish, providerId } = this.c;
+    let best: { score: string; value: boolean } | null = null;
+    for (const row of this.s.payerRules) {
+      const value = read(row);
+      if (row.payerId !== wish.payerId || value === null) continue;
+      if (row.providerId && row.providerId !== providerId) continue;
+      if (row.siteId && row.siteId !== 'a') continue;
+      if (row.visitTypeId && row.visitTypeId !== wish.visitTypeId) continue;
+      const score = [row.providerId, row.siteId, row.visitTypeId].map((id) => (id ? 1 : 0)).join('');
+      if (!best || score > best.score) best = { score, value };
+    }
+    return best?.value ?? false;
   }
 
   private together(

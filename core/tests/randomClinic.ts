@@ -1,5 +1,5 @@
 import type { Accepts, DateChange, PatientKind, Release, Session } from '../src/availability/index.ts';
-import type { Channel, ClinicSnapshot, Wish } from '../src/openings/index.ts';
+import type { Channel, ClinicSnapshot, PayerRule, Wish } from '../src/openings/index.ts';
 import { addDays, type EpochMinute, type LocalDate, wallToEpoch, type Weekday, weekdayOf } from '../src/time/index.ts';
 import type { BookedVisit, Need, Part } from '../src/visits/index.ts';
 
@@ -150,6 +150,18 @@ function parts(draw: Draw): Part[] {
   ])();
 }
 
+function payerRule(draw: Draw): PayerRule {
+  return {
+    payerId: draw.pick(['pay', 'pay', 'other']),
+    visitTypeId: draw.pick([null, 't1', 't2']),
+    siteId: draw.pick([null, 'a', 'b']),
+    providerId: draw.pick([null, 'p1', 'p2']),
+    accepted: draw.pick([null, true, true, false]),
+    referral: draw.pick([null, null, true, false]),
+    authorization: draw.pick([null, null, true, false]),
+  };
+}
+
 function visits(draw: Draw, date: LocalDate, zone: string): BookedVisit[] {
   return Array.from({ length: draw.int(0, 5) }, (_, i) => {
     const start = wallToEpoch(zone, date, draw.int(4, 250) * 5);
@@ -223,6 +235,7 @@ export function randomCase(draw: Draw): RandomCase {
         id,
         kind: 'provider' as const,
         bookableOnline: draw.chance(92),
+        acceptsNew: draw.chance(92),
         capabilities: draw.chance(60) ? ['treats'] : [],
       })),
       ...NURSES.map((id) => ({ id, kind: 'staff' as const, bookableOnline: true, capabilities: [] })),
@@ -331,6 +344,7 @@ export function randomCase(draw: Draw): RandomCase {
       { fromSiteId: 'a', toSiteId: 'b', minutes: 40 },
       { fromSiteId: 'b', toSiteId: 'a', minutes: 30 },
     ],
+    payerRules: some(30, () => payerRule(draw)).concat(some(30, () => payerRule(draw))),
     occupied: busy,
     visits: booked,
   };
@@ -342,6 +356,9 @@ export function randomCase(draw: Draw): RandomCase {
     patientId: draw.pick([null, 'me']),
     notBefore: draw.pick([null, null, null, addDays(date, 1)]),
     ignoreVisitId: draw.pick([null, null, 'v0']),
+    payerId: draw.pick([null, null, null, null, 'pay']),
+    hasReferral: draw.chance(50),
+    hasAuthorization: draw.chance(50),
   };
   const now =
     wallToEpoch(zone, addDays(date, draw.pick([0, 0, -1, -2, -5])), draw.int(0, 200) * 5) + draw.pick([0, 0, 3]);

@@ -1,4 +1,4 @@
-import type { ClinicSnapshot, OnlinePolicy } from '../src/openings/index.ts';
+import type { ClinicSnapshot, OnlinePolicy, PayerRule } from '../src/openings/index.ts';
 import type { Session } from '../src/availability/index.ts';
 import { wallToEpoch } from '../src/time/index.ts';
 import type { BookedVisit, VisitType } from '../src/visits/index.ts';
@@ -44,6 +44,17 @@ export const POLICY: OnlinePolicy = {
   gridMin: 5,
 };
 
+/** Of a payer that nothing is said about yet. */
+export const PAYER: PayerRule = {
+  payerId: 'payer',
+  visitTypeId: null,
+  siteId: null,
+  providerId: null,
+  accepted: null,
+  referral: null,
+  authorization: null,
+};
+
 export const VISIT: VisitType = {
   id: 'visit',
   parts: [{ lengthMin: 30, needs: [{ key: 'doctor', what: 'provider' }] }],
@@ -83,6 +94,7 @@ export function smallClinic(change: Partial<ClinicSnapshot> = {}): ClinicSnapsho
     policies: [POLICY],
     caps: [],
     travel: [],
+    payerRules: [],
     occupied: [],
     visits: [],
     ...change,

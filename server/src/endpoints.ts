@@ -2,12 +2,13 @@ import { accountsEndpoints } from './features/accounts/index.ts';
 import { availabilityCommands, availabilityEndpoints } from './features/availability/index.ts';
 import { bookingCommands, bookingEndpoints } from './features/booking/index.ts';
 import { clinicEndpoints } from './features/clinic/index.ts';
+import { coverageCommands, coverageEndpoints } from './features/coverage/index.ts';
 import { daybookEndpoints } from './features/daybook/index.ts';
 import { fhirEndpoints } from './features/fhir/index.ts';
 import { intakeCommands, intakeEndpoints } from './features/intake/index.ts';
 import { messagesEndpoints } from './features/messages/index.ts';
 import { openingsEndpoints } from './features/openings/index.ts';
-import { patientsEndpoints } from './features/patients/index.ts';
+import { patientsCommands, patientsEndpoints } from './features/patients/index.ts';
 import { patientVisitEndpoints } from './features/patientVisit/index.ts';
 import { proofEndpoints } from './features/proof/index.ts';
 import { todayCommands, todayEndpoints } from './features/today/index.ts';
@@ -35,13 +36,16 @@ export function endpointsOf({ demo, proof }: { readonly demo: boolean; readonly 
     ...vestibuleEndpoints,
     ...todayEndpoints,
     ...setupEndpoints,
+    ...coverageEndpoints,
     ...undoEndpoints({
       ...bookingCommands,
       ...availabilityCommands,
       ...vestibuleCommands,
       ...todayCommands,
       ...intakeCommands,
+      ...patientsCommands,
       ...setupCommands,
+      ...coverageCommands,
     }),
   ];
 }

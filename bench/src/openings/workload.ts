@@ -135,6 +135,7 @@ function setUp(providers: number, until: LocalDate, random: Random): Clinic {
     ],
     caps: [],
     travel: [],
+    payerRules: [],
   };
 }
 

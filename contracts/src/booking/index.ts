@@ -7,6 +7,7 @@ import {
   instant,
   language,
   patientKind,
+  payerId,
   resourceId,
   siteId,
   startInstant,
@@ -39,6 +40,9 @@ const wanted = z.strictObject({
   providerId: resourceId.nullable(),
   start: startInstant,
   kind: patientKind,
+  /** Who pays, where that is asked; `null`: the patient. */
+  payerId: payerId.nullable().optional(),
+  hasReferral: z.boolean().optional(),
 });
 
 export const placeHold = defineEndpoint({
@@ -91,9 +95,16 @@ export const bookHeld = defineEndpoint({
   path: '/public/bookings',
   summary: 'Book the held time. The same call twice (a double click) gives the same visit.',
   access: { kind: 'public', limit: 'write' },
-  body: z.strictObject({ holdId, wanted, person, language }),
+  body: z.strictObject({
+    holdId,
+    wanted,
+    person,
+    language,
+    /** To the clinic's own questions, by their ids. */
+    answers: z.record(z.uuid(), z.union([z.string().max(500), z.number(), z.boolean()])).optional(),
+  }),
   output: z.strictObject({ visit: booked }),
-  errors: ['HoldGone', 'HoldUsed', 'NotVerified', 'TimeTaken', 'NotOffered', 'TooManyRequests'],
+  errors: ['HoldGone', 'HoldUsed', 'NotVerified', 'TimeTaken', 'NotOffered', 'InvalidInput', 'TooManyRequests'],
 });
 
 export const visitCalendar = defineEndpoint({

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { language, localDate, patientKind, siteId, visitTypeId } from '../wire.ts';
+import { FIELD_KINDS } from '@zaguan/core/setup';
+import { language, localDate, patientKind, payerId, siteId, visitTypeId } from '../wire.ts';
 
 const site = z.strictObject({
   id: z.string(),
@@ -20,9 +21,26 @@ export const publicClinic = defineEndpoint({
   summary: 'The clinic and the sites at which patients may book for themselves.',
   access: { kind: 'public', limit: 'read' },
   query: z.strictObject({ language }),
-  output: z.strictObject({ name: z.string(), phone: z.string(), now: z.string(), sites: z.array(site) }),
+  output: z.strictObject({
+    name: z.string(),
+    phone: z.string(),
+    now: z.string(),
+    sites: z.array(site),
+    /** Whom a visit may be billed to; empty where that is not asked online. */
+    payers: z.array(z.strictObject({ id: z.string(), name: z.string() })),
+  }),
   errors: [],
 });
+
+const question = z.strictObject({
+  id: z.string(),
+  kind: z.enum(FIELD_KINDS),
+  label: z.string(),
+  required: z.boolean(),
+  /** The value of a choice is its English text, whatever language it was chosen in. */
+  choices: z.array(z.strictObject({ value: z.string(), label: z.string() })),
+});
+export type Question = z.output<typeof question>;
 
 export const publicVisitTypes = defineEndpoint({
   name: 'clinic.publicVisitTypes',
@@ -40,9 +58,25 @@ export const publicVisitTypes = defineEndpoint({
         lengthMin: z.number(),
         needsProvider: z.boolean(),
         mode: z.string(),
+        preparation: z.string(),
+        priceNote: z.string(),
+        /** What the clinic asks before this type is booked. */
+        questions: z.array(question),
       }),
     ),
   }),
+  errors: ['NotFound'],
+});
+
+export const publicPayer = defineEndpoint({
+  name: 'clinic.publicPayer',
+  method: 'get',
+  path: '/public/payers/:payerId',
+  summary: 'Whether a payer is accepted for a visit type at a site, and what it asks for first.',
+  access: { kind: 'public', limit: 'read' },
+  params: z.strictObject({ payerId }),
+  query: z.strictObject({ siteId, visitTypeId }),
+  output: z.strictObject({ accepted: z.boolean(), referral: z.boolean(), authorization: z.boolean() }),
   errors: ['NotFound'],
 });
 
@@ -77,6 +111,9 @@ export const staffClinic = defineEndpoint({
   output: z.strictObject({
     name: z.string(),
     now: z.string(),
+    baseUnitMin: z.number(),
+    density: z.enum(['roomy', 'dense']),
+    payers: z.array(z.strictObject({ id: z.string(), name: z.string() })),
     sites: z.array(z.strictObject({ id: z.string(), name: z.string(), timeZone: z.string() })),
     people: z.array(
       z.strictObject({
@@ -85,6 +122,7 @@ export const staffClinic = defineEndpoint({
         shortName: z.string(),
         kind: z.enum(['provider', 'staff']),
         credentials: z.string(),
+        colour: z.string().nullable(),
         siteIds: z.array(z.string()),
       }),
     ),

@@ -7,11 +7,15 @@ import {
   instant,
   localDate,
   patientKind,
+  payerId,
   resourceId,
   siteId,
   startInstant,
   visitTypeId,
 } from '../wire.ts';
+
+/** Whoever pays, if that was asked, and whether there is a referral. */
+const paid = { payerId: payerId.optional(), hasReferral: z.stringbool().optional() };
 
 /** A patient can't look further ahead than the longest booking window. */
 const MOST_DAYS = 400;
@@ -23,7 +27,7 @@ export const publicDays = defineEndpoint({
   summary:
     'The whole booking window of a visit type at a site: how many start times each day has, and the first of all.',
   access: { kind: 'public', limit: 'read' },
-  query: z.strictObject({ siteId, visitTypeId, kind: patientKind, providerId: resourceId.optional() }),
+  query: z.strictObject({ siteId, visitTypeId, kind: patientKind, providerId: resourceId.optional(), ...paid }),
   output: z.strictObject({
     from: localDate,
     until: localDate,
@@ -41,7 +45,7 @@ export const publicTimes = defineEndpoint({
   summary: 'Start times of one day, by provider.',
   access: { kind: 'public', limit: 'read' },
   params: z.strictObject({ date: localDate }),
-  query: z.strictObject({ siteId, visitTypeId, kind: patientKind, providerId: resourceId.optional() }),
+  query: z.strictObject({ siteId, visitTypeId, kind: patientKind, providerId: resourceId.optional(), ...paid }),
   output: z.strictObject({
     timeZone: z.string(),
     lanes: z.array(z.strictObject({ providerId: z.string().nullable(), starts: z.array(instant) })),
@@ -65,6 +69,7 @@ export const findOpenings = defineEndpoint({
     providerId: resourceId.optional(),
     /** A visit that is to move: its own time counts as free. */
     movingId: appointmentId.optional(),
+    payerId: payerId.optional(),
   }),
   output: z.strictObject({
     openings: z.array(z.strictObject({ siteId: z.string(), providerId: z.string().nullable(), start: instant })),
@@ -89,6 +94,7 @@ export const whyNotQuery = z.strictObject({
   kind: patientKind,
   channel: z.enum(['online', 'desk']),
   start: startInstant,
+  payerId: payerId.optional(),
 });
 
 export const whyNot = defineEndpoint({

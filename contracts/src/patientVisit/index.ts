@@ -17,6 +17,10 @@ const details = z.strictObject({
   visitType: z.string(),
   provider: z.string().nullable(),
   status: z.enum(['booked', 'cancelled', 'over', 'here']),
+  /** How to prepare, in the patient's language; may be empty. */
+  preparation: z.string(),
+  /** Whether the clinic asks patients to say that they will come. */
+  asksToConfirm: z.boolean(),
   confirmed: z.boolean(),
   mayCancel: z.boolean(),
   cancelUntil: instant,

@@ -1,8 +1,10 @@
+import { RIGHTS } from '@zaguan/core/patients';
+import { FIELD_KINDS } from '@zaguan/core/setup';
 import { APPOINTMENT_STATUSES, ORIGINS } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { answerValue, words } from '../intake/form.ts';
-import { instant, localDate } from '../wire.ts';
+import { instant, localDate, undoable } from '../wire.ts';
 
 const visit = z.strictObject({
   id: z.string(),
@@ -28,6 +30,32 @@ const record = z.strictObject({
   language: z.enum(['en', 'es']),
   status: z.string(),
   restricted: z.boolean(),
+  version: z.number(),
+  mayEdit: z.boolean(),
+  /** The clinic's own fields, with what stands there. */
+  fields: z.array(
+    z.strictObject({
+      id: z.string(),
+      kind: z.enum(FIELD_KINDS),
+      label: z.string(),
+      required: z.boolean(),
+      choices: z.array(z.string()),
+      value: z.union([z.string(), z.number(), z.boolean(), z.null()]),
+    }),
+  ),
+  /** Who may act for this patient, and what they may do today. */
+  relationships: z.array(
+    z.strictObject({
+      id: z.string(),
+      name: z.string(),
+      relatedPatientId: z.string().nullable(),
+      kind: z.string(),
+      rights: z.array(z.enum(RIGHTS)),
+      rightsToday: z.array(z.enum(RIGHTS)),
+      fromDate: localDate,
+      untilDate: localDate.nullable(),
+    }),
+  ),
   contacts: z.array(z.strictObject({ value: z.string(), optedOut: z.boolean() })),
   visits: z.array(visit),
   /** What was or will be sent, newest first. */
@@ -88,4 +116,65 @@ export const patientRecord = defineEndpoint({
   output: z.strictObject({ record }),
   errors: ['NotFound', 'NotAllowed'],
   readsPatients: true,
+});
+
+export const saveFields = defineEndpoint({
+  name: 'patients.saveFields',
+  method: 'post',
+  path: '/patients/:id/fields',
+  summary: 'Save the clinic’s own fields of a patient; all of them, as they are to stand.',
+  access: { kind: 'role', action: 'patients.edit' },
+  params: z.strictObject({ id: z.uuid() }),
+  body: z.strictObject({
+    version: z.number().int(),
+    answers: z.record(z.uuid(), z.union([z.string().max(500), z.number(), z.boolean()])),
+  }),
+  output: z.strictObject({ undo: undoable }),
+  errors: ['NotFound', 'NotAllowed', 'ChangedMeanwhile', 'InvalidInput'],
+});
+
+export const RELATIONSHIP_KINDS = [
+  'parent',
+  'guardian',
+  'step-parent',
+  'foster-parent',
+  'spouse',
+  'child',
+  'caregiver',
+  'other',
+] as const;
+
+export const addRelationship = defineEndpoint({
+  name: 'patients.addRelationship',
+  method: 'post',
+  path: '/patients/:id/relationships',
+  summary: 'Say who may act for a patient, from when until when, and what they may do.',
+  access: { kind: 'role', action: 'patients.edit' },
+  params: z.strictObject({ id: z.uuid() }),
+  body: z
+    .strictObject({
+      name: z.string().trim().min(1, { error: 'needed' }).max(80, { error: 'too-long' }),
+      kind: z.enum(RELATIONSHIP_KINDS),
+      rights: z.array(z.enum(RIGHTS)).max(RIGHTS.length),
+      fromDate: localDate,
+      untilDate: localDate.nullable(),
+    })
+    .superRefine((row, check) => {
+      if (row.untilDate !== null && row.untilDate < row.fromDate)
+        check.addIssue({ code: 'custom', path: ['untilDate'], message: 'until-before-from' });
+    }),
+  output: z.strictObject({ undo: undoable }),
+  errors: ['NotFound', 'NotAllowed'],
+});
+
+export const endRelationship = defineEndpoint({
+  name: 'patients.endRelationship',
+  method: 'post',
+  path: '/patients/:id/relationships/:relationshipId/end',
+  summary: 'End what somebody may do for a patient, with a last date.',
+  access: { kind: 'role', action: 'patients.edit' },
+  params: z.strictObject({ id: z.uuid(), relationshipId: z.uuid() }),
+  body: z.strictObject({ untilDate: localDate }),
+  output: z.strictObject({ undo: undoable }),
+  errors: ['NotFound', 'NotAllowed', 'InvalidInput'],
 });

@@ -1,8 +1,7 @@
+import { FIELD_KINDS } from '@zaguan/core/setup';
 import { z } from 'zod';
 import { id, line } from './fields.ts';
 import { defineRecords } from './record.ts';
-
-export const FIELD_KINDS = ['text', 'choice', 'date', 'number', 'yes-no'] as const;
 
 /** A field the clinic added to the patient's record, or a question it asks before an online booking. */
 export const fieldDoc = z
@@ -26,3 +25,5 @@ export const fieldDoc = z
 export type FieldDoc = z.output<typeof fieldDoc>;
 
 export const fields = defineRecords('field', fieldDoc, { view: 'setup.view', edit: 'setup.edit' });
+
+export { FIELD_KINDS };

@@ -3,8 +3,8 @@ import { patientKind } from '../wire.ts';
 import { id, line, optionalLine, paragraph, slug } from './fields.ts';
 import { defineRecords } from './record.ts';
 
-/** What a type is drawn in; each has a wash and a deep tone in both themes. */
-export const COLOURS = ['clay', 'door', 'ochre', 'plum', 'blue', 'moss'] as const;
+/** What a type is drawn in; blue-green is kept for what is shown online. */
+export const COLOURS = ['clay', 'ochre', 'plum', 'blue', 'moss'] as const;
 
 const multipleOf5 = (least: number, most: number) => z.number().int().min(least).max(most).multipleOf(5);
 const needKey = z

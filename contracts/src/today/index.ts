@@ -35,6 +35,7 @@ const work = z.discriminatedUnion('kind', [
     reason: z.string(),
   }),
   base.extend({ kind: z.literal('vestibule') }),
+  base.extend({ kind: z.literal('coverage'), payer: z.string(), referralSaid: z.boolean().nullable() }),
   base.extend({ kind: z.literal('not-ready'), missing: z.array(z.enum(READINESS_CODES)) }),
 ]);
 export type Work = z.output<typeof work>;

@@ -3,6 +3,7 @@ import { CELL_MIN, earlier, erode, EVERY_CELL, type LocalDate, type Mask, type Z
 import { lengthOf, type Need, type VisitType } from '../visits/index.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
 import type { ClinicStore } from './clinicStore.ts';
+import { type PayerTerms, payerTerms } from './payerTerms.ts';
 import type { SettledPolicy } from './policy.ts';
 
 /** Who asks: a patient on the clinic's pages, the desk, or the holder of an invitation. */
@@ -16,6 +17,10 @@ export interface Wish {
   /** An invitation whose template says "desk times too" ignores the online bit. */
   readonly deskTimesToo?: boolean;
   readonly patientId?: string | null;
+  /** Who pays, if that was asked; `null` or left out: the patient, or nobody asked. */
+  readonly payerId?: string | null;
+  readonly hasReferral?: boolean;
+  readonly hasAuthorization?: boolean;
   /** From the answers before booking: not before this date. */
   readonly notBefore?: LocalDate | null;
   /** The visit being moved: its own time does not stand in its way. */
@@ -55,6 +60,8 @@ export class Frame {
   readonly type: VisitType;
   readonly providerId: string | null;
   readonly policy: SettledPolicy;
+  /** What the wish's payer comes to here; `null` if none is named. */
+  readonly payer: PayerTerms | null;
   readonly lengthCells: number;
   /** Needs for someone present, who is not taken. */
   readonly presence: readonly AskedNeed[];
@@ -87,6 +94,9 @@ export class Frame {
     this.type = index.visitType(wish.visitTypeId);
     this.providerId = providerId;
     this.policy = index.policy(wish.visitTypeId, siteId, providerId);
+    this.payer = wish.payerId
+      ? payerTerms(index.plan.payerRules, wish.payerId, { visitTypeId: wish.visitTypeId, siteId, providerId })
+      : null;
     this.lengthCells = lengthOf(this.type) / CELL_MIN;
     this.date = like?.day ?? index.day(siteId, date);
     if (like) {

@@ -3,6 +3,7 @@ export { ClinicIndex } from './clinicIndex.ts';
 export { ClinicStore } from './clinicStore.ts';
 export { CODES, type Code, type Facts } from './codes.ts';
 export { type Channel, type Frame, frameOf, needsProvider, type Seat, type Wish } from './frame.ts';
+export { type PayerRule, type PayerTerms, payerTerms } from './payerTerms.ts';
 export { type PolicyLevel, type SettledPolicy, settlePolicy } from './policy.ts';
 export { capBucket } from './capBucket.ts';
 export * from './search.ts';

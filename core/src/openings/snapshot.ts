@@ -13,6 +13,7 @@ import type {
   TimeOff,
 } from '../availability/index.ts';
 import type { BookedVisit, VisitType } from '../visits/index.ts';
+import type { PayerRule } from './payerTerms.ts';
 
 /** Online policy at one level; a `null` scalar leaves it to the next wider level. */
 export interface OnlinePolicy {
@@ -66,6 +67,7 @@ export interface ClinicPlan {
   readonly policies: readonly OnlinePolicy[];
   readonly caps: readonly Cap[];
   readonly travel: readonly Travel[];
+  readonly payerRules: readonly PayerRule[];
 }
 
 /**

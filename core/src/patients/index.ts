@@ -1,4 +1,5 @@
 export * from './age.ts';
+export * from './authority.ts';
 export * from './birthDate.ts';
 export * from './personName.ts';
 export * from './phone.ts';

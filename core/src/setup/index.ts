@@ -1,3 +1,4 @@
+export * from './fieldAnswers.ts';
 export * from './gaps.ts';
 export * from './mergeDocs.ts';
 export * from './npi.ts';

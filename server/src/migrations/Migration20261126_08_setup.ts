@@ -25,6 +25,10 @@ export class Migration20261126_08_setup extends Migration {
       add column cancel_until_hours smallint not null default 24 check (cancel_until_hours between 0 and 336),
       add column asks_to_confirm boolean not null default true`);
     this.addSql('alter table visit_reason add column active boolean not null default true');
+    this.addSql('alter table work_claim drop constraint work_claim_kind_check');
+    this.addSql(
+      `alter table work_claim add constraint work_claim_kind_check check (kind in ('red-flag','inbox','failed','vestibule','coverage','not-ready'))`,
+    );
     this.payers();
     this.fields();
     this.accounts();

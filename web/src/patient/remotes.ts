@@ -14,6 +14,7 @@ const at = <E>(method: Remote<E>['method'], path: string): Remote<E> => ({ metho
 export const publicClinic = at<typeof clinic.publicClinic>('get', '/public/clinic');
 export const publicVisitTypes = at<typeof clinic.publicVisitTypes>('get', '/public/visit-types');
 export const publicProviders = at<typeof clinic.publicProviders>('get', '/public/providers');
+export const publicPayer = at<typeof clinic.publicPayer>('get', '/public/payers/:payerId');
 export const publicDays = at<typeof openings.publicDays>('get', '/public/openings');
 export const publicTimes = at<typeof openings.publicTimes>('get', '/public/openings/:date');
 export const placeHold = at<typeof booking.placeHold>('post', '/public/holds');

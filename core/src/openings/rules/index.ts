@@ -1,6 +1,7 @@
 import type { Code } from '../codes.ts';
 import { CODES } from '../codes.ts';
 import type { AskedRule, JointRule, MemberRule, Rule, StandingRule, StartRule } from '../rule.ts';
+import { authorizationNeeded } from './authorizationNeeded.ts';
 import { busy } from './busy.ts';
 import { capReached } from './capReached.ts';
 import { changedThatDate } from './changedThatDate.ts';
@@ -12,6 +13,7 @@ import { kindNotAccepted } from './kindNotAccepted.ts';
 import { kindNotOffered } from './kindNotOffered.ts';
 import { neverTogether } from './neverTogether.ts';
 import { nobodyPresent } from './nobodyPresent.ts';
+import { noNewPatients } from './noNewPatients.ts';
 import { noHours } from './noHours.ts';
 import { notBefore } from './notBefore.ts';
 import { notBookableOnline } from './notBookableOnline.ts';
@@ -21,6 +23,8 @@ import { offGrid } from './offGrid.ts';
 import { outsideSiteHours } from './outsideSiteHours.ts';
 import { past } from './past.ts';
 import { patientElsewhere } from './patientElsewhere.ts';
+import { payerNotAccepted } from './payerNotAccepted.ts';
+import { referralNeeded } from './referralNeeded.ts';
 import { siteClosed } from './siteClosed.ts';
 import { spacing } from './spacing.ts';
 import { timeOff } from './timeOff.ts';
@@ -37,6 +41,10 @@ export const RULES = {
   'not-offered': notOffered,
   'kind-not-offered': kindNotOffered,
   'not-bookable-online': notBookableOnline,
+  'no-new-patients': noNewPatients,
+  'payer-not-accepted': payerNotAccepted,
+  'referral-needed': referralNeeded,
+  'authorization-needed': authorizationNeeded,
   'too-soon': tooSoon,
   'too-far': tooFar,
   'off-grid': offGrid,

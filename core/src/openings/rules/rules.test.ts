@@ -3,6 +3,7 @@ import {
   DAY,
   HOURS,
   otherVisit as visit,
+  PAYER,
   POLICY,
   smallClinic,
   twoRoomParts as twoParts,
@@ -28,6 +29,11 @@ interface Row {
 const at = (minute: number, date = DAY) => wallToEpoch(ZONE, date, minute);
 const span = (from: number, to: number) => ({ startDate: DAY, startMinute: from, endDate: DAY, endMinute: to });
 const policy = (change: object) => ({ policies: [{ ...POLICY, ...change }] });
+const payer = (change: object) => ({ payerRules: [{ ...PAYER, accepted: true, ...change }] });
+const PAID = { payerId: 'payer' };
+const resources = (change: object) => ({
+  resources: smallClinic().resources.map((row) => (row.id === 'doctor' ? { ...row, ...change } : row)),
+});
 const accepts = (change: object) => ({ sessions: [{ ...HOURS, accepts: { ...HOURS.accepts, ...change } }] });
 const stroke = (value: 'shown' | 'desk-only', from: number, to: number, order = 1) => ({
   id: `${order}`,
@@ -103,6 +109,83 @@ const ROWS: readonly Row[] = [
     hidden: true,
   },
   { code: 'kind-not-offered', what: 'new patients only', change: policy({ kinds: ['new'] }), hidden: true },
+  {
+    code: 'no-new-patients',
+    what: 'a new patient with a provider who takes none',
+    change: resources({ acceptsNew: false }),
+    wish: { kind: 'new' },
+    hidden: true,
+  },
+  {
+    code: 'no-new-patients',
+    what: 'an established one',
+    change: resources({ acceptsNew: false }),
+    hidden: false,
+  },
+  {
+    code: 'no-new-patients',
+    what: 'a new one at the desk',
+    change: resources({ acceptsNew: false }),
+    wish: { kind: 'new', channel: 'desk' },
+    hidden: false,
+  },
+  { code: 'payer-not-accepted', what: 'nobody named', change: { payerRules: [] }, hidden: false },
+  { code: 'payer-not-accepted', what: 'a payer nothing is said about', wish: PAID, hidden: true },
+  { code: 'payer-not-accepted', what: 'one that is accepted', change: payer({}), wish: PAID, hidden: false },
+  {
+    code: 'payer-not-accepted',
+    what: 'accepted here, but not with this provider',
+    change: { payerRules: [...payer({}).payerRules, { ...PAYER, providerId: 'doctor', accepted: false }] },
+    wish: PAID,
+    hidden: true,
+  },
+  {
+    code: 'payer-not-accepted',
+    what: 'accepted with this provider, though not at this site',
+    change: {
+      payerRules: [
+        { ...PAYER, siteId: 'site', accepted: false },
+        { ...PAYER, providerId: 'doctor', accepted: true },
+      ],
+    },
+    wish: PAID,
+    hidden: false,
+  },
+  {
+    code: 'referral-needed',
+    what: 'no referral',
+    change: payer({ referral: true }),
+    wish: PAID,
+    hidden: true,
+  },
+  {
+    code: 'referral-needed',
+    what: 'a referral',
+    change: payer({ referral: true }),
+    wish: { ...PAID, hasReferral: true },
+    hidden: false,
+  },
+  {
+    code: 'authorization-needed',
+    what: 'none, for another type only',
+    change: { payerRules: [...payer({}).payerRules, { ...PAYER, visitTypeId: 'other', authorization: true }] },
+    wish: PAID,
+    hidden: false,
+  },
+  {
+    code: 'authorization-needed',
+    what: 'none, for this type',
+    change: { payerRules: [...payer({}).payerRules, { ...PAYER, visitTypeId: 'visit', authorization: true }] },
+    wish: PAID,
+    hidden: true,
+  },
+  {
+    code: 'authorization-needed',
+    what: 'one that is there',
+    change: payer({ authorization: true }),
+    wish: { ...PAID, hasAuthorization: true },
+    hidden: false,
+  },
   { code: 'kind-not-offered', what: 'both kinds', change: policy({ kinds: ['new', 'established'] }), hidden: false },
   {
     code: 'not-bookable-online',

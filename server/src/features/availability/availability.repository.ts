@@ -41,6 +41,14 @@ export async function zoneById(em: SqlEntityManager): Promise<Map<string, string
   return new Map(rows.map((row) => [row.id, row.time_zone]));
 }
 
+/** Whether a person may change their own hours: the manager says so in set-up. */
+export async function mayEditOwnHours(em: SqlEntityManager, resourceId: string): Promise<boolean> {
+  const [row] = await em.execute<{ may: boolean }[]>('select may_edit_own_hours as may from resource where id = ?', [
+    resourceId,
+  ]);
+  return row?.may ?? false;
+}
+
 export async function personExists(em: SqlEntityManager, resourceId: string): Promise<boolean> {
   const rows = await em.execute<unknown[]>(
     "select 1 from resource where id = ? and active and kind in ('provider','staff')",

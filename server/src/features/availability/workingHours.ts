@@ -18,6 +18,7 @@ import {
   hoursOf,
   insertHours,
   lockPerson,
+  mayEditOwnHours,
   personExists,
   zoneById,
 } from './availability.repository.ts';
@@ -68,12 +69,12 @@ function toWireHours(hours: WorkingHours): OutputOf<typeof addContract>['hours']
   };
 }
 
-/** A provider edits their own hours only. */
-function mayEdit(ctx: Ctx, resourceId: string): boolean {
+/** A provider edits their own hours only, and only where the manager allows it. */
+async function mayEdit(ctx: Ctx, resourceId: string): Promise<boolean> {
   const scope = ctx.scope('availability.edit');
-  return (
-    scope === 'all' || (scope === 'own-hours' && ctx.actor.kind === 'staff' && ctx.actor.resourceId === resourceId)
-  );
+  if (scope === 'all') return true;
+  const own = scope === 'own-hours' && ctx.actor.kind === 'staff' && ctx.actor.resourceId === resourceId;
+  return own && (await mayEditOwnHours(ctx.em, resourceId));
 }
 
 export async function listWorkingHours(
@@ -81,12 +82,13 @@ export async function listWorkingHours(
   _input: InputOf<typeof listContract>,
 ): Promise<OutputOf<typeof listContract>> {
   const scope = ctx.scope('availability.edit');
+  const own = ctx.actor.kind === 'staff' ? ctx.actor.resourceId : null;
   const today = epochToWall('UTC', nowMinute(ctx)).date;
   const hours = await hoursFrom(ctx.em, addDays(today, -1));
   return {
     hours: hours.map(toWireHours),
-    mayEdit: scope === 'all' ? 'all' : scope === 'own-hours' ? 'own' : 'none',
-    ownResourceId: ctx.actor.kind === 'staff' ? ctx.actor.resourceId : null,
+    mayEdit: scope === 'all' ? 'all' : own && (await mayEdit(ctx, own)) ? 'own' : 'none',
+    ownResourceId: own,
   };
 }
 
@@ -126,7 +128,7 @@ async function add(ctx: Ctx, hours: WorkingHours): Promise<Failure | null> {
   const resourceId = hours.resourceId as string;
   const zones = await zoneById(ctx.em);
   if (!zones.has(hours.siteId) || !(await personExists(ctx.em, resourceId))) return ctx.fail('NotFound');
-  if (!mayEdit(ctx, resourceId)) return ctx.fail('NotAllowed', { facts: { action: 'availability.edit' } });
+  if (!(await mayEdit(ctx, resourceId))) return ctx.fail('NotAllowed', { facts: { action: 'availability.edit' } });
   await lockPerson(ctx.em, resourceId);
   const others = (await hoursOf(ctx.em, resourceId)).map((row) => ({ ...row, rule: ruleOf(row) }));
   const overlap = firstOverlap({ ...hours, rule: ruleOf(hours) }, others, (siteId) => zones.get(siteId) ?? 'UTC');
@@ -153,7 +155,8 @@ export async function removeWorkingHours(
 ): Promise<OutputOf<typeof removeContract> | Failure> {
   const hours = await hoursById(ctx.em, id);
   if (!hours?.resourceId) return ctx.fail('NotFound');
-  if (!mayEdit(ctx, hours.resourceId)) return ctx.fail('NotAllowed', { facts: { action: 'availability.edit' } });
+  if (!(await mayEdit(ctx, hours.resourceId)))
+    return ctx.fail('NotAllowed', { facts: { action: 'availability.edit' } });
   await lockPerson(ctx.em, hours.resourceId);
   if (hours.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: hours.version } });
   const visits = await visitsInside(ctx, hours);

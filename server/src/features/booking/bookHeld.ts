@@ -2,10 +2,13 @@ import { createHash } from 'node:crypto';
 import { fromWire, type InputOf, type OutputOf } from '@zaguan/contracts';
 import type { bookHeld as bookContract, visitCalendar as calendarContract } from '@zaguan/contracts/booking';
 import { channelOf } from '@zaguan/core/messages';
+import { payerTerms } from '@zaguan/core/openings';
+import { epochToWall } from '@zaguan/core/time';
 import { visitToCalendar } from '../../exchange/visitCalendar.ts';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
+import { insertCoverage, takeAnswers } from '../coverage/index.ts';
 import { planForBooking } from '../messages/index.ts';
 import { sureRecord } from '../people/index.ts';
 import { isVerified } from '../verification/index.ts';
@@ -20,7 +23,7 @@ import {
   lockAll,
   visitOfBrowser,
 } from './booking.repository.ts';
-import { otherTimes } from './otherTimes.ts';
+import { otherTimes, type Wanted } from './otherTimes.ts';
 
 /**
  * Books what this browser holds. Lead time, hours and caps were judged when the hold was made; from then on the time
@@ -34,7 +37,7 @@ export async function bookHeld(
   if (!browser) return ctx.fail('NotAllowed');
   const wanted = { ...input.wanted, start: fromWire(input.wanted.start) };
   const contentHash = createHash('sha256')
-    .update(JSON.stringify([input.person, input.language]))
+    .update(JSON.stringify([input.person, input.language, input.answers ?? {}, wanted.payerId ?? null]))
     .digest();
   await lockAll(ctx.em, [`hold:${input.holdId}`]);
 
@@ -65,6 +68,8 @@ export async function bookHeld(
     siteDate,
   } = hold;
   const { person } = input;
+  const unpaid = await refusePayer(ctx, wanted);
+  if (unpaid) return unpaid;
   const patientId = await sureRecord(ctx, {
     givenName: person.givenName,
     familyName: person.familyName,
@@ -112,6 +117,15 @@ export async function bookHeld(
     contentHash,
     bookedAt: ctx.now,
   });
+  const wrong = await takeAnswers(ctx, appointment.id, visitTypeId, input.answers ?? {});
+  if (wrong) return wrong;
+  if (wanted.payerId !== undefined)
+    await insertCoverage(ctx.em, {
+      appointmentId: appointment.id,
+      payerId: wanted.payerId,
+      referral: wanted.hasReferral ?? null,
+      at: ctx.now,
+    });
   await planForBooking(ctx, appointment.id);
   ctx.emit({ type: 'visit-changed', siteId, date: siteDate });
   ctx.wrote({
@@ -119,6 +133,20 @@ export async function bookHeld(
     after: { status: 'booked', origin: 'self', startsAt: startsAt.toISOString(), visitTypeId, providerId },
   });
   return { visit: await toWireVisit(ctx, appointment) };
+}
+
+/** Whoever pays must be accepted for what is held; the hold was judged by the same terms. */
+async function refusePayer(ctx: Ctx, wanted: Wanted): Promise<Failure | null> {
+  if (!wanted.payerId) return null;
+  const { date } = epochToWall('UTC', wanted.start);
+  const { plan } = await ctx.clinic({ from: date, until: date });
+  const terms = payerTerms(plan.payerRules, wanted.payerId, wanted);
+  const codes = [
+    ...(terms.accepted ? [] : ['payer-not-accepted']),
+    ...(terms.referral && !wanted.hasReferral ? ['referral-needed'] : []),
+    ...(terms.authorization ? ['authorization-needed'] : []),
+  ];
+  return codes.length ? ctx.fail('NotOffered', { codes, nearest: await otherTimes(ctx, wanted) }) : null;
 }
 
 async function toWireVisit(

@@ -13,6 +13,13 @@ export interface Wanted {
   readonly providerId: string | null;
   readonly start: number;
   readonly kind: Wish['kind'];
+  readonly payerId?: string | null;
+  readonly hasReferral?: boolean;
+}
+
+/** What is wanted, as a patient's wish. */
+export function wishOf({ visitTypeId, kind, payerId, hasReferral }: Wanted): Wish {
+  return { visitTypeId, kind, channel: 'online', payerId, hasReferral };
 }
 
 /** The nearest other times for a lost race, at the same site, with anyone. */
@@ -20,8 +27,7 @@ export async function otherTimes(ctx: Ctx, wanted: Wanted): Promise<{ start: str
   const { date } = epochToWall('UTC', wanted.start);
   const store = await ctx.clinic({ from: addDays(date, -DAYS_AROUND), until: addDays(date, DAYS_AROUND) });
   const index = new ClinicIndex(store, nowMinute(ctx));
-  const wish: Wish = { visitTypeId: wanted.visitTypeId, kind: wanted.kind, channel: 'online' };
-  return nearestOpenings(index, wish, wanted.siteId, null, wanted.start, MOST_SHOWN, DAYS_AROUND).map(
+  return nearestOpenings(index, wishOf(wanted), wanted.siteId, null, wanted.start, MOST_SHOWN, DAYS_AROUND).map(
     ({ start, providerId }) => ({ start: toWire(start), providerId }),
   );
 }

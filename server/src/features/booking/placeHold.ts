@@ -20,7 +20,7 @@ import {
   insertOccupancy,
   lockAll,
 } from './booking.repository.ts';
-import { refuseTime } from './otherTimes.ts';
+import { refuseTime, type Wanted, wishOf } from './otherTimes.ts';
 
 /** Shown, and extendable once by a button (WCAG 2.2.1). */
 export const HOLD_MINUTES = 10;
@@ -93,12 +93,7 @@ interface Looked {
   date: string;
 }
 
-function look(
-  ctx: Ctx,
-  store: ClinicStore,
-  wanted: { siteId: string; visitTypeId: string; providerId: string | null; kind: Wish['kind']; start: number },
-  own: Hold | null,
-): Looked | null {
+function look(ctx: Ctx, store: ClinicStore, wanted: Wanted, own: Hold | null): Looked | null {
   const { plan } = store;
   const site = plan.sites.find((row) => row.id === wanted.siteId);
   const type = plan.visitTypes.find((row) => row.id === wanted.visitTypeId);
@@ -107,7 +102,7 @@ function look(
   if (!site || !type || !providerKnown || needsProvider(type) !== (wanted.providerId !== null)) return null;
   return {
     index: new ClinicIndex(store, nowMinute(ctx)),
-    wish: { visitTypeId: type.id, kind: wanted.kind, channel: 'online', ignoreVisitId: own?.id ?? null },
+    wish: { ...wishOf(wanted), ignoreVisitId: own?.id ?? null },
     date: epochToWall(site.zone, wanted.start).date,
   };
 }

@@ -20,6 +20,7 @@ export interface PersonRow {
   short_name: string;
   kind: 'provider' | 'staff';
   credentials: string | null;
+  colour: string | null;
   bio_en: string | null;
   bio_es: string | null;
   languages: string[] | null;
@@ -33,13 +34,24 @@ export interface VisitTypeRow {
   description_en: string;
   description_es: string;
   colour: string;
+  preparation_en: string;
+  preparation_es: string;
+  price_note_en: string;
+  price_note_es: string;
   mode: string;
   length_min: number;
   needs_provider: boolean;
 }
 
-export async function clinicRow(em: SqlEntityManager): Promise<{ name: string; phone: string }> {
-  const [row] = await em.execute<{ name: string; phone: string }[]>('select name, phone from clinic');
+export interface ClinicRow {
+  name: string;
+  phone: string;
+  base_unit_min: number;
+  density: 'roomy' | 'dense';
+}
+
+export async function clinicRow(em: SqlEntityManager): Promise<ClinicRow> {
+  const [row] = await em.execute<ClinicRow[]>('select name, phone, base_unit_min, density from clinic');
   return row;
 }
 
@@ -49,7 +61,7 @@ export function siteRows(em: SqlEntityManager): Promise<SiteRow[]> {
 
 /** Providers and staff, with the sites at which they work. */
 export function personRows(em: SqlEntityManager): Promise<PersonRow[]> {
-  return em.execute(`select r.id, r.name, r.short_name, r.kind, p.credentials, p.bio_en, p.bio_es, p.languages,
+  return em.execute(`select r.id, r.name, r.short_name, r.kind, r.colour, p.credentials, p.bio_en, p.bio_es, p.languages,
       coalesce((select json_agg(s.site_id) from resource_site s where s.resource_id = r.id), '[]') as site_ids
     from resource r left join provider p on p.resource_id = r.id
     where r.kind in ('provider','staff') and r.active order by r.sort_order, r.name`);

@@ -1,11 +1,12 @@
-import { publicClinic, publicProviders, publicVisitTypes, staffClinic } from '@zaguan/contracts/clinic';
+import { publicClinic, publicPayer, publicProviders, publicVisitTypes, staffClinic } from '@zaguan/contracts/clinic';
 import { handle } from '../../platform/endpoint/handler.ts';
-import { describeClinic, describeForStaff, listProviders, listVisitTypes } from './publicClinic.ts';
+import { describeClinic, describeForStaff, describePayer, listProviders, listVisitTypes } from './publicClinic.ts';
 
 export { clinicRow, type PersonRow, personRows, type SiteRow, siteRows, timeZoneOf } from './clinic.repository.ts';
 export const clinicEndpoints = [
   handle(publicClinic, describeClinic),
   handle(publicVisitTypes, listVisitTypes),
   handle(publicProviders, listProviders),
+  handle(publicPayer, describePayer),
   handle(staffClinic, describeForStaff),
 ];

@@ -1,9 +1,24 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
-import type { publicClinic, publicProviders, publicVisitTypes, staffClinic } from '@zaguan/contracts/clinic';
-import { ClinicIndex, providersToTry, searchOpenings, settlePolicy, type Wish } from '@zaguan/core/openings';
+import type {
+  publicClinic,
+  publicPayer,
+  publicProviders,
+  publicVisitTypes,
+  Question,
+  staffClinic,
+} from '@zaguan/contracts/clinic';
+import {
+  ClinicIndex,
+  payerTerms,
+  providersToTry,
+  searchOpenings,
+  settlePolicy,
+  type Wish,
+} from '@zaguan/core/openings';
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
+import { asksPayer, fieldRows, payerRows, type QuestionRow } from '../coverage/index.ts';
 import { clinicRow, personRows, siteRows, visitTypeRows } from './clinic.repository.ts';
 
 export async function describeClinic(
@@ -13,7 +28,9 @@ export async function describeClinic(
   const clinic = await clinicRow(ctx.em);
   const sites = (await siteRows(ctx.em)).filter((site) => site.bookable_online);
   return {
-    ...clinic,
+    name: clinic.name,
+    phone: clinic.phone,
+    payers: (await asksPayer(ctx.em)) ? await payerRows(ctx.em) : [],
     now: ctx.now.toISOString(),
     sites: sites.map((site) => ({
       id: site.id,
@@ -47,6 +64,7 @@ export async function listVisitTypes(
       );
     });
   const rows = (await visitTypeRows(ctx.em)).filter((row) => offered(row.id));
+  const questions = await fieldRows(ctx.em, 'booking');
   return {
     visitTypes: rows.map((row) => ({
       id: row.id,
@@ -55,7 +73,47 @@ export async function listVisitTypes(
       lengthMin: row.length_min,
       needsProvider: row.needs_provider,
       mode: row.mode,
+      preparation: language === 'es' ? row.preparation_es : row.preparation_en,
+      priceNote: language === 'es' ? row.price_note_es : row.price_note_en,
+      questions: questions
+        .filter(({ visit_type_ids }) => visit_type_ids === null || visit_type_ids.includes(row.id))
+        .map((each) => toQuestion(each, language)),
     })),
+  };
+}
+
+function toQuestion(row: QuestionRow, language: 'en' | 'es'): Question {
+  return {
+    id: row.id,
+    kind: row.kind,
+    label: language === 'es' ? row.label_es : row.label_en,
+    required: row.required,
+    choices: row.choices.map((choice) => ({ value: choice.en, label: choice[language] })),
+  };
+}
+
+/** What a payer comes to for a visit type at a site: accepted if anybody there is accepted with it. */
+export async function describePayer(
+  ctx: Ctx,
+  { payerId, siteId, visitTypeId }: InputOf<typeof publicPayer>,
+): Promise<OutputOf<typeof publicPayer> | Failure> {
+  const { date } = epochToWall('UTC', nowMinute(ctx));
+  const store = await ctx.clinic({ from: date, until: date });
+  const { plan } = store;
+  if (
+    !plan.sites.some((site) => site.id === siteId) ||
+    !plan.visitTypes.some((type) => type.id === visitTypeId) ||
+    !plan.payerRules.some((row) => row.payerId === payerId)
+  )
+    return ctx.fail('NotFound');
+  const all = providersToTry(new ClinicIndex(store, nowMinute(ctx)), visitTypeId, null).map((providerId) =>
+    payerTerms(plan.payerRules, payerId, { visitTypeId, siteId, providerId }),
+  );
+  const accepting = all.filter(({ accepted }) => accepted);
+  return {
+    accepted: accepting.length > 0,
+    referral: accepting.length > 0 && accepting.every(({ referral }) => referral),
+    authorization: accepting.length > 0 && accepting.every(({ authorization }) => authorization),
   };
 }
 
@@ -106,9 +164,12 @@ export async function listProviders(
 }
 
 export async function describeForStaff(ctx: Ctx): Promise<OutputOf<typeof staffClinic>> {
-  const { name } = await clinicRow(ctx.em);
+  const { name, base_unit_min, density } = await clinicRow(ctx.em);
   return {
     name,
+    baseUnitMin: base_unit_min,
+    density,
+    payers: await payerRows(ctx.em),
     now: ctx.now.toISOString(),
     sites: (await siteRows(ctx.em)).map((site) => ({ id: site.id, name: site.name, timeZone: site.time_zone })),
     people: (await personRows(ctx.em)).map((row) => ({
@@ -117,6 +178,7 @@ export async function describeForStaff(ctx: Ctx): Promise<OutputOf<typeof staffC
       shortName: row.short_name,
       kind: row.kind,
       credentials: row.credentials ?? '',
+      colour: row.colour,
       siteIds: row.site_ids,
     })),
     visitTypes: (await visitTypeRows(ctx.em)).map((row) => ({

@@ -75,7 +75,7 @@ const PLAN_SQL = `select json_build_object(
   'sites', ${ROWS(`'id', x.id, 'zone', x.time_zone, 'bookableOnline', x.bookable_online`, 'site x')},
   'siteHours', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'rule', ${RULE('x')}, ${STRETCH}`, 'site_hours x')},
   'closures', ${ROWS(`'id', x.id, 'siteId', x.site_id, ${SPAN}`, 'closure x where x.end_date >= :from and x.start_date <= :until')},
-  'resources', ${ROWS(`'id', x.id, 'kind', x.kind, 'bookableOnline', x.bookable_online, 'capabilities', x.capabilities, 'places', x.places`, 'resource x where x.active')},
+  'resources', ${ROWS(`'id', x.id, 'kind', x.kind, 'bookableOnline', x.bookable_online, 'capabilities', x.capabilities, 'places', x.places, 'acceptsNew', coalesce(pr.accepts_new, true)`, 'resource x left join provider pr on pr.resource_id = x.id where x.active')},
   'pools', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'kind', x.kind, 'memberIds', (select coalesce(json_agg(m.resource_id order by m.number), '[]') from pool_member m join resource r on r.id = m.resource_id and r.active where m.pool_id = x.id)`, 'pool x where x.active')},
   'sessions', ${ROWS(
     `'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, 'followsSiteHours', x.follows_site_hours, ${STRETCH}, ${ACCEPTS}, 'caps', x.caps,
@@ -97,6 +97,7 @@ const PLAN_SQL = `select json_build_object(
   )},
   'policies', ${ROWS(`'id', x.id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'offered', x.offered, 'kinds', x.kinds, 'leadMin', x.lead_min, 'leadWorkingDays', x.lead_working_days, 'leadByMinute', x.lead_by_minute, 'windowDays', x.window_days, 'gridMin', x.grid_min`, 'online_policy x')},
   'caps', ${ROWS(`'id', x.id, 'bucket', x.bucket, 'providerId', x.provider_id, 'siteId', x.site_id, 'visitTypeId', x.visit_type_id, 'most', x.most`, 'booking_cap x')},
+  'payerRules', ${ROWS(`'payerId', x.payer_id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'accepted', x.accepted, 'referral', x.needs_referral, 'authorization', x.needs_authorization`, 'payer_rule x join payer y on y.id = x.payer_id and y.active')},
   'travel', ${ROWS(`'fromSiteId', x.from_site_id, 'toSiteId', x.to_site_id, 'minutes', x.minutes`, 'site_travel x')}
 ) as plan`;
 
@@ -271,7 +272,7 @@ export async function longestWindowDays(em: SqlEntityManager, visitTypeId: strin
 /** Staff-facing names of everything a rule's facts may point to, by id. */
 export async function namesById(em: SqlEntityManager): Promise<Record<string, string>> {
   const rows = await em.execute<{ id: string; name: string }[]>(
-    'select id, name from resource union all select id, name from site union all select id, name from visit_type',
+    'select id, name from resource union all select id, name from site union all select id, name from visit_type union all select id, name from payer',
   );
   return Object.fromEntries(rows.map((row) => [row.id, row.name]));
 }

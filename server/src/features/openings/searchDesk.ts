@@ -25,6 +25,7 @@ export async function find(
     kind: input.kind,
     channel: input.channel,
     ignoreVisitId: input.movingId,
+    payerId: input.payerId,
   };
   const openings = [];
   const range = {
@@ -55,7 +56,7 @@ export async function explainStart(
     return ctx.fail('NotFound');
   if (needsProvider(type) && !provider)
     return ctx.fail('InvalidInput', { issues: [{ path: 'providerId', code: 'provider-needed' }] });
-  const wish: Wish = { visitTypeId: type.id, kind: input.kind, channel: input.channel };
+  const wish: Wish = { visitTypeId: type.id, kind: input.kind, channel: input.channel, payerId: input.payerId };
   const { offered, answers } = explain(
     new ClinicIndex(store, nowMinute(ctx)),
     wish,

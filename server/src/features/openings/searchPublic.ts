@@ -6,6 +6,12 @@ import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { longestWindowDays } from './openings.repository.ts';
 
+/** A patient's wish, with whoever pays where that was asked. */
+function wishOf(input: InputOf<typeof publicDays>): Wish {
+  const { visitTypeId, kind, payerId, hasReferral } = input;
+  return { visitTypeId, kind, channel: 'online', payerId, hasReferral };
+}
+
 /** The whole booking window: nothing is hidden behind a first page. */
 export async function searchDays(
   ctx: Ctx,
@@ -18,7 +24,7 @@ export async function searchDays(
   const site = store.plan.sites.find((row) => row.id === input.siteId);
   if (!site || !store.plan.visitTypes.some((type) => type.id === input.visitTypeId)) return ctx.fail('NotFound');
   const index = new ClinicIndex(store, nowMinute(ctx));
-  const wish: Wish = { visitTypeId: input.visitTypeId, kind: input.kind, channel: 'online' };
+  const wish = wishOf(input);
   const from = epochToWall(site.zone, index.now).date;
   const until = addDays(
     from,
@@ -46,7 +52,7 @@ export async function searchTimes(
   const site = store.plan.sites.find((row) => row.id === input.siteId);
   if (!site || !store.plan.visitTypes.some((type) => type.id === input.visitTypeId)) return ctx.fail('NotFound');
   const index = new ClinicIndex(store, nowMinute(ctx));
-  const wish: Wish = { visitTypeId: input.visitTypeId, kind: input.kind, channel: 'online' };
+  const wish = wishOf(input);
   const lanes = new Map<string | null, string[]>();
   for (const opening of searchOpenings(index, wish, {
     siteIds: [input.siteId],

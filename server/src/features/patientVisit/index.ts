@@ -11,12 +11,11 @@ import { type LinkedVisit, visitOfLink } from './patientVisit.repository.ts';
 
 export { enterLink } from './enterLink.ts';
 
-/** Until a day before, the time can still be given to someone else (common practice). */
-const CANCEL_BEFORE_MS = 24 * 3_600_000;
+const HOUR_MS = 3_600_000;
 
 function toDetails(ctx: Ctx, visit: LinkedVisit, language: 'en' | 'es'): contract.VisitDetails {
   const start = new Date(visit.starts_at);
-  const cancelUntil = new Date(start.getTime() - CANCEL_BEFORE_MS);
+  const cancelUntil = new Date(start.getTime() - visit.cancel_until_hours * HOUR_MS);
   const open = visit.status === 'booked' || visit.status === 'pending';
   const status =
     visit.status === 'cancelled'
@@ -38,6 +37,8 @@ function toDetails(ctx: Ctx, visit: LinkedVisit, language: 'en' | 'es'): contrac
     visitType: language === 'es' ? visit.type_es : visit.type_en,
     provider: visit.provider,
     status,
+    preparation: language === 'es' ? visit.preparation_es : visit.preparation_en,
+    asksToConfirm: visit.asks_to_confirm,
     confirmed: visit.confirmed_at !== null,
     mayCancel: status === 'booked' && ctx.now <= cancelUntil,
     cancelUntil: cancelUntil.toISOString(),

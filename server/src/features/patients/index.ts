@@ -1,10 +1,13 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
-import { patientRecord } from '@zaguan/contracts/patients';
+import { addRelationship, endRelationship, patientRecord, saveFields } from '@zaguan/contracts/patients';
 import { answersThatCount, flatten, plainAnswers } from '@zaguan/core/intake';
 import { fullName } from '@zaguan/core/patients';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
+import { fieldRows } from '../coverage/index.ts';
+import { mayOpenRestricted } from './restricted.ts';
+import { addWhoMayAct, endWhoMayAct, relationshipsOf, saveOwnFields } from './editPatient.ts';
 import {
   consentRows,
   contactRows,
@@ -16,12 +19,7 @@ import {
   visitRowsOf,
 } from './patients.repository.ts';
 
-const OPENS_RESTRICTED = new Set(['manager', 'coordinator']);
-
-/** Whether the caller may open a restricted record, and whatever hangs on it. */
-export function mayOpenRestricted(ctx: Ctx): boolean {
-  return ctx.actor.kind === 'staff' && OPENS_RESTRICTED.has(ctx.actor.role);
-}
+export { mayOpenRestricted } from './restricted.ts';
 
 const wire = (text: string) => new Date(text).toISOString();
 
@@ -66,6 +64,17 @@ async function show(
       language: row.language,
       status: row.status,
       restricted: row.restricted,
+      version: row.version,
+      mayEdit: ctx.scope('patients.edit') !== 'no',
+      fields: (await fieldRows(ctx.em, 'patient')).map((field) => ({
+        id: field.id,
+        kind: field.kind,
+        label: field.label_en,
+        required: field.required,
+        choices: field.choices.map(({ en }) => en),
+        value: row.fields[field.id] ?? null,
+      })),
+      relationships: await relationshipsOf(ctx, row),
       contacts: (await contactRows(ctx.em, id)).map(({ value, opted_out }) => ({ value, optedOut: opted_out })),
       visits: visits.map((visit) => ({
         id: visit.id,
@@ -118,4 +127,12 @@ async function show(
   };
 }
 
-export const patientsEndpoints = [handle(patientRecord, show)];
+export const patientsEndpoints = [
+  handle(patientRecord, show),
+  handle(saveFields, saveOwnFields),
+  handle(addRelationship, addWhoMayAct),
+  handle(endRelationship, endWhoMayAct),
+];
+
+/** Commands that may stand as an inverse. */
+export { patientsCommands } from './editPatient.ts';

@@ -13,11 +13,13 @@ export interface PatientRow {
   language: 'en' | 'es';
   status: string;
   restricted: boolean;
+  version: number;
+  fields: Record<string, string | number | boolean>;
 }
 
 export async function patientRow(em: SqlEntityManager, id: string): Promise<PatientRow | null> {
   const rows = await em.execute<PatientRow[]>(
-    'select id, record_number, given_name, family_name, preferred_name, birth_date::text, sex, language, status, restricted from patient where id = ?',
+    'select id, record_number, given_name, family_name, preferred_name, birth_date::text, sex, language, status, restricted, version, fields from patient where id = ?',
     [id],
   );
   return rows[0] ?? null;
@@ -128,4 +130,99 @@ export function trailRows(em: SqlEntityManager, patientId: string, visitIds: rea
      where e.subjects @> any (array[${wanted.map(() => '?::jsonb').join(',')}]) order by e.at desc, e.id desc limit 60`,
     wanted,
   );
+}
+
+/** Writes the clinic's own fields if nobody wrote since; says whether it did. */
+export async function setFields(
+  em: SqlEntityManager,
+  id: string,
+  version: number,
+  fields: PatientRow['fields'],
+): Promise<boolean> {
+  const rows = await em.execute<unknown[]>(
+    'update patient set fields = ?::jsonb, version = version + 1 where id = ? and version = ? returning 1',
+    [JSON.stringify(fields), id, version],
+  );
+  return rows.length > 0;
+}
+
+export interface RelationshipRow {
+  id: string;
+  name: string;
+  related_patient_id: string | null;
+  kind: string;
+  may_book: boolean;
+  may_sign: boolean;
+  may_receive: boolean;
+  may_see: boolean;
+  from_date: string;
+  until_date: string | null;
+}
+
+export function relationshipRows(em: SqlEntityManager, patientId: string): Promise<RelationshipRow[]> {
+  return em.execute(
+    `select r.id, coalesce(r.related_name, trim(p.given_name || ' ' || p.family_name)) as name, r.related_patient_id, r.kind, r.may_book, r.may_sign, r.may_receive, r.may_see,
+       r.from_date::text, r.until_date::text
+     from relationship r left join patient p on p.id = r.related_patient_id where r.patient_id = ? order by r.from_date desc, r.id`,
+    [patientId],
+  );
+}
+
+/** The state in which a patient is seen most; where they never were, the first site's. */
+export async function regionOf(em: SqlEntityManager, patientId: string): Promise<string> {
+  const [row] = await em.execute<{ region: string }[]>(
+    `select region from (
+       select s.region, count(*) as n, 0 as rank from appointment a join site s on s.id = a.site_id where a.patient_id = ? group by s.region
+       union all select region, 0, 1 from (select region from site order by sort_order limit 1) first
+     ) x order by rank, n desc limit 1`,
+    [patientId],
+  );
+  return row.region;
+}
+
+export async function insertRelationship(
+  em: SqlEntityManager,
+  row: {
+    id: string;
+    patientId: string;
+    name: string;
+    kind: string;
+    rights: readonly string[];
+    fromDate: string;
+    untilDate: string | null;
+  },
+): Promise<void> {
+  await em.execute(
+    `insert into relationship (id, patient_id, related_name, kind, may_book, may_sign, may_receive, may_see, from_date, until_date) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    [
+      row.id,
+      row.patientId,
+      row.name,
+      row.kind,
+      ...['book', 'sign', 'receive', 'see'].map((right) => row.rights.includes(right)),
+      row.fromDate,
+      row.untilDate,
+    ],
+  );
+}
+
+/** Sets the last date; gives the one before, or `undefined` if there is no such relationship. */
+export async function setUntil(
+  em: SqlEntityManager,
+  patientId: string,
+  id: string,
+  until: string | null,
+): Promise<{ from: string; until: string | null } | undefined> {
+  const [row] = await em.execute<{ from: string; until: string | null }[]>(
+    'select from_date::text as "from", until_date::text as "until" from relationship where id = ? and patient_id = ? for update',
+    [id, patientId],
+  );
+  if (row && (until === null || until >= row.from))
+    await em.execute('update relationship set until_date = ? where id = ?', [until, id]);
+  return row;
+}
+
+/** An addition taken back leaves nothing. */
+export async function deleteRelationship(em: SqlEntityManager, id: string): Promise<void> {
+  await em.execute('delete from relationship where id = ?', [id]);
 }

@@ -10,6 +10,7 @@ import {
   claims,
   giveBack,
   type HandledKind,
+  openCoverage,
   openFailures,
   openFlags,
   openInbox,
@@ -96,6 +97,10 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     reason: row.fail_reason,
   }));
   add('vestibule', await openVestibule(ctx.em), () => ({}));
+  add('coverage', await openCoverage(ctx.em, ctx.now), (row) => ({
+    payer: row.payer,
+    referralSaid: row.referral_said,
+  }));
   for (const { site, visits } of await comingVisits(ctx, sites)) {
     const rows = visits
       .flatMap((ready) => toNotReady(ready) ?? [])

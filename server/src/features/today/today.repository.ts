@@ -21,6 +21,7 @@ export interface WorkRow extends AboutRow {
 }
 export type InboxRow = WorkRow & { contact: string; body: string };
 export type FailedRow = WorkRow & { contact: string; kind: string; step: string | null; fail_reason: string };
+export type CoverageRow = WorkRow & { payer: string; referral_said: boolean | null };
 export type FlagRow = WorkRow & { question: Words };
 
 /** Answers that no rule could read, oldest first. */
@@ -49,6 +50,15 @@ export function openVestibule(em: SqlEntityManager): Promise<WorkRow[]> {
     where a.identity = 'unknown' and a.status not in ('cancelled','entered-in-error','noshow') order by a.starts_at limit 200`);
 }
 
+/** What patients said about paying that nobody has looked at; of visits to come. */
+export function openCoverage(em: SqlEntityManager, now: Date): Promise<CoverageRow[]> {
+  return em.execute(
+    `select x.appointment_id as id, x.said_at as since, y.name as payer, x.referral_said, ${ABOUT} from visit_coverage x join payer y on y.id = x.payer_id ${VISIT}
+    where x.state = 'to-verify' and a.status = 'booked' and a.starts_at > ? order by a.starts_at limit 200`,
+    [now],
+  );
+}
+
 const TABLES = { inbox: 'inbox_message', failed: 'message' } as const;
 export type HandledKind = keyof typeof TABLES;
 
@@ -74,6 +84,7 @@ const SITE_OF: Record<WorkKind, string> = {
   failed: 'select x.id, a.site_id from message x left join appointment a on a.id = x.appointment_id where x.id = ?',
   'red-flag': 'select x.id, a.site_id from red_flag x join appointment a on a.id = x.appointment_id where x.id = ?',
   vestibule: 'select a.id, a.site_id from appointment a where a.id = ?',
+  coverage: 'select a.id, a.site_id from appointment a where a.id = ?',
   'not-ready': 'select a.id, a.site_id from appointment a where a.id = ?',
 };
 

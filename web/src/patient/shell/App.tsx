@@ -16,6 +16,10 @@ import { useAppSelector } from '../store.ts';
 const loadTimes = () => import('../features/booking/pages/WhenPage.tsx');
 const WhenPage = lazy(() => loadTimes().then((module) => ({ default: module.WhenPage })));
 
+const PayPage = lazy(() =>
+  import('../features/booking/pages/PayPage.tsx').then((module) => ({ default: module.PayPage })),
+);
+
 const DonePage = lazy(() =>
   import('../features/booking/pages/DonePage.tsx').then((module) => ({ default: module.DonePage })),
 );
@@ -64,6 +68,7 @@ export function App() {
             <Route index element={<BeenPage />} />
             <Route path="site" element={<SitePage />} />
             <Route path="what" element={<WhatPage />} />
+            <Route path="pay" element={<PayPage />} />
             <Route path="who" element={<WhoPage />} />
             <Route path="when" element={<WhenPage />} />
             <Route path="you" element={<YouPage />} />

@@ -7,6 +7,7 @@ export const bookingApi = api.injectEndpoints({
     clinic: queryOf(build, remotes.publicClinic, ['Clinic']),
     visitTypes: queryOf(build, remotes.publicVisitTypes, ['Clinic']),
     providers: queryOf(build, remotes.publicProviders, ['Openings']),
+    payer: queryOf(build, remotes.publicPayer, ['Clinic']),
     days: queryOf(build, remotes.publicDays, ['Openings']),
     times: queryOf(build, remotes.publicTimes, ['Openings']),
     placeHold: mutationOf(build, remotes.placeHold, ['Openings']),

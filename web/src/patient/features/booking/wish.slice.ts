@@ -14,6 +14,11 @@ export interface WishState {
   kind: 'new' | 'established' | null;
   siteId: string | null;
   visitTypeId: string | null;
+  /** Who pays: a payer's id, `self`, or not asked yet. */
+  payer: string | null;
+  hasReferral: boolean;
+  /** To the clinic's own questions. */
+  answers: Record<string, string | number | boolean>;
   /** `anyone`, or a provider's id. */
   providerId: string | null;
   date: string | null;
@@ -26,6 +31,9 @@ const initialState: WishState = {
   kind: null,
   siteId: null,
   visitTypeId: null,
+  payer: null,
+  hasReferral: false,
+  answers: {},
   providerId: null,
   date: null,
   typed: { givenName: '', familyName: '', birthDate: '', contact: '', reason: '' },
@@ -49,6 +57,13 @@ export const wish = createSlice({
       if (state.visitTypeId !== payload.id) state.date = null;
       state.visitTypeId = payload.id;
       state.providerId = payload.needsProvider ? null : 'anyone';
+    },
+    chosePayer: (state, { payload }: PayloadAction<{ payer: string; hasReferral: boolean }>) => {
+      if (state.payer !== payload.payer) state.date = null;
+      Object.assign(state, payload);
+    },
+    answered: (state, { payload }: PayloadAction<{ id: string; answer: string | number | boolean }>) => {
+      state.answers[payload.id] = payload.answer;
     },
     choseProvider: (state, { payload }: PayloadAction<string>) => {
       if (state.providerId !== payload) state.date = null;

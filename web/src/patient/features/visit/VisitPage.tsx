@@ -119,6 +119,11 @@ function Opened({
               {visit.address}
             </p>
             <p className="text-muted">{visit.directions}</p>
+            {visit.preparation && (
+              <p className="mt-2 whitespace-pre-line">
+                <b>{t('done.prepare')}</b> {visit.preparation}
+              </p>
+            )}
           </div>
           <div aria-live="polite" className="empty:hidden">
             {visit.status === 'cancelled' && <Notice tone="ochre">{t('visit.isCancelled')}</Notice>}
@@ -136,7 +141,7 @@ function Opened({
             </a>
           )}
           {visit.status === 'booked' && shown && <PacketList packet={shown} onOpen={setDoing} />}
-          {visit.status === 'booked' && !visit.confirmed && (
+          {visit.status === 'booked' && !visit.confirmed && visit.asksToConfirm && (
             <Button
               look="door"
               className="min-h-12"

@@ -9,7 +9,8 @@ export interface Shown {
 const USUAL: Shown = { fromMin: 8 * 60, toMin: 17 * 60 };
 /** A visit is at least this wide, so that it can be hit (WCAG 2.5.8). */
 export const LEAST_PLATE_PX = 24;
-export const ROW_PX = 38;
+/** Height of a row of plates, by how dense the clinic wants the Daybook; two lines of words must fit. */
+export const ROW_PX = { roomy: 38, dense: 32 } as const;
 export const STRIP_PX = 7;
 
 /** The date so many days later (or earlier). */

@@ -35,6 +35,11 @@ const WRITERS = {
   'kind-not-offered': (f) =>
     `Offered to ${(f.offeredTo as string[]).map((kind) => KIND[kind]).join(' and ')} patients; ${level(f)}.`,
   'not-bookable-online': (f, { name }) => `${name(f.providerId ?? f.siteId)} is left out.`,
+  'no-new-patients': (f, { name }) => `${name(f.providerId)} takes no new patients online.`,
+  'payer-not-accepted': (f, { name }) =>
+    `${name(f.payerId)} is not accepted at ${name(f.siteId)}${f.providerId ? ` with ${name(f.providerId)}` : ''}.`,
+  'referral-needed': (f, { name }) => `${name(f.payerId)} asks for a referral first.`,
+  'authorization-needed': (f, { name }) => `${name(f.payerId)} asks for an authorization first.`,
   'too-soon': (f, { time }) =>
     f.by === 'minutes'
       ? `Needs ${minutes(f.leadMin)} notice; ${level(f)}.`

@@ -1,7 +1,12 @@
-import { patientRecord } from '@zaguan/contracts/patients';
-import { queryOf } from '../../../shared/api/contractApi.ts';
+import { addRelationship, endRelationship, patientRecord, saveFields } from '@zaguan/contracts/patients';
+import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
 export const patientsApi = api.injectEndpoints({
-  endpoints: (build) => ({ record: queryOf(build, patientRecord, ['Day', 'Vestibule']) }),
+  endpoints: (build) => ({
+    record: queryOf(build, patientRecord, ['Patient', 'Day', 'Vestibule']),
+    saveFields: mutationOf(build, saveFields, ['Patient']),
+    addRelationship: mutationOf(build, addRelationship, ['Patient']),
+    endRelationship: mutationOf(build, endRelationship, ['Patient']),
+  }),
 });

@@ -28,6 +28,7 @@ export function WorkLine({ row, now, role }: { row: Work; now: string; role: Rol
       </div>
       <Owner row={row} />
       {(row.kind === 'inbox' || row.kind === 'failed') && <Finish kind={row.kind} id={row.id} />}
+      {row.kind === 'coverage' && <Settle id={row.id} />}
     </li>
   );
 }
@@ -54,6 +55,13 @@ function What({ row }: { row: Work }): ReactNode {
       );
     case 'vestibule':
       return <p className="font-bold">{row.visit?.name}</p>;
+    case 'coverage':
+      return (
+        <p>
+          <span className="font-bold">{row.payer}</span>{' '}
+          {row.referralSaid !== null && t(row.referralSaid ? 'today.referralYes' : 'today.referralNo')}
+        </p>
+      );
     case 'not-ready':
       return (
         <p>
@@ -116,6 +124,29 @@ function Owner({ row }: { row: Work }) {
         onClick={() => void set(!row.owner)}
       >
         {t(row.owner ? 'today.giveBack' : 'today.take')}
+      </Button>
+    </div>
+  );
+}
+
+/** Somebody has asked the payer. */
+function Settle({ id }: { id: string }) {
+  const { t } = useTranslation();
+  const undo = useUndoToast();
+  const [settle, { isLoading }] = todayApi.useSettleCoverageMutation();
+  const set = async (state: 'verified' | 'not-covered') => {
+    const result = await settle({ id, state });
+    const refused = apiError(result.error);
+    if (refused) toast.error(t(`error.${refused.tag}`, { requestId: refused.requestId }));
+    else if (result.data) undo(t(`today.coverage.${state}`), result.data.undo.id);
+  };
+  return (
+    <div className="flex gap-2">
+      <Button disabled={isLoading} onClick={() => void set('verified')}>
+        {t('today.coverage.doVerified')}
+      </Button>
+      <Button disabled={isLoading} onClick={() => void set('not-covered')}>
+        {t('today.coverage.doNotCovered')}
       </Button>
     </div>
   );

@@ -1,1 +1,2 @@
+export { VisitExtrasView } from './VisitExtrasView.tsx';
 export { TodayPage } from './TodayPage.tsx';

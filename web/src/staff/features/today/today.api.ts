@@ -1,3 +1,4 @@
+import { settleCoverage, visitExtras } from '@zaguan/contracts/coverage';
 import { claimWork, handleWork, todaysWork } from '@zaguan/contracts/today';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
@@ -7,5 +8,7 @@ export const todayApi = api.injectEndpoints({
     today: queryOf(build, todaysWork, ['Today', 'Vestibule', 'Intake']),
     claim: mutationOf(build, claimWork, ['Today']),
     finish: mutationOf(build, handleWork, ['Today']),
+    settleCoverage: mutationOf(build, settleCoverage, ['Today']),
+    visitExtras: queryOf(build, visitExtras, ['Today', 'Day']),
   }),
 });

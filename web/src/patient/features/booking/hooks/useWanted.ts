@@ -6,8 +6,16 @@ export function useWanted(): {
   visitTypeId: string;
   kind: 'new' | 'established';
   providerId?: string;
+  payerId?: string;
+  hasReferral?: 'true';
 } | null {
-  const { kind, siteId, visitTypeId, providerId } = useAppSelector((state) => state.wish);
+  const { kind, siteId, visitTypeId, providerId, payer, hasReferral } = useAppSelector((state) => state.wish);
   if (!kind || !siteId || !visitTypeId || !providerId) return null;
-  return { siteId, visitTypeId, kind, ...(providerId !== 'anyone' && { providerId }) };
+  return {
+    siteId,
+    visitTypeId,
+    kind,
+    ...(providerId !== 'anyone' && { providerId }),
+    ...(payer && payer !== 'self' && { payerId: payer, ...(hasReferral && { hasReferral: 'true' as const }) }),
+  };
 }

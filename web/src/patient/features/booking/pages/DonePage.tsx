@@ -3,7 +3,7 @@ import { Navigate, useNavigate } from 'react-router';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { dateAt, dateWords, timeOf, zoneWords } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { useAppDispatch } from '../../../store.ts';
+import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { bookingApi } from '../booking.api.ts';
 import { Step } from '../components/Step.tsx';
 import { useHold } from '../hooks/useHold.ts';
@@ -19,6 +19,12 @@ export function DonePage() {
   const [, booking] = bookingApi.useBookMutation({ fixedCacheKey: 'book' });
   const { data: clinic } = bookingApi.useClinicQuery({ language });
   const visit = booking.data?.visit;
+  const { kind, siteId } = useAppSelector((state) => state.wish);
+  const { data: types } = bookingApi.useVisitTypesQuery(
+    { siteId: siteId ?? '', kind: kind ?? 'new', language },
+    { skip: !siteId || !kind },
+  );
+  const type = types?.visitTypes.find((row) => row.id === visit?.visitTypeId);
   if (!visit) return <Navigate to="/" replace />;
   const site = clinic?.sites.find((row) => row.id === visit.siteId);
   return (
@@ -42,6 +48,11 @@ export function DonePage() {
           </p>
           <p className="text-muted">{site.directions}</p>
         </div>
+      )}
+      {type?.preparation && (
+        <p className="mt-4 whitespace-pre-line">
+          <b>{t('done.prepare')}</b> {type.preparation}
+        </p>
       )}
       <div className="mt-5 flex flex-col gap-3">
         <a

@@ -14,6 +14,7 @@ export function WhatPage() {
   const navigate = useNavigate();
   const language = useLanguage();
   const { kind, siteId } = useAppSelector((state) => state.wish);
+  const { data: clinic } = bookingApi.useClinicQuery({ language });
   const query = bookingApi.useVisitTypesQuery(
     { siteId: siteId ?? '', kind: kind ?? 'new', language },
     { skip: !siteId || !kind },
@@ -29,11 +30,11 @@ export function WhatPage() {
               <Choice
                 key={type.id}
                 title={type.name}
-                detail={type.description}
+                detail={[type.description, type.priceNote].filter(Boolean).join(' ')}
                 aside={t('what.minutes', { count: type.lengthMin })}
                 onClick={() => {
                   dispatch(wish.actions.choseVisitType(type));
-                  void navigate(type.needsProvider ? '/who' : '/when');
+                  void navigate(clinic?.payers.length ? '/pay' : type.needsProvider ? '/who' : '/when');
                 }}
               />
             ))}

@@ -14,6 +14,7 @@ import { TakenNotice } from '../components/TakenNotice.tsx';
 import { useHold } from '../hooks/useHold.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
 import { useTrail } from '../hooks/useTrail.ts';
+import { usePaid } from '../hooks/usePaid.ts';
 import { useWanted } from '../hooks/useWanted.ts';
 import { prepareProof } from '../proof.ts';
 import { wish } from '../wish.slice.ts';
@@ -26,6 +27,7 @@ export function WhenPage() {
   const navigate = useNavigate();
   const wanted = useWanted();
   const trail = useTrail();
+  const paid = usePaid();
   const date = useAppSelector((state) => state.wish.date);
   const { place, placing, error } = useHold();
   const query = bookingApi.useDaysQuery(wanted ?? { siteId: '', visitTypeId: '', kind: 'new' }, {
@@ -41,7 +43,7 @@ export function WhenPage() {
 
   const take = async (start: string, providerId: string | null) => {
     const { siteId, visitTypeId, kind } = wanted;
-    const result = await place({ siteId, visitTypeId, kind, providerId, start });
+    const result = await place({ siteId, visitTypeId, kind, providerId, start, ...paid });
     if (result.data) void navigate('/you');
     else window.scrollTo({ top: 0 });
   };

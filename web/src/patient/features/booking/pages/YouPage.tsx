@@ -15,9 +15,11 @@ import { BirthDateField } from '../components/BirthDateField.tsx';
 import { CodeStep } from '../components/CodeStep.tsx';
 import { HoldBar } from '../components/HoldBar.tsx';
 import { Step } from '../components/Step.tsx';
+import { questionFaults, Questions, useMissingAnswers } from '../components/Questions.tsx';
 import { TakenNotice } from '../components/TakenNotice.tsx';
 import { useHold } from '../hooks/useHold.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
+import { usePaid } from '../hooks/usePaid.ts';
 import { useTrail } from '../hooks/useTrail.ts';
 import { type TypedPerson, wish } from '../wish.slice.ts';
 
@@ -28,7 +30,9 @@ export function YouPage() {
   const trail = useTrail();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { kind, typed, by } = useAppSelector((state) => state.wish);
+  const paid = usePaid();
+  const { kind, typed, by, answers } = useAppSelector((state) => state.wish);
+  const missing = useMissingAnswers();
   const { hold, secondsLeft, place, placing, error: holdError, extend } = useHold();
   const [book, booking] = bookingApi.useBookMutation({ fixedCacheKey: 'book' });
   const { data: clinic } = bookingApi.useClinicQuery({ language });
@@ -48,6 +52,7 @@ export function YouPage() {
     providerId: hold.providerId,
     start: hold.start,
     kind,
+    ...paid,
   };
   const keep = (field: keyof TypedPerson) => dispatch(wish.actions.typed({ [field]: form.getValues(field) }));
   const fault = (field: keyof TypedPerson) => {
@@ -55,9 +60,16 @@ export function YouPage() {
     return code ? t(`fault.${code}`, { most: LONGEST_NAME }) : undefined;
   };
   const submit = form.handleSubmit(async (values) => {
+    if (missing) return;
     const read = readBirthDate(values.birthDate, order, today);
     if (!read.ok) return;
-    const result = await book({ holdId: hold.id, wanted, language, person: { ...values, birthDate: read.date } });
+    const result = await book({
+      holdId: hold.id,
+      wanted,
+      language,
+      person: { ...values, birthDate: read.date },
+      answers,
+    });
     if ('data' in result) void navigate('/done', { replace: true });
   });
   const take = (start: string, providerId: string | null) => {
@@ -189,6 +201,11 @@ export function YouPage() {
             />
           )}
         </Field>
+        <Questions
+          visitTypeId={hold.visitTypeId}
+          faults={questionFaults(answer?.issues)}
+          checked={form.formState.submitCount > 0}
+        />
         <Button
           look="door"
           type="submit"

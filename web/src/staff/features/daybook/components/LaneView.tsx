@@ -6,6 +6,8 @@ import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { desk } from '../desk.slice.ts';
 import { minuteOf, placePlates, ROW_PX, type Shown, STRIP_PX } from '../layout.ts';
+import { accountsApi } from '../../accounts/index.ts';
+import { colourOf } from './colours.ts';
 import { PlateView } from './PlateView.tsx';
 
 export interface TypeNames {
@@ -25,6 +27,9 @@ interface Props {
   readonly link: string;
 }
 
+/** Lines closer than this would be a grey field. */
+const LEAST_UNIT_PX = 14;
+
 const FIVE_MIN_MS = 300_000;
 
 /** One row of the Daybook: the strip of hours above, the plates below. A click on free time asks *Why not?*. */
@@ -35,8 +40,12 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
   const chosen = useAppSelector(({ desk: { panel } }) =>
     panel?.kind === 'visit' && lane.plates.some(({ id }) => id === panel.visitId) ? panel.visitId : null,
   );
+  const { data: clinic } = accountsApi.useClinicQuery({});
+  const rowPx = ROW_PX[clinic?.density ?? 'roomy'];
+  const unitPx = (clinic?.baseUnitMin ?? 5) * pxPerMin;
+  const colour = clinic?.people.find(({ id }) => id === lane.resourceId)?.colour;
   const { placed, rows } = placePlates(site, lane, shown, pxPerMin);
-  const height = rows * ROW_PX + STRIP_PX + (lane.strips.some((strip) => stripWords(strip, t)) ? 15 : 5);
+  const height = rows * rowPx + STRIP_PX + (lane.strips.some((strip) => stripWords(strip, t)) ? 15 : 5);
   const at = (instant: string) => (minuteOf(site, instant) - shown.fromMin) * pxPerMin;
   const times = (run: { start: string; end: string }) =>
     `${timeOf(run.start, site.timeZone)} to ${timeOf(run.end, site.timeZone)}`;
@@ -62,6 +71,7 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
       style={{ containIntrinsicHeight: `auto ${height}px` }}
     >
       <div className="sticky left-0 z-20 w-[130px] shrink-0 border-r border-b border-line bg-lime px-2 py-1 leading-tight">
+        {colour && <span aria-hidden="true" className={`absolute inset-y-0 left-0 w-[4px] ${colourOf(colour).edge}`} />}
         {/* A number at the end tells rooms apart: it must not be cut off. */}
         <p className="line-clamp-2 font-bold">
           <Link to={link} className="hover:underline">
@@ -74,8 +84,12 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
       </div>
       {/* Pointer shortcut only: the same question is asked by keyboard from the strip's "Why not?" button. */}
       <div
+        // Lines of the base unit where there is room between them.
         className="relative border-b border-line"
         style={{
+          ...(unitPx >= LEAST_UNIT_PX && {
+            backgroundImage: `repeating-linear-gradient(to right, transparent 0 ${unitPx - 1}px, var(--color-band) ${unitPx - 1}px ${unitPx}px)`,
+          }),
           width: (shown.toMin - shown.fromMin) * pxPerMin,
           height,
         }}
@@ -158,6 +172,7 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
             <div key={row.plate.id} className="pointer-events-auto relative z-[11]">
               <PlateView
                 placed={row}
+                rowPx={rowPx}
                 site={site}
                 typeName={types[row.plate.visitTypeId]?.name ?? ''}
                 colour={types[row.plate.visitTypeId]?.colour}

@@ -4,7 +4,7 @@ import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../../shared/arch/archFor.ts';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppSelector } from '../../../store.ts';
-import { minuteOf, type PlacedPlate, ROW_PX } from '../layout.ts';
+import { minuteOf, type PlacedPlate } from '../layout.ts';
 import { colourOf } from './colours.ts';
 
 const NAME_FITS_PX = 66;
@@ -12,6 +12,8 @@ const WORDS_FIT_PX = 120;
 
 interface Props {
   readonly placed: PlacedPlate;
+  /** Height of a row. */
+  readonly rowPx: number;
   readonly site: SiteDay;
   readonly typeName: string;
   readonly colour: string | undefined;
@@ -23,6 +25,7 @@ interface Props {
 /** One visit on a lane: mark, name, and the minutes in which the lane's person is really there. */
 export function PlateView({
   placed: { plate, left, width, row },
+  rowPx,
   site,
   typeName,
   colour,
@@ -51,7 +54,7 @@ export function PlateView({
       disabled={plate.kind === 'hold'}
       onClick={onOpen}
       className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-lime-deep text-ink' : `${look.plate} ${dashed ? 'bg-panel' : ''} text-ink`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
-      style={{ left, width, top: row * ROW_PX, height: ROW_PX - 3 }}
+      style={{ left, width, top: row * rowPx, height: rowPx - 3 }}
     >
       <span className="sr-only">{`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${reason ? `, ${t('visit.reason')}: ${reason}` : ''}${ready ? `, ${ready.words}` : ''}`}</span>
       {plate.present.map((run) => (

@@ -12,6 +12,7 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { CheckInPanel } from '../../intake/index.ts';
 import { VisitMessages } from '../../postroom/index.ts';
+import { VisitExtrasView } from '../../today/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { daybookApi } from '../daybook.api.ts';
 import { CancelForm } from './CancelForm.tsx';
@@ -105,6 +106,7 @@ export function VisitPanel({
         <dt className="text-muted">{t('visit.reason')}</dt>
         <dd data-testid="reason">{plate.reason || t('visit.noReason')}</dd>
       </dl>
+      {plate.origin === 'self' && <VisitExtrasView visitId={plate.id} />}
       {plate.origin && <p className="text-muted">{t(`visit.origin.${plate.origin}`)}</p>}
       {mayMove ? (
         <div className="flex flex-wrap gap-2">

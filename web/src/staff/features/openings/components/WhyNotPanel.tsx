@@ -30,12 +30,21 @@ export function WhyNotPanel({
   const { data: clinic } = accountsApi.useClinicQuery({});
   const [typeId, setTypeId] = useState('');
   const [kind, setKind] = useState<'new' | 'established'>('established');
+  const [payerId, setPayerId] = useState('');
   const site = day.sites.find((row) => row.id === asked.siteId) ?? day.sites[0];
   const lanes = site.lanes.filter((lane) => lane.kind === 'provider');
   const lane = lanes.find((row) => row.resourceId === asked.resourceId) ?? lanes[0];
   const visitTypeId = typeId || clinic?.visitTypes[0]?.id || '';
   const query = openingsApi.useWhyNotQuery(
-    { visitTypeId, siteId: site.id, providerId: lane?.resourceId, kind, channel: 'online', start: asked.start },
+    {
+      visitTypeId,
+      siteId: site.id,
+      providerId: lane?.resourceId,
+      kind,
+      channel: 'online',
+      start: asked.start,
+      payerId: payerId || undefined,
+    },
     { skip: !visitTypeId || !lane },
   );
   const error = apiError(query.error);
@@ -99,6 +108,20 @@ export function WhyNotPanel({
           </select>
         )}
       </Field>
+      {clinic && clinic.payers.length > 0 && (
+        <Field label={t('whyNot.payer')}>
+          {(given) => (
+            <select {...given} className={CONTROL} value={payerId} onChange={(event) => setPayerId(event.target.value)}>
+              <option value="">{t('whyNot.noPayer')}</option>
+              {clinic.payers.map((payer) => (
+                <option key={payer.id} value={payer.id}>
+                  {payer.name}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+      )}
       <Field label={t('whyNot.kind')}>
         {(given) => (
           <select

@@ -1,0 +1,162 @@
+import type { PatientRecord } from '@zaguan/contracts/patients';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { apiError } from '../../../shared/api/contractApi.ts';
+import { Button } from '../../../shared/ui/Button.tsx';
+import { CONTROL, Field } from '../../../shared/ui/Field.tsx';
+import { Notice } from '../../../shared/ui/Notice.tsx';
+import { useUndoToast } from '../undo/index.ts';
+import { patientsApi } from './patients.api.ts';
+
+type OwnField = PatientRecord['fields'][number];
+type Value = string | number | boolean;
+
+/** The clinic's own fields: read here, changed in place. */
+export function OwnFields({ record }: { record: PatientRecord }) {
+  const { t } = useTranslation();
+  const [typed, setTyped] = useState<Record<string, Value> | null>(null);
+  const [save, { error, isLoading, reset }] = patientsApi.useSaveFieldsMutation();
+  const undo = useUndoToast();
+  const refused = apiError(error);
+  if (!record.fields.length) return null;
+  const begin = () =>
+    setTyped(Object.fromEntries(record.fields.flatMap(({ id, value }) => (value === null ? [] : [[id, value]]))));
+  const faultOf = (id: string) => {
+    const code = refused?.issues?.find(({ path }) => path === `answers.${id}`)?.code;
+    return code && t(`patient.fieldFault.${code}`);
+  };
+  const submit = async () => {
+    const result = await save({ id: record.id, version: record.version, answers: typed ?? {} });
+    if (!('data' in result) || !result.data) return;
+    undo(t('patient.fieldsSaved'), result.data.undo.id);
+    setTyped(null);
+  };
+  return (
+    <section aria-label={t('patient.fields')} className="mt-4">
+      <h2 className="mb-1 font-bold">{t('patient.fields')}</h2>
+      {typed === null ? (
+        <>
+          <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
+            {record.fields.map((field) => (
+              <div key={field.id} className="contents">
+                <dt className="text-muted">{field.label}</dt>
+                <dd>{words(field, t)}</dd>
+              </div>
+            ))}
+          </dl>
+          {record.mayEdit && (
+            <Button className="mt-2" onClick={begin}>
+              {t('patient.changeFields')}
+            </Button>
+          )}
+        </>
+      ) : (
+        <form
+          noValidate
+          className="flex flex-col gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void submit();
+          }}
+        >
+          {record.fields.map((field) => (
+            <Field
+              key={field.id}
+              label={field.label}
+              required={field.required ? t('setup.required') : undefined}
+              error={faultOf(field.id)}
+            >
+              {(given) => (
+                <Control
+                  given={given}
+                  field={field}
+                  value={typed[field.id]}
+                  onChange={(value) => setTyped({ ...typed, [field.id]: value })}
+                />
+              )}
+            </Field>
+          ))}
+          {refused && refused.tag !== 'InvalidInput' && (
+            <Notice tone="brick" live="assertive">
+              {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+            </Notice>
+          )}
+          <div className="flex gap-2">
+            <Button type="submit" look="main" disabled={isLoading}>
+              {t('save')}
+            </Button>
+            <Button
+              onClick={() => {
+                reset();
+                setTyped(null);
+              }}
+            >
+              {t('setup.giveUp')}
+            </Button>
+          </div>
+        </form>
+      )}
+    </section>
+  );
+}
+
+function words({ value }: OwnField, t: (key: string) => string): string {
+  if (value === null) return '–';
+  return typeof value === 'boolean' ? t(value ? 'setup.yes' : 'setup.no') : String(value);
+}
+
+function Control({
+  given,
+  field,
+  value,
+  onChange,
+}: {
+  given: object;
+  field: OwnField;
+  value: Value | undefined;
+  onChange: (value: Value) => void;
+}) {
+  const { t } = useTranslation();
+  if (field.kind === 'choice' || field.kind === 'yes-no') {
+    const choices =
+      field.kind === 'choice'
+        ? field.choices.map((choice) => ({ value: choice, label: choice }))
+        : [
+            { value: 'yes', label: t('setup.yes') },
+            { value: 'no', label: t('setup.no') },
+          ];
+    const chosen = typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value ?? '');
+    return (
+      <select
+        {...given}
+        className={CONTROL}
+        value={chosen}
+        onChange={(event) =>
+          onChange(field.kind === 'choice' || !event.target.value ? event.target.value : event.target.value === 'yes')
+        }
+      >
+        <option value="">–</option>
+        {choices.map((choice) => (
+          <option key={choice.value} value={choice.value}>
+            {choice.label}
+          </option>
+        ))}
+      </select>
+    );
+  }
+  return (
+    <input
+      {...given}
+      type={field.kind === 'date' ? 'date' : 'text'}
+      inputMode={field.kind === 'number' ? 'decimal' : undefined}
+      className={CONTROL}
+      maxLength={500}
+      value={String(value ?? '')}
+      onChange={(event) => {
+        const text = event.target.value;
+        const number = Number(text);
+        onChange(field.kind === 'number' && text.trim() !== '' && Number.isFinite(number) ? number : text);
+      }}
+    />
+  );
+}
