@@ -17,6 +17,7 @@ import { loadPeople } from './people.ts';
 import { loadPlaces } from './places.ts';
 import { ruleFrom } from '../defaults.ts';
 import { loadSites, ZONE } from './sites.ts';
+import { loadOwnFields, loadSetup } from './setup.ts';
 import { failCarrier, loadStory } from './story.ts';
 import { writeVisits } from './visitRows.ts';
 import { loadVisitTypes } from './visitTypes.ts';
@@ -53,6 +54,7 @@ export async function loadDemo(
   await loadPeople(orm);
   await loadPlaces(orm);
   await loadVisitTypes(orm);
+  await loadSetup(orm);
   await loadHours(orm, today, rule);
   await loadAccounts(orm, now);
 
@@ -69,6 +71,7 @@ export async function loadDemo(
   await loadIntake(orm, today, now, random, PAPERS);
   await loadVestibule(orm, today, now);
   await loadStory(orm, today, now);
+  await loadOwnFields(orm, now);
   tell('messages that went out and that wait');
   await loadOutbox(orm, now);
   await failCarrier(orm, ZONE.canal, today);

@@ -9,6 +9,9 @@ export async function toWhen(page: Page, base: string, words = EN): Promise<void
   await press(page, words.yes);
   await press(page, 'Brindlewood at Canal Row');
   await press(page, words.followUp);
+  // The whole clinic asks who pays; its excerpt does not.
+  await page.waitForSelector(`::-p-text(${words.who}), ::-p-text(${words.pay})`);
+  if (page.url().endsWith('/pay')) await press(page, words.self);
   await press(page, words.anyone);
   await page.waitForSelector('[data-date]');
 }
@@ -17,6 +20,9 @@ export const EN = {
   yes: 'Yes',
   followUp: 'Follow-up visit',
   anyone: 'Anyone',
+  who: 'Who do you want to see?',
+  pay: 'How will the visit be paid for?',
+  self: 'I pay myself',
   given: 'First name',
   family: 'Last name',
   birth: 'Date of birth',
@@ -32,6 +38,9 @@ export const ES: typeof EN = {
   yes: 'Sí',
   followUp: 'Visita de seguimiento',
   anyone: 'Con cualquiera',
+  who: '¿Con quién quiere la cita?',
+  pay: '¿Cómo se pagará la cita?',
+  self: 'Pago yo',
   given: 'Nombre',
   family: 'Apellido',
   birth: 'Fecha de nacimiento',

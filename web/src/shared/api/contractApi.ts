@@ -13,6 +13,7 @@ export const TAGS = [
   'Today',
   'Intake',
   'Setup',
+  'Patient',
 ] as const;
 export type Tag = (typeof TAGS)[number];
 

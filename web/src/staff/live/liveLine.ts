@@ -24,7 +24,12 @@ export function listenToLine(hear: (news: LineNews) => void): () => void {
   let letGo: AbortController | null = null;
   const tell = (news: LineNews) => {
     isOpen = news.kind === 'opened' || (isOpen && news.kind !== 'lost');
-    channel.postMessage(news);
+    try {
+      channel.postMessage(news);
+    } catch {
+      // The page is being left and its channel is gone; whoever leads next says where things stand.
+      return;
+    }
     hear(news);
   };
   const queue = () => {
@@ -32,6 +37,8 @@ export function listenToLine(hear: (news: LineNews) => void): () => void {
     letGo = mine;
     const lead = () =>
       new Promise<void>((resolve) => {
+        // Given up in the moment in which its turn came.
+        if (mine.signal.aborted) return resolve();
         leads = true;
         const stop = ownLine(tell);
         mine.signal.addEventListener('abort', () => {

@@ -6,7 +6,9 @@ import { archFor } from '../../../shared/arch/archFor.ts';
 import { birthDateWords, dateAt, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Page } from '../../shell/Page.tsx';
 import { accountsApi, useClinicTime } from '../accounts/index.ts';
+import { OwnFields } from './OwnFields.tsx';
 import { Forms, Sent } from './RecordParts.tsx';
+import { WhoMayAct } from './WhoMayAct.tsx';
 import { patientsApi } from './patients.api.ts';
 
 /** Everything about one patient, newest first, with who saw and changed what. */
@@ -25,10 +27,14 @@ export function PatientPage() {
     >
       {({ record: shown }) => (
         <div className="grid grid-cols-[300px_1fr] gap-8">
-          <Details record={shown} />
+          <div>
+            <Details record={shown} />
+            <OwnFields key={shown.version} record={shown} />
+          </div>
           <div className="flex flex-col gap-6">
             <Visits title={t('patient.coming')} visits={shown.visits.filter((visit) => visit.coming).reverse()} />
             <Visits title={t('patient.past')} visits={shown.visits.filter((visit) => !visit.coming)} />
+            <WhoMayAct record={shown} />
             <Forms record={shown} />
             <Sent record={shown} />
             <Trail record={shown} />

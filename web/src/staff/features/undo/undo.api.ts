@@ -4,6 +4,16 @@ import { api } from '../../api.ts';
 
 export const undoApi = api.injectEndpoints({
   endpoints: (build) => ({
-    undo: mutationOf(build, undo, ['Day', 'Hours', 'Openings', 'Messages', 'Vestibule', 'Today', 'Setup', 'Clinic']),
+    undo: mutationOf(build, undo, [
+      'Day',
+      'Hours',
+      'Openings',
+      'Messages',
+      'Vestibule',
+      'Today',
+      'Setup',
+      'Clinic',
+      'Patient',
+    ]),
   }),
 });

@@ -35,8 +35,10 @@ export function RecordPanel<K extends SetupKind>(props: Props<K>) {
   });
   const box = useRef<HTMLElement>(null);
   useEffect(() => {
-    const place = field && box.current?.querySelector(`[data-field="${CSS.escape(field)}"]`);
-    const first = (place || box.current)?.querySelector<HTMLElement>('input, select, textarea, button');
+    const place = field ? box.current?.querySelector(`[data-field="${CSS.escape(field)}"]`) : null;
+    const first =
+      place?.querySelector<HTMLElement>('input, select, textarea, button') ??
+      box.current?.querySelector<HTMLElement>('input, select, textarea');
     if (place) place.scrollIntoView({ block: 'center' });
     first?.focus();
   }, [field]);

@@ -11,7 +11,7 @@ import {
   type VisibilityState,
 } from '@tanstack/react-table';
 import { Popover } from 'radix-ui';
-import { type ReactNode, useMemo, useState } from 'react';
+import { type ChangeEvent, type ReactNode, useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import type { DocOf } from '../docs.ts';
@@ -154,10 +154,8 @@ export function RecordTable<K extends TableKind>({
           <thead className="sticky top-0 z-10 bg-lime">
             <tr className="border-b border-line-strong">
               <th scope="col" className="w-9 py-1.5 pl-4 align-bottom">
-                <input
-                  type="checkbox"
-                  aria-label={t('setup.chooseAll')}
-                  className="size-4 accent-door"
+                <Tick
+                  label={t('setup.chooseAll')}
                   checked={rows.length > 0 && table.getIsAllRowsSelected()}
                   onChange={table.getToggleAllRowsSelectedHandler()}
                 />
@@ -194,10 +192,8 @@ export function RecordTable<K extends TableKind>({
                 className={`border-b border-line ${row.id === openId ? 'bg-door-wash' : 'hover:bg-lime-deep'}`}
               >
                 <td className="py-1 pl-4">
-                  <input
-                    type="checkbox"
-                    aria-label={t('setup.choose', { name: String(row.getVisibleCells()[0]?.getValue() ?? '') })}
-                    className="size-4 accent-door"
+                  <Tick
+                    label={t('setup.choose', { name: String(row.getVisibleCells()[0]?.getValue() ?? '') })}
                     checked={row.getIsSelected()}
                     onChange={row.getToggleSelectedHandler()}
                   />
@@ -228,5 +224,34 @@ export function RecordTable<K extends TableKind>({
         )}
       </section>
     </div>
+  );
+}
+
+/** A small box with room around it to be hit (WCAG 2.5.8). */
+function Tick({
+  label,
+  checked,
+  onChange,
+}: {
+  label: string;
+  checked: boolean;
+  onChange: (event: ChangeEvent<HTMLInputElement>) => void;
+}) {
+  return (
+    <label className="relative inline-flex size-[24px] items-center justify-center align-middle">
+      <input
+        type="checkbox"
+        aria-label={label}
+        className="peer absolute inset-0 size-full cursor-pointer opacity-0"
+        checked={checked}
+        onChange={onChange}
+      />
+      <span
+        aria-hidden="true"
+        className="flex size-[15px] items-center justify-center rounded-sm border border-muted bg-panel text-[0.8rem] leading-none text-transparent peer-checked:border-door peer-checked:bg-door peer-checked:text-on-fill peer-focus-visible:outline-3 peer-focus-visible:outline-offset-2 peer-focus-visible:outline-door"
+      >
+        ✓
+      </span>
+    </label>
   );
 }

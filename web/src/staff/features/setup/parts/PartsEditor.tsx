@@ -1,5 +1,5 @@
 import type { VisitTypeDoc } from '@zaguan/contracts/setup';
-import { type PointerEvent, type ReactNode, useRef } from 'react';
+import { type PointerEvent, type ReactNode, useId, useRef } from 'react';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -33,6 +33,7 @@ function thingOf(value: string): Pick<Thread, 'what' | 'poolKind' | 'resourceId'
  */
 export function PartsEditor({ refs, children }: { refs: Refs; children: ReactNode }) {
   const { t } = useTranslation();
+  const needId = useId();
   const form = useFormContext<VisitTypeDoc>();
   const parts = useValue<Parts>('parts');
   const threads = toThreads(parts);
@@ -100,9 +101,10 @@ export function PartsEditor({ refs, children }: { refs: Refs; children: ReactNod
           >
             {t('setup.add.part')}
           </Button>
-          <label className="flex items-center gap-1.5">
-            {t('setup.add.need')}
+          <span className="flex items-center gap-1.5">
+            <label htmlFor={needId}>{t('setup.add.need')}</label>
             <select
+              id={needId}
               className="rounded-md border border-line-strong bg-panel px-2 py-1.5"
               value=""
               onChange={(event) => {
@@ -136,7 +138,7 @@ export function PartsEditor({ refs, children }: { refs: Refs; children: ReactNod
                 ))}
               </optgroup>
             </select>
-          </label>
+          </span>
         </div>
       </div>
       <ListFault name="parts" />
@@ -271,7 +273,12 @@ function NeedRow({
             key={i}
             type="button"
             aria-pressed={needed}
-            aria-label={t('setup.parts.cell', { what: name, part: part.name || t('setup.parts.nth', { n: i + 1 }) })}
+            aria-label={[
+              t('setup.parts.cell', { what: name, part: part.name || t('setup.parts.nth', { n: i + 1 }) }),
+              !needed && minutes && t('setup.parts.free', { count: minutes }),
+            ]
+              .filter(Boolean)
+              .join(', ')}
             style={{ width: widths[i] }}
             className={`h-7 shrink-0 touch-none border-r border-line text-[0.78rem] ${needed ? 'bg-door text-on-fill' : minutes ? 'bg-[repeating-linear-gradient(135deg,var(--color-lime),var(--color-lime)_4px,var(--color-band)_4px,var(--color-band)_6px)]' : 'bg-lime-deep hover:bg-band'}`}
             onPointerDown={(event) => {
