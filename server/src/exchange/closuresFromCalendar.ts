@@ -11,7 +11,14 @@ export interface ReadClosure {
   readonly uid: string | null;
 }
 
-export type RefusedCode = 'no-start' | 'unknown-zone' | 'end-before-start' | 'rule-not-read' | 'too-many-days';
+export type RefusedCode =
+  | 'no-start'
+  | 'unknown-zone'
+  | 'end-before-start'
+  | 'rule-not-read'
+  | 'too-many-days'
+  | 'too-many-repeats'
+  | 'rule-over';
 
 /** An event that was not read: the how-manieth it is, and why. */
 export interface RefusedEvent {
@@ -31,12 +38,14 @@ const MOST_SUMMARY = 80;
 /** A rule that repeats is followed so far ahead of today. */
 const AHEAD_DAYS = 730;
 const MOST_REPEATS = 200;
+/** The rules of a file are followed through so many occurrences in all: one by the second can't hold the server. */
+const MOST_STEPS = 20_000;
 const LONGEST_DAYS = 366;
 
 /**
  * Reads closures out of an iCalendar file (RFC 5545): each event is one closure, whole days or part of one, in the
  * zone of its TZID, in UTC, or floating (then by the site's own clock); a rule that repeats is followed two years
- * ahead. What can't be read is named, not dropped. Times are widened to five minutes.
+ * ahead, with its exceptions. What can't be read is named, not dropped. Times are widened to five minutes.
  *
  * @param zone the site's IANA zone
  * @param today the date from which rules that repeat are followed
@@ -52,14 +61,21 @@ export function closuresFromCalendar(text: string, zone: string, today: LocalDat
   if (root.name !== 'vcalendar') return null;
   const closures: ReadClosure[] = [];
   const refused: RefusedEvent[] = [];
-  root.getAllSubcomponents('vevent').forEach((component, i) => {
+  const budget = { steps: MOST_STEPS };
+  const events = root.getAllSubcomponents('vevent');
+  const rules = new Set(
+    events.filter((each) => each.hasProperty('rrule')).map((each) => each.getFirstPropertyValue('uid')),
+  );
+  events.forEach((component, i) => {
     const event = new ICAL.Event(component);
+    // One occurrence moved by RECURRENCE-ID: its rule's event gives it, as moved.
+    if (event.isRecurrenceException() && rules.has(event.uid)) return;
     const summary = String(event.summary ?? '')
       .replace(/\s+/g, ' ')
       .slice(0, MOST_SUMMARY);
     const refuse = (code: RefusedCode, detail = '') => refused.push({ at: i + 1, summary, code, detail });
     try {
-      const read = readEvent(event, zone, today);
+      const read = readEvent(event, zone, today, budget);
       if ('code' in read) refuse(read.code, read.detail);
       else closures.push(...read.closures.map((closure) => ({ ...closure, reason: summary, uid: event.uid ?? null })));
     } catch (error) {
@@ -75,6 +91,7 @@ function readEvent(
   event: ICAL.Event,
   zone: string,
   today: LocalDate,
+  budget: { steps: number },
 ): { closures: Span[] } | { code: RefusedCode; detail: string } {
   if (!event.component.getFirstProperty('dtstart')) return { code: 'no-start', detail: '' };
   const tzid = event.component.getFirstProperty('dtstart')?.getParameter('tzid');
@@ -96,15 +113,16 @@ function readEvent(
   }
   const last = addDays(today, AHEAD_DAYS);
   const iterator = event.iterator();
-  for (let n = 0; n < MOST_REPEATS; n++) {
+  while (budget.steps-- > 0) {
     const next = iterator.next();
-    if (!next || dateOf(next) > last) break;
+    if (!next || dateOf(next) > last) return closures.length ? { closures } : { code: 'rule-over', detail: '' };
     if (dateOf(next) < today) continue;
+    if (closures.length === MOST_REPEATS) return { code: 'too-many-repeats', detail: String(MOST_REPEATS) };
     const { startDate, endDate } = event.getOccurrenceDetails(next);
     const code = add(startDate, endDate);
     if (code) return { code, detail: '' };
   }
-  return { closures };
+  return { code: 'too-many-repeats', detail: String(MOST_REPEATS) };
 }
 
 function dateOf(time: ICAL.Time): LocalDate {

@@ -633,6 +633,8 @@ export const setupWords = {
       'end-before-start': 'it ends before it begins',
       'rule-not-read': 'its rule can’t be followed ({{detail}})',
       'too-many-days': 'it is longer than a year',
+      'too-many-repeats': 'it repeats more than {{detail}} times in two years',
+      'rule-over': 'it does not happen again in the next two years',
       'csv-empty': 'There is nothing in this file.',
       'csv-broken': 'A quotation mark is opened and not closed. Nothing was read.',
       'csv-too-many': 'More than 500 lines. Nothing was read; save it in parts.',
