@@ -139,4 +139,32 @@ describe('the demo clinic, whole', () => {
     expect(done / visits).toBeGreaterThan(0.6);
     expect(done / visits).toBeLessThan(0.85);
   });
+
+  it('tells the morning: a sick call over nine visits, two times given up, a carrier that was down', async () => {
+    const stranded =
+      await count(`select count(*) as n from appointment a join site s on s.id = a.site_id join time_off t on t.resource_id = a.provider_id
+      where t.reason = 'Called in sick' and a.status = 'booked' and a.site_date = t.start_date
+        and extract(hour from a.starts_at at time zone s.time_zone) * 60 + extract(minute from a.starts_at at time zone s.time_zone) >= t.start_minute`);
+    expect(stranded).toBe(9);
+    const { rows } = await sql.query<{ free: boolean; at: Date }>(
+      `select not exists (select 1 from occupancy o where o.appointment_id = a.id) as free, a.cancelled_at as at
+         from appointment a where a.site_date = $1 and a.status = 'cancelled' and a.cancel_reason = 'patient-asked' and a.cancelled_at > $2`,
+      [TEST_DAY, new Date(now.getTime() - 3_600_000)],
+    );
+    expect(rows.map((row) => row.free)).toEqual([true, true]);
+    expect(
+      await count(`select count(*) as n from message where fail_reason = 'carrier-down' and handled_at is null`),
+    ).toBe(4);
+  });
+
+  it('has payers, questions before booking and fields of its own, and coverage that waits to be verified', async () => {
+    expect(await count('select count(*) as n from payer')).toBeGreaterThan(3);
+    expect(await count(`select count(*) as n from custom_field where "of" = 'booking'`)).toBe(1);
+    expect(await count(`select count(*) as n from custom_field where "of" = 'patient'`)).toBe(2);
+    expect(
+      await count(`select count(*) as n from visit_coverage c join appointment a on a.id = c.appointment_id
+        where c.state = 'to-verify' and a.status = 'booked' and a.origin = 'self'`),
+    ).toBe(3);
+    expect(await count('select count(*) as n from site where latitude is null or longitude is null')).toBe(0);
+  });
 });

@@ -640,6 +640,8 @@ export const setupWords = {
       'csv-too-many': 'More than 500 lines. Nothing was read; save it in parts.',
       'csv-no-columns': 'None of the columns has a name we know. Download the list as CSV to see the names.',
       'csv-too-large': 'This file is larger than 1 MB. Nothing was read.',
+      'csv-ambiguous': 'Several are called so. Add the column id, or siteId, to say which.',
+      'csv-twice': 'An earlier line changes the same one.',
       'csv-yes-no': 'Yes or no.',
       'csv-number': 'This is no number.',
       'csv-no-such-pool': 'There is no such pool at this site.',

@@ -16,7 +16,7 @@ import {
   insertRelationship,
   type PatientRow,
   patientRow,
-  regionOf,
+  seenMostAt,
   relationshipRows,
   setFields,
   setUntil,
@@ -25,8 +25,9 @@ import { mayOpenRestricted } from './restricted.ts';
 
 /** Who may act for a patient, with what that comes to today: a parent's rights end with majority in the state of the site. */
 export async function relationshipsOf(ctx: Ctx, patient: PatientRow): Promise<PatientRecord['relationships']> {
-  const today = epochToWall('UTC', nowMinute(ctx)).date;
-  const who = { birthDate: patient.birth_date, majorityAge: majorityAge(await regionOf(ctx.em, patient.id)) };
+  const { region, timeZone } = await seenMostAt(ctx.em, patient.id);
+  const today = epochToWall(timeZone, nowMinute(ctx)).date;
+  const who = { birthDate: patient.birth_date, majorityAge: majorityAge(region) };
   return (await relationshipRows(ctx.em, patient.id)).map((row) => {
     const has = { book: row.may_book, sign: row.may_sign, receive: row.may_receive, see: row.may_see };
     const rights = RIGHTS.filter((right) => has[right]);

@@ -168,16 +168,18 @@ export function relationshipRows(em: SqlEntityManager, patientId: string): Promi
   );
 }
 
-/** The state in which a patient is seen most; where they never were, the first site's. */
-export async function regionOf(em: SqlEntityManager, patientId: string): Promise<string> {
-  const [row] = await em.execute<{ region: string }[]>(
-    `select region from (
-       select s.region, count(*) as n, 0 as rank from appointment a join site s on s.id = a.site_id where a.patient_id = ? group by s.region
-       union all select region, 0, 1 from (select region from site order by sort_order limit 1) first
-     ) x order by rank, n desc limit 1`,
+/** State and zone of the site at which a patient is seen most; where they never were, the first site's. */
+export async function seenMostAt(
+  em: SqlEntityManager,
+  patientId: string,
+): Promise<{ region: string; timeZone: string }> {
+  const [row] = await em.execute<{ region: string; timeZone: string }[]>(
+    `select s.region, s.time_zone as "timeZone" from site s
+       left join (select site_id, count(*) as n from appointment where patient_id = ? group by site_id) a on a.site_id = s.id
+     order by coalesce(a.n, 0) desc, s.sort_order limit 1`,
     [patientId],
   );
-  return row.region;
+  return row;
 }
 
 export async function insertRelationship(

@@ -128,6 +128,24 @@ function fromCell(
   }
 }
 
+/** Records a line may mean: by id, or by name – at the site it names, since rooms of two sites may be called the same. */
+function recordsMeant(
+  cells: Readonly<Record<string, string>>,
+  name: string,
+  records: readonly SetupRecord<unknown>[],
+  refs: Refs,
+): readonly SetupRecord<unknown>[] {
+  const id = cells.id?.trim();
+  if (id) return records.filter((record) => record.id === id);
+  if (name === '') return [];
+  const site = cells.siteId?.trim().toLowerCase();
+  return records.filter(({ doc }) => {
+    const { name: taken, labelEn, siteId } = doc as Doc;
+    const elsewhere = site && siteId !== undefined && refs.nameOf(String(siteId)).toLowerCase() !== site;
+    return (taken ?? labelEn) === name && !elsewhere;
+  });
+}
+
 /**
  * Reads a file against what is there: a row with a known id, or a name that is taken, changes that record; any other
  * makes a new one. Columns that are left out stay as they are. Nothing is saved here.
@@ -154,13 +172,16 @@ export function readCsv(
   const headers = parsed.meta.fields ?? [];
   const present = columns.filter(({ field }) => headers.includes(field));
   if (!present.length) return { ok: false, code: 'csv-no-columns' };
+  const changed = new Set<string>();
   const rows = parsed.data.map((cells, i) => {
     const name = (cells.name ?? cells.labelEn ?? '').trim();
-    const known = records.find(
-      ({ id, doc }) => id === cells.id?.trim() || (!cells.id?.trim() && name !== '' && (doc as Doc).name === name),
-    );
+    const meant = recordsMeant(cells, name, records, refs);
+    const known = meant[0];
     const doc: Doc = structuredClone((known?.doc as Doc | undefined) ?? blank());
     const faults: { field: string; code: string; text: string }[] = [];
+    if (meant.length > 1) faults.push({ field: 'name', code: 'csv-ambiguous', text: name });
+    if (known && changed.has(known.id)) faults.push({ field: 'name', code: 'csv-twice', text: name });
+    if (known) changed.add(known.id);
     for (const column of present) {
       const cell = cells[column.field] ?? '';
       const read = fromCell(cell, column, refs, doc.siteId);
