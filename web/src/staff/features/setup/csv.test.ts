@@ -61,7 +61,9 @@ describe('set-up as a CSV file', () => {
   });
 
   it.each(['=1+1', '+1', '-1', '@SUM(A1)', '\tx'])('marks “%s” so that a spreadsheet reads no formula', (name) => {
-    const cell = toCsv([COLUMNS[0]], [record('1', doc(name))], REFS).split('\r\n')[1].slice(2);
+    const cell = toCsv([COLUMNS[0]], [record('1', doc(name))], REFS)
+      .split('\r\n')[1]
+      .slice(2);
     expect(cell.replace(/^"/, '')).toMatch(/^'/);
   });
 
@@ -104,7 +106,10 @@ describe('set-up as a CSV file', () => {
 
   it('tells rooms of the same name apart by their site, and says when it can’t', () => {
     const records = [record('1', doc('Room 1')), record('2', doc('Room 1', { siteId: 'site-2' }))];
-    expect(rows(read('name,siteId,places\nRoom 1,Mesa Court,7\n', records))[0]).toMatchObject({ id: '2', isNew: false });
+    expect(rows(read('name,siteId,places\nRoom 1,Mesa Court,7\n', records))[0]).toMatchObject({
+      id: '2',
+      isNew: false,
+    });
     expect(faults(read('name,places\nRoom 1,7\n', records))).toEqual(['2 csv-ambiguous']);
     const third = read('name,siteId\nRoom 1,mesa court\nRoom 1,Mesa Court\n', records);
     expect(faults(third)).toEqual(['3 csv-twice']);

@@ -1,0 +1,73 @@
+import { useRef } from 'react';
+import { useTranslation } from 'react-i18next';
+import { LABEL_PX, type Parts } from './shape.ts';
+import { freeBetween, type Thread } from './threads.ts';
+
+/** What one need takes in each part: pressed on and off, or painted along the row. */
+export function NeedRow({
+  name,
+  thread,
+  parts,
+  widths,
+  onSet,
+}: {
+  name: string;
+  thread: Thread;
+  parts: Parts;
+  widths: readonly number[];
+  onSet: (part: number, needed: boolean) => void;
+}) {
+  const { t } = useTranslation();
+  /** Painting along the row: what the first press did goes on. */
+  const painting = useRef<boolean | null>(null);
+  const free = new Map(
+    (thread.what === 'provider' ? freeBetween(parts, thread) : []).map(({ part, minutes }) => [part, minutes]),
+  );
+  return (
+    <div className="mt-1 flex" data-need={thread.keys[0]}>
+      <span style={{ width: LABEL_PX }} className="shrink-0 self-center truncate pr-2 text-[0.9rem]" title={name}>
+        {name}
+      </span>
+      {parts.map((part, i) => {
+        const needed = thread.parts.includes(i);
+        const minutes = free.get(i);
+        return (
+          <button
+            // biome-ignore lint/suspicious/noArrayIndexKey: a part is known by its place alone
+            key={i}
+            type="button"
+            aria-pressed={needed}
+            aria-label={[
+              t('setup.parts.cell', { what: name, part: part.name || t('setup.parts.nth', { n: i + 1 }) }),
+              !needed && minutes && t('setup.parts.free', { count: minutes }),
+            ]
+              .filter(Boolean)
+              .join(', ')}
+            style={{ width: widths[i] }}
+            className={`h-7 shrink-0 touch-none border-r border-line text-[0.78rem] ${needed ? 'bg-door text-on-fill' : minutes ? 'bg-[repeating-linear-gradient(135deg,var(--color-lime),var(--color-lime)_4px,var(--color-band)_4px,var(--color-band)_6px)]' : 'bg-lime-deep hover:bg-band'}`}
+            onPointerDown={(event) => {
+              event.currentTarget.releasePointerCapture(event.pointerId);
+              painting.current = !needed;
+              onSet(i, !needed);
+              window.addEventListener(
+                'pointerup',
+                () => {
+                  painting.current = null;
+                },
+                { once: true },
+              );
+            }}
+            onPointerEnter={() => painting.current !== null && onSet(i, painting.current)}
+            onKeyDown={(event) => {
+              if (event.key !== ' ' && event.key !== 'Enter') return;
+              event.preventDefault();
+              onSet(i, !needed);
+            }}
+          >
+            {needed ? '✓' : minutes ? t('setup.parts.free', { count: minutes }) : ''}
+          </button>
+        );
+      })}
+    </div>
+  );
+}

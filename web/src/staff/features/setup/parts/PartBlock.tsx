@@ -1,0 +1,72 @@
+import { type PointerEvent, useRef } from 'react';
+import { useTranslation } from 'react-i18next';
+import { useFault } from '../components/fields.tsx';
+import { LONGEST_MIN, type Parts, STEP_MIN } from './shape.ts';
+
+const KEYS: Readonly<Record<string, number>> = {
+  ArrowRight: STEP_MIN,
+  ArrowUp: STEP_MIN,
+  ArrowLeft: -STEP_MIN,
+  ArrowDown: -STEP_MIN,
+  PageUp: 30,
+  PageDown: -30,
+};
+
+/** One part of the timeline, with an edge to lengthen it by, also by arrow keys. */
+export function PartBlock({
+  at,
+  part,
+  width,
+  onLength,
+  minutesPerPx,
+}: {
+  at: number;
+  part: Parts[number];
+  width: number;
+  onLength: (minutes: number) => void;
+  minutesPerPx: number;
+}) {
+  const { t } = useTranslation();
+  const drag = useRef<{ x: number; minutes: number; perPx: number } | null>(null);
+  const fault = useFault(`parts.${at}`);
+  const down = (event: PointerEvent<HTMLElement>) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    drag.current = { x: event.clientX, minutes: part.lengthMin, perPx: Math.max(0.1, minutesPerPx) };
+  };
+  const move = (event: PointerEvent) => {
+    if (drag.current) onLength(drag.current.minutes + (event.clientX - drag.current.x) * drag.current.perPx);
+  };
+  return (
+    <div
+      data-part={at}
+      style={{ width }}
+      className={`relative shrink-0 border-r border-line-strong bg-clay-wash px-1.5 py-1 leading-tight ${fault ? 'outline-2 outline-brick' : ''}`}
+    >
+      <span className="block truncate text-[0.85rem] font-semibold">
+        {part.name || t('setup.parts.nth', { n: at + 1 })}
+      </span>
+      <span className="block text-[0.85rem]">{t('setup.parts.min', { count: part.lengthMin || 0 })}</span>
+      <span
+        role="slider"
+        tabIndex={0}
+        aria-label={t('setup.parts.lengthOf', { part: part.name || t('setup.parts.nth', { n: at + 1 }) })}
+        aria-valuemin={STEP_MIN}
+        aria-valuemax={LONGEST_MIN}
+        aria-valuenow={part.lengthMin || 0}
+        aria-valuetext={t('setup.parts.min', { count: part.lengthMin || 0 })}
+        className="absolute inset-y-0 -right-3 z-10 w-6 cursor-ew-resize touch-none after:absolute after:inset-y-1 after:left-1/2 after:w-[3px] after:-translate-x-1/2 after:rounded-full after:bg-clay"
+        onPointerDown={down}
+        onPointerMove={move}
+        onPointerUp={() => {
+          drag.current = null;
+        }}
+        onKeyDown={(event) => {
+          const by = KEYS[event.key];
+          if (!by) return;
+          event.preventDefault();
+          onLength((part.lengthMin || 0) + by);
+        }}
+      />
+    </div>
+  );
+}
