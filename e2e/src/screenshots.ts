@@ -8,7 +8,7 @@ import { DESK, fill, openPage, PHONE, press, seesText, startBrowser } from './fi
 import { databaseUrl, onServer, ROOT, testCluster } from './fixtures/cluster.ts';
 import { bookedVisit, MARTA } from './fixtures/patient.ts';
 import { startServer } from './fixtures/server.ts';
-import { drawSignature, sayCode, takeTime, toWhen, typePerson } from './pages/patientPages.ts';
+import { sayCode, takeTime, toWhen, typePerson } from './pages/patientPages.ts';
 
 const FOLDER = process.argv[2] ?? join(ROOT, 'docs/screenshots');
 const DAY = '2026-12-01';
@@ -44,22 +44,19 @@ await typePerson(phone, {
   phone: '312 555 0177',
   reason: 'Hives after lunch',
 });
-await phone.evaluate(() => window.scrollTo(0, 0));
-await shoot(phone, 'patient-you-360');
 await press(phone, 'Book this visit');
 await seesText(phone, 'Is this your number?');
 const sql = new pg.Pool({ connectionString: databaseUrl(cluster, 'pictures'), max: 1 });
 await sayCode(phone, sql);
 await seesText(phone, 'You are booked');
 await bookedVisit(server.url, 3, { ...MARTA, contact: 'marta@example.com' }, sql);
+const {
+  rows: [filledIn],
+} = await sql.query<{ patient_id: string }>(
+  `select a.patient_id from form_response r join appointment a on a.id = r.appointment_id join patient p on p.id = a.patient_id
+   where not p.restricted and p.fields <> '{}' group by 1 order by count(*) desc, 1 limit 1`,
+);
 await sql.end();
-await shoot(phone, 'patient-booked-360');
-const { page: spanish } = await openPage(browser, PHONE, 'es-US');
-await spanish.goto(`${server.url}/book`);
-await press(spanish, 'Sí');
-await press(spanish, 'Brindlewood at Canal Row');
-await seesText(spanish, 'Visita de seguimiento');
-await shoot(spanish, 'patient-what-es-360');
 
 const { page: desk } = await openPage(browser, DESK);
 await desk.goto(server.url);
@@ -71,9 +68,6 @@ await desk.click('[data-lane] a');
 await seesText(desk, 'week of');
 await desk.waitForSelector('[data-plate]');
 await shoot(desk, 'daybook-week');
-await press(desk, 'Help');
-await seesText(desk, 'Which hours count');
-await shoot(desk, 'help');
 await desk.goto(`${server.url}/daybook/2026-12-02`);
 const plate = await desk.waitForSelector('[data-plate][data-origin="self"] ::-p-text(Rosa Delgado)');
 await plate?.evaluate((each) => (each.closest('button') as HTMLElement).click());
@@ -113,16 +107,6 @@ await seesText(phone, 'How are you?');
 await phone.click('input[name="breathing"][value="true"]');
 await seesText(phone, 'Call 911 now');
 await shoot(phone, 'patient-form-360');
-await phone.click('section > button');
-await phone.waitForSelector('[data-document="consent"]');
-await phone.click('[data-document="consent"]');
-await seesText(phone, 'I agree');
-await phone.click('input[name="how"][value="drawn"]');
-await fill(phone, 'Your full name', 'Rosa Delgado');
-await phone.waitForSelector('canvas');
-await drawSignature(phone);
-await phone.evaluate(() => window.scrollTo(0, document.body.scrollHeight));
-await shoot(phone, 'patient-consent-360');
 
 await press(desk, 'Intake');
 await desk.waitForSelector('[data-board-visit]');
@@ -131,10 +115,32 @@ const notReady = await desk.waitForSelector('::-p-xpath(//tr[@data-board-visit][
 await notReady?.click();
 await seesText(desk, 'Ask the patient for two');
 await shoot(desk, 'check-in');
-await desk.click('aside a[href^="/patients/"]');
+await desk.goto(`${server.url}/patients/${filledIn.patient_id}`);
 await seesText(desk, 'Who saw and changed what');
 await desk.click('[data-form] summary');
 await shoot(desk, 'patient');
+
+await press(desk, 'Set-up');
+await seesText(desk, 'bookable online');
+await desk.waitForSelector('[data-step]');
+await shoot(desk, 'setup-guide');
+await openRecord('site', 'Canal Row');
+await shoot(desk, 'setup-site');
+await openRecord('person', 'Dr. Inés Amaya');
+await shoot(desk, 'setup-provider');
+await openRecord('visit-type', 'Food challenge');
+await desk.waitForSelector('[data-preview] li');
+await shoot(desk, 'setup-visit-type');
+await desk.goto(`${server.url}/setup/online`);
+await seesText(desk, 'Turn on online booking');
+await shoot(desk, 'setup-online');
+
+async function openRecord(kind: string, name: string): Promise<void> {
+  await desk.goto(`${server.url}/setup/${kind}`);
+  await desk.waitForSelector('[data-record]');
+  await press(desk, name);
+  await desk.waitForSelector('[data-panel]');
+}
 
 await browser.stop();
 await server.stop();

@@ -145,6 +145,7 @@ export function ensureBuild() {
     'docs/intake.md',
     'docs/messages.md',
     'docs/roles.md',
+    'docs/setup.md',
   ]);
   ensureServer();
   ensureBuilt('demo', 'the demo', ['demo/src', 'server/src', 'core/src', 'contracts/src']);

@@ -85,6 +85,30 @@ describe('setting the clinic up, on screen', () => {
     await page.waitForFunction((name) => !document.body.innerText.includes(`${name} is not`), {}, dray.doc.name);
   });
 
+  it('leads from hours that end to the form for hours, with whose and where filled in', async () => {
+    const name = (await people()).find(({ id }) => id === PROVIDERS.dray)?.doc.name;
+    const hours = `resource_id = '${PROVIDERS.dray}'`;
+    await world.sql.query(`create table hours_before as select * from working_hours where ${hours}`);
+    await world.sql.query(`update working_hours set effective_until = '2026-12-04' where ${hours}`);
+    await world.sql.query(
+      `insert into time_off (id, resource_id, start_date, start_minute, end_date, end_minute, reason, status)
+       values (gen_random_uuid(), $1, '2026-12-01', 0, '2026-12-04', 1440, 'Course', 'approved')`,
+      [PROVIDERS.dray],
+    );
+    await at('guide');
+    await seesText(page, `${name} is not: no hours at Mesa Court after Friday, December 4`);
+    await page.click(`[data-guide="online"] li a[href*="${PROVIDERS.dray}"]`);
+    await page.waitForSelector('aside form');
+    const chosen = await page.$$eval('aside select', (all) =>
+      all.map((each) => (each as HTMLSelectElement).selectedOptions[0]?.textContent),
+    );
+    expect(chosen).toEqual(expect.arrayContaining([name, 'Mesa Court']));
+    await world.sql.query(`delete from time_off where reason = 'Course'`);
+    await world.sql.query(
+      'update working_hours s set effective_until = b.effective_until from hours_before b where b.id = s.id',
+    );
+  });
+
   it('turns online booking on for a site, three providers and two visit types in at most 12', async () => {
     await world.sql.query('delete from online_policy');
     await world.sql.query('update site set bookable_online = false where id = $1', [SITES.canal]);

@@ -10,6 +10,7 @@ export const setupGuideWords = {
     nobodyOnline: 'Nobody is bookable online.',
     isNot: '{{name}} is not: {{why}}.',
     change: 'Change',
+    managers: 'A manager can change this.',
     without: 'Without a provider: {{list}}.',
     done: 'done',
     gaps: 'something is missing',

@@ -24,7 +24,7 @@ const FIELD_OF: Record<ReachReason['code'], string | null> = {
   'switched-off': 'bookableOnline',
   'no-type': null,
   'no-hours': null,
-  'site-off': 'bookableOnline',
+  'site-off': null,
   'hours-end': null,
   'desk-only': null,
   'nothing-free': null,
@@ -101,7 +101,7 @@ export async function guide(ctx: Ctx, _input: InputOf<typeof setupGuide>): Promi
       name: name(providerId),
       code: reason.code,
       facts: {
-        ...('siteId' in reason && { site: name(reason.siteId) }),
+        ...('siteId' in reason && { site: name(reason.siteId), siteId: reason.siteId }),
         ...('date' in reason && { date: reason.date }),
       },
       field: FIELD_OF[reason.code],

@@ -21,7 +21,8 @@ import * as sites from './sites.repository.ts';
 import { toVisitType } from './toVisitType.ts';
 import * as types from './visitTypes.repository.ts';
 
-const today = (ctx: Ctx) => epochToWall('UTC', nowMinute(ctx)).date;
+/** The earliest date it is anywhere now: what ends today still holds where it is today. */
+const today = (ctx: Ctx) => epochToWall('Etc/GMT+12', nowMinute(ctx)).date;
 
 /** Visits that hang on something, as a refusal; nothing if there are none. */
 function inUse(path: string, code: string, found: { visits: number; first: string | null }, facts = {}): Refusal[] {

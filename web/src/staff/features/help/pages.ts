@@ -2,6 +2,7 @@ import availability from '../../../../../docs/availability.md?raw';
 import intake from '../../../../../docs/intake.md?raw';
 import messages from '../../../../../docs/messages.md?raw';
 import roles from '../../../../../docs/roles.md?raw';
+import setup from '../../../../../docs/setup.md?raw';
 
 interface HelpText {
   readonly id: string;
@@ -16,6 +17,7 @@ function helpText(id: string, text: string): HelpText {
 
 /** The pages of the handbook that concern who works with Zaguan; the others are for who runs or builds it. */
 export const PAGES: readonly HelpText[] = [
+  helpText('setup', setup),
   helpText('availability', availability),
   helpText('messages', messages),
   helpText('intake', intake),

@@ -67,11 +67,14 @@ export function HoursForm({
   clinic,
   today,
   onlyResourceId,
+  asked,
   onClose,
 }: {
   clinic: Clinic;
   today: string;
   onlyResourceId: string | null;
+  /** Whose hours and where, if whoever leads here knows; ids that are not there count as nothing. */
+  asked: { readonly resourceId: string; readonly siteId: string };
   onClose: () => void;
 }) {
   const { t } = useTranslation();
@@ -79,8 +82,8 @@ export function HoursForm({
   const [add, { error, isLoading }] = availabilityApi.useAddHoursMutation();
   const people = clinic.people.filter((person) => !onlyResourceId || person.id === onlyResourceId);
   const [typed, setTyped] = useState<Typed>({
-    resourceId: people.length === 1 ? people[0].id : '',
-    siteId: '',
+    resourceId: people.length === 1 ? people[0].id : (people.find(({ id }) => id === asked.resourceId)?.id ?? ''),
+    siteId: clinic.sites.find(({ id }) => id === asked.siteId)?.id ?? '',
     weekdays: [],
     from: '8:00 am',
     to: '12:00 pm',

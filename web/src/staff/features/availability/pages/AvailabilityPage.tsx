@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { useSearchParams } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -11,7 +12,9 @@ import { HoursGrid } from '../components/HoursGrid.tsx';
 
 export function AvailabilityPage() {
   const { t } = useTranslation();
-  const [adding, setAdding] = useState(false);
+  // Set-up's guide leads here with a person, and often a site, whose hours are missing.
+  const [asked] = useSearchParams();
+  const [adding, setAdding] = useState(asked.has('person'));
   const { data: clinic, error: clinicError } = accountsApi.useClinicQuery({});
   const { data, error, refetch, isFetching } = availabilityApi.useHoursQuery({});
   useEffect(() => {
@@ -74,7 +77,7 @@ export function AvailabilityPage() {
           )}
           {data && clinic && <HoursGrid clinic={clinic} hours={data.hours} mayEdit={mayEdit} />}
         </section>
-        {adding && clinic && data && (
+        {adding && clinic && data && data.mayEdit !== 'none' && (
           <aside
             aria-label={t('hours.add')}
             className="w-[320px] shrink-0 overflow-y-auto border-l border-line bg-lime px-4 py-3"
@@ -83,6 +86,7 @@ export function AvailabilityPage() {
               clinic={clinic}
               today={dateAt(clinic.now, clinic.sites[0]?.timeZone ?? 'UTC')}
               onlyResourceId={data.mayEdit === 'own' ? data.ownResourceId : null}
+              asked={{ resourceId: asked.get('person') ?? '', siteId: asked.get('site') ?? '' }}
               onClose={() => setAdding(false)}
             />
           </aside>

@@ -3,6 +3,7 @@ import { useFieldArray, useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { dateAt, shortDate, timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
+import { LevelFields } from '../components/LevelFields.tsx';
 import { NumberField, Section, SelectField, TimeField, useValue } from '../components/fields.tsx';
 import { EMPTY_POLICY } from '../docs.ts';
 import { useDraftPreview } from '../hooks/useDraftPreview.ts';
@@ -101,18 +102,7 @@ function Level({ at, row, refs, onRemove }: { at: string; row: PolicyDoc; refs: 
         </Button>
       </legend>
       <div className="grid grid-cols-3 gap-2">
-        <SelectField
-          name={`${at}.siteId`}
-          label={t('setup.level.site')}
-          options={refs.sites}
-          none={t('setup.allSites')}
-        />
-        <SelectField
-          name={`${at}.providerId`}
-          label={t('setup.level.provider')}
-          options={refs.providers}
-          none={t('setup.everybody')}
-        />
+        <LevelFields at={at} refs={refs} />
         <YesNoField name={`${at}.offered`} label={t('setup.policy.offeredField')} />
         <label className="flex flex-col gap-1">
           <span className="font-semibold">{t('setup.policy.kinds')}</span>

@@ -2,6 +2,7 @@ import { type AccountDoc, FIELD_KINDS, type FieldDoc } from '@zaguan/contracts/s
 import { ROLES } from '@zaguan/contracts';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
+import { LevelFields } from '../components/LevelFields.tsx';
 import {
   CheckField,
   ManyField,
@@ -61,24 +62,7 @@ export function PayerEditor(_props: { id: string | null }) {
         >
           {(at) => (
             <div className="grid grid-cols-3 gap-2 rounded-md border border-line bg-panel p-2">
-              <SelectField
-                name={`${at}.siteId`}
-                label={t('setup.level.site')}
-                options={refs.sites}
-                none={t('setup.allSites')}
-              />
-              <SelectField
-                name={`${at}.providerId`}
-                label={t('setup.level.provider')}
-                options={refs.providers}
-                none={t('setup.everybody')}
-              />
-              <SelectField
-                name={`${at}.visitTypeId`}
-                label={t('setup.level.type')}
-                options={refs.types}
-                none={t('setup.everyType')}
-              />
+              <LevelFields at={at} refs={refs} withType />
               <YesNoField name={`${at}.accepted`} label={t('setup.payer.accepted')} />
               <YesNoField name={`${at}.referral`} label={t('setup.payer.referral')} />
               <YesNoField name={`${at}.authorization`} label={t('setup.payer.authorization')} />

@@ -48,7 +48,7 @@ export function SiteEditor({ id }: { id: string | null }) {
       <CheckField name="bookableOnline" label={w('bookableOnline')} hint={t('setup.hint.siteOnline')} />
       <Section title={t('setup.section.address')}>
         <TextField name="addressLine" label={w('addressLine')} required />
-        <div className="grid grid-cols-[1fr_70px_110px] gap-3">
+        <div className="grid grid-cols-[1fr_70px_110px] items-end gap-3">
           <TextField name="city" label={w('city')} required />
           <TextField name="region" label={w('region')} required />
           <TextField name="postalCode" label={w('postalCode')} required />

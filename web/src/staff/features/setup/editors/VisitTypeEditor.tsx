@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useFormContext, useFormState } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { dayAndMonth } from '../../../../shared/time/format.ts';
+import { LevelFields } from '../components/LevelFields.tsx';
 import {
   CheckField,
   ManyField,
@@ -214,18 +215,7 @@ function LimitsTab({ refs }: { refs: Refs }) {
                   label: t(`setup.cap.${value}`),
                 }))}
               />
-              <SelectField
-                name={`${at}.siteId`}
-                label={t('setup.level.site')}
-                options={refs.sites}
-                none={t('setup.allSites')}
-              />
-              <SelectField
-                name={`${at}.providerId`}
-                label={t('setup.level.provider')}
-                options={refs.providers}
-                none={t('setup.everybody')}
-              />
+              <LevelFields at={at} refs={refs} />
               <NumberField name={`${at}.most`} label={t('setup.cap.most')} />
             </div>
           )}

@@ -1,10 +1,14 @@
-import type { GuideGap } from '@zaguan/contracts/setup';
+import { type OutputOf, scopeOf } from '@zaguan/contracts';
+import type { GuideGap, setupGuide } from '@zaguan/contracts/setup';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { dateWords } from '../../../../shared/time/format.ts';
+import { accountsApi } from '../../accounts/index.ts';
 import { setupApi } from '../setup.api.ts';
 import { SetupFrame } from './SetupFrame.tsx';
+
+type NotOnline = OutputOf<typeof setupGuide>['notOnline'][number];
 
 /** Where each step is done. */
 const PAGE_OF: Record<string, string> = {
@@ -28,12 +32,40 @@ function byType(rows: readonly { readonly siteName: string; readonly types: read
   return [...sites].map(([type, names]) => `${type} (${names.join(', ')})`).join('; ');
 }
 
+/** The form for hours, with whose and where filled in. */
+function hoursOf(person: string | null, site: unknown): string {
+  return `/availability?${new URLSearchParams({ person: person ?? '', ...(typeof site === 'string' && { site }) })}`;
+}
+
+/** Where to change what keeps a provider from being booked online. */
+function whereOnline({ id, code, field, facts }: NotOnline): string {
+  if (field) return `/setup/person?open=${id}&field=${field}`;
+  if (code === 'no-type') return '/setup/online';
+  if (code === 'site-off') return `/setup/site?open=${facts.siteId}&field=bookableOnline`;
+  return hoursOf(id, facts.siteId);
+}
+
 /** A link to the exact field at which a gap is closed. */
 function whereOf(gap: GuideGap): string {
-  if (gap.kind === 'hours') return '/availability';
+  if (gap.kind === 'hours') return hoursOf(gap.id, gap.facts.siteId);
   if (gap.kind === 'guide') return '/setup/guide';
   const query = new URLSearchParams({ ...(gap.id && { open: gap.id }), ...(gap.field && { field: gap.field }) });
   return `/setup/${gap.kind}${query.size ? `?${query}` : ''}`;
+}
+
+/** What is missing; a link for whom may close the gap. */
+function GapLine({ gap, to }: { gap: GuideGap; to: string | null }) {
+  const { t } = useTranslation();
+  const words = t(`setup.gap.${gap.code}`, { ...gap.facts, defaultValue: t(`setup.fault.${gap.code}`, gap.facts) });
+  return to === null ? (
+    <>
+      {words} <span className="text-muted">{t('setup.guide.managers')}</span>
+    </>
+  ) : (
+    <Link className="underline" to={to}>
+      {words}
+    </Link>
+  );
 }
 
 /** What is set up and what is missing, in the order in which one thing needs another; asked anew after each change. */
@@ -41,6 +73,8 @@ export function GuidePage() {
   const { t } = useTranslation();
   const query = setupApi.useGuideQuery({}, { refetchOnMountOrArgChange: true });
   const { data } = query;
+  const role = accountsApi.useWhoAmIQuery({}).data?.me?.role;
+  const mayManage = role !== undefined && scopeOf(role, 'accounts.manage') !== 'no';
   const online = new Set(data?.online.flatMap(({ providers }) => providers)).size;
   return (
     <SetupFrame title={t('setup.place.guide')} note={t('setup.guide.note')} query={query}>
@@ -70,16 +104,7 @@ export function GuidePage() {
                       ...(row.facts.date && { date: dateWords(String(row.facts.date)) }),
                     }),
                   })}{' '}
-                  <Link
-                    className="underline"
-                    to={
-                      row.field
-                        ? `/setup/person?open=${row.id}&field=${row.field}`
-                        : row.code === 'no-type'
-                          ? '/setup/online'
-                          : '/availability'
-                    }
-                  >
+                  <Link className="underline" to={whereOnline(row)}>
                     {t('setup.guide.change')}
                   </Link>
                 </li>
@@ -112,12 +137,7 @@ export function GuidePage() {
                     {step.gaps.slice(0, SHOWN_GAPS).map((gap, n) => (
                       // biome-ignore lint/suspicious/noArrayIndexKey: gaps have no id of their own
                       <li key={n} data-gap={gap.code} className={gap.blocks ? 'text-brick' : ''}>
-                        <Link className="underline" to={whereOf(gap)}>
-                          {t(`setup.gap.${gap.code}`, {
-                            ...gap.facts,
-                            defaultValue: t(`setup.fault.${gap.code}`, gap.facts),
-                          })}
-                        </Link>
+                        <GapLine gap={gap} to={gap.kind === 'account' && !mayManage ? null : whereOf(gap)} />
                       </li>
                     ))}
                     {step.gaps.length > SHOWN_GAPS && (
