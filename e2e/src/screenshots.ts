@@ -128,7 +128,7 @@ await openRecord('site', 'Canal Row');
 await shoot(desk, 'setup-site');
 await openRecord('person', 'Dr. Inés Amaya');
 await shoot(desk, 'setup-provider');
-await openRecord('visit-type', 'Food challenge');
+await openRecord('visit-type', 'Skin-prick test');
 await desk.waitForSelector('[data-preview] li');
 await shoot(desk, 'setup-visit-type');
 await desk.goto(`${server.url}/setup/online`);

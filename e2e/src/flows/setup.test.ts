@@ -273,6 +273,7 @@ describe('setting the clinic up, on screen', () => {
     await seesText(page, 'Ines Kessler saved this while you had it open');
     await seesText(page, 'They changed: Phone.');
     await seesText(page, 'You both changed: City.');
+    await seesText(page, 'City: yours “Mine”, theirs “Theirs”.');
     expect(await axeViolations(page)).toEqual([]);
     await press(page, 'Take theirs for these');
     expect(await (await field(page, 'City')).evaluate((each) => (each as HTMLInputElement).value)).toBe('Theirs');

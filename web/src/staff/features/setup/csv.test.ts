@@ -115,6 +115,13 @@ describe('set-up as a CSV file', () => {
     expect(faults(third)).toEqual(['3 csv-twice']);
   });
 
+  it('takes the name for a short name that is not given', () => {
+    const withShort = [...COLUMNS, { field: 'shortName', type: 'text' as const }];
+    const text = 'name\nSpirometer in the room at the end of the corridor\n';
+    const found = readCsv(text, withShort, [], () => doc('', { shortName: '' }), REFS, nameNeeded);
+    expect(rows(found)[0].doc.shortName).toBe('Spirometer in the room at the ');
+  });
+
   it('leaves columns alone that the file has not', () => {
     const [row] = rows(read('name,places\nRoom 1,9\n', [record('1', doc('Room 1', { note: 'stays', tags: ['a'] }))]));
     expect(row.doc).toEqual(doc('Room 1', { note: 'stays', tags: ['a'], places: 9 }));

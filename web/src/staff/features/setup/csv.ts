@@ -76,6 +76,8 @@ export type CsvRead =
   | { readonly ok: false; readonly code: 'csv-empty' | 'csv-broken' | 'csv-too-many' | 'csv-no-columns' };
 
 const MOST_ROWS = 500;
+/** Rooms' short names are the shortest: 30 characters. */
+const MOST_SHORT = 30;
 
 function fromCell(
   text: string,
@@ -188,6 +190,8 @@ export function readCsv(
       if ('code' in read) faults.push({ field: column.field, code: read.code, text: cell });
       else doc[column.field] = read.value;
     }
+    // As on screen: who gives a name and no short one means the same.
+    if (doc.shortName === '') doc.shortName = String(doc.name ?? '').slice(0, MOST_SHORT);
     for (const { field, code } of check(doc))
       if (!faults.some((fault) => fault.field === field))
         faults.push({ field, code, text: String(cells[field] ?? '') });

@@ -168,6 +168,7 @@ export const TABLES: { readonly [K in TableKind]: TableConfig<K> } = {
     ],
   },
   payer: {
+    wide: true,
     columns: [
       { id: 'name', value: (doc) => doc.name, shown: true },
       { id: 'rules', value: (doc) => doc.rules.length, shown: true },

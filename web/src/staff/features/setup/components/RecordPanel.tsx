@@ -91,6 +91,12 @@ function MeanwhileNotice({ kind, meanwhile }: { kind: SetupKind; meanwhile: Mean
       <p className="font-bold">{t('setup.meanwhile', { by: by ?? t('setup.somebody') })}</p>
       {theirs.length > 0 && <p>{t('setup.theirs', { fields: names(theirs) })}</p>}
       {both.length > 0 && <p>{t('setup.both', { fields: names(both) })}</p>}
+      <ul>
+        {both.map((field) => {
+          const written = meanwhile.written(field);
+          return written && <li key={field}>{t('setup.bothWritten', { field: names([field]), ...written })}</li>;
+        })}
+      </ul>
       <div className="mt-2 flex flex-wrap gap-2">
         <Button onClick={() => meanwhile.goOn(true)}>{t(both.length ? 'setup.keepMine' : 'setup.goOn')}</Button>
         {both.length > 0 && <Button onClick={() => meanwhile.goOn(false)}>{t('setup.takeTheirs')}</Button>}

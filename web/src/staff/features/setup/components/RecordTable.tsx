@@ -171,11 +171,11 @@ export function RecordTable<K extends TableKind>({
                   >
                     <button
                       type="button"
-                      className="text-left font-bold"
+                      className="relative pr-4 text-left font-bold"
                       onClick={header.column.getToggleSortingHandler()}
                     >
                       {flexRender(header.column.columnDef.header, header.getContext())}
-                      <span aria-hidden="true" className="ml-1 inline-block w-3 text-muted">
+                      <span aria-hidden="true" className="absolute right-0 bottom-0 text-muted">
                         {sorted === 'asc' ? '▴' : sorted === 'desc' ? '▾' : ''}
                       </span>
                     </button>

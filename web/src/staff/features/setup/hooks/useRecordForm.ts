@@ -16,6 +16,8 @@ export interface Meanwhile {
   readonly theirs: readonly string[];
   /** Fields both changed. */
   readonly both: readonly string[];
+  /** What both wrote into a field, where it is words or a figure. */
+  written(field: string): { readonly mine: string; readonly theirs: string } | null;
   /** Goes on with both edits; `mine` decides where both changed a field. */
   goOn(mine: boolean): void;
 }
@@ -72,6 +74,11 @@ export function useRecordForm<K extends SetupKind>(
           by: record.changedBy,
           theirs: merged.taken,
           both: merged.both,
+          written: (field) => {
+            const [mine, theirs] = [merged.doc[field], (record.doc as unknown as Doc)[field]];
+            const plain = (value: unknown) => typeof value === 'string' || typeof value === 'number';
+            return plain(mine) && plain(theirs) ? { mine: String(mine), theirs: String(theirs) } : null;
+          },
           goOn: (mine) => {
             const doc: Record<string, unknown> = { ...merged.doc };
             const theirs = record.doc as unknown as Doc;
