@@ -54,6 +54,8 @@ const record = z.strictObject({
       rightsToday: z.array(z.enum(RIGHTS)),
       fromDate: localDate,
       untilDate: localDate.nullable(),
+      /** What custody or a court limits, in words, for whoever stands before them. */
+      limits: z.string(),
     }),
   ),
   contacts: z.array(z.strictObject({ value: z.string(), optedOut: z.boolean() })),
@@ -158,6 +160,7 @@ export const addRelationship = defineEndpoint({
       rights: z.array(z.enum(RIGHTS)).max(RIGHTS.length),
       fromDate: localDate,
       untilDate: localDate.nullable(),
+      limits: z.string().trim().max(200, { error: 'too-long' }).default(''),
     })
     .superRefine((row, check) => {
       if (row.untilDate !== null && row.untilDate < row.fromDate)

@@ -8,10 +8,7 @@ import { defineRecords } from './record.ts';
 export const accountDoc = z
   .strictObject({
     name: line(80),
-    email: z
-      .email({ error: 'not-an-email' })
-      .max(200)
-      .transform((text) => text.toLowerCase()),
+    email: z.email({ error: 'not-an-email' }).max(200).toLowerCase(),
     role: z.enum(ROLES),
     /** The provider whose own hours these are. */
     resourceId: id.nullable(),

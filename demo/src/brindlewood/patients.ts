@@ -170,6 +170,9 @@ function ascii(name: string): string {
 }
 
 /** Each child with one guardian of the household who may do everything; some with a second who may not sign. */
+/** Of the parent who does not live there. */
+const LIMITS = 'Consents are signed by the other parent.';
+
 function relationships(today: LocalDate, patients: readonly DemoPatient[]): Row[] {
   const head = new Map<number, DemoPatient>();
   for (const person of patients) if (!head.has(person.household)) head.set(person.household, person);
@@ -190,11 +193,12 @@ function relationships(today: LocalDate, patients: readonly DemoPatient[]): Row[
         may_see: true,
         from_date: child.birthDate,
         until_date: null,
+        limits: '',
         ...who,
       });
       return [
         row({ related_patient_id: parent?.id ?? null }, 'parent', true),
-        ...(i % 6 === 0 ? [row({ related_name: `Robin ${child.family}` }, 'parent', false)] : []),
+        ...(i % 6 === 0 ? [row({ related_name: `Robin ${child.family}`, limits: LIMITS }, 'parent', false)] : []),
       ];
     });
 }

@@ -135,6 +135,7 @@ describe('a patient’s page', () => {
       rights: ['book', 'sign'] as ('book' | 'sign')[],
       fromDate: '2020-01-01',
       untilDate: null,
+      limits: 'May not take the child home alone',
     };
     const rights = async () => (await record()).relationships.find((row) => row.name === mother.name)?.rightsToday;
 
@@ -144,6 +145,7 @@ describe('a patient’s page', () => {
       const setBirth = (date: string) =>
         world.sql.query('update patient set birth_date = $2 where id = $1', [id, date]);
       dataOf(await desk.call(addRelationship, { id, ...mother }));
+      expect((await record()).relationships.find((row) => row.name === mother.name)?.limits).toBe(mother.limits);
       await setBirth(born(17));
       expect(await rights()).toEqual(['book', 'sign']);
       await setBirth(born(18));

@@ -270,7 +270,16 @@ export const en = {
       arrows: 'from a visit to the next',
     },
   },
-  help: { title: 'Help', contents: 'On this page', pages: 'Pages', notFound: 'There is no such page.' },
+  help: {
+    title: 'Help',
+    contents: 'On this page',
+    pages: 'Pages',
+    notFound: 'There is no such page.',
+    search: 'Search the help',
+    found_zero: 'Nothing found. Try another word.',
+    found_one: '{{count}} place',
+    found_other: '{{count}} places',
+  },
   legend: {
     title: 'What the marks mean',
     outline: 'Booked',

@@ -10,7 +10,8 @@ export const AccountEntity = defineEntity({
     email: p.text(),
     name: p.text(),
     role: p.text().$type<Role>(),
-    passwordHash: p.text(),
+    /** `null` until whoever was invited chooses a password. */
+    passwordHash: p.text().nullable(),
     resourceId: p.uuid().nullable(),
     demo: p.boolean(),
     active: p.boolean(),

@@ -22,7 +22,7 @@ export async function signIn(
   { req }: Http,
 ): Promise<OutputOf<typeof signInContract> | Failure> {
   const account = await findActiveByEmail(ctx.em, input.email);
-  if (!account) {
+  if (!account?.passwordHash) {
     await pretendToCheck(input.password);
     return ctx.fail('SignInFailed');
   }

@@ -38,6 +38,7 @@ export async function relationshipsOf(ctx: Ctx, patient: PatientRow): Promise<Pa
       relatedPatientId: row.related_patient_id,
       ...relationship,
       rightsToday: [...rightsOn(relationship, today, who)],
+      limits: row.limits,
     };
   });
 }

@@ -157,12 +157,13 @@ export interface RelationshipRow {
   may_see: boolean;
   from_date: string;
   until_date: string | null;
+  limits: string;
 }
 
 export function relationshipRows(em: SqlEntityManager, patientId: string): Promise<RelationshipRow[]> {
   return em.execute(
     `select r.id, coalesce(r.related_name, trim(p.given_name || ' ' || p.family_name)) as name, r.related_patient_id, r.kind, r.may_book, r.may_sign, r.may_receive, r.may_see,
-       r.from_date::text, r.until_date::text
+       r.from_date::text, r.until_date::text, r.limits
      from relationship r left join patient p on p.id = r.related_patient_id where r.patient_id = ? order by r.from_date desc, r.id`,
     [patientId],
   );
@@ -192,10 +193,11 @@ export async function insertRelationship(
     rights: readonly string[];
     fromDate: string;
     untilDate: string | null;
+    limits: string;
   },
 ): Promise<void> {
   await em.execute(
-    `insert into relationship (id, patient_id, related_name, kind, may_book, may_sign, may_receive, may_see, from_date, until_date) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    `insert into relationship (id, patient_id, related_name, kind, may_book, may_sign, may_receive, may_see, from_date, until_date, limits) values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     [
       row.id,
       row.patientId,
@@ -204,6 +206,7 @@ export async function insertRelationship(
       ...['book', 'sign', 'receive', 'see'].map((right) => row.rights.includes(right)),
       row.fromDate,
       row.untilDate,
+      row.limits,
     ],
   );
 }

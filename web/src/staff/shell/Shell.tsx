@@ -3,7 +3,7 @@ import type { Me } from '@zaguan/contracts/accounts';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { useTranslation } from 'react-i18next';
-import { NavLink } from 'react-router';
+import { NavLink, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
 import { Logo } from '../../shared/arch/ArchMark.tsx';
 import { Notice } from '../../shared/ui/Notice.tsx';
@@ -11,6 +11,7 @@ import { accountsApi } from '../features/accounts/accounts.api.ts';
 import { useLiveUpdates } from '../features/daybook/hooks/useLiveUpdates.ts';
 import { prefs, THEMES, type Theme } from '../prefs.slice.ts';
 import { useAppDispatch, useAppSelector } from '../store.ts';
+import { helpFor } from './helpFor.ts';
 
 const PLACES = [
   { place: 'today', needs: 'today.work' },
@@ -31,6 +32,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
   const [signOut] = accountsApi.useSignOutMutation();
   const theme = useAppSelector((state) => state.prefs.theme);
   const dispatch = useAppDispatch();
+  const { pathname } = useLocation();
   useLiveUpdates();
   return (
     <div className="flex h-dvh">
@@ -54,7 +56,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
           </NavLink>
         ))}
         <NavLink
-          to="/help"
+          to={pathname.startsWith('/help') ? '/help' : helpFor(pathname)}
           className={({ isActive }) =>
             `mt-auto border-l-4 py-2 pl-3 ${isActive ? 'border-[#d98a5f] bg-wood-deep font-bold text-white' : 'border-transparent hover:bg-wood-deep'}`
           }

@@ -1,26 +1,52 @@
-import { Children, type ComponentProps, isValidElement, useEffect } from 'react';
+import {
+  Children,
+  type ComponentProps,
+  isValidElement,
+  useDeferredValue,
+  useEffect,
+  useId,
+  useMemo,
+  useState,
+} from 'react';
 import { useTranslation } from 'react-i18next';
 import Markdown from 'react-markdown';
 import { Link, NavLink, useLocation, useParams } from 'react-router';
 import rehypeSlug from 'rehype-slug';
 import remarkGfm from 'remark-gfm';
 import { PAGES } from './pages.ts';
+import { helpSearch, slugOf } from './sections.ts';
 
-/** A heading of the page, as `rehype-slug` names it. */
-interface Heading {
-  readonly text: string;
-  readonly slug: string;
-}
+/** Headings of the second level, with their anchors. */
+const headingsOf = (text: string) =>
+  [...text.matchAll(/^## (.+)$/gm)].map(([, heading]) => ({ text: heading.replace(/`/g, ''), slug: slugOf(heading) }));
 
-function headingsOf(text: string): Heading[] {
-  return [...text.matchAll(/^## (.+)$/gm)].map(([, heading]) => ({
-    text: heading.replace(/`/g, ''),
-    slug: heading
-      .toLowerCase()
-      .replace(/[^\p{L}\p{N}\s-]/gu, '')
-      .trim()
-      .replace(/\s/g, '-'),
-  }));
+/** A hit shows so much of its text. */
+const SHOWN_CHARACTERS = 110;
+
+/** What was found, each leading to its section. */
+function Found({ words, onGo }: { words: string; onGo: () => void }) {
+  const { t } = useTranslation();
+  const search = useMemo(() => helpSearch(PAGES), []);
+  const found = useMemo(() => search(words), [search, words]);
+  return (
+    <>
+      <p role="status" className="mb-1 text-muted">
+        {t('help.found', { count: found.length })}
+      </p>
+      <ul className="flex flex-col gap-2">
+        {found.map((section) => (
+          <li key={section.id}>
+            <Link to={`/help/${section.id}`} onClick={onGo} className="block rounded-sm px-2 py-1 hover:bg-lime-deep">
+              <span className="block font-bold">{section.heading}</span>
+              <span className="block text-[0.85rem] text-muted">
+                {section.pageTitle}: {section.text.slice(0, SHOWN_CHARACTERS)}…
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
 }
 
 /** A rule's heading is found by the rule's code, so that other pages can point to it. */
@@ -36,6 +62,9 @@ export function HelpPage() {
   const { page = PAGES[0].id } = useParams();
   const { hash } = useLocation();
   const found = PAGES.find(({ id }) => id === page);
+  const searchId = useId();
+  const [typed, setTyped] = useState('');
+  const words = useDeferredValue(typed.trim());
   useEffect(() => {
     document.title = found ? `${found.title} · ${t('help.title')}` : t('help.title');
     if (hash) document.getElementById(decodeURIComponent(hash.slice(1)))?.scrollIntoView();
@@ -44,7 +73,18 @@ export function HelpPage() {
     <main className="flex min-h-0 flex-1">
       <nav aria-label={t('help.pages')} className="w-56 shrink-0 overflow-y-auto border-r border-line p-4">
         <h1 className="mb-2 text-[1.3rem] font-bold">{t('help.title')}</h1>
-        <ul className="flex flex-col gap-1">
+        <label htmlFor={searchId} className="font-semibold">
+          {t('help.search')}
+        </label>
+        <input
+          id={searchId}
+          type="search"
+          className="mb-3 w-full rounded-md border border-line-strong bg-panel px-2 py-1.5"
+          value={typed}
+          onChange={(event) => setTyped(event.target.value)}
+        />
+        {words && <Found words={words} onGo={() => setTyped('')} />}
+        <ul className={words ? 'hidden' : 'flex flex-col gap-1'}>
           {PAGES.map(({ id, title, text }) => (
             <li key={id}>
               <NavLink

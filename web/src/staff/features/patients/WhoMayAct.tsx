@@ -45,6 +45,7 @@ export function WhoMayAct({ record }: { record: PatientRecord }) {
                     what: row.rightsToday.map((right) => t(`patient.right.${right}`)).join(', '),
                   })
                 : t('patient.mayNothing')}
+              {row.limits && <b className="block text-brick">{t('patient.limited', { limits: row.limits })}</b>}
             </span>
             {record.mayEdit && row.rightsToday.length > 0 && (
               <Button look="plain" onClick={() => void onEnd(row.id)}>
@@ -75,6 +76,7 @@ function AddForm({ record, today, onDone }: { record: PatientRecord; today: stri
     rights: ['book', 'receive', 'see'] as Right[],
     fromDate: today,
     untilDate: '',
+    limits: '',
   });
   const body = { ...typed, untilDate: typed.untilDate || null };
   const checked = addRelationship.body?.safeParse(body);
@@ -170,6 +172,16 @@ function AddForm({ record, today, onDone }: { record: PatientRecord; today: stri
           </label>
         ))}
       </fieldset>
+      <Field label={t('patient.limits')} error={faultOf('limits')} hint={t('patient.limitsHint')}>
+        {(given) => (
+          <input
+            {...given}
+            className={CONTROL}
+            value={typed.limits}
+            onChange={(event) => set({ limits: event.target.value })}
+          />
+        )}
+      </Field>
       <div className="flex gap-2">
         <Button type="submit" look="main" disabled={isLoading}>
           {t('save')}
