@@ -174,13 +174,14 @@ function ascii(name: string): string {
 const LIMITS = 'Consents are signed by the other parent.';
 
 function relationships(today: LocalDate, patients: readonly DemoPatient[]): Row[] {
-  const head = new Map<number, DemoPatient>();
-  for (const person of patients) if (!head.has(person.household)) head.set(person.household, person);
   const adultOn = addDays(today, -ADULT_DAYS);
+  const parents = new Map<number, DemoPatient>();
+  for (const person of patients)
+    if (person.birthDate <= adultOn && !parents.has(person.household)) parents.set(person.household, person);
   return patients
     .filter((person) => person.birthDate > adultOn)
     .flatMap((child, i) => {
-      const parent = head.get(child.household);
+      const parent = parents.get(child.household);
       const row = (who: Partial<Row>, kind: string, may_sign: boolean): Row => ({
         id: idOf(`relationship ${child.id} ${kind} ${may_sign}`),
         patient_id: child.id,
@@ -197,7 +198,7 @@ function relationships(today: LocalDate, patients: readonly DemoPatient[]): Row[
         ...who,
       });
       return [
-        row({ related_patient_id: parent?.id ?? null }, 'parent', true),
+        row(parent ? { related_patient_id: parent.id } : { related_name: `Alex ${child.family}` }, 'parent', true),
         ...(i % 6 === 0 ? [row({ related_name: `Robin ${child.family}`, limits: LIMITS }, 'parent', false)] : []),
       ];
     });

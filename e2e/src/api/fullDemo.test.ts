@@ -157,6 +157,18 @@ describe('the demo clinic, whole', () => {
     ).toBe(4);
   });
 
+  it('gives every child somebody of age who may sign, and nobody to themselves', async () => {
+    expect(await count('select count(*) as n from relationship where related_patient_id = patient_id')).toBe(0);
+    expect(
+      await count(`select count(*) as n from relationship r join patient p on p.id = r.related_patient_id
+        where p.birth_date > date '${TEST_DAY}' - interval '18 years'`),
+    ).toBe(0);
+    expect(
+      await count(`select count(*) as n from patient p where p.birth_date > date '${TEST_DAY}' - interval '17 years'
+        and not exists (select 1 from relationship r where r.patient_id = p.id and r.may_sign)`),
+    ).toBe(0);
+  });
+
   it('has payers, questions before booking and fields of its own, and coverage that waits to be verified', async () => {
     expect(await count('select count(*) as n from payer')).toBeGreaterThan(3);
     expect(await count(`select count(*) as n from custom_field where "of" = 'booking'`)).toBe(1);

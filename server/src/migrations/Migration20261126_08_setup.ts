@@ -24,7 +24,8 @@ export class Migration20261126_08_setup extends Migration {
       add column price_note_en text not null default '', add column price_note_es text not null default '',
       add column cancel_until_hours smallint not null default 24 check (cancel_until_hours between 0 and 336),
       add column asks_to_confirm boolean not null default true`);
-    this.addSql(`alter table relationship add column limits text not null default '' check (length(limits) <= 200)`);
+    this.addSql(`alter table relationship add column limits text not null default '' check (length(limits) <= 200),
+      add check (related_patient_id <> patient_id)`);
     this.addSql('alter table visit_reason add column active boolean not null default true');
     this.addSql('alter table work_claim drop constraint work_claim_kind_check');
     this.addSql(

@@ -33,7 +33,8 @@ const plain = (markdown: string) =>
   markdown
     .replace(/```\w*/g, '')
     .replace(/\]\([^)]*\)/g, ']')
-    .replace(/[`*|[\]#]/g, ' ')
+    .replace(/[`*]/g, '')
+    .replace(/[|[\]#]/g, ' ')
     .replace(/\s+/g, ' ')
     .trim();
 
