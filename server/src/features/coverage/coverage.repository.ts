@@ -34,7 +34,14 @@ export async function insertCoverage(
 ): Promise<void> {
   await em.execute(
     `insert into visit_coverage (appointment_id, payer_id, self_pay, referral_said, state, said_at) values (?, ?, ?, ?, ?, ?)`,
-    [row.appointmentId, row.payerId, row.payerId === null, row.referral, row.payerId ? 'to-verify' : 'verified', row.at],
+    [
+      row.appointmentId,
+      row.payerId,
+      row.payerId === null,
+      row.referral,
+      row.payerId ? 'to-verify' : 'verified',
+      row.at,
+    ],
   );
 }
 
