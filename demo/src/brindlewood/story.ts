@@ -30,8 +30,9 @@ export async function loadStory(orm: Orm, today: LocalDate, now: Date): Promise<
   const byProvider = new Map<string, ComingRow[]>();
   for (const row of coming) byProvider.set(row.provider_id, [...(byProvider.get(row.provider_id) ?? []), row]);
   const [sick] = [...byProvider.values()].sort((a, b) => b.length - a.length);
-  const first = sick?.at(-STRANDED);
-  if (!first) throw new Error(`Nobody has ${STRANDED} visits to come on ${today}.`);
+  // A holiday or a Saturday may have fewer to come: then all of them are stranded; with none there is no story.
+  const first = sick?.at(-Math.min(STRANDED, sick.length));
+  if (!first) return;
   await insertRows(orm, 'time_off', [
     {
       id: idOf('sick call'),
@@ -49,6 +50,7 @@ export async function loadStory(orm: Orm, today: LocalDate, now: Date): Promise<
     (row) => row.provider_id !== first.provider_id && Date.parse(row.starts_at) > now.getTime() + SOON_MIN * 60_000,
   );
   for (const [i, agoMin] of GIVEN_UP_MIN.entries()) {
+    if (later.length < GIVEN_UP_MIN.length) return;
     const { id } = later[Math.floor(((i + 1) * later.length) / (GIVEN_UP_MIN.length + 1))];
     await db.execute('delete from occupancy where appointment_id = ?', [id]);
     await db.execute(

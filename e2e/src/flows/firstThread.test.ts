@@ -48,11 +48,14 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
       all.map((each) => (each as HTMLElement).innerText.replace(/\s+/g, ' ')),
     );
     expect(rulers).toEqual(['Canal Row CT', 'Mesa Court MT']);
-    expect(await desk.$$eval('[data-now-line]', (all) => all.length)).toBe(2);
+    // Each lane draws its own piece of it.
+    expect(await desk.$$eval('[data-now-line]', (all) => all.length)).toBe(
+      await desk.$$eval('[data-lane]', (all) => all.length),
+    );
     expect(await desk.$$eval('[data-online]', (all) => all.length)).toBeGreaterThan(2);
     // Its own clock: the same moment stands an hour further left at Mesa Court.
-    const [chicago, denver] = await desk.$$eval('[data-now-line]', (all) =>
-      all.map((each) => each.getBoundingClientRect().left),
+    const [chicago, denver] = await desk.$$eval('section[data-site]', (all) =>
+      all.map((each) => each.querySelector('[data-now-line]')?.getBoundingClientRect().left ?? 0),
     );
     expect(chicago).toBeGreaterThan(denver + 60);
     expect(await axeViolations(desk)).toEqual([]);
