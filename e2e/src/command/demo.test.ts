@@ -117,7 +117,7 @@ describe('npm run demo in a fresh clone', () => {
       'America/Phoenix',
     ]);
     expect(clinic.people.filter((person) => person.kind === 'provider')).toHaveLength(11);
-    expect(clinic.visitTypes).toHaveLength(17);
+    expect(clinic.visitTypes).toHaveLength(18);
     expect(await (await fetch(`${base}/book`)).text()).toContain('Book a visit');
     await ctrlC(demo);
     await expect(fetch(base)).rejects.toThrow();
