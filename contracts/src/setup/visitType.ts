@@ -50,6 +50,22 @@ export const policyDoc = z.strictObject({
 });
 export type PolicyDoc = z.output<typeof policyDoc>;
 
+/** A level that leaves everything to the wider one. */
+export const EMPTY_POLICY: PolicyDoc = {
+  siteId: null,
+  providerId: null,
+  offered: null,
+  kinds: null,
+  leadMin: null,
+  leadWorkingDays: null,
+  leadByMinute: null,
+  windowDays: null,
+  gridMin: null,
+  approval: null,
+  showLength: null,
+  showPhoto: null,
+};
+
 /** What is booked (FHIR HealthcareService), with its parts, limits, words for patients and online policy. */
 export const visitTypeDoc = z
   .strictObject({

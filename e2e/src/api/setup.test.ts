@@ -268,6 +268,52 @@ describe('how the clinic is set up', () => {
       )
     ).rows.map(({ at, taken }) => ({ at: at.getTime(), taken: taken.getTime() }));
 
+  it('judges the records of one call with those before them: neither twins nor both last managers get through', async () => {
+    const { doc } = await site(SITES.mesa);
+    const twin = (name: string, code: string) => ({ id: randomUUID(), version: 0, doc: { ...doc, name, code } });
+    const twins = await manager.call(setup.sites.save, { records: [twin('North', 'TWIN'), twin('South', 'TWIN')] });
+    expect(codesOf(twins)).toEqual(['records.1.doc.code taken']);
+    expect((await sites()).map(({ doc }) => doc.code)).not.toContain('TWIN');
+    const email = 'twin@example.com';
+    const account = { name: 'Twin', email, role: 'read-only' as const, resourceId: null, siteIds: null };
+    const accounts = await manager.call(setup.accounts.save, {
+      records: [0, 1].map(() => ({ id: randomUUID(), version: 0, doc: account })),
+    });
+    expect(codesOf(accounts)).toEqual(['records.1.doc.email taken']);
+  });
+
+  it('gives back in one undo what one gave up and the next one took', async () => {
+    const [one, two] = [await site(SITES.canal), await site(SITES.mesa)];
+    const saved = dataOf(
+      await manager.call(setup.sites.save, {
+        records: [
+          { ...pick(one), doc: { ...one.doc, code: 'MOVED' } },
+          { ...pick(two), doc: { ...two.doc, code: one.doc.code } },
+        ],
+      }),
+    );
+    dataOf(await manager.call(undo, { id: saved.undo.id }));
+    expect([(await site(SITES.canal)).doc.code, (await site(SITES.mesa)).doc.code]).toEqual([
+      one.doc.code,
+      two.doc.code,
+    ]);
+  });
+
+  it('keeps one of two managers who would go together, by role or into the archive', async () => {
+    await world.sql.query(`update account set role = 'manager' where role in ('front-desk', 'read-only')`);
+    const { records } = dataOf(await manager.call(setup.accounts.list, {}));
+    const managers = records.filter(({ doc }) => doc.role === 'manager');
+    expect(managers.length).toBe(3);
+    const demoted = await manager.call(setup.accounts.save, {
+      records: managers.map((each) => ({ ...pick(each), doc: { ...each.doc, role: 'read-only' as const } })),
+    });
+    expect(codesOf(demoted)).toEqual(['records.2.doc.role last-manager']);
+    const after = dataOf(await manager.call(setup.accounts.list, {})).records;
+    expect(after.filter(({ doc }) => doc.role === 'manager')).toHaveLength(3);
+    await world.sql.query(`update account set role = 'read-only' where email = 'pat@example.com'`);
+    await world.sql.query(`update account set role = 'front-desk' where email = 'bo@example.com'`);
+  });
+
   it('keeps the last manager, and ends the sessions of an account whose role changes', async () => {
     const { records } = dataOf(await manager.call(setup.accounts.list, {}));
     const noor = records.find(({ doc }) => doc.role === 'manager') as (typeof records)[number];

@@ -148,7 +148,11 @@ describe('who pays, and what the clinic asks for itself', () => {
     await seesText(phone, 'Please write a number.');
     expect(await axeViolations(phone)).toEqual([]);
     await (await field(phone, 'Are you allergic to latex?')).select('no');
-    await fill(phone, 'How many steps', '12');
+    // A point on the way to a fraction stays on screen.
+    await fill(phone, 'How many steps', '12.50');
+    expect(await (await field(phone, 'How many steps')).evaluate((each) => (each as HTMLInputElement).value)).toBe(
+      '12.50',
+    );
     expect(await (await field(phone, 'First name')).evaluate((each) => (each as HTMLInputElement).value)).toBe('Rosa');
     await bookIt(phone, world.sql);
   });
@@ -179,7 +183,7 @@ describe('who pays, and what the clinic asks for itself', () => {
     const extras = await desk.$eval('[data-extras]', (each) => (each as HTMLElement).innerText);
     expect(extras).toMatch(/Asking Health \(not covered\)/);
     expect(extras).toMatch(/latex\?\s+No/);
-    expect(extras).toMatch(/climb\?\s+12/);
+    expect(extras).toMatch(/climb\?\s+12\.5\b/);
   });
 
   it('answers Why not? for a payer', async () => {

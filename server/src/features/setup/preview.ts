@@ -1,12 +1,13 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
-import type {
-  openOnline as openContract,
-  PersonDoc,
-  previewOnline as onlineContract,
-  previewVisitType as typeContract,
-  SiteDoc,
-  VisitTypeDoc,
+import {
+  EMPTY_POLICY,
+  type openOnline as openContract,
+  type PersonDoc,
+  type previewOnline as onlineContract,
+  type previewVisitType as typeContract,
+  type SiteDoc,
+  type VisitTypeDoc,
 } from '@zaguan/contracts/setup';
 import { placesLeft } from '@zaguan/core/booking';
 import {
@@ -230,25 +231,10 @@ function offering(doc: VisitTypeDoc, input: InputOf<typeof openContract>): Visit
     for (const providerId of providers) {
       const at = policies.findIndex((row) => row.siteId === siteId && row.providerId === providerId);
       if (at >= 0) policies[at] = { ...policies[at], offered: true };
-      else policies.push({ ...EMPTY_LEVEL, siteId, providerId, offered: true });
+      else policies.push({ ...EMPTY_POLICY, siteId, providerId, offered: true });
     }
   return { ...doc, policies: policies.sort(byLevel) };
 }
-
-const EMPTY_LEVEL: VisitTypeDoc['policies'][number] = {
-  siteId: null,
-  providerId: null,
-  offered: null,
-  kinds: null,
-  leadMin: null,
-  leadWorkingDays: null,
-  leadByMinute: null,
-  windowDays: null,
-  gridMin: null,
-  approval: null,
-  showLength: null,
-  showPhoto: null,
-};
 
 /** As they are read back: wider levels first. */
 function byLevel(a: VisitTypeDoc['policies'][number], b: VisitTypeDoc['policies'][number]): number {

@@ -99,19 +99,14 @@ async function save<D>(
     changes.push({ id, before, doc, index });
   }
   const refusals: (Refusal & { index: number })[] = [];
-  for (const change of changes)
-    for (const refusal of (await rules.check?.(ctx, change)) ?? []) refusals.push({ ...refusal, index: change.index });
-  if (refusals.length) return refused(refusals);
   const open: Refusal[] = [];
-  for (const change of changes)
+  // Each is judged with those before it written: two of one call must not pass where only one of them may. A failure
+  // rolls all of it back.
+  for (const change of changes) {
+    for (const refusal of (await rules.check?.(ctx, change)) ?? []) refusals.push({ ...refusal, index: change.index });
     for (const each of (await rules.consequences?.(ctx, change)) ?? [])
       if (!input.agreed.some((code) => code === each.code || code.startsWith(`${each.code}:`))) open.push(each);
-  if (open.length)
-    return ctx.fail('AgreementNeeded', {
-      codes: [...new Set(open.map(({ code }) => code))],
-      facts: Object.assign({}, ...open.map(({ facts }) => facts ?? {})),
-    });
-  for (const change of changes) {
+    if (refusals.length || open.length) continue;
     await rules.write(ctx.em, change.id, change.doc, change.before);
     await rules.after?.(ctx, change, input.agreed);
     ctx.wrote({
@@ -120,6 +115,12 @@ async function save<D>(
       after: { doc: change.doc },
     });
   }
+  if (refusals.length) return refused(refusals);
+  if (open.length)
+    return ctx.fail('AgreementNeeded', {
+      codes: [...new Set(open.map(({ code }) => code))],
+      facts: Object.assign({}, ...open.map(({ facts }) => facts ?? {})),
+    });
   await noteChanges(
     ctx,
     kind,
@@ -131,11 +132,14 @@ async function save<D>(
     input: {
       kind,
       agreed: input.agreed,
-      records: changes.map(({ id, before }) => ({
-        id,
-        version: saved.find((record) => record.id === id)?.version ?? 1,
-        doc: before?.doc ?? null,
-      })),
+      // Backwards: a name that one gave up and the next one took is given back first.
+      records: changes
+        .map(({ id, before }) => ({
+          id,
+          version: saved.find((record) => record.id === id)?.version ?? 1,
+          doc: before?.doc ?? null,
+        }))
+        .reverse(),
     },
     label: { what: 'setup-saved', kind },
   });
@@ -165,11 +169,15 @@ async function setActive<D>(
   if (records.length !== new Set(ids).size) return ctx.fail('NotFound');
   const changing = records.filter((record) => record.active !== active);
   const refusals: Refusal[] = [];
-  for (const record of changing) refusals.push(...((await rules.checkActive?.(ctx, record, active)) ?? []));
+  // One after the other, as in saving: the last manager is also the last of several archived together.
+  for (const record of changing) {
+    refusals.push(...((await rules.checkActive?.(ctx, record, active)) ?? []));
+    if (refusals.length) continue;
+    await rules.setActive(ctx.em, [record.id], active);
+    ctx.wrote({ subjects: [{ kind, id: record.id }], before: { active: !active }, after: { active } });
+  }
   if (refusals.length) return refused(refusals);
   const changed = changing.map(({ id }) => id);
-  if (changed.length) await rules.setActive(ctx.em, changed, active);
-  for (const id of changed) ctx.wrote({ subjects: [{ kind, id }], before: { active: !active }, after: { active } });
   await noteChanges(
     ctx,
     kind,

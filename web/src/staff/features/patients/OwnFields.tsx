@@ -3,7 +3,8 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../shared/ui/Field.tsx';
+import { AnswerControl } from '../../../shared/ui/AnswerControl.tsx';
+import { Field } from '../../../shared/ui/Field.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../undo/index.ts';
 import { patientsApi } from './patients.api.ts';
@@ -67,9 +68,11 @@ export function OwnFields({ record }: { record: PatientRecord }) {
               error={faultOf(field.id)}
             >
               {(given) => (
-                <Control
+                <AnswerControl
                   given={given}
-                  field={field}
+                  kind={field.kind}
+                  choices={field.choices.map((value) => ({ value, label: value }))}
+                  words={{ yes: t('setup.yes'), no: t('setup.no') }}
                   value={typed[field.id]}
                   onChange={(value) => setTyped({ ...typed, [field.id]: value })}
                 />
@@ -103,60 +106,4 @@ export function OwnFields({ record }: { record: PatientRecord }) {
 function words({ value }: OwnField, t: (key: string) => string): string {
   if (value === null) return '–';
   return typeof value === 'boolean' ? t(value ? 'setup.yes' : 'setup.no') : String(value);
-}
-
-function Control({
-  given,
-  field,
-  value,
-  onChange,
-}: {
-  given: object;
-  field: OwnField;
-  value: Value | undefined;
-  onChange: (value: Value) => void;
-}) {
-  const { t } = useTranslation();
-  if (field.kind === 'choice' || field.kind === 'yes-no') {
-    const choices =
-      field.kind === 'choice'
-        ? field.choices.map((choice) => ({ value: choice, label: choice }))
-        : [
-            { value: 'yes', label: t('setup.yes') },
-            { value: 'no', label: t('setup.no') },
-          ];
-    const chosen = typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value ?? '');
-    return (
-      <select
-        {...given}
-        className={CONTROL}
-        value={chosen}
-        onChange={(event) =>
-          onChange(field.kind === 'choice' || !event.target.value ? event.target.value : event.target.value === 'yes')
-        }
-      >
-        <option value="">–</option>
-        {choices.map((choice) => (
-          <option key={choice.value} value={choice.value}>
-            {choice.label}
-          </option>
-        ))}
-      </select>
-    );
-  }
-  return (
-    <input
-      {...given}
-      type={field.kind === 'date' ? 'date' : 'text'}
-      inputMode={field.kind === 'number' ? 'decimal' : undefined}
-      className={CONTROL}
-      maxLength={500}
-      value={String(value ?? '')}
-      onChange={(event) => {
-        const text = event.target.value;
-        const number = Number(text);
-        onChange(field.kind === 'number' && text.trim() !== '' && Number.isFinite(number) ? number : text);
-      }}
-    />
-  );
 }

@@ -6,7 +6,6 @@ import type {
   PayerDoc,
   PersonDoc,
   PlaceDoc,
-  PolicyDoc,
   PoolDoc,
   SetupKind,
   SiteDoc,
@@ -46,21 +45,6 @@ const PROVIDER_NEED: NeedDoc = {
   sameAs: null,
   differentFrom: null,
   turnaroundMin: 0,
-};
-
-export const EMPTY_POLICY: PolicyDoc = {
-  siteId: null,
-  providerId: null,
-  offered: null,
-  kinds: null,
-  leadMin: null,
-  leadWorkingDays: null,
-  leadByMinute: null,
-  windowDays: null,
-  gridMin: null,
-  approval: null,
-  showLength: null,
-  showPhoto: null,
 };
 
 /** What a new record begins with: sensible, so that little must be typed. Empty where only a person can know. */

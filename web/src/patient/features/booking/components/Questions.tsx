@@ -1,7 +1,8 @@
 import type { Question } from '@zaguan/contracts/clinic';
 import { answerFaults } from '@zaguan/core/setup';
 import { useTranslation } from 'react-i18next';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { AnswerControl } from '../../../../shared/ui/AnswerControl.tsx';
+import { Field } from '../../../../shared/ui/Field.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { bookingApi } from '../booking.api.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
@@ -39,14 +40,7 @@ export function questionFaults(issues: readonly { path: string; code: string }[]
   );
 }
 
-export function Questions({
-  faults,
-  checked,
-}: {
-  visitTypeId: string;
-  faults: Record<string, string>;
-  checked: boolean;
-}) {
+export function Questions({ faults, checked }: { faults: Record<string, string>; checked: boolean }) {
   const { t } = useTranslation();
   const dispatch = useAppDispatch();
   const questions = useQuestions();
@@ -64,10 +58,13 @@ export function Questions({
             error={code && t(`question.${code}`)}
           >
             {(given) => (
-              <Answer
+              <AnswerControl
                 given={given}
-                question={question}
+                kind={question.kind}
+                choices={question.choices}
+                words={{ yes: t('been.yes'), no: t('been.no') }}
                 value={answers[question.id]}
+                tall
                 onChange={(answer) => dispatch(wish.actions.answered({ id: question.id, answer }))}
               />
             )}
@@ -76,86 +73,4 @@ export function Questions({
       })}
     </>
   );
-}
-
-type Value = string | number | boolean;
-
-function Answer({
-  given,
-  question,
-  value,
-  onChange,
-}: {
-  given: object;
-  question: Question;
-  value: Value | undefined;
-  onChange: (value: Value) => void;
-}) {
-  const { t } = useTranslation();
-  const control = `${CONTROL} min-h-11`;
-  switch (question.kind) {
-    case 'yes-no':
-    case 'choice': {
-      const choices =
-        question.kind === 'choice'
-          ? question.choices
-          : [
-              { value: 'yes', label: t('been.yes') },
-              { value: 'no', label: t('been.no') },
-            ];
-      const chosen = typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value ?? '');
-      return (
-        <select
-          {...given}
-          className={control}
-          value={chosen}
-          onChange={(event) =>
-            onChange(
-              question.kind === 'choice' || !event.target.value ? event.target.value : event.target.value === 'yes',
-            )
-          }
-        >
-          <option value="">–</option>
-          {choices.map((choice) => (
-            <option key={choice.value} value={choice.value}>
-              {choice.label}
-            </option>
-          ))}
-        </select>
-      );
-    }
-    case 'date':
-      return (
-        <input
-          {...given}
-          type="date"
-          className={control}
-          value={String(value ?? '')}
-          onChange={(event) => onChange(event.target.value)}
-        />
-      );
-    case 'number':
-      return (
-        <input
-          {...given}
-          inputMode="decimal"
-          className={control}
-          value={String(value ?? '')}
-          onChange={(event) => {
-            const text = event.target.value.trim();
-            onChange(text !== '' && Number.isFinite(Number(text)) ? Number(text) : text);
-          }}
-        />
-      );
-    case 'text':
-      return (
-        <input
-          {...given}
-          className={control}
-          maxLength={500}
-          value={String(value ?? '')}
-          onChange={(event) => onChange(event.target.value)}
-        />
-      );
-  }
 }

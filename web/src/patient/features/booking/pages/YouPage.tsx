@@ -201,11 +201,7 @@ export function YouPage() {
             />
           )}
         </Field>
-        <Questions
-          visitTypeId={hold.visitTypeId}
-          faults={questionFaults(answer?.issues)}
-          checked={form.formState.submitCount > 0}
-        />
+        <Questions faults={questionFaults(answer?.issues)} checked={form.formState.submitCount > 0} />
         <Button
           look="door"
           type="submit"

@@ -1,11 +1,10 @@
-import type { PolicyDoc, VisitTypeDoc } from '@zaguan/contracts/setup';
+import { EMPTY_POLICY, type PolicyDoc, type VisitTypeDoc } from '@zaguan/contracts/setup';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { dateAt, shortDate, timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { LevelFields } from '../components/LevelFields.tsx';
 import { NumberField, Section, SelectField, TimeField, useValue } from '../components/fields.tsx';
-import { EMPTY_POLICY } from '../docs.ts';
 import { useDraftPreview } from '../hooks/useDraftPreview.ts';
 import type { Refs } from '../hooks/useRefs.ts';
 import { YesNoField } from './OtherEditors.tsx';
