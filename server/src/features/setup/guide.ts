@@ -11,8 +11,8 @@ import type {
 import { GUIDE_STEPS } from '@zaguan/contracts/setup';
 import { ClinicIndex } from '@zaguan/core/openings';
 import { type Gap, onlineReach, type ReachReason, setupGaps } from '@zaguan/core/setup';
-import { addDays, epochToWall } from '@zaguan/core/time';
-import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
+import { addDays } from '@zaguan/core/time';
+import { type Ctx, earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
 import { readRecords } from './records.ts';
 import { plainFacts } from './rules.ts';
 
@@ -41,8 +41,8 @@ export async function guide(ctx: Ctx, _input: InputOf<typeof setupGuide>): Promi
   const types = await read<VisitTypeDoc>('visit-type');
   const accounts = await read<AccountDoc>('account');
   const now = nowMinute(ctx);
-  const today = epochToWall('UTC', now).date;
-  const store = await ctx.clinic({ from: addDays(today, -1), until: addDays(today, LOOK_AHEAD_DAYS + 1) });
+  const today = earliestDate(ctx);
+  const store = await ctx.clinic({ from: addDays(today, -1), until: addDays(today, LOOK_AHEAD_DAYS + 2) });
   const reach = onlineReach(new ClinicIndex(store, now), LOOK_AHEAD_DAYS);
   const gaps = setupGaps({
     plan: store.plan,

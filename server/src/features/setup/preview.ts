@@ -23,7 +23,7 @@ import {
 } from '@zaguan/core/openings';
 import { visitTypeFaults } from '@zaguan/core/setup';
 import { addDays, cellsOf, countCells, epochOfCell, epochToWall, wallToEpoch, weekdayOf } from '@zaguan/core/time';
-import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
+import { type Ctx, earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { readRecords, saveRecords } from './records.ts';
@@ -55,7 +55,9 @@ export async function previewVisitType(
   draft: InputOf<typeof typeContract>,
 ): Promise<OutputOf<typeof typeContract>> {
   const now = nowMinute(ctx);
-  const today = epochToWall('UTC', now).date;
+  const asked = await sitesOf(ctx);
+  // The clinic's week turns where its first site is.
+  const today = epochToWall(asked[0]?.doc.timeZone ?? 'UTC', now).date;
   const from = addDays(today, 8 - weekdayOf(today));
   const until = addDays(from, 6);
   const store = withDraft(
@@ -69,7 +71,7 @@ export async function previewVisitType(
     facts: plainFacts(facts),
   }));
   const wish: Wish = { visitTypeId: draft.id, kind: 'established', channel: 'desk' };
-  const sites = (await sitesOf(ctx)).map(({ id, doc }) => {
+  const sites = asked.map(({ id, doc }) => {
     const starts = count(index, wish, id, from, until).starts;
     return {
       siteId: id,
@@ -144,9 +146,9 @@ export async function previewOnline(
   draft: InputOf<typeof onlineContract>,
 ): Promise<OutputOf<typeof onlineContract>> {
   const now = nowMinute(ctx);
-  const today = epochToWall('UTC', now).date;
+  const today = earliestDate(ctx);
   const days = Math.min(WINDOW_DAYS, Math.max(1, ...draft.doc.policies.map(({ windowDays }) => windowDays ?? 90)));
-  const until = addDays(today, days);
+  const until = addDays(today, days + 1);
   const store = withDraft(
     await loadSnapshot(ctx.em, { from: addDays(today, -1), until: addDays(until, 1) }, ctx.now),
     draft,
@@ -180,7 +182,7 @@ export async function openOnline(
   ctx: Ctx,
   input: InputOf<typeof openContract>,
 ): Promise<OutputOf<typeof openContract> | Failure> {
-  const today = epochToWall('UTC', nowMinute(ctx)).date;
+  const today = earliestDate(ctx);
   const dates = { from: addDays(today, -1), until: addDays(today, GAIN_DAYS + 1) };
   const before = await shown(ctx, dates, input);
   const sites = await readRecords<SiteDoc>(ctx.em, 'site', input.siteIds);

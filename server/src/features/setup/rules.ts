@@ -11,7 +11,7 @@ import type {
 } from '@zaguan/contracts/setup';
 import { visitTypeFaults } from '@zaguan/core/setup';
 import { epochToWall } from '@zaguan/core/time';
-import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
+import { earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
 import { planForMoving } from '../messages/index.ts';
 import * as others from './others.repository.ts';
 import * as people from './people.repository.ts';
@@ -20,9 +20,6 @@ import type { RecordKind, Refusal } from './records.ts';
 import * as sites from './sites.repository.ts';
 import { toVisitType } from './toVisitType.ts';
 import * as types from './visitTypes.repository.ts';
-
-/** The earliest date it is anywhere now: what ends today still holds where it is today. */
-const today = (ctx: Ctx) => epochToWall('Etc/GMT+12', nowMinute(ctx)).date;
 
 /** Visits that hang on something, as a refusal; nothing if there are none. */
 function inUse(path: string, code: string, found: { visits: number; first: string | null }, facts = {}): Refusal[] {
@@ -86,7 +83,7 @@ export const personRules: RecordKind<PersonDoc> = {
     });
     if (before && before.doc.kind !== doc.kind) refusals.push({ path: 'doc.kind', code: 'kind-stays' });
     const left = (before?.doc.siteIds ?? []).filter((siteId) => !doc.siteIds.includes(siteId));
-    const working = left.length ? await people.sitesWithHours(ctx.em, id, today(ctx)) : [];
+    const working = left.length ? await people.sitesWithHours(ctx.em, id, earliestDate(ctx)) : [];
     for (const siteId of left) {
       if (working.includes(siteId)) refusals.push({ path: 'doc.siteIds', code: 'site-has-hours', facts: { siteId } });
       refusals.push(
@@ -179,7 +176,7 @@ export const visitTypeRules: RecordKind<VisitTypeDoc> = {
     const refusals: Refusal[] = [];
     const taken = (await types.typesNamed(ctx.em, doc.code, doc.name)).find((row) => row.id !== id);
     if (taken) refusals.push({ path: taken.code === doc.code ? 'doc.code' : 'doc.name', code: 'taken' });
-    const date = today(ctx);
+    const date = earliestDate(ctx);
     const { plan } = await ctx.clinic({ from: date, until: date });
     const known = {
       site: new Set(plan.sites.map((row) => row.id)),
@@ -228,7 +225,7 @@ export const payerRules: RecordKind<PayerDoc> = {
   write: others.writePayer,
   setActive: (em, ids, active) => others.setActiveIn(em, 'payer', ids, active),
   async check(ctx, { doc }) {
-    const date = today(ctx);
+    const date = earliestDate(ctx);
     const { plan } = await ctx.clinic({ from: date, until: date });
     return doc.rules.flatMap((row, i) => [
       ...(row.siteId && !plan.sites.some(({ id }) => id === row.siteId)

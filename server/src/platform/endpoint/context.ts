@@ -1,6 +1,6 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { ClinicStore } from '@zaguan/core/openings';
-import type { LocalDate } from '@zaguan/core/time';
+import { epochToWall, type LocalDate } from '@zaguan/core/time';
 import type { Action, ErrorTag, LiveEvent, Role, Scope } from './types.ts';
 import type { Failure, FailureDetails } from './failure.ts';
 
@@ -70,6 +70,11 @@ export interface Ctx {
 /** Epoch minutes of the context's present, as core wants it (rounded up: a start in this minute has begun). */
 export function nowMinute(ctx: Pick<Ctx, 'now'>): number {
   return Math.ceil(ctx.now.getTime() / 60_000);
+}
+
+/** The earliest date it is anywhere now: what ends today still holds where it is today. A site's own date is by its zone. */
+export function earliestDate(ctx: Pick<Ctx, 'now'>): LocalDate {
+  return epochToWall('Etc/GMT+12', nowMinute(ctx)).date;
 }
 
 /** Sites the caller may see for an action: `null` for all. */
