@@ -7,6 +7,8 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
+          // Some draw hundreds of random clinics, with another suite's work beside them on two cores.
+          testTimeout: 30_000,
           include: [
             'core/src/**/*.test.ts',
             'contracts/src/**/*.test.ts',

@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
-import { ClinicIndex, ClinicStore, openDays, searchOpenings } from '@zaguan/core/openings';
-import { epochOfCell, WORDS } from '@zaguan/core/time';
+import { ClinicIndex, ClinicStore, type OpenDay, openDays, searchOpenings } from '@zaguan/core/openings';
 import { inTurn, median, type Result, rounded } from '../measure.ts';
 import { buildBare, columnsOf, sweepBare } from './bareSweep.ts';
 import { byCandidate } from './loop.ts';
@@ -24,10 +23,8 @@ function rangeOf(w: Workload) {
 
 /** The product's own search, every rule in place, down to the single start. */
 function product(store: ClinicStore, w: Workload, found: (provider: string, start: number) => void): void {
-  for (const { providerId, day, starts } of openDays(new ClinicIndex(store, w.now), w.wish, rangeOf(w)))
-    for (let w = 0; w < WORDS; w++)
-      for (let word = starts[w]; word !== 0; word &= word - 1)
-        found(providerId ?? '', epochOfCell(day, (w << 5) + 31 - Math.clz32(word & -word)));
+  const report = (start: number, { providerId }: OpenDay) => found(providerId ?? '', start);
+  for (const open of openDays(new ClinicIndex(store, w.now), w.wish, rangeOf(w))) open.forEachStart(report);
 }
 
 function firstOf(store: ClinicStore, w: Workload): number {

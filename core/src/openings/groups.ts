@@ -44,7 +44,8 @@ export function canBeServedApart(needs: readonly AskedNeed[]): boolean {
 }
 
 function shareMember(a: AskedNeed, b: AskedNeed): boolean {
-  return a.memberIds.some((id) => b.memberIds.includes(id));
+  const members = new Set(b.memberIds);
+  return a.memberIds.some((id) => members.has(id));
 }
 
 /**
@@ -67,12 +68,19 @@ export function groupsOf(index: ClinicIndex, siteId: string, needs: readonly Ask
   return [...groups.values()].map((group) => ({
     needs: group,
     windows: joined(group),
-    candidates: group[0].memberIds
-      .filter((id) => group.every((need) => need.memberIds.includes(id)))
+    candidates: membersOfAll(group)
       .map((id) => index.lane(id, siteId))
       .filter((lane) => lane.everThere)
       .map(newCandidate),
   }));
+}
+
+/** Members that all needs have, in the first one's order. */
+function membersOfAll([first, ...others]: readonly AskedNeed[]): readonly string[] {
+  const differing = others.filter((need) => need.memberIds !== first.memberIds);
+  if (!differing.length) return first.memberIds;
+  const sets = differing.map((need) => new Set(need.memberIds));
+  return first.memberIds.filter((id) => sets.every((set) => set.has(id)));
 }
 
 function newCandidate(lane: Lane): Candidate {

@@ -8,6 +8,7 @@ export { type PolicyLevel, type SettledPolicy, settlePolicy } from './policy.ts'
 export { capBucket } from './capBucket.ts';
 export * from './search.ts';
 export * from './snapshot.ts';
-export { type OpenDay, SiteSweep } from './sweep.ts';
+export type { OpenDay } from './openDay.ts';
+export { SiteSweep } from './sweep.ts';
 export { type Explanation, explainCell, type RuleAnswer, whyNot } from './whyNot.ts';
 export { chooseSeats } from './chooseSeats.ts';

@@ -2,7 +2,7 @@ import type { ResourceDay } from '../availability/index.ts';
 import { type Mask, WORDS } from '../time/index.ts';
 
 /** Days are kept in blocks of 64, so that a search walks through memory in order. */
-const BLOCK_BITS = 6;
+const BLOCK_BITS = 7;
 const BLOCK_DAYS = 1 << BLOCK_BITS;
 /** One number that says what is known of the day, then its free cells. */
 const STRIDE = WORDS + 1;
@@ -17,6 +17,8 @@ const PLAN_SHIFT = 2;
 const KNOWLEDGE = (1 << PLAN_SHIFT) - 1;
 
 const MOST_PLACES = 64;
+/** No date's block; a small integer, as the others are, so that the engine keeps it inside the object. */
+const NO_BLOCK = -(2 ** 29);
 
 /** One resource at one site over days, and what was worked out for it so far. Days are numbers from 1970-01-01. */
 export class Lane {
@@ -28,7 +30,7 @@ export class Lane {
   private readonly planByPattern = new Map<number, number>();
   private readonly blocks = new Map<number, Int32Array<ArrayBuffer>>();
   private readonly more = new Map<number, Mask>();
-  private lastId = Number.NaN;
+  private lastId = NO_BLOCK;
   private lastBlock: Int32Array<ArrayBuffer> = new Int32Array(0);
   /** The memory of the day last looked at. */
   cells: Int32Array<ArrayBuffer> = this.lastBlock;
@@ -69,6 +71,11 @@ export class Lane {
   look(day: number): number {
     this.cells = this.block(day);
     this.at = offset(day) + 1;
+    return this.cells[this.at - 1] & KNOWLEDGE;
+  }
+
+  /** What is known of the day last looked at. */
+  get knowledge(): number {
     return this.cells[this.at - 1] & KNOWLEDGE;
   }
 

@@ -14,7 +14,8 @@ import {
 } from '../time/index.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
 import { needsProvider, type Wish } from './frame.ts';
-import { type OpenDay, SiteSweep } from './sweep.ts';
+import type { OpenDay } from './openDay.ts';
+import { SiteSweep } from './sweep.ts';
 
 /** A time that can be booked now (FHIR Slot, free). */
 export interface Opening {
@@ -83,7 +84,7 @@ export function* openDays(index: ClinicIndex, wish: Wish, range: SearchRange): G
   }
 }
 
-const MOST_TOGETHER = 32;
+const MOST_TOGETHER = 64;
 
 /** One date, then four, sixteen and so on: the first openings come at once, and the long rest in long stretches. */
 function stretchesOf(dates: readonly LocalDate[]): LocalDate[][] {

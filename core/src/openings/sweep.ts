@@ -22,19 +22,11 @@ import type { ClinicIndex } from './clinicIndex.ts';
 import { type AskedNeed, Frame, type Seat, type Wish } from './frame.ts';
 import { type Candidate, canBeServedApart, type Group, groupsOf, servedBy } from './groups.ts';
 import { type Lane, NEVER_FREE, SEVERAL_PLACES, SOMETIMES_FREE } from './lane.ts';
+import { FoundMasks, type OpenDay } from './openDay.ts';
 import type { SettledPolicy } from './policy.ts';
 import type { ProviderDateRule, StartRule } from './rule.ts';
 import { JOINT_RULES, START_RULES } from './rules/index.ts';
 import { SeatReader } from './seatReader.ts';
-
-/** The starts of one day at one site with one provider. */
-export interface OpenDay {
-  readonly siteId: string;
-  readonly providerId: string | null;
-  readonly day: ZoneDay;
-  /** Never empty. */
-  readonly starts: Mask;
-}
 
 interface Asked {
   readonly frame: Frame;
@@ -60,6 +52,7 @@ export class SiteSweep {
   /** Written over by every lane. */
   private readonly scratch = emptyMask();
   private readonly left = emptyMask();
+  private readonly found = new FoundMasks();
 
   constructor(index: ClinicIndex, wish: Wish, siteId: string, providerIds: readonly (string | null)[], date: string) {
     this.index = index;
@@ -102,16 +95,18 @@ export class SiteSweep {
     let policy: SettledPolicy | null = null;
     let site: readonly SiteStarts[] = [];
     for (const asked of this.asked) {
-      const { frame } = asked;
+      const { frame, own } = asked;
       if (frame.policy !== policy) {
         policy = frame.policy;
         site = this.siteStarts(frame, days);
       }
       for (let i = 0; i < days.length; i++) {
         if (site[i].range.last < 0) continue;
+        // Days without a free cell are most of a large search: nothing else is touched for them.
+        if (own && this.seats.look(own.candidates[0].lane, days[i]) === NEVER_FREE) continue;
         frame.moveTo(days[i]);
         const starts = this.startsOf(asked, site[i]);
-        if (starts) open[i].push({ siteId: frame.site.id, providerId: frame.providerId, day: days[i], starts });
+        if (starts) open[i].push(this.found.keep(frame.site.id, frame.providerId, days[i], starts, site[i].range));
       }
     }
     return open;
@@ -161,27 +156,29 @@ export class SiteSweep {
     const pending = days.map((_, i) => i).filter((i) => !isEmpty(left[i]));
     for (let c = group.candidates.length - 1; c >= 0 && pending.length; c--) {
       let kept = 0;
-      for (const i of pending) {
-        frame.moveTo(days[i]);
-        if (!this.addServed(served[i], left[i], frame, group, group.candidates[c], ranges[i])) pending[kept++] = i;
-      }
+      for (const i of pending)
+        if (!this.addServed(served[i], left[i], frame, group, group.candidates[c], days[i], ranges[i]))
+          pending[kept++] = i;
       pending.length = kept;
     }
     for (let i = 0; i < days.length; i++) andInto(left[i], served[i]);
   }
 
+  /** In the words of the site's range, and no others; `null` for none. Written over by the next. */
   private startsOf({ frame, own, rules, together }: Asked, site: SiteStarts): Mask | null {
+    const { left } = this;
     // The provider alone can serve their own needs.
-    const from = own ? this.left : site.starts;
-    if (own && !this.keepServed(from, site.starts, frame, own, own.candidates[0], site.range)) return null;
-    const starts = emptyMask();
-    for (let w = site.range.first; w <= site.range.last; w++) starts[w] = from[w];
-    if (!rules.length && !together) return starts;
+    if (!own) copyWords(left, site.starts, site.range);
+    else if (!this.keepServed(left, site.starts, frame, own, own.candidates[0], site.range)) return null;
+    if (!rules.length && !together) return left;
     for (const rule of rules) {
       const hidden = rule.hide(frame);
-      if (hidden !== NO_CELLS) andNotInto(starts, hidden);
+      if (hidden !== NO_CELLS && !dropWords(left, hidden, site.range)) return null;
     }
-    if (together) this.keepChosen(frame, starts);
+    if (!together) return left;
+    const starts = emptyMask();
+    copyWords(starts, left, site.range);
+    this.keepChosen(frame, starts);
     return isEmpty(starts) ? null : starts;
   }
 
@@ -192,11 +189,13 @@ export class SiteSweep {
     frame: Frame,
     group: Group,
     candidate: Candidate,
+    day: ZoneDay,
     range: WordRange,
   ): boolean {
-    const [window, another] = group.windows;
-    const known = this.seats.look(candidate.lane, frame.day);
+    const known = this.seats.look(candidate.lane, day);
     if (known === NEVER_FREE) return false;
+    frame.moveTo(day);
+    const [window, another] = group.windows;
     if (known === SOMETIMES_FREE && !another && this.seats.acceptedOf(frame, group, candidate) === EVERY_CELL)
       return addRuns(found, wanted, this.seats.free, this.seats.at, window.lengthCells, window.fromCell, range);
     const { scratch } = this;
@@ -219,8 +218,8 @@ export class SiteSweep {
     candidate: Candidate,
     range: WordRange,
   ): boolean {
-    const known = this.seats.look(candidate.lane, frame.day);
-    if (known === NEVER_FREE) return false;
+    // Who looked is still turned to this day.
+    const known = candidate.lane.knowledge;
     if (known === SEVERAL_PLACES) return this.keepServedByPlaces(out, wanted, frame, group, candidate.lane, range);
     const accepted = this.seats.acceptedOf(frame, group, candidate);
     let from = wanted;
@@ -283,6 +282,17 @@ function keepWords(mask: Mask, other: Mask, { first, last }: WordRange): boolean
   let any = 0;
   for (let w = first; w <= last; w++) any |= mask[w] &= other[w];
   return any !== 0;
+}
+
+/** Whether any is left. */
+function dropWords(mask: Mask, other: Mask, { first, last }: WordRange): boolean {
+  let any = 0;
+  for (let w = first; w <= last; w++) any |= mask[w] &= ~other[w];
+  return any !== 0;
+}
+
+function copyWords(mask: Mask, other: Mask, { first, last }: WordRange): void {
+  for (let w = first; w <= last; w++) mask[w] = other[w];
 }
 
 function covers(mask: Mask, wanted: Mask): boolean {
