@@ -61,6 +61,8 @@ export interface ResourceDay {
   readonly brushDesk: Mask;
   /** In order of precedence: a later stretch wins the cells it shares with an earlier one. */
   readonly stretches: readonly Stretch[];
+  /** How many of them, from the first, a single-date change took away. */
+  readonly removed: number;
   /** Index into `stretches` for each cell, -1 where none. */
   readonly stretchOfCell: Int16Array;
 }
@@ -172,6 +174,7 @@ export function resolveResourceDay(
     keptFree: orShared(keptFreeCells(plan.keptFree, siteId, day)),
     ...brushCells(plan.brush, siteId, day),
     stretches: all,
+    removed: removed.length,
     stretchOfCell: cellIndex(all, day.cells),
   };
 }

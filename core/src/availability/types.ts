@@ -47,6 +47,8 @@ export interface Session {
   readonly online: boolean;
   readonly release: Release | null;
   readonly caps: readonly SessionCap[];
+  /** Rooms to be taken first for visits in these hours, while one is free. */
+  readonly preferredRoomIds?: readonly string[];
 }
 
 /** What a single-date change puts in place of (or beside) recurring hours. */

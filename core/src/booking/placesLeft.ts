@@ -5,6 +5,8 @@ import { planVisit } from './planVisit.ts';
 export interface PlacesWanted {
   readonly wish: Wish;
   readonly siteId: string;
+  /** With these alone; left out or `null`: with anyone. */
+  readonly providerIds?: readonly string[] | null;
   /** Dates at the site, both included. */
   readonly from: LocalDate;
   readonly until: LocalDate;
@@ -20,11 +22,12 @@ export interface PlacesWanted {
  *
  * @param now the instant at which the question is asked
  */
-export function placesLeft(store: ClinicStore, now: EpochMinute, { wish, siteId, from, until }: PlacesWanted): number {
+export function placesLeft(store: ClinicStore, now: EpochMinute, wanted: PlacesWanted): number {
+  const { wish, siteId, from, until } = wanted;
   const put: string[] = [];
   try {
     for (const date of datesFrom(from, until)) {
-      const providers = providersToTry(new ClinicIndex(store, now), wish.visitTypeId, null);
+      const providers = providersToTry(new ClinicIndex(store, now), wish.visitTypeId, wanted.providerIds ?? null);
       for (const providerId of providers) fill(store, now, wish, siteId, providerId, date, put);
     }
     return put.length;

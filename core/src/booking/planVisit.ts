@@ -106,10 +106,12 @@ function bestFitFirst(frame: Frame, cell: number, need: Frame['needs'][number], 
     }
     return free.end - free.start;
   };
+  const preferred = preferredRooms(frame, cell);
   return seats
-    .map((seat) => ({ seat, slack: slack(seat) }))
+    .map((seat) => ({ seat, slack: slack(seat), later: preferred.has(seat.resourceId) ? 0 : 1 }))
     .sort(
       (a, b) =>
+        a.later - b.later ||
         a.slack - b.slack ||
         (a.seat.resourceId < b.seat.resourceId
           ? -1
@@ -118,6 +120,15 @@ function bestFitFirst(frame: Frame, cell: number, need: Frame['needs'][number], 
             : a.seat.place - b.seat.place),
     )
     .map(({ seat }) => seat);
+}
+
+/** The rooms that the provider's hours at this start would rather have. */
+function preferredRooms({ index, providerId, site, day }: Frame, cell: number): ReadonlySet<string> {
+  if (providerId === null) return new Set();
+  const { stretches, stretchOfCell } = index.resourceDay(providerId, site.id, day.date);
+  const source = stretches[stretchOfCell[cell]]?.sourceId;
+  const hours = index.plan.sessions.find(({ id }) => id === source);
+  return new Set(hours?.preferredRoomIds ?? []);
 }
 
 /**

@@ -37,17 +37,28 @@ export class ClinicStore {
   private readonly policies = new Map<string, Map<string | null, SettledPolicy>>();
   private readonly withOwnPolicy: ReadonlySet<string | null>;
   private readonly rowsBySubject: PlanRows;
-  /** @param snapshot complete for the dates that will be asked for; its visits are kept, what they take is copied */
-  constructor(snapshot: ClinicSnapshot) {
+  /**
+   * @param snapshot complete for the dates that will be asked for; its visits are kept, what they take is copied
+   * @param taken what is taken, if that is kept already: the snapshot's visits are then not looked at
+   */
+  constructor(snapshot: ClinicSnapshot, taken?: Taken) {
     const { occupied, visits, ...plan } = snapshot;
     this.plan = plan;
-    this.taken = new Taken(plan.caps, occupied, visits);
+    this.taken = taken ?? new Taken(plan.caps, occupied, visits);
     this.hoursHaveCaps = plan.sessions.some((session) => session.caps.length > 0);
     this.sites = byId(plan.sites);
     this.types = byId(plan.visitTypes);
     this.resources = byId(plan.resources);
     this.withOwnPolicy = new Set(plan.policies.map((row) => row.providerId));
     this.rowsBySubject = new PlanRows(plan);
+  }
+
+  /**
+   * The same clinic with other rows of the schedule. What is taken is shared: nothing may be booked in one of them
+   * while the other is still asked.
+   */
+  withSchedule(rows: Partial<Omit<ClinicPlan, 'caps'>>): ClinicStore {
+    return new ClinicStore({ ...this.plan, ...rows, occupied: [], visits: [] }, this.taken);
   }
 
   /** Throws `RangeError` when the snapshot does not hold it: the caller loaded too little. */

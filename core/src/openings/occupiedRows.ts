@@ -120,6 +120,15 @@ export class OccupiedRows {
     }
   }
 
+  /** The rows of a visit, a hold or an imported busy time. */
+  rowsOf(visitId: string): Occupied[] {
+    const visit = this.visits.find(visitId);
+    const rows: Occupied[] = [];
+    if (visit === NONE) return rows;
+    for (let row = this.firstOfVisit[visit]; row !== NONE; row = this.nextOfVisit[row]) rows.push(this.read(row));
+    return rows;
+  }
+
   private read(row: number): Occupied {
     return {
       resourceId: this.resources.text(this.resource[row]),

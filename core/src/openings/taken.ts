@@ -113,6 +113,11 @@ export class Taken {
     return this.byDate.get(date) ?? NONE;
   }
 
+  /** The stretches a visit, hold or import takes. */
+  occupiedBy(id: string): Occupied[] {
+    return this.rows.rowsOf(id);
+  }
+
   visitsOfPatient(patientId: string): readonly BookedVisit[] {
     return this.byPatient.get(patientId) ?? NONE;
   }

@@ -1,0 +1,131 @@
+import { planVisit } from '../booking/index.ts';
+import { ClinicIndex, type ClinicStore, openDays } from '../openings/index.ts';
+import { addDays, type EpochMinute, epochToWall, type LocalDate } from '../time/index.ts';
+import type { BookedVisit } from '../visits/index.ts';
+import { wishOf } from './unfit.ts';
+
+/** Another time for a visit, and what it costs the patient against the booked one. */
+export interface Alternative {
+  readonly siteId: string;
+  readonly providerId: string | null;
+  readonly start: EpochMinute;
+  readonly date: LocalDate;
+  readonly cost: number;
+}
+
+/**
+ * What a patient minds, in minutes of a shift on the same day (common practice; the weights are ours): another day as
+ * much as an hour and a half, each day more; earlier than booked more than later, for they may not be reached in time;
+ * another provider as much as two hours, another site as much as a day.
+ */
+const PER_DAY = 90;
+const EARLIER_DAY = 1.5;
+const OTHER_PROVIDER = 120;
+const OTHER_SITE = 240;
+/** Nobody is moved to a time that begins sooner than this. */
+const LEAST_NOTICE_MIN = 120;
+
+export interface AlternativesWanted {
+  /** Dates around the booked one that are looked at. */
+  readonly daysBefore: number;
+  readonly daysAfter: number;
+  readonly most: number;
+  readonly siteIds: readonly string[];
+}
+
+/**
+ * The best other times for a visit by the desk's rules, best first; its own time counts as free, and is not among them
+ * with the same provider.
+ */
+export function alternatives(
+  store: ClinicStore,
+  now: EpochMinute,
+  visit: BookedVisit,
+  { daysBefore, daysAfter, most, siteIds }: AlternativesWanted,
+): Alternative[] {
+  const index = new ClinicIndex(store, now);
+  const own = epochToWall(store.site(visit.siteId).zone, visit.start);
+  const best: Alternative[] = [];
+  const range = {
+    siteIds,
+    providerIds: null,
+    from: addDays(visit.date, -daysBefore),
+    until: addDays(visit.date, daysAfter),
+  };
+  for (const open of openDays(index, wishOf(visit), range)) {
+    const { siteId, providerId, day } = open;
+    const base = (providerId !== visit.providerId ? OTHER_PROVIDER : 0) + (siteId !== visit.siteId ? OTHER_SITE : 0);
+    const days = Math.round((Date.parse(day.date) - Date.parse(visit.date)) / 86_400_000);
+    const dayCost = base + Math.abs(days) * PER_DAY * (days < 0 ? EARLIER_DAY : 1);
+    // The list is full of better ones: no time of this day can come in.
+    if (best.length === most && dayCost >= best[most - 1].cost) continue;
+    open.forEachStart((start) => {
+      if (start < now + LEAST_NOTICE_MIN) return;
+      if (start === visit.start && providerId === visit.providerId && siteId === visit.siteId) return;
+      const minute = epochToWall(day.zone, start).minute;
+      const cost = dayCost + Math.abs(minute - own.minute);
+      if (best.length === most && cost >= best[most - 1].cost) return;
+      const at = best.findIndex((other) => other.cost > cost);
+      best.splice(at < 0 ? best.length : at, 0, { siteId, providerId, start, date: day.date, cost });
+      if (best.length > most) best.pop();
+    });
+  }
+  return best;
+}
+
+export interface Placement {
+  readonly visit: BookedVisit;
+  readonly alternative: Alternative | null;
+}
+
+/**
+ * One time for each of several visits, none in another's way: whoever has the fewest and dearest choices goes first,
+ * and each is put into the store before the next one looks. They are taken out again before this returns.
+ */
+export function placeAll(
+  store: ClinicStore,
+  now: EpochMinute,
+  visits: readonly BookedVisit[],
+  wanted: AlternativesWanted,
+): Placement[] {
+  const rows = new Map(visits.map((visit) => [visit.id, store.taken.occupiedBy(visit.id)]));
+  const hardestFirst = visits
+    .map((visit) => ({ visit, found: alternatives(store, now, visit, wanted) }))
+    .sort((a, b) => a.found.length - b.found.length || (b.found[0]?.cost ?? 0) - (a.found[0]?.cost ?? 0));
+  const chosen = new Map<string, Alternative | null>();
+  try {
+    for (const { visit } of hardestFirst) {
+      const [best] = alternatives(store, now, visit, { ...wanted, most: 1 });
+      chosen.set(visit.id, best ?? null);
+      if (best) putAt(store, now, visit, best);
+    }
+  } finally {
+    for (const visit of visits) store.put(visit.id, visit, rows.get(visit.id) ?? []);
+  }
+  return visits.map((visit) => ({ visit, alternative: chosen.get(visit.id) ?? null }));
+}
+
+function putAt(
+  store: ClinicStore,
+  now: EpochMinute,
+  visit: BookedVisit,
+  { siteId, providerId, start }: Alternative,
+): void {
+  const planned = planVisit(new ClinicIndex(store, now), wishOf(visit), siteId, providerId, start);
+  if (!planned.ok) throw new Error('A start that the search gives can be planned.');
+  const { plan } = planned;
+  store.put(
+    visit.id,
+    {
+      ...visit,
+      siteId,
+      providerId,
+      start: plan.start,
+      end: plan.end,
+      providerStart: plan.providerStart,
+      providerEnd: plan.providerEnd,
+      date: plan.date,
+    },
+    plan.occupancy.map((row) => ({ ...row, visitId: visit.id })),
+  );
+}

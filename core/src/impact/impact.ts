@@ -1,0 +1,142 @@
+import { ClinicIndex, type ClinicStore, openDays, type Wish } from '../openings/index.ts';
+import type { PatientKind } from '../availability/index.ts';
+import type { ChangedDay } from '../schedule/index.ts';
+import {
+  andNot,
+  countCells,
+  dateOfDay,
+  dayNumber,
+  emptyMask,
+  type EpochMinute,
+  type LocalDate,
+  type Mask,
+  orInto,
+} from '../time/index.ts';
+import { judgeVisit, type Unfit } from './unfit.ts';
+import { placesOf } from './places.ts';
+
+/** What changes for one visit type at one site, in start times (one for each provider who could be seen). */
+export interface TypeImpact {
+  readonly visitTypeId: string;
+  readonly siteId: string;
+  readonly online: GainAndLoss;
+  readonly desk: GainAndLoss;
+  /** Places patients can book, before and after, on the changed days; `null` where they were not counted. */
+  readonly places: { readonly before: number; readonly after: number } | null;
+}
+
+export interface GainAndLoss {
+  readonly gained: number;
+  readonly lost: number;
+}
+
+export interface Impact {
+  readonly types: readonly TypeImpact[];
+  /** Visits that stood before and do not stand after, by their start. */
+  readonly unfit: readonly Unfit[];
+  /** Visits that did not stand before and do after. */
+  readonly mended: readonly string[];
+}
+
+export interface ImpactAsked {
+  readonly before: ClinicStore;
+  readonly after: ClinicStore;
+  readonly days: readonly ChangedDay[];
+  readonly now: EpochMinute;
+  /** Places are counted on no more changed dates than this: they take longest. */
+  readonly placesOnDates: number;
+}
+
+const KINDS: readonly PatientKind[] = ['new', 'established'];
+
+/**
+ * What a change of the schedule does, as the difference of two full searches on the days that changed and a second
+ * judgement of the visits booked on them. On other days nothing can differ: what a start needs lies on its own day.
+ */
+export function impactOf(asked: ImpactAsked): Impact {
+  const { before, after, now } = asked;
+  const types: TypeImpact[] = [];
+  for (const { id: siteId } of before.plan.sites) {
+    const days = asked.days.filter((day) => day.siteId === siteId);
+    if (!days.length) continue;
+    const stretches = stretchesOf(days.map(({ date }) => date));
+    for (const { id: visitTypeId, siteIds } of before.plan.visitTypes) {
+      if (siteIds && !siteIds.includes(siteId)) continue;
+      const difference = (wishes: readonly Wish[]) => {
+        const was = startsOf(new ClinicIndex(before, now), wishes, siteId, stretches);
+        const becomes = startsOf(new ClinicIndex(after, now), wishes, siteId, stretches);
+        return { gained: onlyIn(becomes, was), lost: onlyIn(was, becomes) };
+      };
+      const online = difference(KINDS.map((kind): Wish => ({ visitTypeId, kind, channel: 'online' })));
+      const desk = difference([{ visitTypeId, kind: 'established', channel: 'desk' }]);
+      if (!online.gained && !online.lost && !desk.gained && !desk.lost) continue;
+      types.push({ visitTypeId, siteId, online, desk, places: placesOf(asked, visitTypeId, siteId, days) });
+    }
+  }
+  return { types, ...visitsOf(asked) };
+}
+
+/** Neighbouring dates together: a search over many days is cheaper than many searches. */
+function stretchesOf(dates: readonly LocalDate[]): { from: LocalDate; until: LocalDate }[] {
+  const stretches: { from: LocalDate; until: LocalDate }[] = [];
+  for (const number of [...new Set(dates.map(dayNumber))].sort((a, b) => a - b)) {
+    const last = stretches.at(-1);
+    if (last && dayNumber(last.until) === number - 1) last.until = dateOfDay(number);
+    else stretches.push({ from: dateOfDay(number), until: dateOfDay(number) });
+  }
+  return stretches;
+}
+
+/** Starts by provider and date; for several wishes, whatever any of them finds. */
+function startsOf(
+  index: ClinicIndex,
+  wishes: readonly Wish[],
+  siteId: string,
+  stretches: readonly { from: LocalDate; until: LocalDate }[],
+): Map<string, Mask> {
+  const found = new Map<string, Mask>();
+  for (const wish of wishes)
+    for (const { from, until } of stretches)
+      for (const { providerId, day, starts } of openDays(index, wish, {
+        siteIds: [siteId],
+        providerIds: null,
+        from,
+        until,
+      })) {
+        const key = `${providerId} ${day.date}`;
+        const known = found.get(key) ?? emptyMask();
+        orInto(known, starts);
+        found.set(key, known);
+      }
+  return found;
+}
+
+function onlyIn(these: ReadonlyMap<string, Mask>, those: ReadonlyMap<string, Mask>): number {
+  let count = 0;
+  for (const [key, mask] of these) count += countCells(andNot(mask, those.get(key) ?? emptyMask()));
+  return count;
+}
+
+/** Visits to come on the changed days, and their provider's elsewhere on those days: the way there may have changed. */
+function visitsOf({ before, after, days, now }: ImpactAsked): Pick<Impact, 'unfit' | 'mended'> {
+  const sitesOn = new Map<LocalDate, Set<string>>();
+  const peopleOn = new Map<LocalDate, Set<string>>();
+  for (const { siteId, date, resourceIds } of days) {
+    sitesOn.set(date, (sitesOn.get(date) ?? new Set()).add(siteId));
+    const people = peopleOn.get(date) ?? new Set();
+    for (const id of resourceIds) people.add(id);
+    peopleOn.set(date, people);
+  }
+  const unfit: Unfit[] = [];
+  const mended: string[] = [];
+  for (const [date, sites] of sitesOn)
+    for (const visit of before.taken.visitsOn(date)) {
+      if (visit.start < now) continue;
+      if (!sites.has(visit.siteId) && !peopleOn.get(date)?.has(visit.providerId ?? '')) continue;
+      const then = judgeVisit(after, now, visit);
+      const was = judgeVisit(before, now, visit);
+      if (then && !was) unfit.push(then);
+      if (was && !then) mended.push(visit.id);
+    }
+  return { unfit: unfit.sort((a, b) => a.visit.start - b.visit.start), mended };
+}

@@ -1,0 +1,107 @@
+import type { Subject } from '../availability/index.ts';
+import type { ClinicStore } from '../openings/index.ts';
+import { addDays, datesFrom, type EpochMinute, epochOfCell, type LocalDate } from '../time/index.ts';
+import type { Fault } from './edits.ts';
+import type { RowChanges } from './rows.ts';
+
+/** How far ahead overlaps are looked for: two rules with coprime intervals up to 8 weeks meet within 56 weeks. */
+const DAYS_SEARCHED = 400;
+
+interface Worked {
+  readonly sourceId: string;
+  readonly siteId: string;
+  readonly date: LocalDate;
+  readonly start: EpochMinute;
+  readonly end: EpochMinute;
+}
+
+/** Whoever works by hours of a subject. Rooms and devices may have hours that overlap; people can't be in two places. */
+export function peopleOf(store: ClinicStore, subject: Subject): string[] {
+  const ids =
+    subject.of === 'resource'
+      ? [subject.id]
+      : (store.plan.pools.find((pool) => pool.id === subject.id)?.memberIds ?? []);
+  return ids.filter((id) => {
+    const kind = store.plan.resources.find((resource) => resource.id === id)?.kind;
+    return kind === 'provider' || kind === 'staff';
+  });
+}
+
+/** All that a person works on a date at a site, as instants. */
+function workedOn(store: ClinicStore, resourceId: string, siteId: string, date: LocalDate): Worked[] {
+  const lane = store.lane(resourceId, siteId);
+  if (!lane.everThere) return [];
+  const day = store.day(siteId, date);
+  const { stretches, removed } = store.planOn(lane, day);
+  return stretches.slice(removed).map(({ sourceId, fromCell, toCell }) => ({
+    sourceId,
+    siteId,
+    date,
+    start: epochOfCell(day, fromCell),
+    end: epochOfCell(day, toCell),
+  }));
+}
+
+/**
+ * The first date on which each changed stretch puts a person in two places at once, in one place twice, or leaves no
+ * time to get from one site to the next. Compared as instants, so that sites in two zones are judged by when things
+ * really happen. At one site, extra and changed hours may lie over recurring ones: they take their place there.
+ */
+export function collisions(store: ClinicStore, changes: RowChanges, edit: number, today: LocalDate): Fault[] {
+  const rows = [...(changes.sessions?.put ?? []), ...(changes.dateChanges?.put ?? [])];
+  const touched = new Set(rows.map(({ id }) => id));
+  const recurring = new Set(store.plan.sessions.map(({ id }) => id));
+  const people = new Set(rows.flatMap(({ subject }) => peopleOf(store, subject)));
+  const faults: Fault[] = [];
+  for (const resourceId of people) {
+    const told = new Set<string>();
+    let before: Worked[] = [];
+    for (const date of datesFrom(addDays(today, -1), addDays(lastStart(changes, today), DAYS_SEARCHED))) {
+      const worked = store.plan.sites.flatMap((site) => workedOn(store, resourceId, site.id, date));
+      // Across zones one site's date reaches into the other's neighbouring one.
+      for (const [a, b] of pairs(worked, before)) {
+        if (!touched.has(a.sourceId) && !touched.has(b.sourceId)) continue;
+        if (a.siteId === b.siteId && !(recurring.has(a.sourceId) && recurring.has(b.sourceId))) continue;
+        const fault = meets(store, a, b);
+        const key = fault && [fault, ...[a.sourceId, b.sourceId].sort()].join(' ');
+        if (!fault || !key || told.has(key)) continue;
+        told.add(key);
+        const other = touched.has(a.sourceId) ? b : a;
+        const travelMin = travel(store, a, b);
+        const facts = { resourceId, date: other.date, siteId: other.siteId, start: other.start, end: other.end };
+        faults.push({ code: fault, edit, facts: fault === 'overlap' ? facts : { ...facts, travelMin } });
+      }
+      before = worked;
+    }
+  }
+  return faults;
+}
+
+/** The latest date on which anything that was put begins. */
+function lastStart(changes: RowChanges, today: LocalDate): LocalDate {
+  const dates = [
+    ...(changes.sessions?.put ?? []).map(({ rule }) => rule.effectiveFrom),
+    ...(changes.dateChanges?.put ?? []).map(({ date }) => date),
+  ];
+  return dates.reduce((latest, date) => (date > latest ? date : latest), today);
+}
+
+function* pairs(today: readonly Worked[], before: readonly Worked[]): Generator<[Worked, Worked]> {
+  for (let i = 0; i < today.length; i++) {
+    for (let j = i + 1; j < today.length; j++) yield [today[i], today[j]];
+    for (const earlier of before) yield [earlier, today[i]];
+  }
+}
+
+function travel(store: ClinicStore, a: Worked, b: Worked): number {
+  const [first, second] = a.start <= b.start ? [a, b] : [b, a];
+  if (first.siteId === second.siteId) return 0;
+  const row = store.plan.travel.find((way) => way.fromSiteId === first.siteId && way.toSiteId === second.siteId);
+  return row?.minutes ?? 0;
+}
+
+function meets(store: ClinicStore, a: Worked, b: Worked): 'overlap' | 'no-travel-time' | null {
+  if (a.start < b.end && b.start < a.end) return 'overlap';
+  const gap = Math.max(a.start, b.start) - Math.min(a.end, b.end);
+  return gap < travel(store, a, b) ? 'no-travel-time' : null;
+}

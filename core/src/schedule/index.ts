@@ -1,0 +1,5 @@
+export * from './edits.ts';
+export { changedDays, type ChangedDay, touchedBy } from './changedDays.ts';
+export { resolveEdits, type Resolved, type ResolveWith } from './resolve.ts';
+export * from './rows.ts';
+export { orphansOf } from './orphans.ts';
