@@ -19,7 +19,6 @@ export const undo = defineEndpoint({
     'WrongStatus',
     'TimeTaken',
     'NotOffered',
-    'HoursInUse',
-    'HoursOverlap',
+    'ScheduleRefused',
   ],
 });

@@ -129,6 +129,8 @@ export const FAULTS = [
   'not-on-that-date',
   /** The hours would hold on no date at all. */
   'never-holds',
+  /** They would end before they begin: hours across midnight are two stretches. */
+  'across-midnight',
 ] as const;
 export type FaultCode = (typeof FAULTS)[number];
 

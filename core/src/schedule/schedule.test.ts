@@ -131,6 +131,13 @@ describe('a change of recurring hours', () => {
         { sessions: [{ ...HOURS, rule: sunday }] },
       ),
     ).toEqual(['not-on-that-date']);
+    const late = { fromMinute: 720 };
+    expect(codes({ do: 'change-hours', hoursId: 'hours', reach: { of: 'all' }, to: late })).toEqual([
+      'across-midnight',
+    ]);
+    expect(codes({ do: 'change-hours', hoursId: 'hours', reach: { of: 'date', date: DAY }, to: late })).toEqual([
+      'across-midnight',
+    ]);
     expect(codes({ do: 'end-hours', hoursId: 'gone', reach: { of: 'all' } })).toEqual(['gone']);
   });
 });

@@ -46,6 +46,15 @@ export async function loadStory(orm: Orm, today: LocalDate, now: Date): Promise<
       status: 'approved',
     },
   ]);
+  // Whoever was booked with them from then on waits on the list of visits to move.
+  const from = Date.parse(first.starts_at);
+  await insertRows(
+    orm,
+    'visit_to_move',
+    coming
+      .filter((row) => row.provider_id === first.provider_id && Date.parse(row.starts_at) >= from)
+      .map(({ id }) => ({ appointment_id: id, since: now })),
+  );
   const later = coming.filter(
     (row) => row.provider_id !== first.provider_id && Date.parse(row.starts_at) > now.getTime() + SOON_MIN * 60_000,
   );

@@ -1,4 +1,3 @@
-import { addWorkingHours, listWorkingHours, removeWorkingHours } from '@zaguan/contracts/availability';
 import { cancelVisit, placeHold, setStatus } from '@zaguan/contracts/booking';
 import { daybookDay } from '@zaguan/contracts/daybook';
 import { whyNot } from '@zaguan/contracts/openings';
@@ -8,22 +7,6 @@ import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit, FOLLOW_UP } from '../fixtures/patient.ts';
 import { at, makeWorld, passMinutes, TEST_DAY, type World } from '../fixtures/world.ts';
-
-const SATURDAY_HOURS = {
-  resourceId: PROVIDERS.dray,
-  siteId: SITES.mesa,
-  weekdays: [6 as const],
-  fromMinute: 540,
-  toMinute: 720,
-  everyWeeks: 2,
-  effectiveFrom: '2026-12-05',
-  effectiveUntil: null,
-  places: 1,
-  acceptsTypeIds: null,
-  acceptsKinds: null,
-  invitedOnly: false,
-  online: true,
-};
 
 describe('what the desk does', () => {
   let world: World;
@@ -110,74 +93,6 @@ describe('what the desk does', () => {
     await expect(world.sql.query("update audit_entry set command = 'x'")).rejects.toThrow(/append-only/);
     await expect(world.sql.query('delete from audit_entry')).rejects.toThrow(/append-only/);
     await expect(world.sql.query('truncate audit_entry')).rejects.toThrow(/append-only/);
-  });
-
-  it('adds working hours, which the Daybook shows on their dates only, and takes them back', async () => {
-    const saved = dataOf(await desk.call(addWorkingHours, SATURDAY_HOURS));
-    expect(saved.firstDate).toBe('2026-12-05');
-    const stripsOn = async (date: string) =>
-      dataOf(await desk.call(daybookDay, { date }))
-        .sites.find((site) => site.id === SITES.mesa)
-        ?.lanes.find((lane) => lane.resourceId === PROVIDERS.dray)?.strips ?? [];
-    const [strip] = await stripsOn('2026-12-05');
-    // The site itself is closed on Saturdays, and its hours bind online: worked, but not shown.
-    expect(strip).toMatchObject({ start: at('America/Denver', 4, 540), end: at('America/Denver', 4, 720), online: [] });
-    expect(await stripsOn('2026-12-12')).toEqual([]);
-    expect(await stripsOn('2026-12-19')).toHaveLength(1);
-    expect((await desk.call(undo, { id: saved.undo.id })).status).toBe(200);
-    expect(await stripsOn('2026-12-05')).toEqual([]);
-  });
-
-  it.each([
-    ['that end before they start', { fromMinute: 720, toMinute: 540 }, 'toMinute', 'across-midnight'],
-    ['of no length', { fromMinute: 540, toMinute: 540 }, 'toMinute', 'empty-stretch'],
-    ['on no day', { weekdays: [] }, 'weekdays', 'no-weekday'],
-    ['off the five minutes', { fromMinute: 541 }, 'fromMinute', 'not_multiple_of'],
-    ['from February 31', { effectiveFrom: '2026-02-31' }, 'effectiveFrom', 'no-such-date'],
-    ['that end before they begin to hold', { effectiveUntil: '2026-12-01' }, 'effectiveUntil', 'until-before-from'],
-  ])('refuses hours %s', async (_what, change, path, code) => {
-    const answer = await desk.send('post', '/availability/hours', { ...SATURDAY_HOURS, ...change });
-    expect(refusalOf(answer).issues).toEqual([{ path, code }]);
-  });
-
-  it('refuses hours that overlap others of the same person, at two sites by when they really happen', async () => {
-    // Teo Lund works at Mesa Court (Denver) Wednesdays 8:00 to 16:00, which is 9:00 to 17:00 in Chicago.
-    const lund = {
-      ...SATURDAY_HOURS,
-      resourceId: PROVIDERS.lund,
-      siteId: SITES.canal,
-      weekdays: [3 as const],
-      everyWeeks: 1,
-      effectiveFrom: '2026-12-02',
-    };
-    const early = dataOf(await desk.call(addWorkingHours, { ...lund, fromMinute: 480, toMinute: 540 }));
-    expect((await desk.call(undo, { id: early.undo.id })).status).toBe(200);
-    const refused = refusalOf(await desk.call(addWorkingHours, { ...lund, fromMinute: 480, toMinute: 545 }));
-    expect(refused).toMatchObject({
-      tag: 'HoursOverlap',
-      facts: { date: '2026-12-02', siteId: SITES.mesa, fromMinute: 480, toMinute: 960 },
-    });
-  });
-
-  it('removes hours nobody is booked in, and undoes that; refuses where visits would be stranded', async () => {
-    const { hours } = dataOf(await desk.call(listWorkingHours, {}));
-    const busy = hours.find((row) => row.resourceId === PROVIDERS.amaya && row.fromMinute === 480);
-    expect(refusalOf(await desk.call(removeWorkingHours, { id: busy?.id ?? '', version: 1 })).tag).toBe('HoursInUse');
-    const saved = dataOf(await desk.call(addWorkingHours, SATURDAY_HOURS));
-    const removed = dataOf(await desk.call(removeWorkingHours, { id: saved.hours.id, version: 1 }));
-    expect((await desk.call(undo, { id: removed.undo.id })).status).toBe(200);
-    expect(dataOf(await desk.call(listWorkingHours, {})).hours.map((row) => row.id)).toContain(saved.hours.id);
-  });
-
-  it('lets a provider edit their own hours only', async () => {
-    const provider = await signedIn(base, 'provider');
-    expect(
-      refusalOf(await provider.call(addWorkingHours, { ...SATURDAY_HOURS, everyWeeks: 1, weekdays: [7] })).tag,
-    ).toBe('NotAllowed');
-    expect(
-      (await provider.call(addWorkingHours, { ...SATURDAY_HOURS, resourceId: PROVIDERS.amaya, siteId: SITES.canal }))
-        .status,
-    ).toBe(200);
   });
 
   it('answers Why not? for any start: every rule, with the values of those that failed', async () => {

@@ -129,9 +129,10 @@ describe('npm run demo in a fresh clone', () => {
     await again.says(/The clinic is loaded already/, 20_000);
     const [, base] = await again.says(/Staff: {4}(http:\/\/127\.0\.0\.1:\d+)\//, 20_000);
     const desk = await signedIn(base, 'manager');
-    expect((await desk.send('post', '/availability/hours', await someHours(desk))).status).toBe(200);
+    expect((await desk.send('post', '/availability/edits', { edits: [await someHours(desk)] })).status).toBe(200);
     const count = async (client: Client) =>
-      (dataOf(await client.send('get', '/availability/hours', {})) as { hours: unknown[] }).hours.length;
+      (dataOf(await client.send('get', '/availability/week', { from: '2027-01-04' })) as { hours: unknown[] }).hours
+        .length;
     const changed = await count(desk);
     await ctrlC(again);
     const fresh = start(folder, EXCERPT, ['--reset']);
@@ -191,18 +192,22 @@ async function someHours(client: Client): Promise<Record<string, unknown>> {
     people: { id: string }[];
   };
   return {
-    resourceId: clinic.people[0].id,
-    siteId: clinic.sites[0].id,
-    weekdays: [7],
-    fromMinute: 600,
-    toMinute: 660,
-    everyWeeks: 1,
-    effectiveFrom: '2027-01-01',
-    effectiveUntil: null,
-    places: 1,
-    acceptsTypeIds: null,
-    acceptsKinds: null,
-    invitedOnly: false,
-    online: true,
+    do: 'add-hours',
+    subject: { of: 'resource', id: clinic.people[0].id },
+    from: '2027-01-01',
+    terms: {
+      siteId: clinic.sites[0].id,
+      weekdays: [7],
+      fromMinute: 600,
+      toMinute: 660,
+      everyWeeks: 1,
+      effectiveUntil: null,
+      followsSiteHours: false,
+      places: 1,
+      accepts: { visitTypeIds: null, kinds: null, invitedOnly: false },
+      online: true,
+      release: null,
+      caps: [],
+    },
   };
 }

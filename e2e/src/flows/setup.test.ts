@@ -346,9 +346,9 @@ describe('setting the clinic up, on screen', () => {
     expect((await people()).every(({ doc }) => !doc.mayEditOwnHours)).toBe(true);
     const provider = await signedIn(base, 'provider');
     const hours = dataOf(
-      (await provider.send('get', '/availability/hours', {})) as { data: { mayEdit: string } | null } & Awaited<
-        ReturnType<Client['send']>
-      >,
+      (await provider.send('get', '/availability/week', { from: '2026-12-01' })) as {
+        data: { mayEdit: string } | null;
+      } & Awaited<ReturnType<Client['send']>>,
     );
     expect((hours as { mayEdit: string }).mayEdit).toBe('none');
     await undoIt(page);

@@ -19,6 +19,17 @@ function inOrder(weekdays: readonly Weekday[]): Weekday[] {
   return [...new Set(weekdays)].sort((a, b) => a - b);
 }
 
+/** Refuses a stretch that does not end after it begins. */
+function endsAfter(
+  ctx: EditContext,
+  hours: { fromMinute: number; toMinute: number; followsSiteHours?: boolean },
+): boolean {
+  const { fromMinute, toMinute, followsSiteHours } = hours;
+  if (followsSiteHours || fromMinute < toMinute) return true;
+  ctx.refuse('across-midnight', { fromMinute, toMinute });
+  return false;
+}
+
 /** Whether hours hold on any date from their first on. */
 function everHolds({ rule }: Session): boolean {
   const until = addDays(rule.effectiveFrom, DAYS_SEARCHED);
@@ -27,6 +38,7 @@ function everHolds({ rule }: Session): boolean {
 
 export function addHours(ctx: EditContext, { subject, from, terms }: Edit<'add-hours'>): void {
   const session = sessionOf(ctx.newId(), subject, from, terms);
+  if (!endsAfter(ctx, session)) return;
   if (!everHolds(session)) {
     ctx.refuse('never-holds', { from });
     return;
@@ -91,6 +103,7 @@ function changeOnDate(
   const now = standing?.hours ?? session;
   const { siteId, fromMinute, toMinute, places, accepts, online } = { ...now, ...to };
   const hours: DateHours = { siteId, fromMinute, toMinute, places, accepts, online };
+  if (!endsAfter(ctx, hours)) return;
   if (otherDate === undefined || otherDate === date) {
     ctx.changes.put('dateChanges', onDate(ctx, session, date, hours));
     return;
@@ -132,6 +145,7 @@ function split(
   // The id stays with the past if there is one, else with the other weekdays, else with what changes.
   const rest = others.length ? later(others, begun ? ctx.newId() : session.id) : null;
   const changed = change(later(meant, begun || rest ? ctx.newId() : session.id));
+  if (changed && !endsAfter(ctx, changed)) return;
   if (changed && !everHolds(changed)) {
     ctx.refuse('never-holds', { from });
     return;

@@ -1,45 +1,4 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import { type WorkingHours, WorkingHoursEntity } from './availability.entities.ts';
-
-/** Hours of people and things that hold on or after a date, by whose they are. */
-export function hoursFrom(em: SqlEntityManager, date: string): Promise<WorkingHours[]> {
-  return em.find(
-    WorkingHoursEntity,
-    { resourceId: { $ne: null }, $or: [{ effectiveUntil: null }, { effectiveUntil: { $gte: date } }] },
-    { orderBy: { resourceId: 'asc', effectiveFrom: 'asc', fromMinute: 'asc' } },
-  );
-}
-
-export function hoursOf(em: SqlEntityManager, resourceId: string): Promise<WorkingHours[]> {
-  return em.find(WorkingHoursEntity, { resourceId });
-}
-
-export function hoursById(em: SqlEntityManager, id: string): Promise<WorkingHours | null> {
-  return em.findOne(WorkingHoursEntity, { id });
-}
-
-export async function insertHours(em: SqlEntityManager, hours: WorkingHours): Promise<void> {
-  await em.insert(WorkingHoursEntity, hours);
-  // A person with hours at a site has a lane there.
-  await em.execute('insert into resource_site (resource_id, site_id) values (?, ?) on conflict do nothing', [
-    hours.resourceId,
-    hours.siteId,
-  ]);
-}
-
-export async function deleteHours(em: SqlEntityManager, id: string): Promise<void> {
-  await em.nativeDelete(WorkingHoursEntity, { id });
-}
-
-/** One at a time for each person, so that two new stretches can't overlap each other. */
-export async function lockPerson(em: SqlEntityManager, resourceId: string): Promise<void> {
-  await em.execute("select pg_advisory_xact_lock(hashtextextended('zaguan.hours:' || ?, 0))", [resourceId]);
-}
-
-export async function zoneById(em: SqlEntityManager): Promise<Map<string, string>> {
-  const rows = await em.execute<{ id: string; time_zone: string }[]>('select id, time_zone from site');
-  return new Map(rows.map((row) => [row.id, row.time_zone]));
-}
 
 /** Whether a person may change their own hours: the manager says so in set-up. */
 export async function mayEditOwnHours(em: SqlEntityManager, resourceId: string): Promise<boolean> {
@@ -49,25 +8,52 @@ export async function mayEditOwnHours(em: SqlEntityManager, resourceId: string):
   return row?.may ?? false;
 }
 
-export async function personExists(em: SqlEntityManager, resourceId: string): Promise<boolean> {
-  const rows = await em.execute<unknown[]>(
-    "select 1 from resource where id = ? and active and kind in ('provider','staff')",
-    [resourceId],
-  );
-  return rows.length > 0;
+export interface LaneRow {
+  readonly resource_id: string;
+  readonly site_id: string;
+  readonly name: string;
+  readonly kind: 'provider' | 'staff' | 'room' | 'equipment';
+  readonly colour: string | null;
 }
 
-/** Stretches of a person's coming visits at a site. */
-export async function comingVisits(
+/** Everyone and everything in use, once for each site they are at. */
+export function laneRows(em: SqlEntityManager): Promise<LaneRow[]> {
+  return em.execute(`select r.id as resource_id, rs.site_id, r.name, r.kind, r.colour
+    from resource r join resource_site rs on rs.resource_id = r.id join site s on s.id = rs.site_id and s.active
+    where r.active order by s.sort_order, array_position(array['provider','staff','room','equipment'], r.kind), r.sort_order, r.name`);
+}
+
+/** What is to be said of booked visits: whose they are, and their version. */
+export async function aboutVisits(
   em: SqlEntityManager,
-  resourceId: string,
-  siteId: string,
-  now: Date,
-): Promise<{ start: Date; end: Date }[]> {
-  const rows = await em.execute<{ start: string; end: string }[]>(
-    `select lower(o.during) as start, upper(o.during) as end from occupancy o join appointment a on a.id = o.appointment_id
-     where o.resource_id = ? and a.site_id = ? and upper(o.during) > ?`,
-    [resourceId, siteId, now],
+  ids: readonly string[],
+): Promise<Map<string, { patientId: string | null; name: string; version: number }>> {
+  if (!ids.length) return new Map();
+  const rows = await em.execute<{ id: string; patient_id: string | null; name: string; version: number }[]>(
+    `select a.id, a.patient_id, a.version,
+       coalesce(nullif(trim(p.given_name || ' ' || p.family_name), ''), nullif(trim(b.given_name || ' ' || b.family_name), ''), '') as name
+     from appointment a left join patient p on p.id = a.patient_id left join self_booking b on b.appointment_id = a.id
+     where a.id in (select json_array_elements_text(?::json)::uuid)`,
+    [JSON.stringify(ids)],
   );
-  return rows.map((row) => ({ start: new Date(row.start), end: new Date(row.end) }));
+  return new Map(rows.map((row) => [row.id, { patientId: row.patient_id, name: row.name, version: row.version }]));
+}
+
+/** How many visits each resource has, by site and date. */
+export async function visitCounts(em: SqlEntityManager, from: string, until: string): Promise<Map<string, number>> {
+  const rows = await em.execute<{ resource_id: string; site_id: string; date: string; n: number }[]>(
+    `select o.resource_id, a.site_id, a.site_date::text as date, count(distinct a.id)::int as n
+     from occupancy o join appointment a on a.id = o.appointment_id
+     where a.site_date between ? and ? and a.status not in ('cancelled','entered-in-error') group by 1, 2, 3`,
+    [from, until],
+  );
+  return new Map(rows.map((row) => [`${row.resource_id} ${row.site_id} ${row.date}`, row.n]));
+}
+
+/** Names of everyone and everything, pools too, by id. */
+export async function namesOf(em: SqlEntityManager): Promise<Map<string, string>> {
+  const rows = await em.execute<{ id: string; name: string }[]>(
+    'select id, name from resource union all select id, kind as name from pool',
+  );
+  return new Map(rows.map((row) => [row.id, row.name]));
 }

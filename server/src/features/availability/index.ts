@@ -1,17 +1,23 @@
 import * as contract from '@zaguan/contracts/availability';
 import { handle } from '../../platform/endpoint/handler.ts';
-import { addWorkingHours, listWorkingHours, removeWorkingHours, restoreWorkingHours } from './workingHours.ts';
-
-export { WorkingHoursEntity } from './availability.entities.ts';
+import { coming } from './coming.ts';
+import { preview, putBack, save } from './edits.ts';
+import { acceptOtherTimes, backOnList, keepVisitTime, listVisitsToMove, moveBack } from './visitsToMove.ts';
+import { week } from './week.ts';
 
 export const availabilityEndpoints = [
-  handle(contract.listWorkingHours, listWorkingHours),
-  handle(contract.addWorkingHours, addWorkingHours),
-  handle(contract.removeWorkingHours, removeWorkingHours),
+  handle(contract.scheduleWeek, week),
+  handle(contract.comingChanges, coming),
+  handle(contract.previewSchedule, preview),
+  handle(contract.editSchedule, save),
+  handle(contract.visitsToMove, listVisitsToMove),
+  handle(contract.acceptTimes, acceptOtherTimes),
+  handle(contract.keepTime, keepVisitTime),
 ];
 
 /** Commands that may stand as an inverse. */
 export const availabilityCommands = {
-  'availability.removeWorkingHours': removeWorkingHours,
-  'availability.restoreWorkingHours': restoreWorkingHours,
+  'availability.putBack': putBack,
+  'availability.moveBack': moveBack,
+  'availability.backOnList': backOnList,
 };

@@ -17,6 +17,8 @@ const LOCK_CLASS = 'zaguan.booking:';
  * alone, many bookings of one time run into deadlocks that take a minute to resolve.
  */
 export async function lockAll(em: SqlEntityManager, names: readonly string[]): Promise<void> {
+  // Bookings go on beside each other, but not beside a change of the schedule: what it judges must stand still.
+  await em.execute("select pg_advisory_xact_lock_shared(hashtextextended('zaguan.schedule', 0))");
   await em.execute(
     `select pg_advisory_xact_lock(key) from (select distinct hashtextextended(name, 0) as key from unnest(?::text[]) as name order by 1) as keys`,
     [`{${names.map((name) => JSON.stringify(LOCK_CLASS + name)).join(',')}}`],
@@ -153,4 +155,18 @@ export async function calendarFacts(em: SqlEntityManager, siteId: string): Promi
     [siteId],
   );
   return row;
+}
+
+/** Where and when a visit is booked, or nothing. */
+export async function whereVisitIs(
+  em: SqlEntityManager,
+  id: string,
+): Promise<{ siteId: string; start: string; providerId: string | null } | null> {
+  const [row] = await em.execute<{ site_id: string; starts_at: string; provider_id: string | null }[]>(
+    'select site_id, starts_at, provider_id from appointment where id = ?',
+    [id],
+  );
+  return row
+    ? { siteId: row.site_id, start: new Date(row.starts_at).toISOString(), providerId: row.provider_id }
+    : null;
 }

@@ -1,3 +1,3 @@
-export { loadSnapshot } from './openings.repository.ts';
+export { inside, loadPlan, loadSnapshot } from './openings.repository.ts';
 export { ResidentClinic } from './residentClinic.ts';
 export { openingsEndpoints } from './openings.endpoints.ts';

@@ -24,6 +24,7 @@ interface SessionRow extends AcceptColumns {
   online: boolean;
   release: (AcceptColumns & { beforeMin: number; online: boolean }) | null;
   caps: Session['caps'];
+  preferredRoomIds: string[];
 }
 
 interface ChangeRow extends AcceptColumns {
@@ -74,17 +75,17 @@ const ACCEPTS = `'typeIds', x.accepts_type_ids, 'kinds', x.accepts_kinds, 'invit
 const PLAN_SQL = `select json_build_object(
   'sites', ${ROWS(`'id', x.id, 'zone', x.time_zone, 'bookableOnline', x.bookable_online`, 'site x')},
   'siteHours', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'rule', ${RULE('x')}, ${STRETCH}`, 'site_hours x')},
-  'closures', ${ROWS(`'id', x.id, 'siteId', x.site_id, ${SPAN}`, 'closure x where x.end_date >= :from and x.start_date <= :until')},
+  'closures', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'reason', x.reason, ${SPAN}`, 'closure x where x.end_date >= :from and x.start_date <= :until')},
   'resources', ${ROWS(`'id', x.id, 'kind', x.kind, 'bookableOnline', x.bookable_online, 'capabilities', x.capabilities, 'places', x.places, 'acceptsNew', coalesce(pr.accepts_new, true)`, 'resource x left join provider pr on pr.resource_id = x.id where x.active')},
   'pools', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'kind', x.kind, 'memberIds', (select coalesce(json_agg(m.resource_id order by m.number), '[]') from pool_member m join resource r on r.id = m.resource_id and r.active where m.pool_id = x.id)`, 'pool x where x.active')},
   'sessions', ${ROWS(
-    `'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, 'followsSiteHours', x.follows_site_hours, ${STRETCH}, ${ACCEPTS}, 'caps', x.caps,
+    `'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, 'followsSiteHours', x.follows_site_hours, ${STRETCH}, ${ACCEPTS}, 'caps', x.caps, 'preferredRoomIds', x.preferred_room_ids,
      'release', case when x.release_before_min is not null then json_build_object('beforeMin', x.release_before_min, 'typeIds', x.release_type_ids, 'kinds', x.release_kinds, 'invitedOnly', x.release_invited_only, 'online', x.release_online) end`,
     'working_hours x where x.effective_from <= :until and (x.effective_until is null or x.effective_until >= :from)',
   )},
   'dateChanges', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'sessionId', x.working_hours_id, 'date', x.date, 'cancelled', x.cancelled, 'siteId', x.site_id, ${STRETCH}, ${ACCEPTS}`, 'working_hours_change x where x.date between :from and :until')},
-  'timeOff', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, ${SPAN}`, "time_off x where x.status = 'approved' and x.end_date >= :from and x.start_date <= :until")},
-  'keptFree', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, ${STRETCH}`, 'kept_free x where x.effective_from <= :until and (x.effective_until is null or x.effective_until >= :from)')},
+  'timeOff', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'reason', x.reason, ${SPAN}`, "time_off x where x.status = 'approved' and x.end_date >= :from and x.start_date <= :until")},
+  'keptFree', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, 'note', x.note, ${STRETCH}`, 'kept_free x where x.effective_from <= :until and (x.effective_until is null or x.effective_until >= :from)')},
   'brush', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'date', x.date, ${STRETCH}, 'value', x.value, 'order', x.painted`, 'brush_stroke x where x.date between :from and :until')},
   'visitTypes', ${ROWS(
     `'id', x.id, 'beforeMin', x.before_min, 'afterMin', x.after_min,
@@ -170,7 +171,7 @@ function toSession(row: SessionRow): Session {
   const release: Release | null = row.release
     ? { beforeMin: row.release.beforeMin, accepts: accepts(row.release), online: row.release.online }
     : null;
-  const { id, siteId, rule, followsSiteHours, fromMinute, toMinute, places, online, caps } = row;
+  const { id, siteId, rule, followsSiteHours, fromMinute, toMinute, places, online, caps, preferredRoomIds } = row;
   return {
     id,
     subject: subject(row),
@@ -184,6 +185,7 @@ function toSession(row: SessionRow): Session {
     online,
     release,
     caps,
+    preferredRoomIds,
   };
 }
 

@@ -1,11 +1,26 @@
-import { addWorkingHours, listWorkingHours, removeWorkingHours } from '@zaguan/contracts/availability';
+import {
+  acceptTimes,
+  comingChanges,
+  editSchedule,
+  keepTime,
+  previewSchedule,
+  scheduleWeek,
+  visitsToMove,
+} from '@zaguan/contracts/availability';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
+/** What any act on the schedule may change on other pages. */
+const TOUCHED = ['Hours', 'Day', 'Openings', 'Clinic', 'Today', 'Setup'] as const;
+
 export const availabilityApi = api.injectEndpoints({
   endpoints: (build) => ({
-    hours: queryOf(build, listWorkingHours, ['Hours']),
-    addHours: mutationOf(build, addWorkingHours, ['Hours', 'Day', 'Openings', 'Clinic']),
-    removeHours: mutationOf(build, removeWorkingHours, ['Hours', 'Day', 'Openings']),
+    week: queryOf(build, scheduleWeek, ['Hours', 'Day']),
+    coming: queryOf(build, comingChanges, ['Hours']),
+    preview: mutationOf(build, previewSchedule, []),
+    edit: mutationOf(build, editSchedule, TOUCHED),
+    visitsToMove: queryOf(build, visitsToMove, ['Hours', 'Day', 'Today']),
+    acceptTimes: mutationOf(build, acceptTimes, ['Day', 'Openings', 'Today', 'Hours']),
+    keepTime: mutationOf(build, keepTime, ['Today', 'Hours']),
   }),
 });

@@ -1,0 +1,239 @@
+import { FAULTS, WARNINGS } from '@zaguan/core/schedule';
+import { CODES } from '@zaguan/core/openings';
+import { z } from 'zod';
+import { defineEndpoint } from '../endpoint.ts';
+import {
+  instant,
+  localDate,
+  patientKind,
+  resourceId,
+  siteId,
+  undoable,
+  visitTypeId,
+  wallMinute,
+  weekday,
+  workingHoursId,
+} from '../wire.ts';
+
+const fromMinute = wallMinute.max(1435);
+const toMinute = wallMinute.min(5);
+const subject = z.strictObject({ of: z.enum(['resource', 'pool']), id: z.uuid() });
+const everyWeeks = z.number().int().min(1, { error: 'every-zero' }).max(52);
+
+export const accepts = z.strictObject({
+  visitTypeIds: z.array(visitTypeId).min(1, { error: 'no-type' }).nullable(),
+  kinds: z.array(patientKind).min(1).nullable(),
+  invitedOnly: z.boolean(),
+});
+
+const termsShape = {
+  siteId,
+  weekdays: z.array(weekday).min(1, { error: 'no-weekday' }).max(7),
+  everyWeeks,
+  effectiveUntil: localDate.nullable(),
+  followsSiteHours: z.boolean(),
+  fromMinute,
+  toMinute,
+  places: z.number().int().min(1).max(50),
+  accepts,
+  online: z.boolean(),
+  /** From so many minutes before each start, other terms. */
+  release: z.strictObject({ beforeMin: z.number().int().min(0).max(525_600), accepts, online: z.boolean() }).nullable(),
+  caps: z
+    .array(
+      z.strictObject({
+        visitTypeId: visitTypeId.nullable(),
+        kind: patientKind.nullable(),
+        most: z.number().int().min(0).max(999),
+      }),
+    )
+    .max(20),
+  preferredRoomIds: z.array(resourceId).max(50).optional(),
+};
+
+type Checked = { fromMinute?: number; toMinute?: number; followsSiteHours?: boolean };
+const refuseBackwards = (hours: Checked, check: z.core.$RefinementCtx) => {
+  if (hours.fromMinute === undefined || hours.toMinute === undefined || hours.followsSiteHours) return;
+  if (hours.toMinute < hours.fromMinute)
+    check.addIssue({ code: 'custom', path: ['toMinute'], message: 'across-midnight' });
+  if (hours.toMinute === hours.fromMinute)
+    check.addIssue({ code: 'custom', path: ['toMinute'], message: 'empty-stretch' });
+};
+
+const hoursTerms = z.strictObject(termsShape).superRefine(refuseBackwards);
+const someTerms = z.strictObject(termsShape).partial().superRefine(refuseBackwards);
+
+const reach = z.discriminatedUnion('of', [
+  z.strictObject({ of: z.literal('date'), date: localDate }),
+  z.strictObject({ of: z.literal('from'), date: localDate, weekday: weekday.optional() }),
+  z.strictObject({ of: z.literal('all'), weekday: weekday.optional() }),
+]);
+
+const spanShape = { startDate: localDate, startMinute: wallMinute, endDate: localDate, endMinute: wallMinute };
+const refuseBackwardsSpan = (
+  span: { startDate: string; startMinute: number; endDate: string; endMinute: number },
+  check: z.core.$RefinementCtx,
+) => {
+  const before =
+    span.endDate < span.startDate || (span.endDate === span.startDate && span.endMinute <= span.startMinute);
+  if (before) check.addIssue({ code: 'custom', path: ['endDate'], message: 'until-before-from' });
+};
+
+const dateHours = z
+  .strictObject({ siteId, fromMinute, toMinute, places: termsShape.places, accepts, online: z.boolean() })
+  .superRefine(refuseBackwards);
+
+const weeklyRule = z
+  .strictObject({
+    weekdays: termsShape.weekdays,
+    everyWeeks,
+    anchorDate: localDate,
+    effectiveFrom: localDate,
+    effectiveUntil: localDate.nullable(),
+  })
+  .superRefine((rule, check) => {
+    if (rule.effectiveUntil !== null && rule.effectiveUntil < rule.effectiveFrom)
+      check.addIssue({ code: 'custom', path: ['effectiveUntil'], message: 'until-before-from' });
+  });
+
+/** The version of the hours that was seen when the act was thought of. */
+const seen = { hoursId: workingHoursId, version: z.number().int() };
+const people = z.array(resourceId).min(1, { error: 'nobody' }).max(100);
+const note = z.string().trim().max(200);
+
+/** One act on the schedule, as `core/schedule` does it. */
+export const scheduleEdit = z.discriminatedUnion('do', [
+  z
+    .strictObject({ do: z.literal('add-hours'), subject, from: localDate, terms: hoursTerms })
+    .superRefine(({ from, terms }, check) => {
+      if (terms.effectiveUntil !== null && terms.effectiveUntil < from)
+        check.addIssue({ code: 'custom', path: ['terms', 'effectiveUntil'], message: 'until-before-from' });
+    }),
+  z.strictObject({ do: z.literal('change-hours'), ...seen, reach, to: someTerms, onDate: localDate.optional() }),
+  z.strictObject({ do: z.literal('end-hours'), ...seen, reach }),
+  z.strictObject({
+    do: z.literal('extra-hours'),
+    subject,
+    date: localDate,
+    hours: dateHours,
+    splitTimeOff: z.boolean().optional(),
+  }),
+  z.strictObject({ do: z.literal('drop-date-change'), changeId: z.uuid() }),
+  z
+    .strictObject({
+      do: z.literal('time-off'),
+      resourceIds: people,
+      siteId: siteId.nullable(),
+      reason: note,
+      ...spanShape,
+    })
+    .superRefine(refuseBackwardsSpan),
+  z.strictObject({ do: z.literal('drop-time-off'), id: z.uuid() }),
+  z
+    .strictObject({
+      do: z.literal('keep-free'),
+      resourceIds: people,
+      siteId: siteId.nullable(),
+      rule: weeklyRule,
+      fromMinute,
+      toMinute,
+      note,
+    })
+    .superRefine(refuseBackwards),
+  z.strictObject({ do: z.literal('drop-kept-free'), id: z.uuid(), from: localDate.nullable() }),
+  z.strictObject({
+    do: z.literal('brush'),
+    siteId,
+    strokes: z
+      .array(z.strictObject({ resourceId, date: localDate, fromMinute, toMinute }).superRefine(refuseBackwards))
+      .min(1)
+      .max(500),
+    value: z.enum(['shown', 'desk-only', 'by-rule']),
+  }),
+  z.strictObject({
+    do: z.literal('copy-day'),
+    subject,
+    weekday,
+    to: z.array(weekday).min(1, { error: 'no-weekday' }).max(7),
+    from: localDate,
+  }),
+  z.strictObject({ do: z.literal('copy-week'), of: resourceId, to: people, from: localDate }),
+  z.strictObject({ do: z.literal('close-site'), siteId, reason: note, ...spanShape }).superRefine(refuseBackwardsSpan),
+  z.strictObject({ do: z.literal('drop-closure'), id: z.uuid() }),
+]);
+export type WireEdit = z.input<typeof scheduleEdit>;
+
+const edits = z.array(scheduleEdit).min(1).max(40);
+const facts = z.record(z.string(), z.union([z.string(), z.number()]));
+const told = <C extends readonly [string, ...string[]]>(codes: C) =>
+  z.strictObject({ code: z.enum(codes), edit: z.number(), facts });
+const gainAndLoss = z.strictObject({ gained: z.number(), lost: z.number() });
+
+/** A visit that loses its footing. Who it is about is told to those who may see patients. */
+export const strandedVisit = z.strictObject({
+  appointmentId: z.string(),
+  start: instant,
+  siteId: z.string(),
+  providerId: z.string().nullable(),
+  visitTypeId: z.string(),
+  patientName: z.string(),
+  codes: z.array(z.enum(CODES)),
+  /** It keeps its time with another room or nurse. */
+  otherSeat: z.boolean(),
+});
+export type StrandedVisit = z.output<typeof strandedVisit>;
+
+export const impact = z.strictObject({
+  /** First and last date looked at. */
+  from: localDate,
+  until: localDate,
+  days: z.number(),
+  types: z.array(
+    z.strictObject({
+      visitTypeId: z.string(),
+      siteId: z.string(),
+      online: gainAndLoss,
+      desk: gainAndLoss,
+      places: z.strictObject({ before: z.number(), after: z.number() }).nullable(),
+    }),
+  ),
+  stranded: z.array(strandedVisit),
+  mended: z.number(),
+});
+export type WireImpact = z.output<typeof impact>;
+
+export const previewSchedule = defineEndpoint({
+  name: 'availability.preview',
+  method: 'post',
+  path: '/availability/preview',
+  summary:
+    'What some acts on the schedule would do: start times and places gained and lost, booked visits that would no longer fit. Saves nothing.',
+  access: { kind: 'role', action: 'availability.edit' },
+  body: z.strictObject({ edits }),
+  output: z.strictObject({
+    faults: z.array(told(FAULTS)),
+    warnings: z.array(told(WARNINGS)),
+    /** `null` where the acts can't be done. */
+    impact: impact.nullable(),
+  }),
+  errors: ['NotAllowed', 'ChangedMeanwhile', 'NotFound'],
+  readsPatients: true,
+  bodyLimit: 512 * 1024,
+});
+
+export const editSchedule = defineEndpoint({
+  name: 'availability.edit',
+  method: 'post',
+  path: '/availability/edits',
+  summary:
+    'Do acts on the schedule, all or none. Visits that no longer fit go to the list of visits to move; with any of them the caller must say that this was seen.',
+  access: { kind: 'role', action: 'availability.edit' },
+  body: z.strictObject({
+    edits,
+    /** The caller has seen how many visits no longer fit. */
+    agreed: z.boolean().optional(),
+  }),
+  output: z.strictObject({ toMove: z.number(), warnings: z.array(told(WARNINGS)), undo: undoable }),
+  errors: ['NotAllowed', 'ChangedMeanwhile', 'NotFound', 'ScheduleRefused', 'AgreementNeeded'],
+  bodyLimit: 512 * 1024,
+});

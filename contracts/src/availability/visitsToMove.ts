@@ -1,0 +1,66 @@
+import { z } from 'zod';
+import { defineEndpoint } from '../endpoint.ts';
+import { appointmentId, instant, siteId } from '../wire.ts';
+import { strandedVisit } from './edits.ts';
+
+const time = z.strictObject({ start: instant, providerId: z.string().nullable() });
+
+const visitToMove = z.strictObject({
+  ...strandedVisit.shape,
+  version: z.number(),
+  /** When it was found not to fit. */
+  since: instant,
+  /** Best first: by day, hour, provider. */
+  alternatives: z.array(time),
+  /** The one that stands in no other proposal's way; `null` where nothing was found. */
+  proposed: time.nullable(),
+});
+export type VisitToMove = z.output<typeof visitToMove>;
+
+export const visitsToMove = defineEndpoint({
+  name: 'availability.visitsToMove',
+  method: 'get',
+  path: '/availability/visits-to-move',
+  summary:
+    'Booked visits whose hours, rooms or people are gone, each with the best other times and one that fits all others.',
+  access: { kind: 'role', action: 'appointment.move' },
+  query: z.strictObject({ siteId: siteId.optional() }),
+  output: z.strictObject({ visits: z.array(visitToMove) }),
+  errors: ['NotAllowed'],
+  readsPatients: true,
+});
+
+const acceptance = z.strictObject({
+  appointmentId,
+  version: z.number().int(),
+  start: instant,
+  providerId: z.uuid().nullable(),
+});
+
+export const acceptTimes = defineEndpoint({
+  name: 'availability.acceptTimes',
+  method: 'post',
+  path: '/availability/visits-to-move',
+  summary:
+    'Move visits to other times, one or many; each is judged by itself, and those that can’t be moved stay on the list.',
+  access: { kind: 'role', action: 'appointment.move' },
+  body: z.strictObject({ times: z.array(acceptance).min(1).max(100) }),
+  output: z.strictObject({
+    moved: z.number(),
+    refused: z.array(z.strictObject({ appointmentId: z.string(), tag: z.string() })),
+    undo: z.strictObject({ id: z.string() }).nullable(),
+  }),
+  errors: ['NotAllowed'],
+});
+
+export const keepTime = defineEndpoint({
+  name: 'availability.keepTime',
+  method: 'post',
+  path: '/availability/visits-to-move/:appointmentId/keep',
+  summary: 'Leave a visit at its time all the same, for a reason; it is taken from the list.',
+  access: { kind: 'role', action: 'appointment.move' },
+  params: z.strictObject({ appointmentId }),
+  body: z.strictObject({ reason: z.string().trim().min(3, { error: 'reason-needed' }).max(200) }),
+  output: z.strictObject({ undo: z.strictObject({ id: z.string() }) }),
+  errors: ['NotAllowed', 'NotFound'],
+});

@@ -1,0 +1,252 @@
+import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
+import type { editSchedule, previewSchedule, StrandedVisit } from '@zaguan/contracts/availability';
+import { type Impact, impactOf, type Unfit } from '@zaguan/core/impact';
+import type { ClinicStore } from '@zaguan/core/openings';
+import {
+  applyChanges,
+  changedDays,
+  changesNothing,
+  type Fault,
+  inverseOf,
+  type Resolved,
+  resolveEdits,
+  ROW_KINDS,
+  type RowChanges,
+  type ScheduleEdit,
+  type ScheduleRows,
+  touchedBy,
+} from '@zaguan/core/schedule';
+import { addDays, type LocalDate } from '@zaguan/core/time';
+import { type Ctx, earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
+import { Failure } from '../../platform/endpoint/failure.ts';
+import { aboutVisits } from './availability.repository.ts';
+import { coversEdits, namesKnown } from './rights.ts';
+import { loadSchedule, lockSchedule, versionsOf, writeChanges } from './schedule.repository.ts';
+import { noteStranded, takeOffMended } from './visitsToMove.repository.ts';
+
+/** How far ahead a change is judged: visits and windows do not reach further, as the clinic is kept in memory. */
+const DAYS_JUDGED = 190;
+/** Rows that ended so lately are read too: an undo must find what it wrote. */
+const DAYS_BACK = 3;
+/** On how many changed days places are counted: each place is a search of its own. */
+const PLACES_ON_DATES = 12;
+
+type Edits = InputOf<typeof previewSchedule>['edits'];
+
+interface Judged {
+  readonly rows: ScheduleRows;
+  readonly resolved: Resolved;
+  readonly impact: Impact | null;
+  readonly from: LocalDate;
+  readonly until: LocalDate;
+  readonly days: number;
+}
+
+/** What some rows of the schedule come to, against those that stand. */
+function weigh(store: ClinicStore, ctx: Ctx, rows: ScheduleRows, changes: RowChanges, placesOnDates: number) {
+  const from = earliestDate(ctx);
+  const until = addDays(from, DAYS_JUDGED);
+  const before = store.withSchedule(rows);
+  const after = store.withSchedule(applyChanges(rows, changes));
+  const days = changedDays(before, after, touchedBy(before, rows, changes), from, until);
+  return {
+    impact: impactOf({ before, after, days, now: nowMinute(ctx), placesOnDates }),
+    from,
+    until,
+    days: new Set(days.map(({ date }) => date)).size,
+  };
+}
+
+async function clinicOf(ctx: Ctx): Promise<ClinicStore> {
+  const from = earliestDate(ctx);
+  return ctx.clinic({ from, until: addDays(from, DAYS_JUDGED) });
+}
+
+/** Does the acts in thought, after having asked whether the caller may and has seen the newest hours. */
+async function judge(ctx: Ctx, edits: Edits, placesOnDates: number): Promise<Judged | Failure> {
+  const today = earliestDate(ctx);
+  const rows = await loadSchedule(ctx.em, addDays(today, -DAYS_BACK), ctx.now);
+  if (!(await coversEdits(ctx, edits, rows))) return ctx.fail('NotAllowed', { facts: { action: 'availability.edit' } });
+  const named = edits.flatMap((edit) => (edit.do === 'change-hours' || edit.do === 'end-hours' ? [edit] : []));
+  const versions = await versionsOf(
+    ctx.em,
+    named.map(({ hoursId }) => hoursId),
+  );
+  for (const { hoursId, version } of named)
+    if (versions.get(hoursId) !== version)
+      return ctx.fail('ChangedMeanwhile', { facts: { version: versions.get(hoursId) ?? 0 } });
+  const store = await clinicOf(ctx);
+  if (!namesKnown(edits, store.plan)) return ctx.fail('NotFound');
+  const resolved = resolveEdits(edits.map(withoutVersion), { store, rows, today, newId: () => ctx.newId() });
+  if (resolved.faults.length || changesNothing(resolved.changes))
+    return { rows, resolved, impact: null, from: today, until: addDays(today, DAYS_JUDGED), days: 0 };
+  return { rows, resolved, ...weigh(store, ctx, rows, resolved.changes, placesOnDates) };
+}
+
+function withoutVersion(edit: Edits[number]): ScheduleEdit {
+  if (edit.do !== 'change-hours' && edit.do !== 'end-hours') return edit;
+  const { version: _, ...rest } = edit;
+  return rest;
+}
+
+/** Visits in trouble, as they go out. Whose they are counts as a look at the record. */
+export async function toStranded(ctx: Ctx, unfit: readonly Unfit[]): Promise<StrandedVisit[]> {
+  const about = await aboutVisits(
+    ctx.em,
+    unfit.map(({ visit }) => visit.id),
+  );
+  ctx.viewed([...about.values()].flatMap(({ patientId }) => patientId ?? []));
+  return unfit.flatMap(({ visit, reasons, otherSeat }) => {
+    const known = about.get(visit.id);
+    // A hold is not a visit yet; it lapses by itself.
+    if (!known) return [];
+    return [
+      {
+        appointmentId: visit.id,
+        start: toWire(visit.start),
+        siteId: visit.siteId,
+        providerId: visit.providerId,
+        visitTypeId: visit.visitTypeId,
+        patientName: known.name,
+        codes: reasons.map(({ code }) => code),
+        otherSeat,
+      },
+    ];
+  });
+}
+
+export async function preview(
+  ctx: Ctx,
+  { edits }: InputOf<typeof previewSchedule>,
+): Promise<OutputOf<typeof previewSchedule> | Failure> {
+  const judged = await judge(ctx, edits, PLACES_ON_DATES);
+  if (judged instanceof Failure) return judged;
+  const { resolved, impact, from, until, days } = judged;
+  return {
+    faults: resolved.faults.map(copy),
+    warnings: resolved.warnings.map(copy),
+    impact: impact && {
+      from,
+      until,
+      days,
+      types: impact.types.map((row) => ({ ...row })),
+      stranded: await toStranded(ctx, impact.unfit),
+      mended: impact.mended.length,
+    },
+  };
+}
+
+function copy<T extends { facts: Readonly<Record<string, string | number>> }>(told: T): T {
+  return { ...told, facts: { ...told.facts } };
+}
+
+function refused(ctx: Ctx, faults: readonly Fault[]): Failure {
+  return ctx.fail('ScheduleRefused', {
+    codes: [...new Set(faults.map(({ code }) => code))],
+    issues: faults.map(({ code, edit }) => ({ path: `edits.${edit}`, code })),
+    facts: { ...faults[0].facts },
+  });
+}
+
+export async function save(
+  ctx: Ctx,
+  { edits, agreed }: InputOf<typeof editSchedule>,
+): Promise<OutputOf<typeof editSchedule> | Failure> {
+  await lockSchedule(ctx.em);
+  const judged = await judge(ctx, edits, 0);
+  if (judged instanceof Failure) return judged;
+  const { resolved, impact, rows } = judged;
+  if (resolved.faults.length) return refused(ctx, resolved.faults);
+  const stranded = impact?.unfit ?? [];
+  if (stranded.length && !agreed)
+    return ctx.fail('AgreementNeeded', { codes: ['visits-to-move'], facts: { visits: stranded.length } });
+  await write(ctx, rows, resolved.changes, impact, false);
+  const undo = await keepInverse(ctx, rows, resolved.changes, edits[0].do);
+  return { toMove: stranded.length, warnings: resolved.warnings.map(copy), undo };
+}
+
+async function write(
+  ctx: Ctx,
+  rows: ScheduleRows,
+  changes: RowChanges,
+  impact: Impact | null,
+  restores: boolean,
+): Promise<void> {
+  const accountId = ctx.actor.kind === 'staff' ? ctx.actor.accountId : null;
+  await writeChanges(ctx.em, changes, { at: ctx.now, accountId, restores });
+  await noteStranded(
+    ctx.em,
+    (impact?.unfit ?? []).map(({ visit }) => visit.id),
+    ctx.now,
+  );
+  await takeOffMended(ctx.em, impact?.mended ?? []);
+  ctx.emit({ type: 'hours-changed' });
+  if (impact?.unfit.length || impact?.mended.length) ctx.emit({ type: 'work-changed' });
+  ctx.wrote({
+    subjects: touched(changes),
+    before: { ...inverseOf(rows, changes) },
+    after: { ...changes },
+  });
+}
+
+/** For the audit: whose schedule it was. */
+function touched(changes: RowChanges): { kind: string; id: string }[] {
+  const found = new Map<string, { kind: string; id: string }>();
+  for (const kind of ROW_KINDS)
+    for (const row of changes[kind]?.put ?? []) {
+      const subject =
+        'subject' in row
+          ? { kind: row.subject.of, id: row.subject.id }
+          : 'resourceId' in row
+            ? { kind: 'resource', id: row.resourceId }
+            : { kind: 'site', id: row.siteId };
+      found.set(subject.id, subject);
+    }
+  return [...found.values()];
+}
+
+function keepInverse(ctx: Ctx, rows: ScheduleRows, changes: RowChanges, what: string): Promise<{ id: string }> {
+  return ctx.undoable({
+    command: 'availability.putBack',
+    input: { changes: inverseOf(rows, changes), written: changes },
+    label: { what: `schedule:${what}` },
+  });
+}
+
+/**
+ * The inverse of any acts: the rows as they were, if nobody has touched since what those acts wrote. Judged like any
+ * other change, so that visits booked in the meantime are not stranded unseen: they go to the list.
+ */
+export async function putBack(
+  ctx: Ctx,
+  { changes, written }: { changes: RowChanges; written: RowChanges },
+): Promise<object | Failure> {
+  await lockSchedule(ctx.em);
+  const rows = await loadSchedule(ctx.em, addDays(earliestDate(ctx), -DAYS_BACK), ctx.now);
+  if (!standsAsWritten(rows, written)) return ctx.fail('ChangedMeanwhile');
+  const { impact } = weigh(await clinicOf(ctx), ctx, rows, changes, 0);
+  await write(ctx, rows, changes, impact, true);
+  return {};
+}
+
+function standsAsWritten(rows: ScheduleRows, written: RowChanges): boolean {
+  return ROW_KINDS.every((kind) => {
+    const standing = new Map<string, unknown>(rows[kind].map((row) => [row.id, row]));
+    const same = (written[kind]?.put ?? []).every((row) => sameRow(standing.get(row.id), row));
+    return same && (written[kind]?.drop ?? []).every((id) => !standing.has(id));
+  });
+}
+
+/** Compared by what they say: a stroke's place is given by the database, and nothing said is as good as none. */
+function sameRow(standing: unknown, written: unknown): boolean {
+  return standing !== undefined && canonical(standing) === canonical(written);
+}
+
+function canonical(value: unknown): string {
+  return JSON.stringify(value, (key, inner: unknown) => {
+    if (key === 'order' || inner === null || inner === '') return undefined;
+    if (Array.isArray(inner)) return inner.length ? inner : undefined;
+    if (typeof inner !== 'object') return inner;
+    return Object.fromEntries(Object.entries(inner).sort(([a], [b]) => (a < b ? -1 : 1)));
+  });
+}

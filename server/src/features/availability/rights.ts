@@ -1,0 +1,102 @@
+import type { HoursTerms, ScheduleEdit, ScheduleRows } from '@zaguan/core/schedule';
+import type { Ctx } from '../../platform/endpoint/context.ts';
+import { mayEditOwnHours } from './availability.repository.ts';
+
+/** Whose hours the caller may change: everybody's, their own alone where the manager allows it, or nobody's. */
+export async function mayEdit(ctx: Ctx): Promise<'all' | 'own' | 'none'> {
+  const scope = ctx.scope('availability.edit');
+  if (scope === 'all') return 'all';
+  const own = ctx.actor.kind === 'staff' ? ctx.actor.resourceId : null;
+  return scope === 'own-hours' && own && (await mayEditOwnHours(ctx.em, own)) ? 'own' : 'none';
+}
+
+/** Whether some acts keep to what the caller may change. */
+export async function coversEdits(ctx: Ctx, edits: readonly ScheduleEdit[], rows: ScheduleRows): Promise<boolean> {
+  const may = await mayEdit(ctx);
+  if (may === 'all') return true;
+  const own = ctx.actor.kind === 'staff' ? ctx.actor.resourceId : null;
+  return may === 'own' && edits.every((edit) => whose(edit, rows).every((id) => id === own));
+}
+
+/** The resources (or pools, or sites, by id) that an act is about. What is not there is found out later. */
+function whose(edit: ScheduleEdit, rows: ScheduleRows): string[] {
+  const rowOf = <T extends { id: string }>(list: readonly T[], id: string) => list.filter((row) => row.id === id);
+  switch (edit.do) {
+    case 'add-hours':
+    case 'extra-hours':
+    case 'copy-day':
+      return [edit.subject.id];
+    case 'change-hours':
+    case 'end-hours':
+      return rowOf(rows.sessions, edit.hoursId).map(({ subject }) => subject.id);
+    case 'drop-date-change':
+      return rowOf(rows.dateChanges, edit.changeId).map(({ subject }) => subject.id);
+    case 'time-off':
+    case 'keep-free':
+      return [...edit.resourceIds];
+    case 'drop-time-off':
+      return rowOf(rows.timeOff, edit.id).map(({ resourceId }) => resourceId);
+    case 'drop-kept-free':
+      return rowOf(rows.keptFree, edit.id).map(({ resourceId }) => resourceId);
+    case 'brush':
+      return edit.strokes.map(({ resourceId }) => resourceId);
+    case 'copy-week':
+      return [edit.of, ...edit.to];
+    case 'close-site':
+      return [edit.siteId];
+    case 'drop-closure':
+      return rowOf(rows.closures, edit.id).map(({ siteId }) => siteId);
+  }
+}
+
+/** Whether everything that acts name is there: sites, people, rooms, pools, visit types. */
+export function namesKnown(edits: readonly ScheduleEdit[], plan: Known): boolean {
+  const ids = new Set([...plan.sites, ...plan.resources, ...plan.pools, ...plan.visitTypes].map(({ id }) => id));
+  return edits.flatMap(named).every((id) => !id || ids.has(id));
+}
+
+/** The ids an act names, but for those of rows of the schedule. */
+function named(edit: ScheduleEdit): readonly (string | null | undefined)[] {
+  switch (edit.do) {
+    case 'add-hours':
+      return [edit.subject.id, ...ofTerms(edit.terms)];
+    case 'change-hours':
+      return ofTerms(edit.to);
+    case 'extra-hours':
+      return [edit.subject.id, ...ofTerms(edit.hours)];
+    case 'time-off':
+    case 'keep-free':
+      return [edit.siteId, ...edit.resourceIds];
+    case 'brush':
+      return [edit.siteId, ...edit.strokes.map(({ resourceId }) => resourceId)];
+    case 'copy-day':
+      return [edit.subject.id];
+    case 'copy-week':
+      return [edit.of, ...edit.to];
+    case 'close-site':
+      return [edit.siteId];
+    case 'end-hours':
+    case 'drop-date-change':
+    case 'drop-time-off':
+    case 'drop-kept-free':
+    case 'drop-closure':
+      return [];
+  }
+}
+
+function ofTerms({ siteId, accepts, release, preferredRoomIds }: Partial<HoursTerms>): readonly (string | undefined)[] {
+  return [
+    siteId,
+    ...(accepts?.visitTypeIds ?? []),
+    ...(release?.accepts.visitTypeIds ?? []),
+    ...(preferredRoomIds ?? []),
+  ];
+}
+
+type Named = readonly { readonly id: string }[];
+interface Known {
+  readonly sites: Named;
+  readonly resources: Named;
+  readonly pools: Named;
+  readonly visitTypes: Named;
+}

@@ -1,0 +1,176 @@
+import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { LaneDay, RecurringHours, ScheduleWeek, scheduleWeek } from '@zaguan/contracts/availability';
+import { cellsOfSpan, type ResourceDay } from '@zaguan/core/availability';
+import { laneStrips } from '@zaguan/core/daybook';
+import type { ClinicStore } from '@zaguan/core/openings';
+import { occursOn } from '@zaguan/core/recurrence';
+import type { ScheduleRows } from '@zaguan/core/schedule';
+import { addDays, datesFrom, type Mask, runsOf, type ZoneDay } from '@zaguan/core/time';
+import { type Ctx, earliestDate, sitesFor } from '../../platform/endpoint/context.ts';
+import { siteRows } from '../clinic/index.ts';
+import { laneRows, type LaneRow, visitCounts } from './availability.repository.ts';
+import { mayEdit } from './rights.ts';
+import { loadSchedule, versionsOf } from './schedule.repository.ts';
+
+const WEEK_DAYS = 7;
+const WHOLE_DAY_MIN = 1440;
+
+/** A cell's border on the wall clock; the last one is the end of the day. */
+function wallAt(day: ZoneDay, cell: number): number {
+  return cell >= day.cells ? WHOLE_DAY_MIN : day.wallOfCell[cell];
+}
+
+function spans(day: ZoneDay, mask: Mask): { fromMinute: number; toMinute: number }[] {
+  return runsOf(mask).map(({ fromCell, toCell }) => ({
+    fromMinute: wallAt(day, fromCell),
+    toMinute: wallAt(day, toCell),
+  }));
+}
+
+export async function week(ctx: Ctx, { from }: InputOf<typeof scheduleWeek>): Promise<OutputOf<typeof scheduleWeek>> {
+  const until = addDays(from, WEEK_DAYS - 1);
+  const today = earliestDate(ctx);
+  const rows = await loadSchedule(ctx.em, from < today ? from : today, ctx.now);
+  const store = (await ctx.clinic({ from, until })).withSchedule(rows);
+  const allowed = sitesFor(ctx, 'availability.view');
+  const sites = (await siteRows(ctx.em)).filter((site) => allowed === null || allowed.includes(site.id));
+  const lanes = (await laneRows(ctx.em)).filter((lane) => sites.some((site) => site.id === lane.site_id));
+  const visits = await visitCounts(ctx.em, from, until);
+  const dates = datesFrom(from, until);
+  const versions = await versionsOf(
+    ctx.em,
+    rows.sessions.map(({ id }) => id),
+  );
+  return {
+    from,
+    today,
+    mayEdit: await mayEdit(ctx),
+    ownResourceId: ctx.actor.kind === 'staff' ? ctx.actor.resourceId : null,
+    sites: sites.map((site) => ({
+      id: site.id,
+      name: site.name,
+      timeZone: site.time_zone,
+      days: dates.map((date) => siteDay(store, rows, site.id, date)),
+    })),
+    lanes: lanes.map((lane) => ({
+      resourceId: lane.resource_id,
+      siteId: lane.site_id,
+      name: lane.name,
+      kind: lane.kind,
+      colour: lane.colour,
+      days: dates.map((date) => ({
+        ...laneDay(store, rows, lane, date),
+        visits: visits.get(`${lane.resource_id} ${lane.site_id} ${date}`) ?? 0,
+      })),
+    })),
+    hours: rows.sessions.map((session) => toHours(session, versions.get(session.id) ?? 0)),
+  };
+}
+
+function siteDay(
+  store: ClinicStore,
+  rows: ScheduleRows,
+  siteId: string,
+  date: string,
+): ScheduleWeek['sites'][number]['days'][number] {
+  const day = store.day(siteId, date);
+  return {
+    date,
+    open: spans(day, store.siteDay(siteId, date).open),
+    closed: rows.closures
+      .filter((row) => row.siteId === siteId)
+      .flatMap((row) =>
+        spans(day, cellsOfSpan(day, row)).map((span) => ({ ...span, id: row.id, reason: row.reason ?? '' })),
+      ),
+  };
+}
+
+function laneDay(store: ClinicStore, rows: ScheduleRows, lane: LaneRow, date: string): Omit<LaneDay, 'visits'> {
+  const { resource_id: resourceId, site_id: siteId } = lane;
+  const day = store.day(siteId, date);
+  const plan = store.planOn(store.lane(resourceId, siteId), day);
+  const here = (row: { resourceId: string; siteId: string | null }) =>
+    row.resourceId === resourceId && (row.siteId === null || row.siteId === siteId);
+  return {
+    date,
+    hours: hoursOf(store, rows, plan, day, siteId),
+    cancelled: plan.stretches.slice(0, plan.removed).flatMap(({ fromCell, toCell, sourceId }) => {
+      const change = rows.dateChanges.find((row) => row.sessionId === sourceId && row.date === date);
+      if (!change) return [];
+      const span = { fromMinute: wallAt(day, fromCell), toMinute: wallAt(day, toCell) };
+      return [{ ...span, hoursId: sourceId, changeId: change.id }];
+    }),
+    timeOff: rows.timeOff
+      .filter(here)
+      .flatMap((row) =>
+        spans(day, cellsOfSpan(day, row)).map((span) => ({ ...span, id: row.id, reason: row.reason ?? '' })),
+      ),
+    keptFree: rows.keptFree
+      .filter((row) => here(row) && occursOn(row.rule, date))
+      .map(({ id, fromMinute, toMinute, note }) => ({ id, fromMinute, toMinute, note: note ?? '' })),
+    brush: [
+      ...spans(day, plan.brushShown).map((span) => ({ ...span, value: 'shown' as const })),
+      ...spans(day, plan.brushDesk).map((span) => ({ ...span, value: 'desk-only' as const })),
+    ],
+  };
+}
+
+/** Stretches in force, before time off, each with which of its minutes patients see. */
+function hoursOf(
+  store: ClinicStore,
+  rows: ScheduleRows,
+  plan: ResourceDay,
+  day: ZoneDay,
+  siteId: string,
+): LaneDay['hours'] {
+  const strips = laneStrips(plan, store.siteDay(siteId, day.date));
+  const changes = new Map(rows.dateChanges.map((row) => [row.id, row]));
+  const found = plan.stretches.slice(plan.removed).flatMap((stretch, i) => {
+    // What lies wholly under a later stretch is not worked.
+    if (![...plan.stretchOfCell.subarray(stretch.fromCell, stretch.toCell)].includes(i + plan.removed)) return [];
+    const change = changes.get(stretch.sourceId);
+    return [
+      {
+        fromMinute: wallAt(day, stretch.fromCell),
+        toMinute: wallAt(day, stretch.toCell),
+        hoursId: change ? change.sessionId : stretch.sourceId,
+        changeId: change?.id ?? null,
+        online: strips
+          .filter((strip) => strip.stretch === i + plan.removed)
+          .flatMap((strip) => strip.online)
+          .map(({ fromCell, toCell }) => ({ fromMinute: wallAt(day, fromCell), toMinute: wallAt(day, toCell) })),
+        places: stretch.places,
+        accepts: toAccepts(stretch.accepts),
+      },
+    ];
+  });
+  return found.sort((a, b) => a.fromMinute - b.fromMinute);
+}
+
+function toAccepts({ visitTypeIds, kinds, invitedOnly }: ResourceDay['stretches'][number]['accepts']) {
+  return { visitTypeIds: visitTypeIds && [...visitTypeIds], kinds: kinds && [...kinds], invitedOnly };
+}
+
+export function toHours(session: ScheduleRows['sessions'][number], version: number): RecurringHours {
+  const { id, subject, siteId, rule, followsSiteHours, fromMinute, toMinute, places, online } = session;
+  const { weekdays, everyWeeks, effectiveFrom, effectiveUntil } = rule;
+  return {
+    id,
+    version,
+    subject: { ...subject },
+    siteId,
+    weekdays: [...weekdays],
+    everyWeeks,
+    effectiveFrom,
+    effectiveUntil,
+    followsSiteHours,
+    fromMinute,
+    toMinute,
+    places,
+    accepts: toAccepts(session.accepts),
+    online,
+    release: session.release && { ...session.release, accepts: toAccepts(session.release.accepts) },
+    caps: session.caps.map((cap) => ({ ...cap })),
+    preferredRoomIds: [...(session.preferredRoomIds ?? [])],
+  };
+}
