@@ -46,7 +46,12 @@ export const todaysWork = defineEndpoint({
   path: '/today',
   summary: 'What needs a hand now, each with its owner and when it is due, the most urgent first.',
   access: { kind: 'role', action: 'today.work' },
-  output: z.strictObject({ now: instant, work: z.array(work) }),
+  output: z.strictObject({
+    now: instant,
+    work: z.array(work),
+    /** Booked visits whose hours, rooms or people are gone; they have a list of their own. */
+    toMove: z.number(),
+  }),
   errors: [],
   readsPatients: true,
 });

@@ -13,7 +13,7 @@ import {
   orInto,
 } from '../time/index.ts';
 import { judgeVisit, type Unfit } from './unfit.ts';
-import { placesOf } from './places.ts';
+import { type PlacesAsked, placesOf } from './places.ts';
 
 /** What changes for one visit type at one site, in start times (one for each provider who could be seen). */
 export interface TypeImpact {
@@ -38,13 +38,8 @@ export interface Impact {
   readonly mended: readonly string[];
 }
 
-export interface ImpactAsked {
-  readonly before: ClinicStore;
-  readonly after: ClinicStore;
+export interface ImpactAsked extends PlacesAsked {
   readonly days: readonly ChangedDay[];
-  readonly now: EpochMinute;
-  /** Places are counted on no more changed dates than this: they take longest. */
-  readonly placesOnDates: number;
 }
 
 const KINDS: readonly PatientKind[] = ['new', 'established'];

@@ -129,6 +129,8 @@ export const FAULTS = [
   'not-on-that-date',
   /** The hours would hold on no date at all. */
   'never-holds',
+  /** A date that is over is not rewritten. */
+  'over',
   /** They would end before they begin: hours across midnight are two stretches. */
   'across-midnight',
 ] as const;

@@ -88,6 +88,17 @@ describe('a change of recurring hours', () => {
     expect(rows.sessions).toEqual([{ ...HOURS, rule: { ...HOURS.rule, effectiveUntil: addDays(DAY, -1) } }]);
   });
 
+  it('or of a date that is over is refused', () => {
+    const yesterday = addDays(DAY, -1);
+    const codes = (edit: ScheduleEdit) => resolve([edit]).faults.map(({ code }) => code);
+    const reach = (date: string) => ({ of: 'date', date }) as const;
+    expect(codes({ do: 'end-hours', hoursId: 'hours', reach: reach(yesterday) })).toEqual(['over']);
+    expect(codes({ do: 'end-hours', hoursId: 'hours', reach: reach(DAY) })).toEqual([]);
+    expect(codes({ do: 'change-hours', hoursId: 'hours', reach: reach(DAY), to: {}, onDate: yesterday })).toEqual([
+      'over',
+    ]);
+  });
+
   it('of one date stands beside the hours, and a second one takes its place', () => {
     const on = (to: object): ScheduleEdit => ({
       do: 'change-hours',

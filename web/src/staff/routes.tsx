@@ -6,7 +6,6 @@ import { Button } from '../shared/ui/Button.tsx';
 import { Notice } from '../shared/ui/Notice.tsx';
 import { accountsApi } from './features/accounts/accounts.api.ts';
 import { SignInPage } from './features/accounts/pages/SignInPage.tsx';
-import { AvailabilityPage } from './features/availability/pages/AvailabilityPage.tsx';
 import { DaybookPage } from './features/daybook/pages/DaybookPage.tsx';
 import { WeekPage } from './features/daybook/pages/WeekPage.tsx';
 import { IntakePage } from './features/intake/index.ts';
@@ -18,6 +17,14 @@ import { Shell } from './shell/Shell.tsx';
 
 /** Read in when somebody asks for help. */
 const HelpPage = lazy(() => import('./features/help/HelpPage.tsx').then((module) => ({ default: module.HelpPage })));
+
+/** Read in when somebody looks at everyone's hours. */
+const AvailabilityPage = lazy(() =>
+  import('./features/availability/index.ts').then((module) => ({ default: module.AvailabilityPage })),
+);
+const VisitsToMovePage = lazy(() =>
+  import('./features/availability/index.ts').then((module) => ({ default: module.VisitsToMovePage })),
+);
 
 /** Read in when somebody sets something up, or joins. */
 const SetupPage = lazy(() => import('./features/setup/index.ts').then((module) => ({ default: module.SetupPage })));
@@ -83,7 +90,22 @@ export function App() {
             </Later>
           }
         />
-        <Route path="/availability" element={<AvailabilityPage />} />
+        <Route
+          path="/availability"
+          element={
+            <Later>
+              <AvailabilityPage />
+            </Later>
+          }
+        />
+        <Route
+          path="/availability/visits-to-move"
+          element={
+            <Later>
+              <VisitsToMovePage />
+            </Later>
+          }
+        />
         <Route
           path="/setup/*"
           element={

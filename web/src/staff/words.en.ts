@@ -1,11 +1,13 @@
 import { deskIntakeWords } from './words.intake.en.ts';
 import { peopleWords } from './words.people.en.ts';
+import { scheduleWords } from './words.schedule.en.ts';
 import { setupWords } from './words.setup.en.ts';
 
 /** Staff words, American English. */
 export const en = {
   ...peopleWords,
   ...deskIntakeWords,
+  ...scheduleWords,
   ...setupWords,
   product: 'Zaguan',
   loading: 'Loading…',
@@ -195,9 +197,11 @@ export const en = {
     'no-such-date': 'There is no such date.',
     'no-type': 'Choose at least one visit type, or any.',
     needed: 'Please choose.',
-    overlap:
-      'On {{date}} these hours overlap {{from}} to {{until}} at {{site}}. Change one of both; nothing was saved.',
     time: 'Write a time like 8:30 am, in steps of five minutes.',
+    stretches: 'Write stretches like 8-12, 1-5, each after the one before, in steps of five minutes.',
+    'one-stretch': 'Change one stretch at a time. Add the other one as new hours.',
+    number: 'Write a number.',
+    'too-many-days': 'That is too much for one stroke. Paint fewer days at a time.',
   } as Record<string, string>,
   whyNot: {
     meaning: 'The rule, with an example',

@@ -70,6 +70,8 @@ export const peopleWords = {
     } as Record<string, string>,
   },
   today: {
+    toMove_one: '{{count}} booked visit has lost its hours, room or provider: move it',
+    toMove_other: '{{count}} booked visits have lost their hours, rooms or provider: move them',
     title: 'Today',
     note: 'What needs a hand now.',
     nothing: 'Nothing needs a hand now.',

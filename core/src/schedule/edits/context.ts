@@ -22,3 +22,10 @@ export function rowOrRefuse<K extends RowKind>(ctx: EditContext, kind: K, id: st
   if (!row) ctx.refuse('gone', { what: kind });
   return row;
 }
+
+/** Refuses to rewrite a date that is over at every site. */
+export function isOver(ctx: EditContext, date: LocalDate): boolean {
+  if (date >= ctx.today) return false;
+  ctx.refuse('over', { date });
+  return true;
+}

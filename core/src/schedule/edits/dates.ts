@@ -1,11 +1,12 @@
 import type { DateHours, Subject, TimeOff } from '../../availability/index.ts';
 import { addDays, type LocalDate } from '../../time/index.ts';
 import type { ScheduleEdit } from '../edits.ts';
-import { type EditContext, rowOrRefuse } from './context.ts';
+import { type EditContext, isOver, rowOrRefuse } from './context.ts';
 
 type Edit<K extends ScheduleEdit['do']> = Extract<ScheduleEdit, { do: K }>;
 
 export function extraHours(ctx: EditContext, { subject, date, hours, splitTimeOff }: Edit<'extra-hours'>): void {
+  if (isOver(ctx, date)) return;
   const away = ctx.rows.timeOff.filter((row) => covers(row, subject, date, hours));
   if (away.length && !splitTimeOff) {
     const { startDate, endDate } = away[0];

@@ -2,7 +2,7 @@ import type { DateChange, DateHours, Session } from '../../availability/index.ts
 import { expandWeekly, occursOn } from '../../recurrence/index.ts';
 import { addDays, type LocalDate, type Weekday, weekdayOf } from '../../time/index.ts';
 import type { HoursTerms, Reach, ScheduleEdit } from '../edits.ts';
-import { type EditContext, rowOrRefuse } from './context.ts';
+import { type EditContext, isOver, rowOrRefuse } from './context.ts';
 
 type Edit<K extends ScheduleEdit['do']> = Extract<ScheduleEdit, { do: K }>;
 
@@ -75,6 +75,7 @@ export function endHours(ctx: EditContext, { hoursId, reach }: Edit<'end-hours'>
     split(ctx, session, reach, () => null);
     return;
   }
+  if (isOver(ctx, reach.date)) return;
   if (!occursOn(session.rule, reach.date)) {
     ctx.refuse('not-on-that-date', { date: reach.date });
     return;
@@ -95,6 +96,7 @@ function changeOnDate(
   to: Partial<HoursTerms>,
   otherDate: LocalDate | undefined,
 ): void {
+  if (isOver(ctx, date) || isOver(ctx, otherDate ?? date)) return;
   if (!occursOn(session.rule, date)) {
     ctx.refuse('not-on-that-date', { date });
     return;

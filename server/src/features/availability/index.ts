@@ -5,6 +5,8 @@ import { preview, putBack, save } from './edits.ts';
 import { acceptOtherTimes, backOnList, keepVisitTime, listVisitsToMove, moveBack } from './visitsToMove.ts';
 import { week } from './week.ts';
 
+export { countVisitsToMove } from './visitsToMove.ts';
+
 export const availabilityEndpoints = [
   handle(contract.scheduleWeek, week),
   handle(contract.comingChanges, coming),

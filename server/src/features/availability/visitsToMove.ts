@@ -35,6 +35,13 @@ async function stillUnfit(
   };
 }
 
+/** How many visits wait, at some sites or all (`null`). */
+export async function countVisitsToMove(ctx: Ctx, siteIds: readonly string[] | null): Promise<number> {
+  const from = earliestDate(ctx);
+  const store = await ctx.clinic({ from, until: addDays(from, DAYS_AHEAD) });
+  return (await stillUnfit(ctx, store, siteIds)).unfit.length;
+}
+
 export async function listVisitsToMove(
   ctx: Ctx,
   { siteId }: InputOf<typeof visitsToMove>,

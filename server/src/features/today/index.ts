@@ -4,6 +4,7 @@ import { dueOf, type WorkKind } from '@zaguan/core/work';
 import { coversSite, type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
+import { countVisitsToMove } from '../availability/index.ts';
 import { comingVisits, type VisitReady } from '../intake/index.ts';
 import {
   type ClaimRow,
@@ -115,6 +116,7 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
   return {
     now: ctx.now.toISOString(),
     work: all.map(({ work }) => work).sort((a, b) => a.due.localeCompare(b.due)),
+    toMove: await countVisitsToMove(ctx, sites),
   };
 }
 

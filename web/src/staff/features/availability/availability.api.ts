@@ -15,7 +15,7 @@ const TOUCHED = ['Hours', 'Day', 'Openings', 'Clinic', 'Today', 'Setup'] as cons
 
 export const availabilityApi = api.injectEndpoints({
   endpoints: (build) => ({
-    week: queryOf(build, scheduleWeek, ['Hours', 'Day']),
+    scheduleWeek: queryOf(build, scheduleWeek, ['Hours', 'Day']),
     coming: queryOf(build, comingChanges, ['Hours']),
     preview: mutationOf(build, previewSchedule, []),
     edit: mutationOf(build, editSchedule, TOUCHED),

@@ -1,1 +1,2 @@
-export { readWallTime } from './wallTimeInput.ts';
+export { AvailabilityPage } from './pages/AvailabilityPage.tsx';
+export { VisitsToMovePage } from './pages/VisitsToMovePage.tsx';

@@ -19,14 +19,22 @@ export function TodayPage() {
   const { data: who } = accountsApi.useWhoAmIQuery({});
   return (
     <Page title={t('today.title')} note={<span className="text-muted">{t('today.note')}</span>} query={query}>
-      {({ work, now }) =>
-        work.length === 0 ? (
+      {({ work, now, toMove }) =>
+        work.length === 0 && toMove === 0 ? (
           <div className="flex items-center gap-3 text-door">
             <ArchMark shape="outline" label="" size={40} />
             <p className="text-ink">{t('today.nothing')}</p>
           </div>
         ) : (
           <div className="grid max-w-5xl gap-6">
+            {toMove > 0 && (
+              <Link
+                to="/availability/visits-to-move"
+                className="rounded-md border border-ochre bg-ochre-wash px-4 py-2 font-bold text-ochre underline"
+              >
+                {t('today.toMove', { count: toMove })}
+              </Link>
+            )}
             {WORK_KINDS.map((kind) => (
               <Kind
                 key={kind}

@@ -1,3 +1,227 @@
+import type { ScheduleWeek } from '@zaguan/contracts/availability';
+import { useEffect, useMemo, useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { Link, useSearchParams } from 'react-router';
+import { apiError } from '../../../../shared/api/contractApi.ts';
+import { shortDate } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { useAppDispatch, useAppSelector } from '../../../store.ts';
+import { accountsApi } from '../../accounts/index.ts';
+import { desk, LANE_SETS, shiftDate, useNow, weekOf } from '../../daybook/index.ts';
+import { availabilityApi } from '../availability.api.ts';
+import { Legend } from '../components/Legend.tsx';
+import { type Lane, laneKey } from '../grid/geometry.ts';
+import { WeekGrid } from '../grid/WeekGrid.tsx';
+import { usePaint } from '../hooks/usePaint.ts';
+import { BRUSHES, type Brush, type Panel } from '../panel.ts';
+import { SchedulePanel } from '../panels/SchedulePanel.tsx';
+
+const CHOICE = 'rounded-md border border-line-strong bg-panel px-2 py-1.5';
+
+/** The lanes of a site (or all), people or rooms and equipment. */
+function lanesOf(week: ScheduleWeek, siteId: string, set: string): Lane[] {
+  return week.sites.flatMap((site) =>
+    week.lanes.filter((lane) => {
+      const person = lane.kind === 'provider' || lane.kind === 'staff';
+      return lane.siteId === site.id && (siteId === 'all' || siteId === site.id) && person === (set === 'people');
+    }),
+  );
+}
+
+/** Everyone's week: hours drawn, moved, pulled or typed; the brush over them; what stands out, and what is to come. */
 export function AvailabilityPage() {
-  return <main />;
+  const { t } = useTranslation();
+  const dispatch = useAppDispatch();
+  const [asked, setAsked] = useSearchParams();
+  const { data: clinic, error: clinicError, fulfilledTimeStamp } = accountsApi.useClinicQuery({});
+  const now = useNow(clinic?.now, fulfilledTimeStamp);
+  const { siteId, lanes: set } = useAppSelector((state) => state.desk);
+  const from = asked.get('week') ?? (clinic ? weekOf(clinic.now.slice(0, 10)) : '');
+  const {
+    currentData: week,
+    error,
+    refetch,
+    isFetching,
+  } = availabilityApi.useScheduleWeekQuery({ from }, { skip: !from });
+  const { data: toMove } = availabilityApi.useVisitsToMoveQuery({}, { skip: week?.mayEdit !== 'all' });
+  const [panel, setPanel] = useState<Panel | null>(null);
+  const [only, setOnly] = useState<number | null>(null);
+  const [brush, setBrush] = useState<Brush | null>(null);
+  const lanes = useMemo(() => (week ? lanesOf(week, siteId, set) : []), [week, siteId, set]);
+  const paint = usePaint(lanes);
+  // Set-up's guide leads here with a person, and often a site, whose hours are missing.
+  const [person, site] = [asked.get('person'), asked.get('site')];
+  useEffect(() => {
+    const lane = week?.lanes.find((row) => row.resourceId === person && (!site || row.siteId === site));
+    if (week && person) setPanel({ kind: 'new', lane: lane ? laneKey(lane) : null, day: null, span: null });
+  }, [week, person, site]);
+  useEffect(() => {
+    document.title = t('hours.title');
+  }, [t]);
+  const go = (date: string) => {
+    setPanel(null);
+    setAsked({ week: date });
+  };
+  const mayEdit = (resourceId: string) =>
+    week?.mayEdit === 'all' || (week?.mayEdit === 'own' && week.ownResourceId === resourceId);
+  const keyAt = (lane: number) => laneKey(lanes[lane]);
+  const refused = apiError(error ?? clinicError);
+  return (
+    <main className="flex min-h-0 flex-1 flex-col">
+      <header className="flex flex-wrap items-center gap-2 border-b border-line bg-lime px-3 py-2">
+        <Button aria-label={t('schedule.previous')} disabled={!week} onClick={() => go(shiftDate(from, -7))}>
+          ‹
+        </Button>
+        <h1 className="text-[1.3rem] font-bold">
+          {from ? t('schedule.weekOf', { date: shortDate(from) }) : t('hours.title')}
+        </h1>
+        <Button aria-label={t('schedule.next')} disabled={!week} onClick={() => go(shiftDate(from, 7))}>
+          ›
+        </Button>
+        <Button disabled={!week || from === weekOf(week.today)} onClick={() => week && go(weekOf(week.today))}>
+          {t('schedule.thisWeek')}
+        </Button>
+        <select
+          aria-label={t('daybook.site')}
+          className={CHOICE}
+          value={siteId}
+          onChange={(event) => dispatch(desk.actions.choseSite(event.target.value))}
+        >
+          <option value="all">{t('daybook.allSites')}</option>
+          {week?.sites.map((each) => (
+            <option key={each.id} value={each.id}>
+              {each.name}
+            </option>
+          ))}
+        </select>
+        <select
+          aria-label={t('daybook.lanesOf')}
+          className={CHOICE}
+          value={set}
+          onChange={(event) => dispatch(desk.actions.choseLanes(event.target.value as (typeof LANE_SETS)[number]))}
+        >
+          {LANE_SETS.map((each) => (
+            <option key={each} value={each}>
+              {t(`daybook.lanes.${each}`)}
+            </option>
+          ))}
+        </select>
+        {week && week.mayEdit !== 'none' && (
+          <fieldset className="ml-auto flex items-center gap-1">
+            <legend className="sr-only">{t('schedule.brushLabel')}</legend>
+            <span aria-hidden="true" className="text-muted">
+              {t('schedule.brushLabel')}
+            </span>
+            {BRUSHES.map((each) => (
+              <Button
+                key={each}
+                aria-pressed={brush === each}
+                look={brush === each ? 'door' : 'quiet'}
+                onClick={() => setBrush(brush === each ? null : each)}
+              >
+                {t(`schedule.brush.${each}`)}
+              </Button>
+            ))}
+          </fieldset>
+        )}
+      </header>
+      {week && (
+        <div className="flex flex-wrap items-center gap-2 border-b border-line bg-lime-deep px-3 py-1.5">
+          {week.mayEdit !== 'none' && (
+            <>
+              <Button look="main" onClick={() => setPanel({ kind: 'new', lane: null, day: null, span: null })}>
+                {t('hours.add')}
+              </Button>
+              <Button onClick={() => setPanel({ kind: 'away', resourceId: null, day: null })}>
+                {t('schedule.timeOff')}
+              </Button>
+            </>
+          )}
+          {week.mayEdit === 'all' && (
+            <>
+              <Button onClick={() => setPanel({ kind: 'copy', resourceId: null })}>{t('schedule.copyWeek')}</Button>
+              <Button onClick={() => setPanel({ kind: 'close', siteId: null })}>{t('schedule.closeSite')}</Button>
+            </>
+          )}
+          <Button onClick={() => setPanel({ kind: 'coming' })}>{t('schedule.coming')}</Button>
+          {(toMove?.visits.length ?? 0) > 0 && (
+            <Link to="/availability/visits-to-move" className="font-bold text-ochre underline">
+              {t('schedule.toMoveCount', { count: toMove?.visits.length })}
+            </Link>
+          )}
+          {week.mayEdit === 'none' && <span className="text-muted">{t('hours.noRight')}</span>}
+          {week.mayEdit === 'own' && <span className="text-muted">{t('hours.ownOnly')}</span>}
+          <Legend />
+        </div>
+      )}
+      <div className="flex min-h-0 flex-1">
+        <section
+          className="min-w-0 flex-1 overflow-auto"
+          aria-label={t('schedule.week')}
+          aria-busy={!week}
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+          tabIndex={0}
+        >
+          {refused && !isFetching && !week && (
+            <div className="p-4">
+              <Notice tone="brick" live="assertive">
+                {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+              </Notice>
+              <Button className="mt-3" onClick={() => void refetch()}>
+                {t('tryAgain')}
+              </Button>
+            </div>
+          )}
+          {!week && !refused && (
+            <div role="status" aria-label={t('loading')} className="flex flex-col gap-2 p-4">
+              {[0, 1, 2, 3, 4, 5].map((i) => (
+                <div key={i} className="h-8 animate-pulse rounded-md bg-band" />
+              ))}
+            </div>
+          )}
+          {week && !week.hours.length && (
+            <div className="m-4 max-w-md">
+              <Notice tone="ochre">{t('hours.empty')}</Notice>
+            </div>
+          )}
+          {week && (
+            <WeekGrid
+              week={week}
+              lanes={lanes}
+              only={only}
+              brush={brush}
+              mayEdit={mayEdit}
+              onDay={setOnly}
+              on={{
+                pressed: ({ lane, day }, stretch) =>
+                  setPanel(
+                    stretch !== null && mayEdit(lanes[lane].resourceId) && lanes[lane].days[day].date >= week.today
+                      ? { kind: 'edit', lane: keyAt(lane), day, stretch, moved: null }
+                      : { kind: 'day', lane: keyAt(lane), day },
+                  ),
+                drawn: ({ lane, day }, span) => setPanel({ kind: 'new', lane: keyAt(lane), day, span }),
+                movedTo: ({ lane, day }, stretch, moved) =>
+                  setPanel({ kind: 'edit', lane: keyAt(lane), day, stretch, moved }),
+                painted: (a, b, span) => brush && void paint.stretch(a, b, span, brush),
+              }}
+              onPaintDays={(a, b) => brush && void paint.hours(a, b, brush)}
+            />
+          )}
+        </section>
+        {week && clinic && panel && (
+          <SchedulePanel
+            week={week}
+            clinic={clinic}
+            now={now}
+            panel={panel}
+            brush={brush}
+            mayEdit={mayEdit}
+            onOpen={setPanel}
+            onClose={() => setPanel(null)}
+          />
+        )}
+      </div>
+    </main>
+  );
 }

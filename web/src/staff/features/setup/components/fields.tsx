@@ -3,7 +3,7 @@ import { type FieldError, useController, useFormContext, useFormState } from 're
 import { useTranslation } from 'react-i18next';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { wallTime } from '../../../../shared/time/format.ts';
-import { readWallTime } from '../../availability/index.ts';
+import { readWallTime } from '../../../../shared/time/typedTimes.ts';
 import type { Option } from '../hooks/useRefs.ts';
 
 /** What a refusal's words name, by field. */

@@ -1,0 +1,308 @@
+import { editSchedule, scheduleWeek, visitsToMove } from '@zaguan/contracts/availability';
+import { publicDays } from '@zaguan/contracts/openings';
+import type { Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
+import {
+  axeViolations,
+  DESK,
+  fill,
+  openPage,
+  press,
+  type RunningBrowser,
+  seesText,
+  startBrowser,
+  undoIt,
+} from '../fixtures/browser.ts';
+import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
+import { Effort } from '../fixtures/effort.ts';
+import { FOLLOW_UP } from '../fixtures/patient.ts';
+import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
+
+/** The Monday of the test day's week, and of a week far enough not to be booked. */
+const WEEK = '2026-11-30';
+const QUIET = '2027-02-01';
+
+describe('availability, on screen', () => {
+  let world: World;
+  let base: string;
+  let browser: RunningBrowser;
+  let page: Page;
+  let errors: string[];
+  let desk: Client;
+  beforeAll(async () => {
+    world = await makeWorld('availability_flow');
+    base = world.servers[0].url;
+    browser = await startBrowser();
+    ({ page, errors } = await openPage(browser, DESK));
+    page.setDefaultTimeout(12_000);
+    await page.goto(base);
+    await press(page, 'Coordinator');
+    await page.waitForSelector('nav');
+    desk = await signedIn(base, 'coordinator');
+  });
+  afterAll(async () => {
+    await browser.stop();
+    await world.close();
+  });
+
+  const at = async (week = WEEK) => {
+    await page.goto(`${base}/availability?week=${week}`);
+    await page.waitForSelector('[data-cell]');
+  };
+  const weekOf = async (from: string) => dataOf(await desk.call(scheduleWeek, { from }));
+  const laneOf = async (resourceId: string, siteId: string, from: string) =>
+    (await weekOf(from)).lanes.find((lane) => lane.resourceId === resourceId && lane.siteId === siteId);
+  const cell = (siteId: string, resourceId: string, day: number) =>
+    `[data-lane="${siteId}:${resourceId}"] [role="gridcell"]:nth-of-type(${day + 1})`;
+  const judged = async () => {
+    await page.waitForFunction(
+      () =>
+        document.querySelector('[aria-label="What this does"]')?.getAttribute('aria-busy') === 'false' ||
+        !document.querySelector('[aria-label="What this does"]'),
+    );
+  };
+  /** Pulls with the mouse from one point of an element to a point of another one. */
+  async function drag(from: string, to: string, fromX: number, toX: number): Promise<void> {
+    const [a, b] = await Promise.all([page.waitForSelector(from), page.waitForSelector(to)]);
+    const [start, end] = [await a?.boundingBox(), await b?.boundingBox()];
+    if (!start || !end) throw new Error('Nothing to pull.');
+    await page.mouse.move(start.x + start.width * fromX, start.y + start.height / 2);
+    await page.mouse.down();
+    await page.mouse.move(start.x + start.width * fromX + 8, start.y + start.height / 2, { steps: 2 });
+    await page.mouse.move(end.x + end.width * toX, end.y + end.height / 2, { steps: 6 });
+    await page.mouse.up();
+  }
+  const daySpans = async (resourceId: string, siteId: string, from: string, day: number) =>
+    (await laneOf(resourceId, siteId, from))?.days[day].hours.map(({ fromMinute, toMinute }) => [fromMinute, toMinute]);
+
+  it('draws everyone’s week, and nothing on it offends WCAG 2.2 AA', async () => {
+    await at();
+    await seesText(page, 'Availability, week of Mon, Nov 30');
+    const spoken = await page.$eval(cell(SITES.canal, PROVIDERS.amaya, 2), (each) => each.getAttribute('aria-label'));
+    expect(spoken).toContain('8:00 am to 12:00 pm shown online');
+    expect(await axeViolations(page)).toEqual([]);
+  });
+
+  it('makes a week with lunch at a site for two years in at most 8 acts', async () => {
+    await at();
+    const effort = new Effort(page);
+    await effort.press('Add working hours');
+    await effort.choose('Who', 'Dr. Ruth Dray');
+    await effort.type('Times', '5:30-6:00 pm, 6:30-7');
+    await effort.type('Last date', '11302028');
+    await judged();
+    await effort.press('Save');
+    await seesText(page, 'Working hours added.');
+    expect(effort.count).toBeLessThanOrEqual(8);
+    const hours = (await weekOf(QUIET)).hours.filter(
+      (row) => row.subject.id === PROVIDERS.dray && row.effectiveUntil === '2028-11-30',
+    );
+    expect(hours.map(({ weekdays, fromMinute, toMinute }) => [weekdays.length, fromMinute, toMinute]).sort()).toEqual([
+      [5, 1050, 1080],
+      [5, 1110, 1140],
+    ]);
+    await undoIt(page);
+    await seesText(page, 'Undone.');
+  });
+
+  it('pulls an end, moves to another day and draws new hours, each shown first and saved for one date', async () => {
+    await at(QUIET);
+    const tuesday = cell(SITES.canal, PROVIDERS.amaya, 1);
+    await drag(`${tuesday} [data-grip="to"]`, tuesday, 0.5, 0.25);
+    await seesText(page, 'Tuesday, February 2 only');
+    await judged();
+    await seesText(page, '1 day changes');
+    await press(page, 'Save');
+    await seesText(page, 'Working hours changed.');
+    const [morning] = (await daySpans(PROVIDERS.amaya, SITES.canal, QUIET, 1)) ?? [];
+    expect(morning[0]).toBe(480);
+    expect(morning[1]).toBeLessThan(660);
+    expect((await daySpans(PROVIDERS.amaya, SITES.canal, '2027-02-08', 1))?.[0]).toEqual([480, 720]);
+    await drag(
+      `${cell(SITES.canal, PROVIDERS.amaya, 4)} [data-stretch]`,
+      cell(SITES.canal, PROVIDERS.amaya, 5),
+      0.4,
+      0.3,
+    );
+    await seesText(page, 'Goes to Saturday, February 6.');
+    await press(page, 'Save');
+    await page.waitForFunction(() => !document.querySelector('aside form'));
+    expect([
+      (await daySpans(PROVIDERS.amaya, SITES.canal, QUIET, 4))?.length,
+      (await daySpans(PROVIDERS.amaya, SITES.canal, QUIET, 5))?.length,
+    ]).toEqual([0, 1]);
+    await drag(cell(SITES.canal, PROVIDERS.amaya, 6), cell(SITES.canal, PROVIDERS.amaya, 6), 0.2, 0.6);
+    await seesText(page, 'Add working hours');
+    await press(page, 'On one date');
+    await judged();
+    await press(page, 'Save');
+    await page.waitForFunction(() => !document.querySelector('aside form'));
+    expect(await daySpans(PROVIDERS.amaya, SITES.canal, QUIET, 6)).toHaveLength(1);
+    // Coming changes list them, each with a way back.
+    await press(page, 'Coming changes');
+    await seesText(page, 'Sun, Feb 7');
+    await page.click('button[aria-label^="Take back"][aria-label$="Sun, Feb 7"]');
+    await seesText(page, 'Taken back.');
+    expect(await daySpans(PROVIDERS.amaya, SITES.canal, QUIET, 6)).toEqual([]);
+  });
+
+  it('opens two days of three providers with the brush in 3 acts', async () => {
+    await at();
+    const starts = async () =>
+      dataOf(await desk.call(publicDays, FOLLOW_UP))
+        .days.filter(({ date }) => date === '2026-12-03' || date === '2026-12-04')
+        .reduce((n, day) => n + day.starts, 0);
+    const before = await starts();
+    const effort = new Effort(page);
+    await effort.click('button[aria-pressed]:nth-of-type(2)');
+    for (const day of [3, 4]) {
+      effort.count++;
+      await drag(cell(SITES.canal, PROVIDERS.amaya, day), cell(SITES.mesa, PROVIDERS.dray, day), 0.02, 0.98);
+      await page.waitForFunction((n) => document.querySelectorAll('[data-sonner-toast]').length >= n, {}, day - 2);
+    }
+    expect(effort.count).toBeLessThanOrEqual(3);
+    expect([before > 0, await starts()]).toEqual([true, 0]);
+    const people = [PROVIDERS.amaya, PROVIDERS.lund, PROVIDERS.dray];
+    const painted = (await weekOf(WEEK)).lanes
+      .filter((lane) => lane.days[3].brush.length > 0)
+      .map(({ resourceId }) => resourceId);
+    expect(new Set(painted)).toEqual(new Set(people.filter((id) => painted.includes(id))));
+    expect(new Set(painted).size).toBe(3);
+  });
+
+  it('paints by keyboard: arrows with Shift choose days, Enter paints their hours', async () => {
+    await at();
+    await press(page, 'By rule');
+    await page.focus('[data-cell][tabindex="0"]');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.down('Shift');
+    await page.keyboard.press('ArrowRight');
+    await page.keyboard.up('Shift');
+    expect(await page.$$eval('[aria-selected="true"]', (all) => all.length)).toBe(2);
+    await page.keyboard.press('Enter');
+    await seesText(page, 'Painted.');
+    const lane = await laneOf(PROVIDERS.amaya, SITES.canal, WEEK);
+    const inHours = lane?.days[3].brush.filter((span) =>
+      lane.days[3].hours.some((row) => span.fromMinute >= row.fromMinute && span.toMinute <= row.toMinute),
+    );
+    expect(inHours).toEqual([]);
+    // The brush over closed time says so and changes nothing.
+    await page.keyboard.press('ArrowDown');
+    await press(page, 'By rule');
+    await press(page, 'Shown');
+    await drag(cell(SITES.canal, PROVIDERS.amaya, 6), cell(SITES.canal, PROVIDERS.amaya, 6), 0.2, 0.6);
+    await seesText(page, 'Nobody works there then');
+  });
+
+  it('copies one week to five people in 4 acts', async () => {
+    const added = await world.sql.query<{ id: string }>(
+      `insert into resource (id, kind, name, short_name, home_site_id, sort_order)
+       select gen_random_uuid(), 'provider', 'New Colleague ' || n, 'NC' || n, $1, 50 + n from generate_series(1, 5) n returning id`,
+      [SITES.mesa],
+    );
+    for (const { id } of added.rows) {
+      await world.sql.query(`insert into provider (resource_id, credentials) values ($1, '')`, [id]);
+      await world.sql.query('insert into resource_site (resource_id, site_id) values ($1, $2)', [id, SITES.mesa]);
+    }
+    // Teo Lund works at Mesa Court as well, and would be copied over: his week is elsewhere.
+    await at(QUIET);
+    const effort = new Effort(page);
+    await effort.press('Copy a week');
+    await effort.choose('Whose week', 'Dr. Ruth Dray');
+    await effort.press('All providers of Mesa Court');
+    await judged();
+    await effort.press('Save');
+    await seesText(page, 'Hours copied.');
+    expect(effort.count).toBeLessThanOrEqual(4);
+    const spans = async (id: string) => Promise.all([0, 4].map((day) => daySpans(id, SITES.mesa, QUIET, day)));
+    const source = await spans(PROVIDERS.dray);
+    for (const { id } of added.rows) expect(await spans(id)).toEqual(source);
+    await undoIt(page);
+    await seesText(page, 'Undone.');
+    expect(await spans(added.rows[0].id)).toEqual([[], []]);
+  });
+
+  it('places all visits of a provider who is off sick in at most 6 acts', async () => {
+    await at();
+    const effort = new Effort(page);
+    await effort.press('Time off');
+    await effort.press('Dr. Inés Amaya');
+    await judged();
+    await seesText(page, 'no longer fit');
+    await effort.press('Save, then move');
+    await seesText(page, 'Visits to move');
+    await page.waitForSelector('[data-visit]');
+    const waiting = dataOf(await desk.call(visitsToMove, {})).visits;
+    expect(waiting.length).toBeGreaterThan(2);
+    expect(await axeViolations(page)).toEqual([]);
+    await effort.press(`Move all ${waiting.length}`);
+    await seesText(page, 'visits moved, and the patients are told.');
+    expect(effort.count).toBeLessThanOrEqual(6);
+    await seesText(page, 'No visit waits to be moved.');
+    expect(dataOf(await desk.call(visitsToMove, {})).visits).toEqual([]);
+  });
+
+  it('names what is wrong in what was typed, keeps it, and saves nothing', async () => {
+    await at(QUIET);
+    await press(page, 'Add working hours');
+    await fill(page, 'Times', '12-8 am');
+    await press(page, 'Save');
+    await seesText(page, 'Write stretches like 8-12, 1-5');
+    await seesText(page, 'Please choose.');
+    const effort = new Effort(page);
+    await effort.choose('Who', 'Teo Lund');
+    await effort.choose('Site', 'Mesa Court');
+    await fill(page, 'Times', '8-12');
+    await judged();
+    await seesText(page, 'would be in two places');
+    expect(await page.$eval('aside form button[type="submit"]', (each) => (each as HTMLButtonElement).disabled)).toBe(
+      true,
+    );
+  });
+
+  it('shows a change by someone else without reload, and refuses to overwrite it', async () => {
+    await at(QUIET);
+    await page.click(`${cell(SITES.mesa, PROVIDERS.dray, 2)} [data-stretch]`);
+    await seesText(page, 'Wednesday, February 3 only');
+    await press(page, 'All its days from today on');
+    const [hours] = (await weekOf(QUIET)).hours.filter(
+      (row) => row.subject.id === PROVIDERS.dray && row.fromMinute === 480,
+    );
+    const other = await signedIn(base, 'manager');
+    dataOf(
+      await other.call(editSchedule, {
+        edits: [
+          {
+            do: 'change-hours',
+            hoursId: hours.id,
+            version: hours.version,
+            reach: { of: 'from', date: '2027-02-01' },
+            to: { toMinute: 690 },
+          },
+        ] as never,
+        agreed: true,
+      }),
+    );
+    await page.waitForFunction(
+      (selector) => document.querySelector(selector)?.getAttribute('aria-label')?.includes('11:30 am'),
+      {},
+      cell(SITES.mesa, PROVIDERS.dray, 2),
+    );
+    expect(errors).toEqual([]);
+  });
+
+  it('shows who may only look what there is, and no act', async () => {
+    const { page: other } = await openPage(browser, DESK);
+    await other.goto(base);
+    await press(other, 'Read-only');
+    await other.waitForSelector('nav');
+    await other.goto(`${base}/availability?week=${WEEK}`);
+    await seesText(other, 'Your role may look');
+    expect(await other.$$eval('[aria-pressed]', (all) => all.length)).toBe(0);
+    expect(TEST_DAY > WEEK).toBe(true);
+    await other.close();
+  });
+});

@@ -1,0 +1,60 @@
+import type { WireEdit } from '@zaguan/contracts/availability';
+import { useEffect, useRef, useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { apiError, type ApiError } from '../../../../shared/api/contractApi.ts';
+import { useUndoToast } from '../../undo/index.ts';
+import { availabilityApi } from '../availability.api.ts';
+
+const PAUSE_MS = 250;
+
+/** What some acts would do, asked anew a moment after they change. `null` acts are none yet. */
+export function usePreview(edits: readonly WireEdit[] | null) {
+  const [ask] = availabilityApi.usePreviewMutation();
+  type Data = NonNullable<Awaited<ReturnType<typeof ask>>['data']>;
+  const [answer, setAnswer] = useState<{ of: string; data: Data | null; error: ApiError | null } | null>(null);
+  const text = edits ? JSON.stringify(edits) : null;
+  useEffect(() => {
+    if (!text) return;
+    let gone = false;
+    const wait = setTimeout(() => {
+      void ask({ edits: JSON.parse(text) as WireEdit[] }).then((result) => {
+        if (gone) return;
+        setAnswer({ of: text, data: result.data ?? null, error: 'error' in result ? apiError(result.error) : null });
+      });
+    }, PAUSE_MS);
+    return () => {
+      gone = true;
+      clearTimeout(wait);
+    };
+  }, [ask, text]);
+  const current = text !== null && answer?.of === text ? answer : null;
+  return { data: current?.data ?? null, error: current?.error ?? null, asking: text !== null && !current };
+}
+
+/** Saves acts; says what was done, with undo. */
+export function useSaveEdits() {
+  const { t } = useTranslation();
+  const [save, { isLoading }] = availabilityApi.useEditMutation();
+  const toast = useUndoToast();
+  const [error, setError] = useState<ApiError | null>(null);
+  const running = useRef(false);
+  return {
+    error,
+    saving: isLoading,
+    /** Resolves to whether it was done. A second press while the first is under way does nothing. */
+    save: async (edits: readonly WireEdit[], words: string, agreed: boolean): Promise<boolean> => {
+      if (running.current) return false;
+      running.current = true;
+      const result = await save({ edits: [...edits], agreed });
+      running.current = false;
+      if (!result.data) {
+        setError(apiError(result.error));
+        return false;
+      }
+      setError(null);
+      const { toMove, undo } = result.data;
+      toast(toMove ? `${words} ${t('schedule.nowToMove', { count: toMove })}` : words, undo.id);
+      return true;
+    },
+  };
+}

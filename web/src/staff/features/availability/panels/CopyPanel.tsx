@@ -1,0 +1,132 @@
+import type { ScheduleWeek } from '@zaguan/contracts/availability';
+import { weekdayOf } from '@zaguan/core/time';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { weekdayNames } from '../../../../shared/time/format.ts';
+import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { DayBoxes } from '../components/HoursBoxes.tsx';
+import type { Lane } from '../grid/geometry.ts';
+import { PanelForm, type Read } from './PanelForm.tsx';
+import { PeopleBoxes } from './PeopleBoxes.tsx';
+import type { Weekday } from './terms.ts';
+
+/** One person's week for others, from a date on. */
+export function CopyWeekPanel({ week, of, onClose }: { week: ScheduleWeek; of: string | null; onClose: () => void }) {
+  const { t } = useTranslation();
+  const [typed, setTyped] = useState({ of: of ?? '', to: [] as string[], from: week.today });
+  const people = [
+    ...new Map(
+      week.lanes.filter(({ kind }) => kind === 'provider' || kind === 'staff').map((lane) => [lane.resourceId, lane]),
+    ).values(),
+  ];
+  const faults: Record<string, string> = {};
+  const to = typed.to.filter((id) => id !== typed.of);
+  if (!typed.of) faults.of = 'needed';
+  if (!to.length) faults.to = 'needed';
+  if (!typed.from) faults.from = 'no-such-date';
+  const read: Read = Object.keys(faults).length
+    ? { ok: false, faults }
+    : { ok: true, edits: [{ do: 'copy-week', of: typed.of, to, from: typed.from }] };
+  return (
+    <PanelForm
+      title={t('schedule.copyWeek')}
+      week={week}
+      read={read}
+      done={t('schedule.done.copied')}
+      onClose={onClose}
+    >
+      {(faultOf) => (
+        <>
+          <p className="text-muted">{t('schedule.copyHint')}</p>
+          <Field label={t('schedule.copyOf')} error={faultOf('of')}>
+            {(given) => (
+              <select
+                {...given}
+                className={CONTROL}
+                value={typed.of}
+                onChange={(event) => setTyped({ ...typed, of: event.target.value })}
+              >
+                <option value="">–</option>
+                {people.map(({ resourceId, name }) => (
+                  <option key={resourceId} value={resourceId}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <PeopleBoxes
+            week={week}
+            chosen={typed.to}
+            only={null}
+            except={typed.of}
+            fault={faultOf('to')}
+            onChange={(ids) => setTyped({ ...typed, to: ids })}
+          />
+          <Field label={t('hours.since')} error={faultOf('from')}>
+            {(given) => (
+              <input
+                {...given}
+                type="date"
+                className={CONTROL}
+                value={typed.from}
+                onChange={(event) => setTyped({ ...typed, from: event.target.value })}
+              />
+            )}
+          </Field>
+        </>
+      )}
+    </PanelForm>
+  );
+}
+
+/** One weekday's hours for other weekdays of the same person. */
+export function CopyDayPanel({
+  week,
+  lane,
+  date,
+  onClose,
+}: {
+  week: ScheduleWeek;
+  lane: Lane;
+  date: string;
+  onClose: () => void;
+}) {
+  const { t } = useTranslation();
+  const [to, setTo] = useState<number[]>([]);
+  const weekday = weekdayOf(date);
+  const read: Read = to.length
+    ? {
+        ok: true,
+        edits: [
+          {
+            do: 'copy-day',
+            subject: { of: 'resource', id: lane.resourceId },
+            weekday,
+            to: to as Weekday[],
+            from: date > week.today ? date : week.today,
+          },
+        ],
+      }
+    : { ok: false, faults: { weekdays: 'no-weekday' } };
+  return (
+    <PanelForm
+      title={t('schedule.copyDay', { weekday: weekdayNames('en', 'long')[weekday - 1], name: lane.name })}
+      week={week}
+      read={read}
+      done={t('schedule.done.copied')}
+      onClose={onClose}
+    >
+      {(faultOf) => (
+        <>
+          <p className="text-muted">{t('schedule.copyHint')}</p>
+          <DayBoxes
+            chosen={to}
+            fault={faultOf('weekdays')}
+            onChange={(days) => setTo(days.filter((day) => day !== weekday))}
+          />
+        </>
+      )}
+    </PanelForm>
+  );
+}

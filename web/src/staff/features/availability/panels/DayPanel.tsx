@@ -1,0 +1,128 @@
+import type { ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
+import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
+import { dateWords } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { type Lane, laneKey } from '../grid/geometry.ts';
+import { useSaveEdits } from '../hooks/useEdits.ts';
+import type { Panel } from '../panel.ts';
+import { spanWords } from './terms.ts';
+
+const ROW = 'flex items-center justify-between gap-2 border-t border-line py-1.5';
+
+/** One day of one lane: what stands, each with its own act, and what can be added. */
+export function DayPanel({
+  week,
+  lane,
+  day,
+  mayEdit,
+  onOpen,
+  onClose,
+}: {
+  week: ScheduleWeek;
+  lane: Lane;
+  day: number;
+  mayEdit: boolean;
+  onOpen: (panel: Panel) => void;
+  onClose: () => void;
+}) {
+  const { t } = useTranslation();
+  const { save, saving, error } = useSaveEdits();
+  const on = lane.days[day];
+  const site = week.sites.find(({ id }) => id === lane.siteId);
+  const key = laneKey(lane);
+  const drop = (edit: WireEdit, words: string) => (
+    <Button look="plain" disabled={saving} onClick={() => void save([edit], words, true)}>
+      {t('schedule.takeBack')}
+    </Button>
+  );
+  return (
+    <div className="flex flex-col gap-3">
+      <div>
+        <h2 className="text-xl font-bold">{lane.name}</h2>
+        <p className="text-muted">
+          {dateWords(on.date)} · {site?.name}
+        </p>
+      </div>
+      <div>
+        {on.hours.map((stretch, i) => (
+          <div key={`${stretch.hoursId}${stretch.changeId}${stretch.fromMinute}`} className={ROW}>
+            <span>
+              <span className="font-semibold">{spanWords(stretch)}</span>
+              <span className="block text-muted">
+                {t(stretch.changeId ? 'schedule.changed' : 'schedule.weekly')},{' '}
+                {t(stretch.online.length ? 'schedule.shown' : 'schedule.desk')}
+              </span>
+            </span>
+            {mayEdit && (
+              <Button onClick={() => onOpen({ kind: 'edit', lane: key, day, stretch: i, moved: null })}>
+                {t('schedule.change')}
+              </Button>
+            )}
+          </div>
+        ))}
+        {on.cancelled.map((span) => (
+          <div key={span.changeId} className={ROW}>
+            <span>{t('schedule.cancelledRow', { times: spanWords(span) })}</span>
+            {mayEdit && drop({ do: 'drop-date-change', changeId: span.changeId }, t('schedule.done.restored'))}
+          </div>
+        ))}
+        {on.timeOff.map((span) => (
+          <div key={span.id} className={ROW}>
+            <span>
+              {t('schedule.timeOff')}: {spanWords(span)}
+              {span.reason && <span className="block text-muted">{span.reason}</span>}
+            </span>
+            {mayEdit && drop({ do: 'drop-time-off', id: span.id }, t('schedule.done.back'))}
+          </div>
+        ))}
+        {on.keptFree.map((span) => (
+          <div key={span.id} className={ROW}>
+            <span>
+              {t('schedule.keptFree')}: {spanWords(span)}
+              {span.note && <span className="block text-muted">{span.note}</span>}
+            </span>
+            {mayEdit && drop({ do: 'drop-kept-free', id: span.id, from: on.date }, t('schedule.done.freed'))}
+          </div>
+        ))}
+        {site?.days[day].closed.map((span) => (
+          <p key={span.id} className={ROW}>
+            {t('schedule.closedRow', { times: spanWords(span), reason: span.reason })}
+          </p>
+        ))}
+        {!on.hours.length && !on.cancelled.length && <p className="text-muted">{t('schedule.cell.nothing')}</p>}
+      </div>
+      {error && (
+        <Notice tone="brick" live="assertive">
+          {t(`error.${error.tag}`, { requestId: error.requestId })}
+        </Notice>
+      )}
+      {mayEdit && (
+        <div className="flex flex-col items-start gap-2">
+          <Button look="main" onClick={() => onOpen({ kind: 'new', lane: key, day, span: null })}>
+            {t('hours.add')}
+          </Button>
+          <Button onClick={() => onOpen({ kind: 'away', resourceId: lane.resourceId, day })}>
+            {t('schedule.timeOff')}
+          </Button>
+          <Button onClick={() => onOpen({ kind: 'keep-free', lane: key, day, span: null })}>
+            {t('schedule.keepFree')}
+          </Button>
+          <Button onClick={() => onOpen({ kind: 'paint', lane: key, day })}>{t('schedule.paint')}</Button>
+          {on.hours.length > 0 && (
+            <Button onClick={() => onOpen({ kind: 'copy-day', lane: key, day })}>{t('schedule.copyThisDay')}</Button>
+          )}
+        </div>
+      )}
+      <p>
+        <Link to={`/daybook/week/${lane.resourceId}/${on.date}`} className="font-semibold text-door underline">
+          {t('schedule.inDaybook', { count: on.visits })}
+        </Link>
+      </p>
+      <Button className="self-start" onClick={onClose}>
+        {t('close')}
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,205 @@
+import type { OutputOf } from '@zaguan/contracts';
+import type { RecurringHours, ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
+import type { staffClinic } from '@zaguan/contracts/clinic';
+import { weekdayOf } from '@zaguan/core/time';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { dateWords, shortDate, weekdayNames } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import type { Lane, Stretch } from '../grid/geometry.ts';
+import type { Moved } from '../panel.ts';
+import { PanelForm, type Read } from './PanelForm.tsx';
+import { acceptsOf, readTerms, spanWords, typedFrom, type TypedTerms, USUAL } from './terms.ts';
+import { TermsFields } from './TermsFields.tsx';
+
+const REACHES = ['date', 'weekday', 'from', 'all'] as const;
+type ReachName = (typeof REACHES)[number];
+type Reach = Extract<WireEdit, { do: 'change-hours' }>['reach'];
+
+interface Props {
+  readonly week: ScheduleWeek;
+  readonly clinic: OutputOf<typeof staffClinic>;
+  readonly lane: Lane;
+  readonly date: string;
+  readonly stretch: Stretch;
+  readonly moved: Moved | null;
+  readonly onClose: () => void;
+}
+
+/** Hours that stand: typed over, or as they were dragged, for one date, for its weekday, or for all their days. */
+export function EditHoursPanel(props: Props) {
+  const { week, clinic, lane, date, stretch, moved, onClose } = props;
+  const { t } = useTranslation();
+  const hours = week.hours.find(({ id }) => id === stretch.hoursId) ?? null;
+  const [reach, setReach] = useState<ReachName>('date');
+  const [ending, setEnding] = useState(false);
+  const target = moved ?? stretch;
+  const [typed, setTyped] = useState<TypedTerms>(() => ({
+    ...(hours ? typedFrom(hours) : { ...USUAL, siteId: lane.siteId, weekdays: [weekdayOf(date)] }),
+    times: spanWords(target),
+    follows: false,
+    online: hours?.online ?? stretch.online.length > 0,
+    typeIds: stretch.accepts.visitTypeIds,
+    kinds: stretch.accepts.invitedOnly
+      ? 'invited'
+      : stretch.accepts.kinds?.length === 1
+        ? stretch.accepts.kinds[0]
+        : 'any',
+    places: stretch.places,
+  }));
+  const onDate = moved ? lane.days[moved.day].date : date;
+  const set = (change: Partial<TypedTerms>) => setTyped((before) => ({ ...before, ...change }));
+  const read = readEdit({ typed, reach, ending, hours, stretch, date, onDate, resourceId: lane.resourceId });
+  const weekday = weekdayNames('en', 'long')[weekdayOf(date) - 1];
+  const others = (hours?.weekdays.length ?? 0) > 1;
+  const words: Record<ReachName, string> = {
+    date: t('schedule.reach.date', { date: dateWords(date) }),
+    weekday: t('schedule.reach.weekday', { weekday, date: shortDate(date) }),
+    from: t('schedule.reach.from', { date: shortDate(date) }),
+    all: t('schedule.reach.all'),
+  };
+  return (
+    <PanelForm
+      title={`${lane.name}, ${spanWords(stretch)}`}
+      week={week}
+      read={read}
+      done={t(ending ? 'schedule.done.ended' : 'schedule.done.changed')}
+      saveWords={ending ? t('schedule.endNow') : undefined}
+      onClose={onClose}
+    >
+      {(faultOf) => (
+        <>
+          {hours && <Rule hours={hours} />}
+          {hours && (
+            <fieldset className="flex flex-col gap-1">
+              <legend className="font-semibold">{t('schedule.reach.label')}</legend>
+              {REACHES.filter((each) => each !== 'weekday' || others).map((each) => (
+                <label key={each} className="flex items-center gap-2">
+                  <input
+                    type="radio"
+                    name="reach"
+                    className="size-4 accent-door"
+                    checked={reach === each}
+                    onChange={() => setReach(each)}
+                  />
+                  {words[each]}
+                </label>
+              ))}
+            </fieldset>
+          )}
+          {onDate !== date && (
+            <p className="font-semibold text-clay">{t('schedule.toDate', { date: dateWords(onDate) })}</p>
+          )}
+          {!ending && (
+            <TermsFields
+              week={week}
+              clinic={clinic}
+              typed={typed}
+              faultOf={faultOf}
+              set={set}
+              recurring={hours !== null && reach !== 'date' && reach !== 'weekday'}
+            />
+          )}
+          <Button look={ending ? 'quiet' : 'danger'} className="self-start" onClick={() => setEnding(!ending)}>
+            {t(
+              ending
+                ? 'schedule.keepThem'
+                : stretch.changeId && reach === 'date'
+                  ? 'schedule.dropChange'
+                  : 'schedule.end',
+            )}
+          </Button>
+        </>
+      )}
+    </PanelForm>
+  );
+}
+
+/** The recurring hours in words. */
+function Rule({ hours }: { hours: RecurringHours }) {
+  const { t } = useTranslation();
+  const names = weekdayNames('en', 'short');
+  return (
+    <p className="text-muted">
+      {hours.weekdays.map((day) => names[day - 1]).join(', ')},{' '}
+      {t('hours.everyN', { count: hours.everyWeeks }).toLowerCase()}
+      {hours.effectiveUntil && `, ${t('hours.untilDate', { date: shortDate(hours.effectiveUntil) })}`}
+      {hours.subject.of === 'pool' && `. ${t('schedule.ofPool')}`}
+    </p>
+  );
+}
+
+interface Asked {
+  readonly typed: TypedTerms;
+  readonly reach: ReachName;
+  readonly ending: boolean;
+  readonly hours: RecurringHours | null;
+  readonly stretch: Stretch;
+  readonly date: string;
+  readonly onDate: string;
+  readonly resourceId: string;
+}
+
+function reachOf(reach: ReachName, date: string): Reach {
+  if (reach === 'date') return { of: 'date', date };
+  if (reach === 'weekday') return { of: 'from', date, weekday: weekdayOf(date) };
+  return reach === 'from' ? { of: 'from', date } : { of: 'all' };
+}
+
+function readEdit({ typed, reach, ending, hours, stretch, date, onDate, resourceId }: Asked): Read {
+  const { changeId } = stretch;
+  if (ending) {
+    // A date's own hours go, and with them the change: what recurs holds again.
+    if (changeId && (reach === 'date' || !hours)) return { ok: true, edits: [{ do: 'drop-date-change', changeId }] };
+    if (!hours) return { ok: false, faults: {} };
+    return {
+      ok: true,
+      edits: [{ do: 'end-hours', hoursId: hours.id, version: hours.version, reach: reachOf(reach, date) }],
+    };
+  }
+  const terms = readTerms(typed);
+  if (!terms.ok) return terms;
+  if (terms.each.length > 1) return { ok: false, faults: { times: 'one-stretch' } };
+  const [each] = terms.each;
+  if (!hours) {
+    // An extra stretch is made anew.
+    const { siteId, fromMinute, toMinute, places, online } = each;
+    const subject = { of: 'resource' as const, id: resourceId };
+    const made = { siteId, fromMinute, toMinute, places, online, accepts: acceptsOf(typed) };
+    return changeId
+      ? {
+          ok: true,
+          edits: [
+            { do: 'drop-date-change', changeId },
+            { do: 'extra-hours', subject, date: onDate, hours: made },
+          ],
+        }
+      : { ok: false, faults: {} };
+  }
+  const moves = onDate !== date;
+  const { weekdays, everyWeeks, effectiveUntil, release, caps, preferredRoomIds, followsSiteHours, ...always } = each;
+  const kept = { everyWeeks, effectiveUntil, release, caps, preferredRoomIds, followsSiteHours };
+  const to =
+    reach === 'date'
+      ? always
+      : reach === 'weekday'
+        ? { ...always, ...(moves && { weekdays: [weekdayOf(onDate)] }) }
+        : {
+            ...always,
+            ...kept,
+            weekdays: moves ? weekdays.map((day) => (day === weekdayOf(date) ? weekdayOf(onDate) : day)) : weekdays,
+          };
+  return {
+    ok: true,
+    edits: [
+      {
+        do: 'change-hours',
+        hoursId: hours.id,
+        version: hours.version,
+        reach: reachOf(reach, date),
+        to,
+        ...(reach === 'date' && moves && { onDate }),
+      },
+    ],
+  };
+}

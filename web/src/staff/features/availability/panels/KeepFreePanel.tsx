@@ -1,0 +1,124 @@
+import type { ScheduleWeek } from '@zaguan/contracts/availability';
+import { weekdayOf } from '@zaguan/core/time';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { dateWords, weekdayNames } from '../../../../shared/time/format.ts';
+import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import type { Lane } from '../grid/geometry.ts';
+import type { Span } from '../panel.ts';
+import { readStretches } from '../../../../shared/time/typedTimes.ts';
+import { PanelForm, type Read } from './PanelForm.tsx';
+import { spanWords } from './terms.ts';
+
+/** A stretch without visits, on one date or every week. */
+export function KeepFreePanel({
+  week,
+  lane,
+  date,
+  span,
+  onClose,
+}: {
+  week: ScheduleWeek;
+  lane: Lane;
+  date: string;
+  span: Span | null;
+  onClose: () => void;
+}) {
+  const { t } = useTranslation();
+  const [typed, setTyped] = useState({
+    times: span ? spanWords(span) : '12:00 pm – 1:00 pm',
+    every: false,
+    until: '',
+    note: '',
+  });
+  const set = (change: Partial<typeof typed>) => setTyped({ ...typed, ...change });
+  const weekday = weekdayOf(date);
+  const stretches = readStretches(typed.times);
+  const backwards = typed.every && typed.until !== '' && typed.until < date;
+  const read: Read =
+    !stretches || backwards
+      ? {
+          ok: false,
+          faults: { ...(!stretches && { times: 'stretches' }), ...(backwards && { until: 'until-before-from' }) },
+        }
+      : {
+          ok: true,
+          edits: stretches.map((each) => ({
+            do: 'keep-free',
+            resourceIds: [lane.resourceId],
+            siteId: lane.siteId,
+            rule: {
+              weekdays: [weekday],
+              everyWeeks: 1,
+              anchorDate: date,
+              effectiveFrom: date,
+              effectiveUntil: typed.every ? typed.until || null : date,
+            },
+            ...each,
+            note: typed.note,
+          })),
+        };
+  return (
+    <PanelForm
+      title={`${t('schedule.keepFree')}: ${lane.name}`}
+      week={week}
+      read={read}
+      done={t('schedule.done.keptFree')}
+      onClose={onClose}
+    >
+      {(faultOf) => (
+        <>
+          <fieldset className="flex flex-col gap-1">
+            <legend className="sr-only">{t('schedule.howOften')}</legend>
+            {[false, true].map((every) => (
+              <label key={String(every)} className="flex items-center gap-2">
+                <input
+                  type="radio"
+                  className="size-4 accent-door"
+                  checked={typed.every === every}
+                  onChange={() => set({ every })}
+                />
+                {every
+                  ? t('schedule.everyWeekday', { weekday: weekdayNames('en', 'long')[weekday - 1] })
+                  : dateWords(date)}
+              </label>
+            ))}
+          </fieldset>
+          <Field label={t('schedule.times')} hint={t('schedule.timesHint')} error={faultOf('times')}>
+            {(given) => (
+              <input
+                {...given}
+                className={CONTROL}
+                value={typed.times}
+                onChange={(event) => set({ times: event.target.value })}
+              />
+            )}
+          </Field>
+          {typed.every && (
+            <Field label={t('hours.last')} hint={t('hours.lastHint')} error={faultOf('until')}>
+              {(given) => (
+                <input
+                  {...given}
+                  type="date"
+                  className={CONTROL}
+                  value={typed.until}
+                  onChange={(event) => set({ until: event.target.value })}
+                />
+              )}
+            </Field>
+          )}
+          <Field label={t('schedule.note')}>
+            {(given) => (
+              <input
+                {...given}
+                className={CONTROL}
+                value={typed.note}
+                onChange={(event) => set({ note: event.target.value })}
+              />
+            )}
+          </Field>
+        </>
+      )}
+    </PanelForm>
+  );
+}

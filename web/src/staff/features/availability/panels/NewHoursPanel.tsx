@@ -1,0 +1,159 @@
+import type { OutputOf } from '@zaguan/contracts';
+import type { ScheduleWeek } from '@zaguan/contracts/availability';
+import type { staffClinic } from '@zaguan/contracts/clinic';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { weekdayOf } from '@zaguan/core/time';
+import { dateWords } from '../../../../shared/time/format.ts';
+import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import type { Lane } from '../grid/geometry.ts';
+import type { Span } from '../panel.ts';
+import { PanelForm, type Read } from './PanelForm.tsx';
+import { acceptsOf, readTerms, spanWords, type TypedTerms, USUAL } from './terms.ts';
+import { TermsFields } from './TermsFields.tsx';
+
+interface Props {
+  readonly week: ScheduleWeek;
+  readonly clinic: OutputOf<typeof staffClinic>;
+  readonly lane: Lane | null;
+  /** The day that was drawn on; hours can then be for it alone. */
+  readonly date: string | null;
+  readonly span: Span | null;
+  readonly onlyOwn: string | null;
+  readonly onClose: () => void;
+}
+
+interface Typed extends TypedTerms {
+  readonly resourceId: string;
+  readonly from: string;
+  readonly once: boolean;
+  readonly splitTimeOff: boolean;
+}
+
+/** New working hours: every week, or on one date only. */
+export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose }: Props) {
+  const { t } = useTranslation();
+  const lanes = week.lanes.filter(({ resourceId }) => !onlyOwn || resourceId === onlyOwn);
+  const first = lane ?? (onlyOwn ? lanes[0] : null);
+  const [typed, setTyped] = useState<Typed>({
+    ...USUAL,
+    resourceId: first?.resourceId ?? '',
+    siteId: first?.siteId ?? '',
+    from: date ?? week.today,
+    once: false,
+    splitTimeOff: false,
+    ...(date && { weekdays: [weekdayOf(date)] }),
+    ...(span && { times: spanWords(span) }),
+  });
+  const set = (change: Partial<Typed>) => setTyped((before) => ({ ...before, ...change }));
+  const people = [...new Map(lanes.map((row) => [row.resourceId, row])).values()];
+  const read = readNew(typed);
+  return (
+    <PanelForm title={t('hours.add')} week={week} read={read} done={t('schedule.done.added')} onClose={onClose}>
+      {(faultOf) => (
+        <>
+          <Field label={t('hours.who')} error={faultOf('resourceId')}>
+            {(given) => (
+              <select
+                {...given}
+                className={CONTROL}
+                value={typed.resourceId}
+                onChange={(event) => {
+                  const resourceId = event.target.value;
+                  // Whoever works at one site works there.
+                  const sites = lanes.filter((row) => row.resourceId === resourceId);
+                  set({ resourceId, ...(sites.length === 1 && { siteId: sites[0].siteId }) });
+                }}
+              >
+                <option value="">–</option>
+                {people.map((row) => (
+                  <option key={row.resourceId} value={row.resourceId}>
+                    {row.name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <Field label={t('hours.where')} error={faultOf('siteId')}>
+            {(given) => (
+              <select
+                {...given}
+                className={CONTROL}
+                value={typed.siteId}
+                onChange={(event) => set({ siteId: event.target.value })}
+              >
+                <option value="">–</option>
+                {week.sites.map((site) => (
+                  <option key={site.id} value={site.id}>
+                    {site.name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <fieldset className="flex gap-4">
+            <legend className="sr-only">{t('schedule.howOften')}</legend>
+            {[false, true].map((once) => (
+              <label key={String(once)} className="flex items-center gap-2">
+                <input
+                  type="radio"
+                  className="size-4 accent-door"
+                  checked={typed.once === once}
+                  onChange={() => set({ once })}
+                />
+                {t(once ? 'schedule.once' : 'schedule.everyWeek')}
+              </label>
+            ))}
+          </fieldset>
+          <Field
+            label={t(typed.once ? 'schedule.date' : 'hours.since')}
+            hint={typed.from && dateWords(typed.from, 'en', true)}
+            error={faultOf('from')}
+          >
+            {(given) => (
+              <input
+                {...given}
+                type="date"
+                className={CONTROL}
+                value={typed.from}
+                onChange={(event) => set({ from: event.target.value })}
+              />
+            )}
+          </Field>
+          <TermsFields week={week} clinic={clinic} typed={typed} faultOf={faultOf} set={set} recurring={!typed.once} />
+          {typed.once && (
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-4 accent-door"
+                checked={typed.splitTimeOff}
+                onChange={(event) => set({ splitTimeOff: event.target.checked })}
+              />
+              {t('schedule.splitTimeOff')}
+            </label>
+          )}
+        </>
+      )}
+    </PanelForm>
+  );
+}
+
+function readNew(typed: Typed): Read {
+  const terms = readTerms(typed);
+  const faults: Record<string, string> = terms.ok ? {} : { ...terms.faults };
+  if (!typed.resourceId) faults.resourceId = 'needed';
+  if (!typed.from) faults.from = 'no-such-date';
+  if (typed.until && typed.until < typed.from && !typed.once) faults.effectiveUntil = 'until-before-from';
+  if (!terms.ok || Object.keys(faults).length) return { ok: false, faults };
+  const subject = { of: 'resource' as const, id: typed.resourceId };
+  const { splitTimeOff } = typed;
+  return {
+    ok: true,
+    edits: terms.each.map((each) => {
+      if (!typed.once) return { do: 'add-hours', subject, from: typed.from, terms: each };
+      const { siteId, fromMinute, toMinute, places, online } = each;
+      const hours = { siteId, fromMinute, toMinute, places, online, accepts: acceptsOf(typed) };
+      return { do: 'extra-hours', subject, date: typed.from, hours, splitTimeOff };
+    }),
+  };
+}

@@ -1,0 +1,148 @@
+import type { ScheduleWeek } from '@zaguan/contracts/availability';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { datesFrom } from '@zaguan/core/time';
+import type { Lane } from '../grid/geometry.ts';
+import { BRUSHES, type Brush } from '../panel.ts';
+import { readStretches } from '../../../../shared/time/typedTimes.ts';
+import { PanelForm, type Read } from './PanelForm.tsx';
+import { PeopleBoxes } from './PeopleBoxes.tsx';
+
+/** The brush without a pointer: who, which days, from when to when. */
+export function PaintPanel({
+  week,
+  lane,
+  date,
+  brush,
+  onlyOwn,
+  onClose,
+}: {
+  week: ScheduleWeek;
+  lane: Lane | null;
+  date: string | null;
+  brush: Brush | null;
+  onlyOwn: string | null;
+  onClose: () => void;
+}) {
+  const { t } = useTranslation();
+  const [typed, setTyped] = useState({
+    resourceIds: lane ? [lane.resourceId] : onlyOwn ? [onlyOwn] : ([] as string[]),
+    siteId: lane?.siteId ?? week.sites[0]?.id ?? '',
+    from: date ?? week.today,
+    until: date ?? week.today,
+    times: '8:00 am – 5:00 pm',
+    value: brush ?? ('shown' as Brush),
+  });
+  const set = (change: Partial<typeof typed>) => setTyped({ ...typed, ...change });
+  return (
+    <PanelForm
+      title={t('schedule.paint')}
+      week={week}
+      read={readPaint(typed)}
+      done={t('schedule.done.painted')}
+      onClose={onClose}
+    >
+      {(faultOf) => (
+        <>
+          <fieldset className="flex flex-col gap-1">
+            <legend className="font-semibold">{t('schedule.paintAs')}</legend>
+            {BRUSHES.map((value) => (
+              <label key={value} className="flex items-center gap-2">
+                <input
+                  type="radio"
+                  className="size-4 accent-door"
+                  checked={typed.value === value}
+                  onChange={() => set({ value })}
+                />
+                {t(`schedule.brush.${value}`)}
+              </label>
+            ))}
+          </fieldset>
+          <PeopleBoxes
+            week={week}
+            chosen={typed.resourceIds}
+            only={onlyOwn}
+            fault={faultOf('resourceIds')}
+            onChange={(resourceIds) => set({ resourceIds })}
+          />
+          <Field label={t('hours.where')}>
+            {(given) => (
+              <select
+                {...given}
+                className={CONTROL}
+                value={typed.siteId}
+                onChange={(event) => set({ siteId: event.target.value })}
+              >
+                {week.sites.map((site) => (
+                  <option key={site.id} value={site.id}>
+                    {site.name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <div className="grid grid-cols-2 gap-2">
+            <Field label={t('schedule.firstDay')} error={faultOf('from')}>
+              {(given) => (
+                <input
+                  {...given}
+                  type="date"
+                  className={CONTROL}
+                  value={typed.from}
+                  onChange={(event) => set({ from: event.target.value })}
+                />
+              )}
+            </Field>
+            <Field label={t('schedule.lastDay')} error={faultOf('until')}>
+              {(given) => (
+                <input
+                  {...given}
+                  type="date"
+                  className={CONTROL}
+                  value={typed.until}
+                  onChange={(event) => set({ until: event.target.value })}
+                />
+              )}
+            </Field>
+          </div>
+          <Field label={t('schedule.times')} hint={t('schedule.timesHint')} error={faultOf('times')}>
+            {(given) => (
+              <input
+                {...given}
+                className={CONTROL}
+                value={typed.times}
+                onChange={(event) => set({ times: event.target.value })}
+              />
+            )}
+          </Field>
+        </>
+      )}
+    </PanelForm>
+  );
+}
+
+/** As many strokes as one act takes. */
+const MOST_STROKES = 500;
+
+function readPaint(typed: {
+  resourceIds: string[];
+  siteId: string;
+  from: string;
+  until: string;
+  times: string;
+  value: Brush;
+}): Read {
+  const faults: Record<string, string> = {};
+  const stretches = readStretches(typed.times);
+  if (!typed.resourceIds.length) faults.resourceIds = 'needed';
+  if (!stretches) faults.times = 'stretches';
+  if (!typed.from) faults.from = 'no-such-date';
+  if (!typed.until || typed.until < typed.from) faults.until = 'until-before-from';
+  if (!stretches || Object.keys(faults).length) return { ok: false, faults };
+  const strokes = datesFrom(typed.from, typed.until).flatMap((date) =>
+    typed.resourceIds.flatMap((resourceId) => stretches.map((span) => ({ resourceId, date, ...span }))),
+  );
+  if (strokes.length > MOST_STROKES) return { ok: false, faults: { until: 'too-many-days' } };
+  return { ok: true, edits: [{ do: 'brush', siteId: typed.siteId, strokes, value: typed.value }] };
+}

@@ -1,0 +1,79 @@
+import type { ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
+import { type ReactNode, useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { useNavigate } from 'react-router';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { usePreview, useSaveEdits } from '../hooks/useEdits.ts';
+import { ImpactBox } from './ImpactBox.tsx';
+
+/** Acts that were read from what is typed, or what is wrong with it, by field. */
+export type Read =
+  | { readonly ok: true; readonly edits: WireEdit[] }
+  | { readonly ok: false; readonly faults: Record<string, string> };
+
+/** A form of the panel: fields, what they would do, and one press that does it. What was typed stays until it is saved. */
+export function PanelForm({
+  title,
+  week,
+  read,
+  done,
+  saveWords,
+  onClose,
+  children,
+}: {
+  title: string;
+  week: ScheduleWeek;
+  read: Read;
+  /** Said once it is done. */
+  done: string;
+  saveWords?: string;
+  onClose: () => void;
+  children: (faultOf: (field: string) => string | undefined) => ReactNode;
+}) {
+  const { t } = useTranslation();
+  const navigate = useNavigate();
+  const [tried, setTried] = useState(false);
+  const preview = usePreview(read.ok && read.edits.length ? read.edits : null);
+  const { save, saving, error } = useSaveEdits();
+  const faultOf = (field: string) => {
+    const code = tried && !read.ok ? read.faults[field] : undefined;
+    return code ? (t(`fault.${code}`, { defaultValue: t('error.InvalidInput') }) as string) : undefined;
+  };
+  const stranded = preview.data?.impact?.stranded.length ?? 0;
+  const submit = async () => {
+    setTried(true);
+    if (!read.ok || !read.edits.length) return;
+    // What has been shown may be agreed to by the same press.
+    if (!(await save(read.edits, done, stranded > 0))) return;
+    onClose();
+    if (stranded) void navigate('/availability/visits-to-move');
+  };
+  return (
+    <form
+      noValidate
+      className="flex flex-col gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void submit();
+      }}
+    >
+      <h2 className="text-xl font-bold">{title}</h2>
+      {children(faultOf)}
+      {read.ok && read.edits.length > 0 && <ImpactBox week={week} preview={preview} />}
+      {error && (
+        <Notice tone="brick" live="assertive">
+          {error.tag === 'ScheduleRefused'
+            ? t(`schedule.fault.${error.codes?.[0]}`, { ...error.facts, defaultValue: t('error.ScheduleRefused') })
+            : t(`error.${error.tag}`, { requestId: error.requestId })}
+        </Notice>
+      )}
+      <div className="sticky bottom-0 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-lime px-4 py-3">
+        <Button type="submit" look="main" disabled={saving || (preview.data?.faults.length ?? 0) > 0}>
+          {stranded ? t('schedule.saveAndMove', { count: stranded }) : (saveWords ?? t('save'))}
+        </Button>
+        <Button onClick={onClose}>{t('close')}</Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,102 @@
+import type { OutputOf } from '@zaguan/contracts';
+import type { ScheduleWeek } from '@zaguan/contracts/availability';
+import type { staffClinic } from '@zaguan/contracts/clinic';
+import { useTranslation } from 'react-i18next';
+import { laneKey } from '../grid/geometry.ts';
+import type { Brush, Panel } from '../panel.ts';
+import { AwayPanel } from './AwayPanel.tsx';
+import { ComingPanel } from './ComingPanel.tsx';
+import { CopyDayPanel, CopyWeekPanel } from './CopyPanel.tsx';
+import { DayPanel } from './DayPanel.tsx';
+import { EditHoursPanel } from './EditHoursPanel.tsx';
+import { KeepFreePanel } from './KeepFreePanel.tsx';
+import { NewHoursPanel } from './NewHoursPanel.tsx';
+import { PaintPanel } from './PaintPanel.tsx';
+
+interface Props {
+  readonly week: ScheduleWeek;
+  readonly clinic: OutputOf<typeof staffClinic>;
+  readonly now: string;
+  readonly panel: Panel;
+  readonly brush: Brush | null;
+  readonly mayEdit: (resourceId: string) => boolean;
+  readonly onOpen: (panel: Panel) => void;
+  readonly onClose: () => void;
+}
+
+/** At the right of the week: what was pressed, drawn or asked for. Escape closes it. */
+export function SchedulePanel(props: Props) {
+  const { t } = useTranslation();
+  return (
+    <aside
+      aria-label={t('schedule.panel')}
+      className="w-[330px] shrink-0 overflow-y-auto border-l border-line bg-lime px-4 py-3"
+      onKeyDown={(event) => event.key === 'Escape' && props.onClose()}
+    >
+      <Inner key={JSON.stringify(props.panel)} {...props} />
+    </aside>
+  );
+}
+
+function Inner({ week, clinic, now, panel, brush, mayEdit, onOpen, onClose }: Props) {
+  const laneOf = (key: string | null) => week.lanes.find((lane) => laneKey(lane) === key) ?? null;
+  const dateOf = (day: number | null) => (day === null ? null : (week.sites[0]?.days[day].date ?? null));
+  const onlyOwn = week.mayEdit === 'own' ? week.ownResourceId : null;
+  const shared = { week, onClose };
+  switch (panel.kind) {
+    case 'new':
+      return (
+        <NewHoursPanel
+          {...shared}
+          clinic={clinic}
+          lane={laneOf(panel.lane)}
+          date={dateOf(panel.day)}
+          span={panel.span}
+          onlyOwn={onlyOwn}
+        />
+      );
+    case 'away':
+      return (
+        <AwayPanel
+          {...shared}
+          of="people"
+          now={now}
+          resourceId={panel.resourceId}
+          siteId={null}
+          date={dateOf(panel.day)}
+          onlyOwn={onlyOwn}
+        />
+      );
+    case 'close':
+      return (
+        <AwayPanel {...shared} of="site" now={now} resourceId={null} siteId={panel.siteId} date={null} onlyOwn={null} />
+      );
+    case 'copy':
+      return <CopyWeekPanel {...shared} of={panel.resourceId} />;
+    case 'coming':
+      return <ComingPanel {...shared} mayEdit={mayEdit} />;
+    case 'paint':
+      return (
+        <PaintPanel {...shared} lane={laneOf(panel.lane)} date={dateOf(panel.day)} brush={brush} onlyOwn={onlyOwn} />
+      );
+    case 'day':
+    case 'edit':
+    case 'keep-free':
+    case 'copy-day': {
+      const lane = laneOf(panel.lane);
+      if (!lane) return null;
+      const { date } = lane.days[panel.day];
+      if (panel.kind === 'day')
+        return <DayPanel {...shared} lane={lane} day={panel.day} mayEdit={mayEdit(lane.resourceId)} onOpen={onOpen} />;
+      if (panel.kind === 'keep-free') return <KeepFreePanel {...shared} lane={lane} date={date} span={panel.span} />;
+      if (panel.kind === 'copy-day') return <CopyDayPanel {...shared} lane={lane} date={date} />;
+      const stretch = lane.days[panel.day].hours[panel.stretch];
+      // Somebody else took these hours away while the panel was open.
+      if (!stretch)
+        return <DayPanel {...shared} lane={lane} day={panel.day} mayEdit={mayEdit(lane.resourceId)} onOpen={onOpen} />;
+      return (
+        <EditHoursPanel {...shared} clinic={clinic} lane={lane} date={date} stretch={stretch} moved={panel.moved} />
+      );
+    }
+  }
+}

@@ -1,0 +1,199 @@
+import type { OutputOf } from '@zaguan/contracts';
+import type { ScheduleWeek } from '@zaguan/contracts/availability';
+import type { staffClinic } from '@zaguan/contracts/clinic';
+import { useTranslation } from 'react-i18next';
+import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { DayBoxes, TypeBoxes } from '../components/HoursBoxes.tsx';
+import type { TypedTerms, Weekday } from './terms.ts';
+
+interface Props {
+  readonly week: ScheduleWeek;
+  readonly clinic: OutputOf<typeof staffClinic>;
+  readonly typed: TypedTerms;
+  readonly faultOf: (field: string) => string | undefined;
+  readonly set: (change: Partial<TypedTerms>) => void;
+  /** Everything that only recurring hours have. */
+  readonly recurring: boolean;
+}
+
+/** When and on what terms somebody works; what is rarely needed is folded away. */
+export function TermsFields({ week, clinic, typed, faultOf, set, recurring }: Props) {
+  const { t } = useTranslation();
+  const select = (field: 'kinds' | 'capKind', words: readonly (readonly [string, string])[]) => (given: object) => (
+    <select
+      {...given}
+      className={CONTROL}
+      value={typed[field]}
+      onChange={(event) => set({ [field]: event.target.value } as Partial<TypedTerms>)}
+    >
+      {words.map(([value, word]) => (
+        <option key={value} value={value}>
+          {t(word)}
+        </option>
+      ))}
+    </select>
+  );
+  const rooms = week.lanes.filter((lane) => lane.kind === 'room' && lane.siteId === typed.siteId);
+  return (
+    <>
+      {recurring && (
+        <DayBoxes
+          chosen={typed.weekdays}
+          fault={faultOf('weekdays')}
+          onChange={(days) => set({ weekdays: days as Weekday[] })}
+        />
+      )}
+      <Field label={t('schedule.times')} hint={t('schedule.timesHint')} error={faultOf('times')}>
+        {(given) => (
+          <input
+            {...given}
+            className={CONTROL}
+            value={typed.times}
+            disabled={typed.follows}
+            onChange={(event) => set({ times: event.target.value })}
+          />
+        )}
+      </Field>
+      {recurring && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="size-4 accent-door"
+            checked={typed.follows}
+            onChange={(event) => set({ follows: event.target.checked })}
+          />
+          {t('schedule.follows')}
+        </label>
+      )}
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="size-4 accent-door"
+          checked={typed.online}
+          onChange={(event) => set({ online: event.target.checked })}
+        />
+        {t('hours.online')}
+      </label>
+      {recurring && (
+        <Field label={t('hours.last')} hint={t('hours.lastHint')} error={faultOf('effectiveUntil')}>
+          {(given) => (
+            <input
+              {...given}
+              type="date"
+              className={CONTROL}
+              value={typed.until}
+              onChange={(event) => set({ until: event.target.value })}
+            />
+          )}
+        </Field>
+      )}
+      <details className="rounded-md border border-line px-3 py-2">
+        <summary className="cursor-pointer font-semibold">{t('schedule.more')}</summary>
+        <div className="mt-2 flex flex-col gap-3">
+          {recurring && (
+            <Field label={t('hours.every')}>
+              {(given) => (
+                <select
+                  {...given}
+                  className={CONTROL}
+                  value={typed.everyWeeks}
+                  onChange={(event) => set({ everyWeeks: Number(event.target.value) })}
+                >
+                  {[1, 2, 3, 4, 5, 6, 8, 12].map((n) => (
+                    <option key={n} value={n}>
+                      {t('hours.everyN', { count: n })}
+                    </option>
+                  ))}
+                </select>
+              )}
+            </Field>
+          )}
+          <Field label={t('hours.accepts')}>
+            {select('kinds', [
+              ['any', 'hours.anyKind'],
+              ['new', 'hours.newOnly'],
+              ['established', 'hours.establishedOnly'],
+              ['invited', 'hours.invitedOnly'],
+            ])}
+          </Field>
+          <TypeBoxes
+            clinic={clinic}
+            chosen={typed.typeIds}
+            fault={faultOf('typeIds')}
+            onChange={(typeIds) => set({ typeIds })}
+          />
+          <Field label={t('hours.places')}>
+            {(given) => (
+              <input
+                {...given}
+                type="number"
+                min={1}
+                max={50}
+                className={CONTROL}
+                value={typed.places}
+                onChange={(event) => set({ places: Math.max(1, Number(event.target.value)) })}
+              />
+            )}
+          </Field>
+          {recurring && (
+            <>
+              <Field label={t('schedule.release')} hint={t('schedule.releaseHint')} error={faultOf('releaseHours')}>
+                {(given) => (
+                  <input
+                    {...given}
+                    inputMode="decimal"
+                    className={CONTROL}
+                    value={typed.releaseHours}
+                    onChange={(event) => set({ releaseHours: event.target.value })}
+                  />
+                )}
+              </Field>
+              <div className="grid grid-cols-2 gap-2">
+                <Field label={t('schedule.capMost')} error={faultOf('capMost')}>
+                  {(given) => (
+                    <input
+                      {...given}
+                      inputMode="numeric"
+                      className={CONTROL}
+                      value={typed.capMost}
+                      onChange={(event) => set({ capMost: event.target.value })}
+                    />
+                  )}
+                </Field>
+                <Field label={t('schedule.capKind')}>
+                  {select('capKind', [
+                    ['any', 'hours.anyKind'],
+                    ['new', 'hours.newOnly'],
+                    ['established', 'hours.establishedOnly'],
+                  ])}
+                </Field>
+              </div>
+              {rooms.length > 0 && (
+                <fieldset>
+                  <legend className="font-semibold">{t('schedule.rooms')}</legend>
+                  {rooms.map((room) => (
+                    <label key={room.resourceId} className="flex items-center gap-2">
+                      <input
+                        type="checkbox"
+                        className="size-4 accent-door"
+                        checked={typed.roomIds.includes(room.resourceId)}
+                        onChange={(event) =>
+                          set({
+                            roomIds: event.target.checked
+                              ? [...typed.roomIds, room.resourceId]
+                              : typed.roomIds.filter((id) => id !== room.resourceId),
+                          })
+                        }
+                      />
+                      {room.name}
+                    </label>
+                  ))}
+                </fieldset>
+              )}
+            </>
+          )}
+        </div>
+      </details>
+    </>
+  );
+}

@@ -1,0 +1,3 @@
+export { desk } from './desk.slice.ts';
+export { useNow } from './hooks/useNow.ts';
+export { LANE_SETS, shiftDate, weekOf } from './layout.ts';
