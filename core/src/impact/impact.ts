@@ -1,4 +1,4 @@
-import { ClinicIndex, type ClinicStore, openDays, type Wish } from '../openings/index.ts';
+import { ClinicIndex, openDays, type Wish } from '../openings/index.ts';
 import type { PatientKind } from '../availability/index.ts';
 import type { ChangedDay } from '../schedule/index.ts';
 import {
