@@ -7,7 +7,6 @@ import {
   dateOfDay,
   dayNumber,
   emptyMask,
-  type EpochMinute,
   type LocalDate,
   type Mask,
   orInto,
