@@ -113,6 +113,8 @@ export const staffClinic = defineEndpoint({
     now: z.string(),
     baseUnitMin: z.number(),
     density: z.enum(['roomy', 'dense']),
+    /** Spoken with patients by anyone (ISO 639-1). */
+    languages: z.array(z.string()),
     payers: z.array(z.strictObject({ id: z.string(), name: z.string() })),
     sites: z.array(z.strictObject({ id: z.string(), name: z.string(), timeZone: z.string() })),
     people: z.array(

@@ -112,3 +112,4 @@ export const whyNot = defineEndpoint({
   errors: ['NotFound', 'NotAllowed'],
 });
 export { otherTime };
+export * from './findTimes.ts';

@@ -142,6 +142,8 @@ export interface Resource {
   readonly bookableOnline: boolean;
   /** What this person is able to do, for presence rules (e.g. `treats-anaphylaxis`). */
   readonly capabilities: readonly string[];
+  /** Spoken with patients (ISO 639-1). */
+  readonly languages?: readonly string[];
   /** `false`: new patients do not find this provider online. */
   readonly acceptsNew?: boolean;
   /** Visits at once in a room or device that has no hours of its own; 1 if not said. */

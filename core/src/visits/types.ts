@@ -40,6 +40,8 @@ export interface VisitType {
   readonly providerIds: readonly string[] | null;
   readonly siteIds: readonly string[] | null;
   readonly spacing: readonly Spacing[];
+  /** Visits that follow this one at fixed times after its start (patch test: read at 48 h and at 96 h). */
+  readonly links?: readonly { readonly followTypeId: string; readonly offsetMin: number }[];
 }
 
 /** A booked visit or a hold, as the search must know it. */

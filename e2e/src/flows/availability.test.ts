@@ -294,6 +294,35 @@ describe('availability, on screen', () => {
     expect(errors).toEqual([]);
   });
 
+  it('finds a time, says what to give up where there is none, and why a time is not offered, with the way to each setting', async () => {
+    await page.goto(`${base}/find`);
+    await page.waitForSelector('[role="tab"]');
+    expect(await axeViolations(page)).toEqual([]);
+    const effort = new Effort(page);
+    await effort.choose('Visit type', 'Follow-up');
+    await press(page, 'Calendar');
+    await page.waitForSelector('td button');
+    await effort.choose('With', 'Teo Lund');
+    await effort.choose('Site', 'Mesa Court');
+    await effort.choose('Time of day', 'From 4 pm on');
+    await seesText(page, 'It would work without');
+    await press(page, 'Why not?');
+    await page.waitForSelector('[data-code]');
+    expect(await page.$$eval('[data-code] a', (all) => all.map((each) => each.getAttribute('href')))).toContain(
+      `/availability?week=${WEEK}&lane=${SITES.mesa}:${PROVIDERS.lund}`,
+    );
+    await press(page, 'the time of day');
+    await page.waitForFunction(() => !document.querySelector('[data-testid="nothing-found"]'));
+    await press(page, 'Someone else comes too');
+    await page.waitForSelector('[data-together]');
+    expect(await page.$$eval('[data-together] li', (all) => all.length)).toBeGreaterThan(1);
+    // Why not? is one press away from any day of the week, too.
+    await at();
+    await page.click(cell(SITES.mesa, PROVIDERS.dray, 6));
+    await press(page, 'Why not?');
+    await page.waitForSelector('[data-code="no-hours"]');
+  });
+
   it('shows who may only look what there is, and no act', async () => {
     const { page: other } = await openPage(browser, DESK);
     await other.goto(base);

@@ -26,6 +26,11 @@ const VisitsToMovePage = lazy(() =>
   import('./features/availability/index.ts').then((module) => ({ default: module.VisitsToMovePage })),
 );
 
+/** Read in when somebody looks for a time. */
+const FindPage = lazy(() =>
+  import('./features/openings/pages/FindPage.tsx').then((module) => ({ default: module.FindPage })),
+);
+
 /** Read in when somebody sets something up, or joins. */
 const SetupPage = lazy(() => import('./features/setup/index.ts').then((module) => ({ default: module.SetupPage })));
 const JoinPage = lazy(() => import('./features/setup/index.ts').then((module) => ({ default: module.JoinPage })));
@@ -87,6 +92,14 @@ export function App() {
           element={
             <Later>
               <HelpPage />
+            </Later>
+          }
+        />
+        <Route
+          path="/find"
+          element={
+            <Later>
+              <FindPage />
             </Later>
           }
         />

@@ -1,3 +1,4 @@
+import { findWords } from './words.find.en.ts';
 import { deskIntakeWords } from './words.intake.en.ts';
 import { peopleWords } from './words.people.en.ts';
 import { scheduleWords } from './words.schedule.en.ts';
@@ -7,6 +8,7 @@ import { setupWords } from './words.setup.en.ts';
 export const en = {
   ...peopleWords,
   ...deskIntakeWords,
+  ...findWords,
   ...scheduleWords,
   ...setupWords,
   product: 'Zaguan',
@@ -205,6 +207,7 @@ export const en = {
   } as Record<string, string>,
   whyNot: {
     meaning: 'The rule, with an example',
+    setAt: 'Where it is set',
     title: 'Why not?',
     ask: 'Would a patient find {{time}} with {{lane}}?',
     type: 'Visit type',

@@ -48,10 +48,13 @@ export interface ClinicRow {
   phone: string;
   base_unit_min: number;
   density: 'roomy' | 'dense';
+  languages: string[];
 }
 
 export async function clinicRow(em: SqlEntityManager): Promise<ClinicRow> {
-  const [row] = await em.execute<ClinicRow[]>('select name, phone, base_unit_min, density from clinic');
+  const [row] = await em.execute<ClinicRow[]>(
+    "select name, phone, base_unit_min, density, (select coalesce(json_agg(distinct l), '[]') from provider p join resource r on r.id = p.resource_id and r.active, unnest(p.languages) l) as languages from clinic",
+  );
   return row;
 }
 

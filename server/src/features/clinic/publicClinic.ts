@@ -164,11 +164,12 @@ export async function listProviders(
 }
 
 export async function describeForStaff(ctx: Ctx): Promise<OutputOf<typeof staffClinic>> {
-  const { name, base_unit_min, density } = await clinicRow(ctx.em);
+  const { name, base_unit_min, density, languages } = await clinicRow(ctx.em);
   return {
     name,
     baseUnitMin: base_unit_min,
     density,
+    languages,
     payers: await payerRows(ctx.em),
     now: ctx.now.toISOString(),
     sites: (await siteRows(ctx.em)).map((site) => ({ id: site.id, name: site.name, timeZone: site.time_zone })),

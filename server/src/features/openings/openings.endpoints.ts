@@ -1,5 +1,12 @@
-import { findOpenings, publicDays, publicTimes, whyNot } from '@zaguan/contracts/openings';
+import {
+  findOpenings,
+  findTimes as findTimesContract,
+  publicDays,
+  publicTimes,
+  whyNot,
+} from '@zaguan/contracts/openings';
 import { handle } from '../../platform/endpoint/handler.ts';
+import { findTimes } from './findTimes.ts';
 import { explainStart, find } from './searchDesk.ts';
 import { searchDays, searchTimes } from './searchPublic.ts';
 
@@ -8,4 +15,5 @@ export const openingsEndpoints = [
   handle(publicTimes, searchTimes),
   handle(whyNot, explainStart),
   handle(findOpenings, find),
+  handle(findTimesContract, findTimes),
 ];

@@ -76,7 +76,7 @@ const PLAN_SQL = `select json_build_object(
   'sites', ${ROWS(`'id', x.id, 'zone', x.time_zone, 'bookableOnline', x.bookable_online`, 'site x')},
   'siteHours', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'rule', ${RULE('x')}, ${STRETCH}`, 'site_hours x')},
   'closures', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'reason', x.reason, ${SPAN}`, 'closure x where x.end_date >= :from and x.start_date <= :until')},
-  'resources', ${ROWS(`'id', x.id, 'kind', x.kind, 'bookableOnline', x.bookable_online, 'capabilities', x.capabilities, 'places', x.places, 'acceptsNew', coalesce(pr.accepts_new, true)`, 'resource x left join provider pr on pr.resource_id = x.id where x.active')},
+  'resources', ${ROWS(`'id', x.id, 'kind', x.kind, 'bookableOnline', x.bookable_online, 'capabilities', x.capabilities, 'places', x.places, 'acceptsNew', coalesce(pr.accepts_new, true), 'languages', coalesce(pr.languages, '{}')`, 'resource x left join provider pr on pr.resource_id = x.id where x.active')},
   'pools', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'kind', x.kind, 'memberIds', (select coalesce(json_agg(m.resource_id order by m.number), '[]') from pool_member m join resource r on r.id = m.resource_id and r.active where m.pool_id = x.id)`, 'pool x where x.active')},
   'sessions', ${ROWS(
     `'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, 'followsSiteHours', x.follows_site_hours, ${STRETCH}, ${ACCEPTS}, 'caps', x.caps, 'preferredRoomIds', x.preferred_room_ids,
@@ -91,6 +91,7 @@ const PLAN_SQL = `select json_build_object(
     `'id', x.id, 'beforeMin', x.before_min, 'afterMin', x.after_min,
      'providerIds', (select json_agg(p.provider_id order by r.sort_order) from visit_type_provider p join resource r on r.id = p.provider_id where p.visit_type_id = x.id),
      'siteIds', (select json_agg(s.site_id) from visit_type_site s where s.visit_type_id = x.id),
+     'links', ${ROWS(`'followTypeId', l.follow_type_id, 'offsetMin', l.offset_min`, 'visit_type_link l where l.visit_type_id = x.id')},
      'spacing', ${ROWS(`'otherTypeId', g.other_type_id, 'leastDays', g.least_days, 'mostDays', g.most_days`, 'visit_type_spacing g where g.visit_type_id = x.id')},
      'parts', (select coalesce(json_agg(json_build_object('lengthMin', p.length_min, 'needs',
         ${ROWS(`'key', n.key, 'what', n.what, 'resourceId', n.resource_id, 'poolKind', n.pool_kind, 'capability', n.capability, 'sameAs', n.same_as, 'differentFrom', n.different_from, 'turnaroundMin', n.turnaround_min`, 'visit_type_need n where n.part_id = p.id')}) order by p.position), '[]') from visit_type_part p where p.visit_type_id = x.id)`,

@@ -51,7 +51,12 @@ export function AvailabilityPage() {
   const lanes = useMemo(() => (week ? lanesOf(week, siteId, set) : []), [week, siteId, set]);
   const paint = usePaint(lanes);
   // Set-up's guide leads here with a person, and often a site, whose hours are missing.
-  const [person, site] = [asked.get('person'), asked.get('site')];
+  const [person, site, wantedLane] = [asked.get('person'), asked.get('site'), asked.get('lane')];
+  useEffect(() => {
+    // Why not? leads here with a lane: it is brought into sight.
+    if (week && wantedLane)
+      document.querySelector(`[data-lane="${CSS.escape(wantedLane)}"]`)?.scrollIntoView({ block: 'center' });
+  }, [week, wantedLane]);
   useEffect(() => {
     const lane = week?.lanes.find((row) => row.resourceId === person && (!site || row.siteId === site));
     if (week && person) setPanel({ kind: 'new', lane: lane ? laneKey(lane) : null, day: null, span: null });
@@ -145,6 +150,12 @@ export function AvailabilityPage() {
             </>
           )}
           <Button onClick={() => setPanel({ kind: 'coming' })}>{t('schedule.coming')}</Button>
+          <Link
+            to="/find"
+            className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep"
+          >
+            {t('find.title')}
+          </Link>
           {(toMove?.visits.length ?? 0) > 0 && (
             <Link to="/availability/visits-to-move" className="font-bold text-ochre underline">
               {t('schedule.toMoveCount', { count: toMove?.visits.length })}

@@ -1,4 +1,5 @@
 import type { ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
+import { wallToEpoch } from '@zaguan/core/time';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { dateWords } from '../../../../shared/time/format.ts';
@@ -8,6 +9,11 @@ import { type Lane, laneKey } from '../grid/geometry.ts';
 import { useSaveEdits } from '../hooks/useEdits.ts';
 import type { Panel } from '../panel.ts';
 import { spanWords } from './terms.ts';
+
+/** Nine in the morning, or when the day's hours begin. */
+function startOn({ date, hours }: Lane['days'][number], zone: string): string {
+  return new Date(wallToEpoch(zone, date, hours[0]?.fromMinute ?? 540) * 60_000).toISOString();
+}
 
 const ROW = 'flex items-center justify-between gap-2 border-t border-line py-1.5';
 
@@ -114,6 +120,14 @@ export function DayPanel({
             <Button onClick={() => onOpen({ kind: 'copy-day', lane: key, day })}>{t('schedule.copyThisDay')}</Button>
           )}
         </div>
+      )}
+      {lane.kind === 'provider' && (
+        <Button
+          className="self-start"
+          onClick={() => onOpen({ kind: 'why-not', lane: key, start: startOn(on, site?.timeZone ?? 'UTC') })}
+        >
+          {t('whyNot.title')}
+        </Button>
       )}
       <p>
         <Link to={`/daybook/week/${lane.resourceId}/${on.date}`} className="font-semibold text-door underline">

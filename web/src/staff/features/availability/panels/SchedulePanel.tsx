@@ -2,6 +2,8 @@ import type { OutputOf } from '@zaguan/contracts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import type { staffClinic } from '@zaguan/contracts/clinic';
 import { useTranslation } from 'react-i18next';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { WhyNotPanel } from '../../openings/index.ts';
 import { laneKey } from '../grid/geometry.ts';
 import type { Brush, Panel } from '../panel.ts';
 import { AwayPanel } from './AwayPanel.tsx';
@@ -33,12 +35,14 @@ export function SchedulePanel(props: Props) {
       className="w-[330px] shrink-0 overflow-y-auto border-l border-line bg-lime px-4 py-3"
       onKeyDown={(event) => event.key === 'Escape' && props.onClose()}
     >
-      <Inner key={JSON.stringify(props.panel)} {...props} />
+      {/* Another question of the same kind keeps what was set; anything else starts anew. */}
+      <Inner key={props.panel.kind === 'why-not' ? 'why-not' : JSON.stringify(props.panel)} {...props} />
     </aside>
   );
 }
 
 function Inner({ week, clinic, now, panel, brush, mayEdit, onOpen, onClose }: Props) {
+  const { t } = useTranslation();
   const laneOf = (key: string | null) => week.lanes.find((lane) => laneKey(lane) === key) ?? null;
   const dateOf = (day: number | null) => (day === null ? null : (week.sites[0]?.days[day].date ?? null));
   const onlyOwn = week.mayEdit === 'own' ? week.ownResourceId : null;
@@ -75,6 +79,23 @@ function Inner({ week, clinic, now, panel, brush, mayEdit, onOpen, onClose }: Pr
       return <CopyWeekPanel {...shared} of={panel.resourceId} />;
     case 'coming':
       return <ComingPanel {...shared} mayEdit={mayEdit} />;
+    case 'why-not': {
+      const lane = laneOf(panel.lane);
+      if (!lane) return null;
+      return (
+        <div className="flex flex-col gap-3">
+          <WhyNotPanel
+            asked={{ siteId: lane.siteId, resourceId: lane.resourceId, start: panel.start }}
+            onChange={({ siteId, resourceId, start }) =>
+              onOpen({ kind: 'why-not', lane: `${siteId}:${resourceId}`, start })
+            }
+          />
+          <Button className="self-start" onClick={onClose}>
+            {t('close')}
+          </Button>
+        </div>
+      );
+    }
     case 'paint':
       return (
         <PaintPanel {...shared} lane={laneOf(panel.lane)} date={dateOf(panel.day)} brush={brush} onlyOwn={onlyOwn} />

@@ -35,11 +35,7 @@ export function SidePanel({ day, types }: { day: DaybookDay; types: TypeNames })
           onClose={close}
         />
       ) : (
-        <WhyNotPanel
-          day={day}
-          asked={panel}
-          onChange={(asked) => dispatch(desk.actions.opened({ kind: 'why-not', ...asked }))}
-        />
+        <WhyNotPanel asked={panel} onChange={(asked) => dispatch(desk.actions.opened({ kind: 'why-not', ...asked }))} />
       )}
     </aside>
   );

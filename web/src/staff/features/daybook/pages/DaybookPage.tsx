@@ -1,7 +1,7 @@
 import type { DaybookDay } from '@zaguan/contracts/daybook';
 import { useEffect, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, dateWords } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -104,6 +104,12 @@ export function DaybookPage() {
         </label>
         <LaneChoice />
         <span className="ml-auto flex gap-2">
+          <Link
+            to={`/find?from=${date}`}
+            className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep"
+          >
+            {t('find.title')}
+          </Link>
           <Button onClick={askNow} disabled={!day}>
             {t('daybook.whyNot')}
           </Button>

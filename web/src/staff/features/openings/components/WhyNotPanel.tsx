@@ -1,14 +1,15 @@
-import type { DaybookDay } from '@zaguan/contracts/daybook';
+import { zoneDay } from '@zaguan/core/time';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
-import { timeOf } from '../../../../shared/time/format.ts';
+import { dateAt, dateWords, timeOf } from '../../../../shared/time/format.ts';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { accountsApi } from '../../accounts/index.ts';
 import { openingsApi } from '../openings.api.ts';
 import { factLines } from '../factWords.ts';
+import { whereSet } from '../whereSet.ts';
 
 interface Asked {
   readonly siteId: string;
@@ -16,40 +17,45 @@ interface Asked {
   readonly start: string;
 }
 
-/** Asks the server why a start is or is not offered online, and can be pointed at any lane and time by keyboard. */
+/** Asks the server why a start is or is not offered, and can be pointed at any provider and time by keyboard. */
 export function WhyNotPanel({
-  day,
   asked,
+  wish,
   onChange,
 }: {
-  day: DaybookDay;
   asked: Asked;
+  /** What was looked for, where that is known. */
+  wish?: { readonly visitTypeId: string; readonly kind: 'new' | 'established'; readonly channel: 'online' | 'desk' };
   onChange: (asked: Asked) => void;
 }) {
   const { t } = useTranslation();
   const { data: clinic } = accountsApi.useClinicQuery({});
-  const [typeId, setTypeId] = useState('');
-  const [kind, setKind] = useState<'new' | 'established'>('established');
+  const [typeId, setTypeId] = useState(wish?.visitTypeId ?? '');
+  const [kind, setKind] = useState<'new' | 'established'>(wish?.kind ?? 'established');
   const [payerId, setPayerId] = useState('');
-  const site = day.sites.find((row) => row.id === asked.siteId) ?? day.sites[0];
-  const lanes = site.lanes.filter((lane) => lane.kind === 'provider');
-  const lane = lanes.find((row) => row.resourceId === asked.resourceId) ?? lanes[0];
+  const site = clinic?.sites.find((row) => row.id === asked.siteId) ?? clinic?.sites[0];
+  const providers = clinic?.people.filter((person) => person.kind === 'provider') ?? [];
+  const here = providers.filter((person) => site && person.siteIds.includes(site.id));
+  const lane = here.find((row) => row.id === asked.resourceId) ?? here[0];
   const visitTypeId = typeId || clinic?.visitTypes[0]?.id || '';
   const query = openingsApi.useWhyNotQuery(
     {
       visitTypeId,
-      siteId: site.id,
-      providerId: lane?.resourceId,
+      siteId: site?.id ?? '',
+      providerId: lane?.id,
       kind,
-      channel: 'online',
+      channel: wish?.channel ?? 'online',
       start: asked.start,
       payerId: payerId || undefined,
     },
-    { skip: !visitTypeId || !lane },
+    { skip: !visitTypeId || !lane || !site },
   );
   const error = apiError(query.error);
   const failed = query.data?.answers.filter((answer) => !answer.passed) ?? [];
   const passed = query.data?.answers.filter((answer) => answer.passed && answer.applies) ?? [];
+  if (!site) return null;
+  const date = dateAt(asked.start, site.timeZone);
+  const of = { siteId: site.id, resourceId: lane?.id ?? '', visitTypeId, date };
   return (
     <div className="flex flex-col gap-3" data-testid="why-not">
       <h2 className="text-xl font-bold">{t('whyNot.title')}</h2>
@@ -58,17 +64,17 @@ export function WhyNotPanel({
           <select
             {...given}
             className={CONTROL}
-            value={`${site.id} ${lane?.resourceId}`}
+            value={`${site.id} ${lane?.id}`}
             onChange={(event) => {
               const [siteId, resourceId] = event.target.value.split(' ');
               onChange({ ...asked, siteId, resourceId });
             }}
           >
-            {day.sites.flatMap((row) =>
-              row.lanes
-                .filter((each) => each.kind === 'provider')
+            {clinic?.sites.flatMap((row) =>
+              providers
+                .filter((each) => each.siteIds.includes(row.id))
                 .map((each) => (
-                  <option key={each.id} value={`${row.id} ${each.resourceId}`}>
+                  <option key={`${row.id} ${each.id}`} value={`${row.id} ${each.id}`}>
                     {each.name}, {row.name}
                   </option>
                 )),
@@ -76,7 +82,7 @@ export function WhyNotPanel({
           </select>
         )}
       </Field>
-      <Field label={t('whyNot.at')}>
+      <Field label={t('whyNot.at')} hint={dateWords(date)}>
         {(given) => (
           <select
             {...given}
@@ -84,7 +90,7 @@ export function WhyNotPanel({
             value={asked.start}
             onChange={(event) => onChange({ ...asked, start: event.target.value })}
           >
-            {startsOf(site).map((start) => (
+            {startsOf(site.timeZone, date).map((start) => (
               <option key={start} value={start}>
                 {timeOf(start, site.timeZone)}
               </option>
@@ -155,9 +161,12 @@ export function WhyNotPanel({
                 {factLines(answer, query.data?.names ?? {}, site.timeZone).map((line) => (
                   <p key={line}>{line}</p>
                 ))}
-                <Link to={`/help/availability#${answer.code}`} className="text-door underline">
-                  {t('whyNot.meaning')}
-                </Link>
+                <span className="flex gap-4">
+                  <Link to={`/help/availability#${answer.code}`} className="text-door underline">
+                    {t('whyNot.meaning')}
+                  </Link>
+                  <SetAt to={whereSet(answer.code, of)} />
+                </span>
               </li>
             ))}
           </ul>
@@ -168,7 +177,9 @@ export function WhyNotPanel({
           <summary className="cursor-pointer text-muted">{t('whyNot.passed', { count: passed.length })}</summary>
           <ul className="mt-1 list-disc pl-5 text-muted">
             {passed.map((answer) => (
-              <li key={answer.code}>{t(`whyNot.code.${answer.code}`)}</li>
+              <li key={answer.code}>
+                {t(`whyNot.code.${answer.code}`)} <SetAt to={whereSet(answer.code, of)} />
+              </li>
             ))}
           </ul>
         </details>
@@ -177,10 +188,21 @@ export function WhyNotPanel({
   );
 }
 
+/** The way to where a rule's value is set. */
+function SetAt({ to }: { to: string | null }) {
+  const { t } = useTranslation();
+  if (!to) return null;
+  return (
+    <Link to={to} className="text-door underline">
+      {t('whyNot.setAt')}
+    </Link>
+  );
+}
+
 /** Every five minutes of the site's day. */
-function startsOf(site: DaybookDay['sites'][number]): string[] {
+function startsOf(zone: string, date: string): string[] {
+  const day = zoneDay(zone, date);
   const starts: string[] = [];
-  for (let at = Date.parse(site.dayStart); at < Date.parse(site.dayEnd); at += 300_000)
-    starts.push(new Date(at).toISOString());
+  for (let at = day.start; at < day.end; at += 5) starts.push(new Date(at * 60_000).toISOString());
   return starts;
 }

@@ -1,0 +1,74 @@
+import type { ClinicIndex, Wish } from '../openings/index.ts';
+import { addDays } from '../time/index.ts';
+import { firstTimes, type Time, type Where } from './times.ts';
+
+/** A wish that can be given up. */
+export const RELAXATIONS = ['hour', 'weekday', 'provider', 'site', 'language', 'later', 'desk'] as const;
+export type Relaxation = (typeof RELAXATIONS)[number];
+
+export interface Relaxed {
+  readonly giveUp: readonly Relaxation[];
+  /** The first time that would be found then. */
+  readonly first: Time;
+}
+
+/** How much further ahead is looked, if later would do. */
+const DAYS_LATER = 60;
+
+function relaxed(wish: Wish, where: Where, allSiteIds: readonly string[], giveUp: readonly Relaxation[]) {
+  let [asked, wished]: [Where, Wish] = [where, wish];
+  for (const one of giveUp) {
+    if (one === 'hour') asked = { ...asked, fromMinute: 0, toMinute: 1440 };
+    if (one === 'weekday') asked = { ...asked, weekdays: null };
+    if (one === 'provider') asked = { ...asked, providerIds: null };
+    if (one === 'site') asked = { ...asked, siteIds: allSiteIds };
+    if (one === 'language') asked = { ...asked, language: null };
+    if (one === 'later') asked = { ...asked, until: addDays(asked.until, DAYS_LATER) };
+    if (one === 'desk') wished = { ...wished, channel: 'desk' };
+  }
+  return { asked, wished };
+}
+
+/** The wishes that were made at all, the ones given up most easily first. */
+function wishesMade(wish: Wish, where: Where, allSiteIds: readonly string[]): Relaxation[] {
+  const made: Record<Relaxation, boolean> = {
+    hour: where.fromMinute > 0 || where.toMinute < 1440,
+    weekday: where.weekdays !== null && where.weekdays.length < 7,
+    provider: where.providerIds !== null,
+    site: where.siteIds.length < allSiteIds.length,
+    language: where.language !== null,
+    later: true,
+    desk: wish.channel !== 'desk',
+  };
+  return RELAXATIONS.filter((one) => made[one]);
+}
+
+/** All choices of `size` of some things, in their order. */
+function choicesOf<T>(things: readonly T[], size: number): T[][] {
+  if (size === 0) return [[]];
+  return things.flatMap((thing, i) => choicesOf(things.slice(i + 1), size - 1).map((rest) => [thing, ...rest]));
+}
+
+/**
+ * The fewest wishes to give up so that something would be found: every choice of that many that helps, the soonest
+ * time first; nothing if not even all of them together would help.
+ *
+ * @param allSiteIds the sites that "any site" means
+ */
+export function leastRelaxations(
+  index: ClinicIndex,
+  wish: Wish,
+  where: Where,
+  allSiteIds: readonly string[],
+): Relaxed[] {
+  const made = wishesMade(wish, where, allSiteIds);
+  for (let size = 1; size <= made.length; size++) {
+    const helping = choicesOf(made, size).flatMap((giveUp): Relaxed[] => {
+      const { asked, wished } = relaxed(wish, where, allSiteIds, giveUp);
+      const [first] = firstTimes(index, wished, asked, 1);
+      return first ? [{ giveUp, first }] : [];
+    });
+    if (helping.length) return helping.sort((a, b) => a.first.start - b.first.start);
+  }
+  return [];
+}

@@ -1,0 +1,225 @@
+import type { OutputOf } from '@zaguan/contracts';
+import type { staffClinic } from '@zaguan/contracts/clinic';
+import type { FoundTime, TimesFound } from '@zaguan/contracts/openings';
+import { Tabs } from 'radix-ui';
+import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
+import { dateWords, shortDate, timeOf, weekdayNames, zoneShort } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+
+type Clinic = OutputOf<typeof staffClinic>;
+
+interface Props {
+  readonly clinic: Clinic;
+  readonly found: TimesFound;
+  readonly from: string;
+  readonly days: number;
+  readonly onGiveUp: (wishes: readonly string[]) => void;
+  readonly onDay: (date: string) => void;
+  readonly onWhyNot: () => void;
+  /** Which of the views is open. */
+  readonly view: View;
+  readonly onView: (view: View) => void;
+}
+
+const VIEWS = ['times', 'providers', 'calendar'] as const;
+export type View = (typeof VIEWS)[number];
+
+const TAB =
+  'rounded-t-md border border-b-0 border-line px-3 py-1.5 font-semibold data-[state=active]:bg-panel data-[state=active]:text-door data-[state=inactive]:bg-lime-deep';
+
+/** What was found: by time, the first with each, the days in a calendar; or what would have to be given up. */
+export function Results(props: Props) {
+  const { clinic, found, onGiveUp, onWhyNot } = props;
+  const { t } = useTranslation();
+  const nothing = !found.times.length && !found.together.length;
+  if (nothing)
+    return (
+      <div className="flex max-w-xl flex-col gap-3" data-testid="nothing-found">
+        <p className="font-bold">{t(found.gaveUp ? 'find.gaveUp' : 'find.nothing')}</p>
+        {found.relaxations.length > 0 && (
+          <>
+            <p>{t('find.giveUp')}</p>
+            <ul className="flex flex-col gap-2">
+              {found.relaxations.map(({ giveUp, first }) => (
+                <li key={giveUp.join()}>
+                  <Button look="time" className="whitespace-normal" onClick={() => onGiveUp(giveUp)}>
+                    {giveUp.map((wish) => t(`find.wish.${wish}`)).join(t('find.and'))}: {whenWords(clinic, first)}
+                  </Button>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+        <Button className="self-start" onClick={onWhyNot}>
+          {t('whyNot.title')}
+        </Button>
+      </div>
+    );
+  if (found.together.length)
+    return (
+      <div className="flex max-w-3xl flex-col gap-3">
+        {found.gaveUp && <p className="text-ochre">{t('find.gaveUpMore')}</p>}
+        {found.together.map((times) => (
+          <section
+            key={times.map(({ start, providerId }) => start + providerId).join()}
+            data-together=""
+            className="rounded-md border border-line bg-panel px-3 py-2"
+          >
+            <h2 className="font-bold">{whenWords(clinic, times[0])}</h2>
+            <ol>
+              {times.map((time, i) => (
+                // biome-ignore lint/suspicious/noArrayIndexKey: two people may come at one time
+                <li key={i} className="border-t border-line py-1">
+                  <TimeLine clinic={clinic} time={time} />
+                </li>
+              ))}
+            </ol>
+          </section>
+        ))}
+      </div>
+    );
+  return (
+    <Tabs.Root value={props.view} onValueChange={(view) => props.onView(view as View)}>
+      <Tabs.List className="flex gap-1" aria-label={t('find.results')}>
+        {VIEWS.map((tab) => (
+          <Tabs.Trigger key={tab} value={tab} className={TAB}>
+            {t(`find.tab.${tab}`)}
+          </Tabs.Trigger>
+        ))}
+      </Tabs.List>
+      <Tabs.Content value="times" className="border-t border-line pt-3">
+        <ByTime clinic={clinic} times={found.times} more={found.more} />
+      </Tabs.Content>
+      <Tabs.Content value="providers" className="border-t border-line pt-3">
+        <ul className="max-w-2xl">
+          {found.perProvider.map((time) => (
+            <li key={`${time.siteId}${time.providerId}`} className="border-b border-line py-1.5">
+              <TimeLine clinic={clinic} time={time} />
+            </li>
+          ))}
+        </ul>
+      </Tabs.Content>
+      <Tabs.Content value="calendar" className="border-t border-line pt-3">
+        <Calendar {...props} />
+      </Tabs.Content>
+    </Tabs.Root>
+  );
+}
+
+function siteOf(clinic: Clinic, time: FoundTime) {
+  return clinic.sites.find(({ id }) => id === time.siteId);
+}
+
+function whenWords(clinic: Clinic, time: FoundTime): string {
+  return `${shortDate(time.date)}, ${timeOf(time.start, siteOf(clinic, time)?.timeZone ?? 'UTC')}`;
+}
+
+/** One time: when, what, with whom, where; the way to that day in the Daybook. */
+function TimeLine({ clinic, time }: { clinic: Clinic; time: FoundTime }) {
+  const site = siteOf(clinic, time);
+  const who = clinic.people.find(({ id }) => id === time.providerId)?.name;
+  const what = clinic.visitTypes.find(({ id }) => id === time.visitTypeId)?.name;
+  return (
+    <Link to={`/daybook/${time.date}`} className="flex gap-3 hover:underline">
+      <span className="w-[190px] shrink-0 font-semibold text-door">{whenWords(clinic, time)}</span>
+      <span>{[what, who, site && `${site.name} (${zoneShort(site.timeZone)})`].filter(Boolean).join(' · ')}</span>
+    </Link>
+  );
+}
+
+function ByTime({ clinic, times, more }: { clinic: Clinic; times: readonly FoundTime[]; more: boolean }) {
+  const { t } = useTranslation();
+  const dates = [...new Set(times.map(({ date }) => date))];
+  const nameOf = (id: string | null) => clinic.people.find((person) => person.id === id)?.shortName ?? '';
+  return (
+    <div className="flex flex-col gap-3">
+      {dates.map((date) => (
+        <section key={date} aria-label={dateWords(date)}>
+          <h2 className="mb-1 font-bold">{dateWords(date)}</h2>
+          <ul className="flex flex-wrap gap-1.5">
+            {times
+              .filter((time) => time.date === date)
+              .map((time) => {
+                const site = siteOf(clinic, time);
+                return (
+                  <li key={`${time.start}${time.siteId}${time.providerId}`}>
+                    <Link
+                      to={`/daybook/${date}`}
+                      className="block rounded-md border border-door bg-panel px-2.5 py-1 hover:bg-door-wash"
+                    >
+                      <span className="font-bold text-door">{timeOf(time.start, site?.timeZone ?? 'UTC')}</span>{' '}
+                      <span className="text-[0.85rem] text-muted">{site && zoneShort(site.timeZone)}</span>
+                      <span className="block text-[0.85rem] text-muted">
+                        {[nameOf(time.providerId), site?.name].filter(Boolean).join(', ')}
+                      </span>
+                    </Link>
+                  </li>
+                );
+              })}
+          </ul>
+        </section>
+      ))}
+      {more && <p className="text-muted">{t('find.more')}</p>}
+    </div>
+  );
+}
+
+function addDays(date: string, days: number): string {
+  return new Date(Date.parse(`${date}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+}
+
+/** Every day of the window with how many start times it has: nothing is hidden behind a first page. */
+function Calendar({ found, from, days, onDay }: Props) {
+  const { t } = useTranslation();
+  const counts = new Map(found.counts.map(({ date, starts }) => [date, starts]));
+  const monday = addDays(from, -((new Date(`${from}T12:00:00Z`).getUTCDay() + 6) % 7));
+  const last = addDays(from, days - 1);
+  const weeks: string[][] = [];
+  for (let start = monday; start <= last; start = addDays(start, 7))
+    weeks.push(Array.from({ length: 7 }, (_, i) => addDays(start, i)));
+  return (
+    <table className="w-full max-w-3xl border-collapse">
+      <thead>
+        <tr>
+          {weekdayNames('en', 'short').map((name) => (
+            <th key={name} scope="col" className="pb-1 text-left text-muted">
+              {name}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {weeks.map((week) => (
+          <tr key={week[0]}>
+            {week.map((date) => {
+              const starts = counts.get(date) ?? 0;
+              const asked = date >= from && date <= last;
+              return (
+                <td key={date} className="h-12 border border-line p-0 align-top">
+                  {asked && starts > 0 ? (
+                    <button
+                      type="button"
+                      className="h-full w-full px-2 py-1 text-left hover:bg-door-wash"
+                      onClick={() => onDay(date)}
+                    >
+                      <span className="block text-[0.85rem] text-muted">{shortDate(date).replace(/^\w+, /, '')}</span>
+                      <span className="font-bold text-door">{t('find.starts', { count: starts })}</span>
+                    </button>
+                  ) : (
+                    <span
+                      className={`block px-2 py-1 text-[0.85rem] ${asked ? 'text-muted' : 'text-transparent'}`}
+                      aria-hidden={!asked}
+                    >
+                      {asked ? shortDate(date).replace(/^\w+, /, '') : '·'}
+                    </span>
+                  )}
+                </td>
+              );
+            })}
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,263 @@
+import type { OutputOf } from '@zaguan/contracts';
+import type { staffClinic } from '@zaguan/contracts/clinic';
+import { useTranslation } from 'react-i18next';
+import { weekdayNames } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { EVERY_DAY, HOURS, type HoursName, type Member, type TypedSearch } from './typed.ts';
+
+type Clinic = OutputOf<typeof staffClinic>;
+const DAYS = [7, 14, 30, 60, 120];
+const MOST_MEMBERS = 5;
+
+/** What is looked for; every change asks anew. */
+export function SearchForm({
+  clinic,
+  languages,
+  typed,
+  set,
+}: {
+  clinic: Clinic;
+  languages: readonly string[];
+  typed: TypedSearch;
+  set: (change: Partial<TypedSearch>) => void;
+}) {
+  const { t } = useTranslation();
+  const change = (at: number, to: Partial<Member>) =>
+    set({ members: typed.members.map((member, i) => (i === at ? { ...member, ...to } : member)) });
+  const several = typed.members.length > 1;
+  const number = (
+    field: 'everyWeeks' | 'count' | 'toleranceDays' | 'mostWaitMin',
+    min: number,
+    max: number,
+    step = 1,
+  ) => (
+    <Field label={t(`find.${field}`)}>
+      {(given) => (
+        <input
+          {...given}
+          type="number"
+          min={min}
+          max={max}
+          step={step}
+          className={CONTROL}
+          value={typed[field]}
+          onChange={(event) => set({ [field]: Math.min(max, Math.max(min, Math.round(Number(event.target.value)))) })}
+        />
+      )}
+    </Field>
+  );
+  const choose = <K extends 'channel' | 'hours' | 'how'>(field: K, values: readonly TypedSearch[K][]) => (
+    <Field label={t(`find.${field}`)}>
+      {(given) => (
+        <select
+          {...given}
+          className={CONTROL}
+          value={typed[field]}
+          onChange={(event) => set({ [field]: event.target.value } as Partial<TypedSearch>)}
+        >
+          {values.map((value) => (
+            <option key={value} value={value}>
+              {t(`find.${field}s.${value}`)}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+  const one = (
+    field: 'siteIds' | 'providerIds',
+    label: string,
+    all: string,
+    rows: readonly { id: string; name: string }[],
+  ) => (
+    <Field label={label}>
+      {(given) => (
+        <select
+          {...given}
+          className={CONTROL}
+          value={typed[field].length === 1 ? typed[field][0] : ''}
+          onChange={(event) => set({ [field]: event.target.value ? [event.target.value] : [] } as Partial<TypedSearch>)}
+        >
+          <option value="">{all}</option>
+          {rows.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+  return (
+    <form className="flex flex-col gap-3" onSubmit={(event) => event.preventDefault()}>
+      {typed.members.map((member, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: people have no names here; they are the first, the second …
+        <fieldset key={i} className="flex flex-col gap-2">
+          <legend className={several ? 'font-bold' : 'sr-only'}>{t('find.person', { number: i + 1 })}</legend>
+          <Field label={t('whyNot.type')}>
+            {(given) => (
+              <select
+                {...given}
+                className={CONTROL}
+                value={member.visitTypeId}
+                onChange={(event) => change(i, { visitTypeId: event.target.value })}
+              >
+                {clinic.visitTypes.map((type) => (
+                  <option key={type.id} value={type.id}>
+                    {type.name}
+                  </option>
+                ))}
+              </select>
+            )}
+          </Field>
+          <div className="flex gap-2">
+            <select
+              aria-label={t('whyNot.kind')}
+              className={CONTROL}
+              value={member.kind}
+              onChange={(event) => change(i, { kind: event.target.value as Member['kind'] })}
+            >
+              <option value="established">{t('visit.kind.established')}</option>
+              <option value="new">{t('visit.kind.new')}</option>
+            </select>
+            {several && (
+              <Button onClick={() => set({ members: typed.members.filter((_, at) => at !== i) })}>
+                {t('find.without')}
+              </Button>
+            )}
+          </div>
+        </fieldset>
+      ))}
+      {typed.members.length < MOST_MEMBERS && !typed.repeats && (
+        <Button
+          className="self-start"
+          onClick={() => set({ members: [...typed.members, typed.members[typed.members.length - 1]] })}
+        >
+          {t('find.another')}
+        </Button>
+      )}
+      {several && (
+        <>
+          {choose('how', ['back-to-back', 'side-by-side'])}
+          {number('mostWaitMin', 0, 240, 5)}
+        </>
+      )}
+      {one('siteIds', t('hours.where'), t('find.anySite'), clinic.sites)}
+      {one(
+        'providerIds',
+        t('find.provider'),
+        t('find.anyone'),
+        clinic.people.filter(({ kind }) => kind === 'provider'),
+      )}
+      <div className="grid grid-cols-2 gap-2">
+        <Field label={t('find.from')}>
+          {(given) => (
+            <input
+              {...given}
+              type="date"
+              className={CONTROL}
+              value={typed.from}
+              onChange={(event) => set({ from: event.target.value })}
+            />
+          )}
+        </Field>
+        <Field label={t('find.within')}>
+          {(given) => (
+            <select
+              {...given}
+              className={CONTROL}
+              value={typed.days}
+              onChange={(event) => set({ days: Number(event.target.value) })}
+            >
+              {[...new Set([...DAYS, typed.days])]
+                .sort((a, b) => a - b)
+                .map((days) => (
+                  <option key={days} value={days}>
+                    {t('find.days', { count: days })}
+                  </option>
+                ))}
+            </select>
+          )}
+        </Field>
+      </div>
+      <fieldset>
+        <legend className="mb-1 font-semibold">{t('find.weekdays')}</legend>
+        <div className="flex gap-1">
+          {weekdayNames('en', 'short').map((name, i) => (
+            <label
+              key={name}
+              className={`flex-1 cursor-pointer rounded-md border px-0.5 py-1.5 text-center text-[0.85rem] has-focus-visible:outline-3 has-focus-visible:outline-door ${typed.weekdays.includes(EVERY_DAY[i]) ? 'border-door bg-door font-bold text-on-fill' : 'border-line-strong bg-panel'}`}
+            >
+              <input
+                type="checkbox"
+                className="sr-only"
+                checked={typed.weekdays.includes(EVERY_DAY[i])}
+                onChange={(event) =>
+                  set({
+                    weekdays: event.target.checked
+                      ? [...typed.weekdays, EVERY_DAY[i]].sort((a, b) => a - b)
+                      : typed.weekdays.filter((day) => day !== EVERY_DAY[i]),
+                  })
+                }
+              />
+              {name}
+            </label>
+          ))}
+        </div>
+      </fieldset>
+      {choose('hours', Object.keys(HOURS) as HoursName[])}
+      {languages.length > 1 && (
+        <Field label={t('find.language')}>
+          {(given) => (
+            <select
+              {...given}
+              className={CONTROL}
+              value={typed.language}
+              onChange={(event) => set({ language: event.target.value })}
+            >
+              <option value="">{t('find.anyLanguage')}</option>
+              {languages.map((code) => (
+                <option key={code} value={code}>
+                  {new Intl.DisplayNames('en', { type: 'language' }).of(code)}
+                </option>
+              ))}
+            </select>
+          )}
+        </Field>
+      )}
+      {choose('channel', ['desk', 'online'])}
+      {!several && (
+        <>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="size-4 accent-door"
+              checked={typed.repeats}
+              onChange={(event) => set({ repeats: event.target.checked })}
+            />
+            {t('find.repeats')}
+          </label>
+          {typed.repeats && (
+            <div className="grid grid-cols-3 gap-2">
+              {number('everyWeeks', 1, 26)}
+              {number('count', 2, 12)}
+              {number('toleranceDays', 0, 7)}
+            </div>
+          )}
+          {typed.repeats && (
+            <label className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="size-4 accent-door"
+                checked={typed.sameProvider}
+                onChange={(event) => set({ sameProvider: event.target.checked })}
+              />
+              {t('find.sameProvider')}
+            </label>
+          )}
+        </>
+      )}
+    </form>
+  );
+}
