@@ -4,6 +4,7 @@ import { bookingCommands, bookingEndpoints } from './features/booking/index.ts';
 import { clinicEndpoints } from './features/clinic/index.ts';
 import { coverageCommands, coverageEndpoints } from './features/coverage/index.ts';
 import { daybookEndpoints } from './features/daybook/index.ts';
+import { feedsCommands, feedsEndpoints } from './features/feeds/index.ts';
 import { fhirEndpoints } from './features/fhir/index.ts';
 import { intakeCommands, intakeEndpoints } from './features/intake/index.ts';
 import { messagesEndpoints } from './features/messages/index.ts';
@@ -32,6 +33,7 @@ export function endpointsOf({ demo, proof }: { readonly demo: boolean; readonly 
     ...patientVisitEndpoints,
     ...patientsEndpoints,
     ...intakeEndpoints,
+    ...feedsEndpoints,
     ...fhirEndpoints,
     ...vestibuleEndpoints,
     ...todayEndpoints,
@@ -40,6 +42,7 @@ export function endpointsOf({ demo, proof }: { readonly demo: boolean; readonly 
     ...undoEndpoints({
       ...bookingCommands,
       ...availabilityCommands,
+      ...feedsCommands,
       ...vestibuleCommands,
       ...todayCommands,
       ...intakeCommands,

@@ -101,3 +101,4 @@ export const clinicResources = {
   PractitionerRole: clinicEndpoints('PractitionerRole', 'Where someone works and what they do there'),
   HealthcareService: clinicEndpoints('HealthcareService', 'A visit type'),
 } as const;
+export * from './schedule.ts';

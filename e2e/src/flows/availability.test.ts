@@ -1,6 +1,9 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { editSchedule, scheduleWeek, visitsToMove } from '@zaguan/contracts/availability';
 import { publicDays } from '@zaguan/contracts/openings';
-import type { Page } from 'puppeteer-core';
+import type { ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
 import {
@@ -142,7 +145,8 @@ describe('availability, on screen', () => {
     // Coming changes list them, each with a way back.
     await press(page, 'Coming changes');
     await seesText(page, 'Sun, Feb 7');
-    await page.click('button[aria-label^="Take back"][aria-label$="Sun, Feb 7"]');
+    const back = await page.waitForSelector('button[aria-label^="Take back"][aria-label$="Sun, Feb 7"]');
+    await back?.click();
     await seesText(page, 'Taken back.');
     expect(await daySpans(PROVIDERS.amaya, SITES.canal, QUIET, 6)).toEqual([]);
   });
@@ -321,6 +325,67 @@ describe('availability, on screen', () => {
     await page.click(cell(SITES.mesa, PROVIDERS.dray, 6));
     await press(page, 'Why not?');
     await page.waitForSelector('[data-code="no-hours"]');
+  });
+
+  it('makes a private address, ends it, and reads busy times of another calendar in as time off', async () => {
+    await at(QUIET);
+    await page.click(cell(SITES.mesa, PROVIDERS.dray, 5));
+    await press(page, 'Calendar file, private address');
+    await press(page, 'Make an address');
+    await seesText(page, 'It is shown this once');
+    const address = await page.$eval(
+      'input[aria-label="The private address"]',
+      (each) => (each as HTMLInputElement).value,
+    );
+    expect((await (await fetch(address)).text()).startsWith('BEGIN:VCALENDAR')).toBe(true);
+    expect(await axeViolations(page)).toEqual([]);
+    await press(page, 'End it');
+    await seesText(page, 'This address gives nothing any more.');
+    expect((await fetch(address)).status).toBe(404);
+    const file = (lines: string[]) => {
+      const path = join(mkdtempSync(join(tmpdir(), 'zaguan-calendar-')), 'busy.ics');
+      writeFileSync(
+        path,
+        ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//test//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n'),
+      );
+      return path;
+    };
+    const give = async (path: string) => {
+      const input = await page.waitForSelector('input[type="file"]');
+      await (input as ElementHandle<HTMLInputElement>).uploadFile(path);
+    };
+    const large = join(mkdtempSync(join(tmpdir(), 'zaguan-calendar-')), 'large.ics');
+    writeFileSync(large, 'x'.repeat(10_000_000));
+    await give(large);
+    await seesText(page, 'larger than 1 MB');
+    await give(
+      file([
+        ...[
+          'BEGIN:VEVENT',
+          'UID:1',
+          'SUMMARY:Teaching',
+          'DTSTART;TZID=America/Denver:20270204T090000',
+          'DTEND;TZID=America/Denver:20270204T100000',
+          'END:VEVENT',
+        ],
+        ...[
+          'BEGIN:VEVENT',
+          'UID:2',
+          'SUMMARY:Moon',
+          'DTSTART;TZID=Moon/Base:20270204T090000',
+          'DTEND;TZID=Moon/Base:20270204T100000',
+          'END:VEVENT',
+        ],
+      ]),
+    );
+    await seesText(page, 'its time zone “Moon/Base” is not known');
+    await seesText(page, '1 busy time');
+    await judged();
+    await press(page, 'Save');
+    await seesText(page, '1 busy time saved as time off.');
+    expect((await laneOf(PROVIDERS.dray, SITES.mesa, QUIET))?.days[3].timeOff).toMatchObject([
+      { fromMinute: 540, toMinute: 600, reason: 'Teaching' },
+    ]);
   });
 
   it('shows who may only look what there is, and no act', async () => {

@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   axeViolations,
   DESK,
+  field,
   fill,
   openPage,
   PHONE,
@@ -71,34 +72,33 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
 
   it('adds recurring hours and sees them at once, refusing what can’t be', async () => {
     await press(desk, 'Availability');
-    await desk.waitForSelector('[data-hours]');
-    const before = await desk.$$eval('[data-hours]', (all) => all.length);
+    await desk.waitForSelector('[data-cell]');
     await press(desk, 'Add working hours');
     await press(desk, 'Save');
-    await seesText(desk, 'Choose at least one day.');
-    const selects = await desk.$$('aside select');
-    await selects[0].select(await optionOf(desk, 'Dr. Ruth Dray'));
-    await selects[1].select(await optionOf(desk, 'Mesa Court'));
-    await press(desk, 'Sat');
-    await fill(desk, 'From', '1 pm');
-    await fill(desk, 'To', '9');
+    await seesText(desk, 'Please choose.');
+    const saturdays = async (times: string) => {
+      const selects = await desk.$$('aside select');
+      await selects[0].select(await optionOf(desk, 'Dr. Ruth Dray'));
+      for (const day of ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']) await press(desk, day);
+      await fill(desk, 'Times', times);
+    };
+    await saturdays('1 pm - 9 am');
     await press(desk, 'Save');
-    await seesText(desk, 'Hours over midnight are made as two stretches');
-    await fill(desk, 'To', '4');
-    await selects[2].select('2');
+    await seesText(desk, 'Write stretches like 8-12, 1-5');
+    await fill(desk, 'Times', '1-4 pm');
+    await press(desk, 'What they accept');
+    const every = await field(desk, 'Repeats');
+    await every.select('2');
     expect(await axeViolations(desk)).toEqual([]);
     await press(desk, 'Save');
-    await seesText(desk, 'Working hours saved. First date: Saturday, December 5.');
-    await desk.waitForFunction((count) => document.querySelectorAll('[data-hours]').length === count + 1, {}, before);
+    await seesText(desk, 'Working hours added.');
+    await desk.waitForSelector('[aria-label^="Dr. Ruth Dray, Saturday, December 5: 1:00 pm to 4:00 pm"]');
     await press(desk, 'Add working hours');
-    const again = await desk.$$('aside select');
-    await again[0].select(await optionOf(desk, 'Dr. Ruth Dray'));
-    await again[1].select(await optionOf(desk, 'Mesa Court'));
-    await press(desk, 'Sat');
-    await fill(desk, 'From', '3 pm');
-    await fill(desk, 'To', '5 pm');
-    await press(desk, 'Save');
-    await seesText(desk, 'On Saturday, December 5 these hours overlap 1:00 pm to 4:00 pm at Mesa Court.');
+    await saturdays('3-5 pm');
+    await seesText(
+      desk,
+      'Dr. Ruth Dray would be in two places on Sat, Dec 5: Mesa Court 1:00 pm to 4:00 pm is worked already.',
+    );
     await desk.goto(`${base()}/daybook/2026-12-05`);
     await seesText(desk, 'Working 1:00 pm to 4:00 pm');
     await desk.goto(`${base()}/daybook/2026-12-12`);

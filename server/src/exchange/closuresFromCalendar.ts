@@ -18,7 +18,9 @@ export type RefusedCode =
   | 'rule-not-read'
   | 'too-many-days'
   | 'too-many-repeats'
-  | 'rule-over';
+  | 'rule-over'
+  /** Cancelled, or marked as free time; told only to whoever reads busy times. */
+  | 'not-busy';
 
 /** An event that was not read: the how-manieth it is, and why. */
 export interface RefusedEvent {
@@ -49,9 +51,15 @@ const LONGEST_DAYS = 366;
  *
  * @param zone the site's IANA zone
  * @param today the date from which rules that repeat are followed
+ * @param busyOnly leave out what is cancelled or transparent (RFC 5545 §3.8.1.11, §3.8.2.7)
  * @returns `null` if the text is no iCalendar file at all
  */
-export function closuresFromCalendar(text: string, zone: string, today: LocalDate): ClosuresRead | null {
+export function closuresFromCalendar(
+  text: string,
+  zone: string,
+  today: LocalDate,
+  { busyOnly = false } = {},
+): ClosuresRead | null {
   let root: ICAL.Component;
   try {
     root = new ICAL.Component(ICAL.parse(text));
@@ -74,6 +82,11 @@ export function closuresFromCalendar(text: string, zone: string, today: LocalDat
       .replace(/\s+/g, ' ')
       .slice(0, MOST_SUMMARY);
     const refuse = (code: RefusedCode, detail = '') => refused.push({ at: i + 1, summary, code, detail });
+    const told = (name: string) => String(component.getFirstPropertyValue(name) ?? '').toUpperCase();
+    if (busyOnly && (told('transp') === 'TRANSPARENT' || told('status') === 'CANCELLED')) {
+      refuse('not-busy');
+      return;
+    }
     try {
       const read = readEvent(event, zone, today, budget);
       if ('code' in read) refuse(read.code, read.detail);

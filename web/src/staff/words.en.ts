@@ -1,3 +1,4 @@
+import { feedsWords } from './words.feeds.en.ts';
 import { findWords } from './words.find.en.ts';
 import { deskIntakeWords } from './words.intake.en.ts';
 import { peopleWords } from './words.people.en.ts';
@@ -8,6 +9,7 @@ import { setupWords } from './words.setup.en.ts';
 export const en = {
   ...peopleWords,
   ...deskIntakeWords,
+  ...feedsWords,
   ...findWords,
   ...scheduleWords,
   ...setupWords,

@@ -5,6 +5,7 @@ import { preview, putBack, save } from './edits.ts';
 import { acceptOtherTimes, backOnList, keepVisitTime, listVisitsToMove, moveBack } from './visitsToMove.ts';
 import { week } from './week.ts';
 
+export { mayEditHoursOf } from './rights.ts';
 export { countVisitsToMove } from './visitsToMove.ts';
 
 export const availabilityEndpoints = [

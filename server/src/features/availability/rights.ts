@@ -10,6 +10,12 @@ export async function mayEdit(ctx: Ctx): Promise<'all' | 'own' | 'none'> {
   return scope === 'own-hours' && own && (await mayEditOwnHours(ctx.em, own)) ? 'own' : 'none';
 }
 
+/** Whether the caller may change one person's hours. */
+export async function mayEditHoursOf(ctx: Ctx, resourceId: string): Promise<boolean> {
+  const may = await mayEdit(ctx);
+  return may === 'all' || (may === 'own' && ctx.actor.kind === 'staff' && ctx.actor.resourceId === resourceId);
+}
+
 /** Whether some acts keep to what the caller may change. */
 export async function coversEdits(ctx: Ctx, edits: readonly ScheduleEdit[], rows: ScheduleRows): Promise<boolean> {
   const may = await mayEdit(ctx);

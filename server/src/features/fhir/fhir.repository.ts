@@ -1,5 +1,6 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { AppointmentStatus, CancelReason } from '@zaguan/core/visits';
+import type { FhirLane } from '../../exchange/fhir/scheduleToFhir.ts';
 import type { FhirEncounter, FhirVisit } from '../../exchange/fhir/visitToFhir.ts';
 
 interface VisitRow {
@@ -106,4 +107,27 @@ export async function fhirEncounter(
         end: row.ended_at ? new Date(row.ended_at) : null,
       }
     : null;
+}
+
+/** Everyone and everything in use, once for each site. */
+export async function fhirLanes(em: SqlEntityManager): Promise<FhirLane[]> {
+  const rows = await em.execute<
+    { resource_id: string; site_id: string; name: string; kind: FhirLane['kind']; site: string }[]
+  >(
+    `select r.id as resource_id, s.id as site_id, r.name, r.kind, s.name as site from resource r
+     join resource_site rs on rs.resource_id = r.id join site s on s.id = rs.site_id and s.active where r.active order by s.sort_order, r.sort_order, r.name`,
+  );
+  return rows.map((row) => ({
+    resourceId: row.resource_id,
+    siteId: row.site_id,
+    name: row.name,
+    kind: row.kind,
+    siteName: row.site,
+  }));
+}
+
+/** What is only held. */
+export async function holdIds(em: SqlEntityManager, now: Date): Promise<Set<string>> {
+  const rows = await em.execute<{ id: string }[]>('select id from hold where expires_at > ?', [now]);
+  return new Set(rows.map(({ id }) => id));
 }

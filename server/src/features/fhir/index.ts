@@ -2,6 +2,7 @@ import * as contract from '@zaguan/contracts/fhir';
 import { toAppointment, toEncounter, toSearchset } from '../../exchange/fhir/visitToFhir.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { clinicFhirEndpoints } from './clinicResources.ts';
+import { scheduleEndpoints } from './schedules.ts';
 import { fhirEncounter, fhirVisit, fhirVisitsOn } from './fhir.repository.ts';
 
 /** The wire schema lets a resource through as it is; its type comes from the standard's own definitions. */
@@ -32,4 +33,5 @@ export const fhirEndpoints = [
     return { ...asWire(toSearchset(found ? [toEncounter(found)] : [], total)), type: 'searchset' as const, total };
   }),
   ...clinicFhirEndpoints,
+  ...scheduleEndpoints,
 ];

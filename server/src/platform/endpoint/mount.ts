@@ -170,7 +170,7 @@ function toFailure(error: unknown, req: Request, log: Logger): Failure {
 /** The error table: a tag's status stands in the contracts, its words in the interface. */
 export function sendFailure(res: Response, req: Request, { tag, details }: Failure): void {
   if (res.headersSent) return void res.end();
-  if (req.routeName?.startsWith('fhir.')) return void sendOutcome(res, req, tag);
+  if (req.routeName?.startsWith('fhir.')) return void sendOutcome(res, req, tag, details.issues);
   const body: ErrorBody = {
     error: {
       tag,
@@ -185,7 +185,12 @@ export function sendFailure(res: Response, req: Request, { tag, details }: Failu
 }
 
 /** FHIR clients read an OperationOutcome (R4; issue types from memory). */
-function sendOutcome(res: Response, req: Request, tag: keyof typeof ERROR_STATUS): void {
+function sendOutcome(
+  res: Response,
+  req: Request,
+  tag: keyof typeof ERROR_STATUS,
+  issues: readonly { path: string; code: string }[] = [],
+): void {
   const code =
     { NotFound: 'not-found', NotSignedIn: 'login', NotAllowed: 'forbidden', InvalidInput: 'invalid' }[tag as string] ??
     'exception';
@@ -195,7 +200,14 @@ function sendOutcome(res: Response, req: Request, tag: keyof typeof ERROR_STATUS
     .send(
       JSON.stringify({
         resourceType: 'OperationOutcome',
-        issue: [{ severity: 'error', code, diagnostics: `${tag} (${req.requestId})` }],
+        issue: issues.length
+          ? issues.map(({ path, code: what }) => ({
+              severity: 'error',
+              code,
+              diagnostics: `${what} (${req.requestId})`,
+              expression: [path],
+            }))
+          : [{ severity: 'error', code, diagnostics: `${tag} (${req.requestId})` }],
       }),
     );
 }

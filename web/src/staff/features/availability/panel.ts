@@ -16,6 +16,7 @@ export type Panel =
   | { readonly kind: 'paint'; readonly lane: string | null; readonly day: number | null }
   | { readonly kind: 'close'; readonly siteId: string | null }
   | { readonly kind: 'why-not'; readonly lane: string; readonly start: string }
+  | { readonly kind: 'calendar'; readonly lane: string }
   | { readonly kind: 'coming' };
 
 export interface Span {

@@ -116,6 +116,7 @@ export function DayPanel({
             {t('schedule.keepFree')}
           </Button>
           <Button onClick={() => onOpen({ kind: 'paint', lane: key, day })}>{t('schedule.paint')}</Button>
+          <Button onClick={() => onOpen({ kind: 'calendar', lane: key })}>{t('feeds.open')}</Button>
           {on.hours.length > 0 && (
             <Button onClick={() => onOpen({ kind: 'copy-day', lane: key, day })}>{t('schedule.copyThisDay')}</Button>
           )}

@@ -7,6 +7,7 @@ import { WhyNotPanel } from '../../openings/index.ts';
 import { laneKey } from '../grid/geometry.ts';
 import type { Brush, Panel } from '../panel.ts';
 import { AwayPanel } from './AwayPanel.tsx';
+import { CalendarPanel } from './CalendarPanel.tsx';
 import { ComingPanel } from './ComingPanel.tsx';
 import { CopyDayPanel, CopyWeekPanel } from './CopyPanel.tsx';
 import { DayPanel } from './DayPanel.tsx';
@@ -79,6 +80,10 @@ function Inner({ week, clinic, now, panel, brush, mayEdit, onOpen, onClose }: Pr
       return <CopyWeekPanel {...shared} of={panel.resourceId} />;
     case 'coming':
       return <ComingPanel {...shared} mayEdit={mayEdit} />;
+    case 'calendar': {
+      const lane = laneOf(panel.lane);
+      return lane && <CalendarPanel {...shared} lane={lane} />;
+    }
     case 'why-not': {
       const lane = laneOf(panel.lane);
       if (!lane) return null;

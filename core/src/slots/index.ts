@@ -1,0 +1,1 @@
+export { SLOT_STATUSES, type Slot, slotsOn, type SlotStatus } from './slots.ts';

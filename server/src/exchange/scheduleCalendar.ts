@@ -1,0 +1,52 @@
+import {
+  ICalCalendarMethod,
+  ICalEventBusyStatus,
+  ICalEventStatus,
+  ICalEventTransparency,
+  default as ical,
+} from 'ical-generator';
+
+/** A stretch in which somebody or something is busy. */
+export interface BusyTime {
+  readonly id: string;
+  readonly start: Date;
+  readonly end: Date;
+  readonly place: string;
+  /** The kind of visit, where whoever made the feed asked for it; never whose visit it is. */
+  readonly what: string | null;
+}
+
+export interface ScheduleCalendar {
+  readonly name: string;
+  readonly busy: readonly BusyTime[];
+  readonly stamp: Date;
+}
+
+/** How often a calendar program should look again (RFC 7986 §5.7). */
+const REFRESH_SECONDS = 900;
+
+/**
+ * A schedule as an iCalendar object (RFC 5545, name and refresh interval by RFC 7986), times in UTC: when it is busy
+ * and where. Titles are neutral: calendars are shared.
+ */
+export function scheduleToCalendar({ name, busy, stamp }: ScheduleCalendar): string {
+  const calendar = ical({
+    prodId: { company: 'Zaguan', product: 'Zaguan', language: 'EN' },
+    method: ICalCalendarMethod.PUBLISH,
+    name,
+    ttl: REFRESH_SECONDS,
+  });
+  for (const { id, start, end, place, what } of busy)
+    calendar.createEvent({
+      id: `${id}@zaguan.invalid`,
+      start,
+      end,
+      stamp,
+      summary: what ?? 'Busy',
+      location: place,
+      status: ICalEventStatus.CONFIRMED,
+      transparency: ICalEventTransparency.OPAQUE,
+      busystatus: ICalEventBusyStatus.BUSY,
+    });
+  return calendar.toString();
+}

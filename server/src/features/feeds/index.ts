@@ -1,0 +1,108 @@
+import { randomBytes } from 'node:crypto';
+import type { InputOf, OutputOf } from '@zaguan/contracts';
+import * as contract from '@zaguan/contracts/feeds';
+import { scheduleToCalendar } from '../../exchange/scheduleCalendar.ts';
+import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
+import { Failure } from '../../platform/endpoint/failure.ts';
+import { handle } from '../../platform/endpoint/handler.ts';
+import { mayEditHoursOf } from '../availability/index.ts';
+import { hashOfToken } from '../linkTokens/index.ts';
+import { readBusy } from './readBusy.ts';
+import {
+  busyTimes,
+  feedById,
+  feedRead,
+  type FeedRow,
+  feedsOf,
+  insertFeed,
+  resourceName,
+  setRevoked,
+} from './feeds.repository.ts';
+
+/** What a calendar shows: a month back, and as far ahead as anyone books. */
+const DAYS_BACK = 30;
+const DAYS_AHEAD = 365;
+const DAY_MS = 86_400_000;
+/** 256 bits: never guessed (OWASP ASVS 4 §3.2.2 asks at least 64). */
+const TOKEN_BYTES = 32;
+
+async function calendarOf(ctx: Ctx, resourceId: string, name: string, detailed: boolean): Promise<string> {
+  const at = (days: number) => new Date(ctx.now.getTime() + days * DAY_MS);
+  const busy = await busyTimes(ctx.em, resourceId, detailed, at(-DAYS_BACK), at(DAYS_AHEAD));
+  return scheduleToCalendar({ name, busy, stamp: ctx.now });
+}
+
+function toFeed(row: FeedRow): contract.Feed {
+  return {
+    id: row.id,
+    detailed: row.detailed,
+    createdAt: new Date(row.created_at).toISOString(),
+    createdBy: row.name,
+    lastReadAt: row.last_read_at && new Date(row.last_read_at).toISOString(),
+  };
+}
+
+/** Whoever may change somebody's hours may let a calendar program follow them. */
+async function ofOwnOrAny(ctx: Ctx, resourceId: string): Promise<string | Failure> {
+  const name = await resourceName(ctx.em, resourceId);
+  if (name === null) return ctx.fail('NotFound');
+  return (await mayEditHoursOf(ctx, resourceId)) ? name : ctx.fail('NotAllowed');
+}
+
+async function create(
+  ctx: Ctx,
+  { resourceId, detailed }: InputOf<typeof contract.createFeed>,
+): Promise<OutputOf<typeof contract.createFeed> | Failure> {
+  const name = await ofOwnOrAny(ctx, resourceId);
+  if (name instanceof Failure) return name;
+  if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
+  const token = randomBytes(TOKEN_BYTES).toString('base64url');
+  const { accountId } = ctx.actor;
+  const feed = { id: ctx.newId(), resourceId, tokenHash: hashOfToken(token), detailed, at: ctx.now, accountId };
+  await insertFeed(ctx.em, feed);
+  ctx.wrote({ subjects: [{ kind: 'resource', id: resourceId }], after: { feed: feed.id, detailed } });
+  const row = await feedById(ctx.em, feed.id);
+  return row ? { feed: toFeed(row), path: `/api/public/feeds/${token}` } : ctx.fail('NotFound');
+}
+
+async function revoke(
+  ctx: Ctx,
+  { id }: InputOf<typeof contract.revokeFeed>,
+): Promise<OutputOf<typeof contract.revokeFeed> | Failure> {
+  const feed = await feedById(ctx.em, id);
+  if (!feed) return ctx.fail('NotFound');
+  if (!(await mayEditHoursOf(ctx, feed.resource_id))) return ctx.fail('NotAllowed');
+  if (!(await setRevoked(ctx.em, id, ctx.now))) return ctx.fail('NotFound');
+  ctx.wrote({ subjects: [{ kind: 'resource', id: feed.resource_id }], before: { feed: id }, after: { revoked: true } });
+  return { undo: await ctx.undoable({ command: 'feeds.reopen', input: { id }, label: { what: 'feed-revoked' } }) };
+}
+
+export const feedsEndpoints = [
+  handle(contract.resourceCalendar, async (ctx, { resourceId }) => {
+    const name = await resourceName(ctx.em, resourceId);
+    return name === null ? ctx.fail('NotFound') : calendarOf(ctx, resourceId, name, false);
+  }),
+  handle(contract.listFeeds, async (ctx, { resourceId }) => {
+    const name = await ofOwnOrAny(ctx, resourceId);
+    if (name instanceof Failure) return name;
+    return { feeds: (await feedsOf(ctx.em, resourceId)).map(toFeed) };
+  }),
+  handle(contract.createFeed, create),
+  handle(contract.revokeFeed, revoke),
+  handle(contract.readFeed, async (ctx, { token }) => {
+    const feed = await feedRead(ctx.em, hashOfToken(token), ctx.now);
+    if (!feed) return ctx.fail('NotFound');
+    const name = (await resourceName(ctx.em, feed.resource_id)) ?? '';
+    return calendarOf(ctx, feed.resource_id, name, feed.detailed);
+  }),
+  handle(contract.readBusyTimes, async (ctx, { resourceId, text }) => {
+    const name = await ofOwnOrAny(ctx, resourceId);
+    return name instanceof Failure ? name : readBusy(ctx.em, resourceId, text, earliestDate(ctx));
+  }),
+];
+
+/** Commands that may stand as an inverse. */
+export const feedsCommands = {
+  'feeds.reopen': async (ctx: Ctx, { id }: { id: string }) =>
+    (await setRevoked(ctx.em, id, null)) ? {} : ctx.fail('ChangedMeanwhile'),
+};
