@@ -79,7 +79,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     const saturdays = async (times: string) => {
       const selects = await desk.$$('aside select');
       await selects[0].select(await optionOf(desk, 'Dr. Ruth Dray'));
-      for (const day of ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat']) await press(desk, day);
+      for (const day of [1, 2, 3, 4, 5, 6]) await desk.click(`label:has(input[name="weekday-${day}"])`);
       await fill(desk, 'Times', times);
     };
     await saturdays('1 pm - 9 am');
