@@ -164,7 +164,8 @@ export const scheduleEdit = z.discriminatedUnion('do', [
 export type WireEdit = z.input<typeof scheduleEdit>;
 
 /** A calendar that is read in may bring many. */
-const edits = z.array(scheduleEdit).min(1).max(250);
+export const MOST_EDITS = 250;
+const edits = z.array(scheduleEdit).min(1).max(MOST_EDITS);
 const facts = z.record(z.string(), z.union([z.string(), z.number()]));
 const told = <C extends readonly [string, ...string[]]>(codes: C) =>
   z.strictObject({ code: z.enum(codes), edit: z.number(), facts });

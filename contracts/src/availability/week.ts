@@ -61,7 +61,8 @@ export const scheduleWeek = defineEndpoint({
   summary:
     'Seven days of everyone’s and everything’s hours by site: what holds, what is shown online, what is changed.',
   access: { kind: 'role', action: 'availability.view' },
-  query: z.strictObject({ from: localDate }),
+  /** With a draft: the week as it would be. */
+  query: z.strictObject({ from: localDate, draftId: z.uuid().optional() }),
   output: z.strictObject({
     from: localDate,
     today: localDate,
@@ -93,7 +94,7 @@ export const scheduleWeek = defineEndpoint({
     ),
     hours: z.array(recurringHours),
   }),
-  errors: [],
+  errors: ['NotFound', 'NotAllowed'],
 });
 export type ScheduleWeek = z.output<typeof scheduleWeek.output>;
 

@@ -3,3 +3,4 @@ export { changedDays, type ChangedDay, touchedBy } from './changedDays.ts';
 export { resolveEdits, type Resolved, type ResolveWith } from './resolve.ts';
 export * from './rows.ts';
 export { orphansOf } from './orphans.ts';
+export { startingFrom } from './fromDate.ts';

@@ -43,7 +43,8 @@ export interface ResolveWith {
   readonly rows: ScheduleRows;
   /** The earliest date it is at any site: nothing before it is rewritten. */
   readonly today: LocalDate;
-  newId(): string;
+  /** @param edit which act the row is made by, counted from 0 */
+  newId(edit: number): string;
 }
 
 /**
@@ -64,7 +65,7 @@ export function resolveEdits(edits: readonly ScheduleEdit[], { store, rows, toda
       store: store.withSchedule(now),
       today,
       changes,
-      newId,
+      newId: () => newId(i),
       refuse: (code, facts = {}) => void faults.push({ code, edit: i, facts }),
       warn: (code, facts = {}) => void warnings.push({ code, edit: i, facts }),
     };

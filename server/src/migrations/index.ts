@@ -8,6 +8,7 @@ import { Migration20261123_07_changes } from './Migration20261123_07_changes.ts'
 import { Migration20261126_08_setup } from './Migration20261126_08_setup.ts';
 import { Migration20261127_09_schedule } from './Migration20261127_09_schedule.ts';
 import { Migration20261127_10_feeds } from './Migration20261127_10_feeds.ts';
+import { Migration20261127_11_drafts } from './Migration20261127_11_drafts.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -21,6 +22,7 @@ export const MIGRATIONS = [
   Migration20261126_08_setup,
   Migration20261127_09_schedule,
   Migration20261127_10_feeds,
+  Migration20261127_11_drafts,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

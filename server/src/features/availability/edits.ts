@@ -1,72 +1,25 @@
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
 import type { editSchedule, previewSchedule, StrandedVisit } from '@zaguan/contracts/availability';
-import { type Impact, impactOf, type Unfit } from '@zaguan/core/impact';
-import type { ClinicStore } from '@zaguan/core/openings';
+import type { Impact, Unfit } from '@zaguan/core/impact';
 import {
-  applyChanges,
-  changedDays,
-  changesNothing,
   type Fault,
   inverseOf,
-  type Resolved,
-  resolveEdits,
   ROW_KINDS,
   type RowChanges,
   type ScheduleEdit,
   type ScheduleRows,
-  touchedBy,
 } from '@zaguan/core/schedule';
-import { addDays, type LocalDate } from '@zaguan/core/time';
-import { type Ctx, earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
+import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { aboutVisits } from './availability.repository.ts';
-import { coversEdits, namesKnown } from './rights.ts';
-import { loadSchedule, lockSchedule, versionsOf, writeChanges } from './schedule.repository.ts';
+import { clinicOf, type Judged, judgeActs, PLACES_ON_DATES, rowsNow, weigh } from './judge.ts';
+import { lockSchedule, versionsOf, writeChanges } from './schedule.repository.ts';
 import { noteStranded, takeOffMended } from './visitsToMove.repository.ts';
-
-/** How far ahead a change is judged: visits and windows do not reach further, as the clinic is kept in memory. */
-const DAYS_JUDGED = 190;
-/** Rows that ended so lately are read too: an undo must find what it wrote. */
-const DAYS_BACK = 3;
-/** On how many changed days places are counted: each place is a search of its own. */
-const PLACES_ON_DATES = 12;
 
 type Edits = InputOf<typeof previewSchedule>['edits'];
 
-interface Judged {
-  readonly rows: ScheduleRows;
-  readonly resolved: Resolved;
-  readonly impact: Impact | null;
-  readonly from: LocalDate;
-  readonly until: LocalDate;
-  readonly days: number;
-}
-
-/** What some rows of the schedule come to, against those that stand. */
-function weigh(store: ClinicStore, ctx: Ctx, rows: ScheduleRows, changes: RowChanges, placesOnDates: number) {
-  const from = earliestDate(ctx);
-  const until = addDays(from, DAYS_JUDGED);
-  const before = store.withSchedule(rows);
-  const after = store.withSchedule(applyChanges(rows, changes));
-  const days = changedDays(before, after, touchedBy(before, rows, changes), from, until);
-  return {
-    impact: impactOf({ before, after, days, now: nowMinute(ctx), placesOnDates }),
-    from,
-    until,
-    days: new Set(days.map(({ date }) => date)).size,
-  };
-}
-
-async function clinicOf(ctx: Ctx): Promise<ClinicStore> {
-  const from = earliestDate(ctx);
-  return ctx.clinic({ from, until: addDays(from, DAYS_JUDGED) });
-}
-
-/** Does the acts in thought, after having asked whether the caller may and has seen the newest hours. */
-async function judge(ctx: Ctx, edits: Edits, placesOnDates: number): Promise<Judged | Failure> {
-  const today = earliestDate(ctx);
-  const rows = await loadSchedule(ctx.em, addDays(today, -DAYS_BACK), ctx.now);
-  if (!(await coversEdits(ctx, edits, rows))) return ctx.fail('NotAllowed', { facts: { action: 'availability.edit' } });
+/** Whether the caller has seen the newest version of the hours that the acts change. */
+async function seenNewest(ctx: Ctx, edits: Edits): Promise<Failure | null> {
   const named = edits.flatMap((edit) => (edit.do === 'change-hours' || edit.do === 'end-hours' ? [edit] : []));
   const versions = await versionsOf(
     ctx.em,
@@ -75,15 +28,10 @@ async function judge(ctx: Ctx, edits: Edits, placesOnDates: number): Promise<Jud
   for (const { hoursId, version } of named)
     if (versions.get(hoursId) !== version)
       return ctx.fail('ChangedMeanwhile', { facts: { version: versions.get(hoursId) ?? 0 } });
-  const store = await clinicOf(ctx);
-  if (!namesKnown(edits, store.plan)) return ctx.fail('NotFound');
-  const resolved = resolveEdits(edits.map(withoutVersion), { store, rows, today, newId: () => ctx.newId() });
-  if (resolved.faults.length || changesNothing(resolved.changes))
-    return { rows, resolved, impact: null, from: today, until: addDays(today, DAYS_JUDGED), days: 0 };
-  return { rows, resolved, ...weigh(store, ctx, rows, resolved.changes, placesOnDates) };
+  return null;
 }
 
-function withoutVersion(edit: Edits[number]): ScheduleEdit {
+export function withoutVersion(edit: Edits[number]): ScheduleEdit {
   if (edit.do !== 'change-hours' && edit.do !== 'end-hours') return edit;
   const { version: _, ...rest } = edit;
   return rest;
@@ -119,8 +67,13 @@ export async function preview(
   ctx: Ctx,
   { edits }: InputOf<typeof previewSchedule>,
 ): Promise<OutputOf<typeof previewSchedule> | Failure> {
-  const judged = await judge(ctx, edits, PLACES_ON_DATES);
-  if (judged instanceof Failure) return judged;
+  const stale = await seenNewest(ctx, edits);
+  if (stale) return stale;
+  const judged = await judgeActs(ctx, edits.map(withoutVersion), { placesOnDates: PLACES_ON_DATES });
+  return judged instanceof Failure ? judged : toPreview(ctx, judged);
+}
+
+export async function toPreview(ctx: Ctx, judged: Judged): Promise<OutputOf<typeof previewSchedule>> {
   const { resolved, impact, from, until, days } = judged;
   return {
     faults: resolved.faults.map(copy),
@@ -140,7 +93,7 @@ function copy<T extends { facts: Readonly<Record<string, string | number>> }>(to
   return { ...told, facts: { ...told.facts } };
 }
 
-function refused(ctx: Ctx, faults: readonly Fault[]): Failure {
+export function refused(ctx: Ctx, faults: readonly Fault[]): Failure {
   return ctx.fail('ScheduleRefused', {
     codes: [...new Set(faults.map(({ code }) => code))],
     issues: faults.map(({ code, edit }) => ({ path: `edits.${edit}`, code })),
@@ -153,7 +106,18 @@ export async function save(
   { edits, agreed }: InputOf<typeof editSchedule>,
 ): Promise<OutputOf<typeof editSchedule> | Failure> {
   await lockSchedule(ctx.em);
-  const judged = await judge(ctx, edits, 0);
+  const stale = await seenNewest(ctx, edits);
+  if (stale) return stale;
+  return saveActs(ctx, edits.map(withoutVersion), { agreed: agreed ?? false, what: edits[0].do });
+}
+
+/** Writes acts, all or none; the schedule must be locked. */
+export async function saveActs(
+  ctx: Ctx,
+  acts: readonly ScheduleEdit[],
+  { agreed, what, newId }: { agreed: boolean; what: string; newId?: (edit: number) => string },
+): Promise<OutputOf<typeof editSchedule> | Failure> {
+  const judged = await judgeActs(ctx, acts, { placesOnDates: 0, newId });
   if (judged instanceof Failure) return judged;
   const { resolved, impact, rows } = judged;
   if (resolved.faults.length) return refused(ctx, resolved.faults);
@@ -161,7 +125,7 @@ export async function save(
   if (stranded.length && !agreed)
     return ctx.fail('AgreementNeeded', { codes: ['visits-to-move'], facts: { visits: stranded.length } });
   await write(ctx, rows, resolved.changes, impact, false);
-  const undo = await keepInverse(ctx, rows, resolved.changes, edits[0].do);
+  const undo = await keepInverse(ctx, rows, resolved.changes, what);
   return { toMove: stranded.length, warnings: resolved.warnings.map(copy), undo };
 }
 
@@ -222,7 +186,7 @@ export async function putBack(
   { changes, written }: { changes: RowChanges; written: RowChanges },
 ): Promise<object | Failure> {
   await lockSchedule(ctx.em);
-  const rows = await loadSchedule(ctx.em, addDays(earliestDate(ctx), -DAYS_BACK), ctx.now);
+  const rows = await rowsNow(ctx);
   if (!standsAsWritten(rows, written)) return ctx.fail('ChangedMeanwhile');
   const { impact } = weigh(await clinicOf(ctx), ctx, rows, changes, 0);
   await write(ctx, rows, changes, impact, true);

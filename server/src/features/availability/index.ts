@@ -1,6 +1,7 @@
 import * as contract from '@zaguan/contracts/availability';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { coming } from './coming.ts';
+import * as drafts from './drafts.ts';
 import { preview, putBack, save } from './edits.ts';
 import { acceptOtherTimes, backOnList, keepVisitTime, listVisitsToMove, moveBack } from './visitsToMove.ts';
 import { week } from './week.ts';
@@ -16,6 +17,13 @@ export const availabilityEndpoints = [
   handle(contract.visitsToMove, listVisitsToMove),
   handle(contract.acceptTimes, acceptOtherTimes),
   handle(contract.keepTime, keepVisitTime),
+  handle(contract.listDrafts, drafts.list),
+  handle(contract.createDraft, drafts.create),
+  handle(contract.addToDraft, drafts.add),
+  handle(contract.dropFromDraft, drafts.drop),
+  handle(contract.compareDraft, drafts.compare),
+  handle(contract.publishDraft, drafts.publish),
+  handle(contract.discardDraft, drafts.discard),
 ];
 
 /** Commands that may stand as an inverse. */
@@ -23,4 +31,5 @@ export const availabilityCommands = {
   'availability.putBack': putBack,
   'availability.moveBack': moveBack,
   'availability.backOnList': backOnList,
+  'availability.bringBackDraft': drafts.bringBack,
 };

@@ -4,10 +4,13 @@ import { cellsOfSpan, type ResourceDay } from '@zaguan/core/availability';
 import { laneStrips } from '@zaguan/core/daybook';
 import type { ClinicStore } from '@zaguan/core/openings';
 import { occursOn } from '@zaguan/core/recurrence';
-import type { ScheduleRows } from '@zaguan/core/schedule';
+import { resolveEdits, type ScheduleRows } from '@zaguan/core/schedule';
 import { addDays, datesFrom, type Mask, runsOf, type ZoneDay } from '@zaguan/core/time';
 import { type Ctx, earliestDate, sitesFor } from '../../platform/endpoint/context.ts';
+import { Failure } from '../../platform/endpoint/failure.ts';
 import { siteRows } from '../clinic/index.ts';
+import { draftById } from './drafts.repository.ts';
+import { draftIds } from './drafts.ts';
 import { laneRows, type LaneRow, visitCounts } from './availability.repository.ts';
 import { mayEdit } from './rights.ts';
 import { loadSchedule, versionsOf } from './schedule.repository.ts';
@@ -27,11 +30,17 @@ function spans(day: ZoneDay, mask: Mask): { fromMinute: number; toMinute: number
   }));
 }
 
-export async function week(ctx: Ctx, { from }: InputOf<typeof scheduleWeek>): Promise<OutputOf<typeof scheduleWeek>> {
+export async function week(
+  ctx: Ctx,
+  { from, draftId }: InputOf<typeof scheduleWeek>,
+): Promise<OutputOf<typeof scheduleWeek> | Failure> {
   const until = addDays(from, WEEK_DAYS - 1);
   const today = earliestDate(ctx);
-  const rows = await loadSchedule(ctx.em, from < today ? from : today, ctx.now);
-  const store = (await ctx.clinic({ from, until })).withSchedule(rows);
+  const clinic = await ctx.clinic({ from, until });
+  const standing = await loadSchedule(ctx.em, from < today ? from : today, ctx.now);
+  const rows = draftId ? await asInDraft(ctx, draftId, clinic, standing) : standing;
+  if (rows instanceof Failure) return rows;
+  const store = clinic.withSchedule(rows);
   const allowed = sitesFor(ctx, 'availability.view');
   const sites = (await siteRows(ctx.em)).filter((site) => allowed === null || allowed.includes(site.id));
   const lanes = (await laneRows(ctx.em)).filter((lane) => sites.some((site) => site.id === lane.site_id));
@@ -65,6 +74,20 @@ export async function week(ctx: Ctx, { from }: InputOf<typeof scheduleWeek>): Pr
     })),
     hours: rows.sessions.map((session) => toHours(session, versions.get(session.id) ?? 0)),
   };
+}
+
+/** The rows as a draft would make them. */
+async function asInDraft(
+  ctx: Ctx,
+  draftId: string,
+  store: ClinicStore,
+  rows: ScheduleRows,
+): Promise<ScheduleRows | Failure> {
+  if ((await mayEdit(ctx)) !== 'all') return ctx.fail('NotAllowed');
+  const draft = await draftById(ctx.em, draftId);
+  if (!draft) return ctx.fail('NotFound');
+  const today = earliestDate(ctx);
+  return resolveEdits(draft.edits, { store, rows, today, newId: draftIds(draftId) }).rows;
 }
 
 function siteDay(

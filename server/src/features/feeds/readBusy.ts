@@ -1,5 +1,5 @@
 import type { BusyTimes } from '@zaguan/contracts/feeds';
-import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import type { LocalDate } from '@zaguan/core/time';
 import { closuresFromCalendar } from '../../exchange/closuresFromCalendar.ts';
 import { knownTimeOff, sitesOf } from './feeds.repository.ts';

@@ -1,0 +1,78 @@
+import { impactOf, type Impact } from '@zaguan/core/impact';
+import type { ClinicStore } from '@zaguan/core/openings';
+import {
+  applyChanges,
+  changedDays,
+  changesNothing,
+  type Resolved,
+  resolveEdits,
+  type RowChanges,
+  type ScheduleEdit,
+  type ScheduleRows,
+  touchedBy,
+} from '@zaguan/core/schedule';
+import { addDays, type LocalDate } from '@zaguan/core/time';
+import { type Ctx, earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
+import type { Failure } from '../../platform/endpoint/failure.ts';
+import { coversEdits, namesKnown } from './rights.ts';
+import { loadSchedule } from './schedule.repository.ts';
+
+/** How far ahead a change is judged: visits and windows do not reach further, as the clinic is kept in memory. */
+const DAYS_JUDGED = 190;
+/** Rows that ended so lately are read too: an undo must find what it wrote. */
+const DAYS_BACK = 3;
+/** On how many changed days places are counted: each place is a search of its own. */
+export const PLACES_ON_DATES = 12;
+
+export interface Judged {
+  readonly rows: ScheduleRows;
+  readonly resolved: Resolved;
+  /** `null` where the acts can't be done, or change nothing. */
+  readonly impact: Impact | null;
+  readonly from: LocalDate;
+  readonly until: LocalDate;
+  readonly days: number;
+}
+
+/** What some rows of the schedule come to, against those that stand. */
+export function weigh(store: ClinicStore, ctx: Ctx, rows: ScheduleRows, changes: RowChanges, placesOnDates: number) {
+  const from = earliestDate(ctx);
+  const until = addDays(from, DAYS_JUDGED);
+  const before = store.withSchedule(rows);
+  const after = store.withSchedule(applyChanges(rows, changes));
+  const days = changedDays(before, after, touchedBy(before, rows, changes), from, until);
+  return {
+    impact: impactOf({ before, after, days, now: nowMinute(ctx), placesOnDates }),
+    from,
+    until,
+    days: new Set(days.map(({ date }) => date)).size,
+  };
+}
+
+/** The clinic over all dates that are judged. */
+export async function clinicOf(ctx: Ctx): Promise<ClinicStore> {
+  const from = earliestDate(ctx);
+  return ctx.clinic({ from, until: addDays(from, DAYS_JUDGED) });
+}
+
+/** All rows that hold today or later, and those that ended lately. */
+export function rowsNow(ctx: Ctx): Promise<ScheduleRows> {
+  return loadSchedule(ctx.em, addDays(earliestDate(ctx), -DAYS_BACK), ctx.now);
+}
+
+/** Does the acts in thought, after having asked whether the caller may and whether what they name is there. */
+export async function judgeActs(
+  ctx: Ctx,
+  acts: readonly ScheduleEdit[],
+  { placesOnDates, newId = () => ctx.newId() }: { placesOnDates: number; newId?: (edit: number) => string },
+): Promise<Judged | Failure> {
+  const today = earliestDate(ctx);
+  const rows = await rowsNow(ctx);
+  if (!(await coversEdits(ctx, acts, rows))) return ctx.fail('NotAllowed', { facts: { action: 'availability.edit' } });
+  const store = await clinicOf(ctx);
+  if (!namesKnown(acts, store.plan)) return ctx.fail('NotFound');
+  const resolved = resolveEdits(acts, { store, rows, today, newId });
+  if (resolved.faults.length || changesNothing(resolved.changes))
+    return { rows, resolved, impact: null, from: today, until: addDays(today, DAYS_JUDGED), days: 0 };
+  return { rows, resolved, ...weigh(store, ctx, rows, resolved.changes, placesOnDates) };
+}
