@@ -388,6 +388,38 @@ describe('availability, on screen', () => {
     ]);
   });
 
+  it('thinks a schedule over in a draft, compares it, and publishes it from a date', async () => {
+    await at(QUIET);
+    await page.select('select[aria-label="What holds, or a draft"]', 'new');
+    await page.type('input[aria-label="Name of the draft"]', 'From February');
+    await press(page, 'Begin');
+    await seesText(page, 'Nothing of it holds yet.');
+    await drag(
+      `${cell(SITES.canal, PROVIDERS.lund, 0)} [data-grip="to"]`,
+      cell(SITES.canal, PROVIDERS.lund, 0),
+      0.5,
+      0.25,
+    );
+    await press(page, 'All its days from today on');
+    await press(page, 'Save');
+    await seesText(page, 'In the draft now: 1 act.');
+    const live = await daySpans(PROVIDERS.lund, SITES.canal, QUIET, 0);
+    expect(live?.[0]).toEqual([480, 720]);
+    await page.waitForFunction(
+      (selector) => !document.querySelector(selector)?.getAttribute('aria-label')?.includes('8:00 am to 12:00 pm'),
+      {},
+      cell(SITES.canal, PROVIDERS.lund, 0),
+    );
+    await press(page, 'Compare and publish');
+    await seesText(page, 'Hours changed');
+    await judged();
+    expect(await axeViolations(page)).toEqual([]);
+    await press(page, 'Publish');
+    await seesText(page, '“From February” holds now.');
+    expect((await daySpans(PROVIDERS.lund, SITES.canal, QUIET, 0))?.[0][1]).toBeLessThan(720);
+    expect((await daySpans(PROVIDERS.lund, SITES.canal, '2027-01-25', 0))?.[0]).toEqual([480, 720]);
+  });
+
   it('shows who may only look what there is, and no act', async () => {
     const { page: other } = await openPage(browser, DESK);
     await other.goto(base);

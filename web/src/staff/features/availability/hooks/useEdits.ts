@@ -3,7 +3,10 @@ import { useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError, type ApiError } from '../../../../shared/api/contractApi.ts';
 import { useUndoToast } from '../../undo/index.ts';
+import { toast as say } from 'sonner';
 import { availabilityApi } from '../availability.api.ts';
+import { draftsApi } from '../drafts.api.ts';
+import { useDraft } from './draftContext.ts';
 
 const PAUSE_MS = 250;
 
@@ -12,7 +15,9 @@ export function usePreview(edits: readonly WireEdit[] | null) {
   const [ask] = availabilityApi.usePreviewMutation();
   type Data = NonNullable<Awaited<ReturnType<typeof ask>>['data']>;
   const [answer, setAnswer] = useState<{ of: string; data: Data | null; error: ApiError | null } | null>(null);
-  const text = edits ? JSON.stringify(edits) : null;
+  const draft = useDraft();
+  // What goes into a draft does nothing yet: the draft as a whole is compared with what holds.
+  const text = edits && !draft ? JSON.stringify(edits) : null;
   useEffect(() => {
     if (!text) return;
     let gone = false;
@@ -38,13 +43,26 @@ export function useSaveEdits() {
   const toast = useUndoToast();
   const [error, setError] = useState<ApiError | null>(null);
   const running = useRef(false);
+  const draft = useDraft();
+  const [add, { isLoading: adding }] = draftsApi.useAddToDraftMutation();
+  const intoDraft = async (edits: readonly WireEdit[], { id, version }: { id: string; version: number }) => {
+    const result = await add({ id, version, edits: [...edits] });
+    setError(result.data ? null : apiError(result.error));
+    if (result.data) say(t('schedule.draft.added', { count: result.data.draft.acts }));
+    return result.data !== undefined;
+  };
   return {
     error,
-    saving: isLoading,
+    saving: isLoading || adding,
     /** Resolves to whether it was done. A second press while the first is under way does nothing. */
     save: async (edits: readonly WireEdit[], words: string, agreed: boolean): Promise<boolean> => {
       if (running.current) return false;
       running.current = true;
+      if (draft) {
+        const done = await intoDraft(edits, draft);
+        running.current = false;
+        return done;
+      }
       const result = await save({ edits: [...edits], agreed });
       running.current = false;
       if (!result.data) {

@@ -4,15 +4,25 @@ import { toast } from 'sonner';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
+import { draftsApi } from '../drafts.api.ts';
 import { type Lane, rectangle } from '../grid/geometry.ts';
 import type { CellAt } from '../grid/useGridDrag.ts';
 import type { Brush, Span } from '../panel.ts';
+import { useDraft } from './draftContext.ts';
 
 /** The brush paints at once: it strands nobody, and a stroke is taken back with one press. */
 export function usePaint(lanes: readonly Lane[]) {
   const { t } = useTranslation();
   const [save] = availabilityApi.useEditMutation();
   const undoable = useUndoToast();
+  const draft = useDraft();
+  const [add] = draftsApi.useAddToDraftMutation();
+  const complain = (error: ReturnType<typeof apiError>) =>
+    toast.error(
+      error?.tag === 'ScheduleRefused'
+        ? t(`schedule.fault.${error.codes?.[0]}`)
+        : t(`error.${error?.tag}`, { requestId: error?.requestId }),
+    );
   const run = async (strokes: { lane: Lane; date: string; span: Span }[], value: Brush) => {
     const bySite = new Map<string, typeof strokes>();
     for (const stroke of strokes) bySite.set(stroke.lane.siteId, [...(bySite.get(stroke.lane.siteId) ?? []), stroke]);
@@ -23,14 +33,14 @@ export function usePaint(lanes: readonly Lane[]) {
       value,
     }));
     if (!edits.length) return toast(t('schedule.fault.nothing-to-brush'));
+    if (draft) {
+      const added = await add({ id: draft.id, version: draft.version, edits });
+      if (added.data) return toast(t('schedule.draft.added', { count: added.data.draft.acts }));
+      return complain(apiError(added.error));
+    }
     const result = await save({ edits });
     if (result.data) return undoable(t('schedule.done.painted'), result.data.undo.id);
-    const error = apiError(result.error);
-    toast.error(
-      error?.tag === 'ScheduleRefused'
-        ? t(`schedule.fault.${error.codes?.[0]}`)
-        : t(`error.${error?.tag}`, { requestId: error?.requestId }),
-    );
+    complain(apiError(result.error));
   };
   return {
     /** One stretch of the clock over all lanes and days between two cells. */

@@ -10,9 +10,12 @@ import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import { desk, LANE_SETS, shiftDate, useNow, weekOf } from '../../daybook/index.ts';
 import { availabilityApi } from '../availability.api.ts';
+import { DraftBar, DraftChoice } from '../components/Drafts.tsx';
 import { Legend } from '../components/Legend.tsx';
+import { draftsApi } from '../drafts.api.ts';
 import { type Lane, laneKey } from '../grid/geometry.ts';
 import { WeekGrid } from '../grid/WeekGrid.tsx';
+import { DraftContext } from '../hooks/draftContext.ts';
 import { usePaint } from '../hooks/usePaint.ts';
 import { BRUSHES, type Brush, type Panel } from '../panel.ts';
 import { SchedulePanel } from '../panels/SchedulePanel.tsx';
@@ -29,21 +32,34 @@ function lanesOf(week: ScheduleWeek, siteId: string, set: string): Lane[] {
   );
 }
 
-/** Everyone's week: hours drawn, moved, pulled or typed; the brush over them; what stands out, and what is to come. */
+/** The page with the draft it is about, if any: what is done on it then holds nowhere yet. */
 export function AvailabilityPage() {
+  const [asked] = useSearchParams();
+  const draftId = asked.get('draft');
+  const { data } = draftsApi.useDraftsQuery({}, { skip: !draftId });
+  return (
+    <DraftContext value={data?.drafts.find(({ id }) => id === draftId) ?? null}>
+      <Week />
+    </DraftContext>
+  );
+}
+
+/** Everyone's week: hours drawn, moved, pulled or typed; the brush over them; what stands out, and what is to come. */
+function Week() {
   const { t } = useTranslation();
   const dispatch = useAppDispatch();
   const [asked, setAsked] = useSearchParams();
   const { data: clinic, error: clinicError, fulfilledTimeStamp } = accountsApi.useClinicQuery({});
   const now = useNow(clinic?.now, fulfilledTimeStamp);
   const { siteId, lanes: set } = useAppSelector((state) => state.desk);
+  const draftId = asked.get('draft') ?? undefined;
   const from = asked.get('week') ?? (clinic ? weekOf(clinic.now.slice(0, 10)) : '');
   const {
     currentData: week,
     error,
     refetch,
     isFetching,
-  } = availabilityApi.useScheduleWeekQuery({ from }, { skip: !from });
+  } = availabilityApi.useScheduleWeekQuery({ from, draftId }, { skip: !from });
   const { data: toMove } = availabilityApi.useVisitsToMoveQuery({}, { skip: week?.mayEdit !== 'all' });
   const [panel, setPanel] = useState<Panel | null>(null);
   const [only, setOnly] = useState<number | null>(null);
@@ -66,7 +82,7 @@ export function AvailabilityPage() {
   }, [t]);
   const go = (date: string) => {
     setPanel(null);
-    setAsked({ week: date });
+    setAsked({ week: date, ...(draftId && { draft: draftId }) });
   };
   const mayEdit = (resourceId: string) =>
     week?.mayEdit === 'all' || (week?.mayEdit === 'own' && week.ownResourceId === resourceId);
@@ -150,6 +166,15 @@ export function AvailabilityPage() {
             </>
           )}
           <Button onClick={() => setPanel({ kind: 'coming' })}>{t('schedule.coming')}</Button>
+          {week.mayEdit === 'all' && (
+            <DraftChoice
+              draftId={draftId ?? null}
+              onChoose={(id) => {
+                setPanel(null);
+                setAsked({ week: from, ...(id && { draft: id }) });
+              }}
+            />
+          )}
           <Link
             to="/find"
             className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep"
@@ -166,6 +191,7 @@ export function AvailabilityPage() {
           <Legend />
         </div>
       )}
+      {draftId && <DraftBar onOpen={() => setPanel({ kind: 'draft' })} onLeave={() => setAsked({ week: from })} />}
       <div className="flex min-h-0 flex-1">
         <section
           className="min-w-0 flex-1 overflow-auto"

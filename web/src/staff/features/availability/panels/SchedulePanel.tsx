@@ -11,6 +11,7 @@ import { CalendarPanel } from './CalendarPanel.tsx';
 import { ComingPanel } from './ComingPanel.tsx';
 import { CopyDayPanel, CopyWeekPanel } from './CopyPanel.tsx';
 import { DayPanel } from './DayPanel.tsx';
+import { DraftPanel } from './DraftPanel.tsx';
 import { EditHoursPanel } from './EditHoursPanel.tsx';
 import { KeepFreePanel } from './KeepFreePanel.tsx';
 import { NewHoursPanel } from './NewHoursPanel.tsx';
@@ -78,6 +79,8 @@ function Inner({ week, clinic, now, panel, brush, mayEdit, onOpen, onClose }: Pr
       );
     case 'copy':
       return <CopyWeekPanel {...shared} of={panel.resourceId} />;
+    case 'draft':
+      return <DraftPanel {...shared} />;
     case 'coming':
       return <ComingPanel {...shared} mayEdit={mayEdit} />;
     case 'calendar': {

@@ -1,0 +1,113 @@
+import type { ScheduleWeek } from '@zaguan/contracts/availability';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { useNavigate } from 'react-router';
+import { apiError } from '../../../../shared/api/contractApi.ts';
+import { dateWords } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { useUndoToast } from '../../undo/index.ts';
+import { draftsApi } from '../drafts.api.ts';
+import { useDraft } from '../hooks/draftContext.ts';
+import { ImpactBox } from './ImpactBox.tsx';
+
+/** A draft against what holds: its acts, what publishing it from a date does, and the one press that does it. */
+export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () => void }) {
+  const { t } = useTranslation();
+  const navigate = useNavigate();
+  const draft = useDraft();
+  const undoable = useUndoToast();
+  const [from, setFrom] = useState(week.from > week.today ? week.from : week.today);
+  const { currentData, error, isFetching } = draftsApi.useCompareDraftQuery(
+    { id: draft?.id ?? '', from },
+    { skip: !draft || !from },
+  );
+  const [drop, { isLoading: dropping }] = draftsApi.useDropFromDraftMutation();
+  const [publish, { isLoading: publishing }] = draftsApi.usePublishDraftMutation();
+  const [discard, { isLoading: discarding }] = draftsApi.useDiscardDraftMutation();
+  const [refused, setRefused] = useState<ReturnType<typeof apiError>>(null);
+  if (!draft) return null;
+  const busy = dropping || publishing || discarding;
+  const stranded = currentData?.impact?.stranded.length ?? 0;
+  const act = async (run: () => Promise<{ data?: unknown; error?: unknown }>) => {
+    const result = await run();
+    setRefused(result.data ? null : apiError(result.error));
+    return result.data !== undefined;
+  };
+  const makeItHold = () =>
+    act(async () => {
+      const result = await publish({ id: draft.id, version: draft.version, from, agreed: stranded > 0 });
+      if (!result.data) return result;
+      undoable(t('schedule.draft.published', { name: draft.name }), result.data.undo.id);
+      void navigate(result.data.toMove ? '/availability/visits-to-move' : `/availability?week=${week.from}`);
+      onClose();
+      return result;
+    });
+  const throwAway = () =>
+    act(async () => {
+      const result = await discard({ id: draft.id, version: draft.version });
+      if (!result.data) return result;
+      undoable(t('schedule.draft.discarded', { name: draft.name }), result.data.undo.id);
+      void navigate(`/availability?week=${week.from}`);
+      onClose();
+      return result;
+    });
+  return (
+    <div className="flex flex-col gap-3">
+      <h2 className="text-xl font-bold">{draft.name}</h2>
+      <ol>
+        {currentData?.edits.map((edit, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: an act is known by its place
+          <li key={i} className="flex items-center justify-between gap-2 border-t border-line py-1">
+            {t(`schedule.draft.act.${edit.do}`)}
+            <Button
+              look="plain"
+              disabled={busy}
+              aria-label={t('schedule.draft.dropAct', { number: i + 1 })}
+              onClick={() => void act(() => drop({ id: draft.id, at: i, version: draft.version }))}
+            >
+              {t('schedule.takeBack')}
+            </Button>
+          </li>
+        ))}
+      </ol>
+      <Field label={t('schedule.draft.from')} hint={from && dateWords(from, 'en', true)}>
+        {(given) => (
+          <input
+            {...given}
+            type="date"
+            min={week.today}
+            className={CONTROL}
+            value={from}
+            onChange={(event) => setFrom(event.target.value)}
+          />
+        )}
+      </Field>
+      <ImpactBox
+        week={week}
+        preview={{ data: currentData ?? null, error: apiError(error), asking: isFetching && !currentData }}
+      />
+      {refused && (
+        <Notice tone="brick" live="assertive">
+          {refused.tag === 'ScheduleRefused'
+            ? t(`schedule.draft.leans`)
+            : t(`error.${refused.tag}`, { requestId: refused.requestId })}
+        </Notice>
+      )}
+      <div className="sticky bottom-0 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-lime px-4 py-3">
+        <Button
+          look="main"
+          disabled={busy || !from || !currentData || currentData.faults.length > 0}
+          onClick={() => void makeItHold()}
+        >
+          {stranded ? t('schedule.draft.publishAndMove', { count: stranded }) : t('schedule.draft.publish')}
+        </Button>
+        <Button look="danger" disabled={busy} onClick={() => void throwAway()}>
+          {t('schedule.draft.discard')}
+        </Button>
+        <Button onClick={onClose}>{t('close')}</Button>
+      </div>
+    </div>
+  );
+}
