@@ -2,3 +2,4 @@ export * from './drafts.ts';
 export * from './edits.ts';
 export * from './visitsToMove.ts';
 export * from './week.ts';
+export * from './requests.ts';

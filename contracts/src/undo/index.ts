@@ -20,5 +20,6 @@ export const undo = defineEndpoint({
     'TimeTaken',
     'NotOffered',
     'ScheduleRefused',
+    'DecidedAlready',
   ],
 });

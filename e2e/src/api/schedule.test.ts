@@ -1,8 +1,11 @@
 import {
   acceptTimes,
+  askTimeOff,
   comingChanges,
+  decideTimeOff,
   editSchedule,
   keepTime,
+  listTimeOffRequests,
   previewSchedule,
   scheduleWeek,
   visitsToMove,
@@ -355,6 +358,44 @@ describe('acts on the schedule', () => {
     const reader = await signedIn(base, 'read-only');
     expect(refusalOf(await reader.call(previewSchedule, { edits: [own] })).tag).toBe('NotAllowed');
     expect(dataOf(await reader.call(scheduleWeek, { from: TEST_DAY })).mayEdit).toBe('none');
+  });
+
+  it('let a provider ask for time off, which holds only once approved, with what it strands shown to whoever decides', async () => {
+    const provider = await signedIn(base, 'provider');
+    const span = {
+      siteId: null,
+      startDate: '2026-12-08',
+      startMinute: 0,
+      endDate: '2026-12-08',
+      endMinute: 1440,
+      reason: 'Moving house',
+    };
+    const asked = dataOf(await provider.call(askTimeOff, span));
+    const off = async () => (await laneOf(PROVIDERS.amaya, SITES.canal, '2026-12-07'))?.days[1].timeOff.length;
+    expect(await off()).toBe(0);
+    expect(refusalOf(await desk.call(askTimeOff, span)).tag).toBe('NotAllowed');
+    expect(refusalOf(await provider.call(decideTimeOff, { id: asked.id, approve: true, answer: '' })).tag).toBe(
+      'NotAllowed',
+    );
+    const [request] = dataOf(await desk.call(listTimeOffRequests, {})).requests;
+    expect([request.name, request.reason, request.status]).toEqual(['Dr. Inés Amaya', 'Moving house', 'asked']);
+    expect(request.stranded.length).toBeGreaterThan(0);
+    const decide = (more: object) =>
+      desk.call(decideTimeOff, { id: asked.id, approve: true, answer: 'Enjoy it', ...more });
+    expect(refusalOf(await decide({})).tag).toBe('AgreementNeeded');
+    const approved = dataOf(await decide({ agreed: true }));
+    expect([approved.toMove, await off()]).toEqual([request.stranded.length, 1]);
+    expect(
+      dataOf(await provider.call(listTimeOffRequests, {})).requests.map(({ status, answer }) => [status, answer]),
+    ).toEqual([['approved', 'Enjoy it']]);
+    expect(refusalOf(await decide({ agreed: true })).tag).toBe('DecidedAlready');
+    expect(refusalOf(await provider.call(undo, { id: asked.undo.id })).tag).toBe('DecidedAlready');
+    expect([await takeBack(approved.undo.id), await off()]).toEqual([200, 0]);
+    expect(dataOf(await desk.call(visitsToMove, {})).visits).toEqual([]);
+    const declined = dataOf(await decide({ approve: false, answer: 'Too many visits' }));
+    expect([declined.toMove, await off()]).toEqual([0, 0]);
+    const wrong = await provider.send('post', askTimeOff.path, { ...span, endDate: '2026-12-01' });
+    expect(refusalOf(wrong).issues).toEqual([{ path: 'endDate', code: 'until-before-from' }]);
   });
 
   it('never let a booking slip between what is judged and what is written', async () => {

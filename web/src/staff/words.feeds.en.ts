@@ -1,5 +1,24 @@
 /** A schedule and other calendars. */
 export const feedsWords = {
+  requests: {
+    title_zero: 'Time off asked for',
+    title_one: 'Time off asked for ({{count}})',
+    title_other: 'Time off asked for ({{count}})',
+    own: 'My time off',
+    heading: 'Time off asked for',
+    none: 'Nobody waits for an answer.',
+    status: { asked: 'Waiting for an answer', approved: 'Approved', declined: 'Declined' } as Record<string, string>,
+    answered: 'Answer: {{answer}}',
+    words: 'Words to {{name}}',
+    wordsShort: 'A word with it',
+    approve: 'Approve',
+    decline: 'Decline',
+    approved: 'Approved. It holds now.',
+    declined: 'Declined.',
+    ask: 'Ask for days off',
+    send: 'Ask',
+    asked: 'Asked. It holds once somebody has approved it.',
+  },
   feeds: {
     title: 'Calendar of {{name}}',
     open: 'Calendar file, private address, busy times in',

@@ -3,6 +3,7 @@ import { handle } from '../../platform/endpoint/handler.ts';
 import { coming } from './coming.ts';
 import * as drafts from './drafts.ts';
 import { preview, putBack, save } from './edits.ts';
+import * as requests from './requests.ts';
 import { acceptOtherTimes, backOnList, keepVisitTime, listVisitsToMove, moveBack } from './visitsToMove.ts';
 import { week } from './week.ts';
 
@@ -17,6 +18,9 @@ export const availabilityEndpoints = [
   handle(contract.visitsToMove, listVisitsToMove),
   handle(contract.acceptTimes, acceptOtherTimes),
   handle(contract.keepTime, keepVisitTime),
+  handle(contract.askTimeOff, requests.ask),
+  handle(contract.listTimeOffRequests, requests.list),
+  handle(contract.decideTimeOff, requests.decide),
   handle(contract.listDrafts, drafts.list),
   handle(contract.createDraft, drafts.create),
   handle(contract.addToDraft, drafts.add),
@@ -32,4 +36,6 @@ export const availabilityCommands = {
   'availability.moveBack': moveBack,
   'availability.backOnList': backOnList,
   'availability.bringBackDraft': drafts.bringBack,
+  'availability.withdrawRequest': requests.withdraw,
+  'availability.undecide': requests.undecide,
 };

@@ -1,8 +1,11 @@
 import {
   acceptTimes,
+  askTimeOff,
   comingChanges,
+  decideTimeOff,
   editSchedule,
   keepTime,
+  listTimeOffRequests,
   previewSchedule,
   scheduleWeek,
   visitsToMove,
@@ -22,5 +25,8 @@ export const availabilityApi = api.injectEndpoints({
     visitsToMove: queryOf(build, visitsToMove, ['Hours', 'Day', 'Today']),
     acceptTimes: mutationOf(build, acceptTimes, ['Day', 'Openings', 'Today', 'Hours']),
     keepTime: mutationOf(build, keepTime, ['Today', 'Hours']),
+    requests: queryOf(build, listTimeOffRequests, ['Hours', 'Day']),
+    askTimeOff: mutationOf(build, askTimeOff, ['Hours']),
+    decideTimeOff: mutationOf(build, decideTimeOff, TOUCHED),
   }),
 });

@@ -17,6 +17,7 @@ export type Panel =
   | { readonly kind: 'close'; readonly siteId: string | null }
   | { readonly kind: 'why-not'; readonly lane: string; readonly start: string }
   | { readonly kind: 'calendar'; readonly lane: string }
+  | { readonly kind: 'requests' }
   | { readonly kind: 'draft' }
   | { readonly kind: 'coming' };
 

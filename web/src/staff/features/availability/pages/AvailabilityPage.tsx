@@ -61,6 +61,8 @@ function Week() {
     isFetching,
   } = availabilityApi.useScheduleWeekQuery({ from, draftId }, { skip: !from });
   const { data: toMove } = availabilityApi.useVisitsToMoveQuery({}, { skip: week?.mayEdit !== 'all' });
+  const { data: asks } = availabilityApi.useRequestsQuery({}, { skip: !week });
+  const open = asks?.requests.filter(({ status }) => status === 'asked').length ?? 0;
   const [panel, setPanel] = useState<Panel | null>(null);
   const [only, setOnly] = useState<number | null>(null);
   const [brush, setBrush] = useState<Brush | null>(null);
@@ -166,6 +168,11 @@ function Week() {
             </>
           )}
           <Button onClick={() => setPanel({ kind: 'coming' })}>{t('schedule.coming')}</Button>
+          {(week.mayEdit === 'all' || week.ownResourceId) && (
+            <Button onClick={() => setPanel({ kind: 'requests' })}>
+              {t(week.mayEdit === 'all' ? 'requests.title' : 'requests.own', { count: open })}
+            </Button>
+          )}
           {week.mayEdit === 'all' && (
             <DraftChoice
               draftId={draftId ?? null}

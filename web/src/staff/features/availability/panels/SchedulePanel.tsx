@@ -16,6 +16,7 @@ import { EditHoursPanel } from './EditHoursPanel.tsx';
 import { KeepFreePanel } from './KeepFreePanel.tsx';
 import { NewHoursPanel } from './NewHoursPanel.tsx';
 import { PaintPanel } from './PaintPanel.tsx';
+import { RequestsPanel } from './RequestsPanel.tsx';
 
 interface Props {
   readonly week: ScheduleWeek;
@@ -79,6 +80,8 @@ function Inner({ week, clinic, now, panel, brush, mayEdit, onOpen, onClose }: Pr
       );
     case 'copy':
       return <CopyWeekPanel {...shared} of={panel.resourceId} />;
+    case 'requests':
+      return <RequestsPanel {...shared} />;
     case 'draft':
       return <DraftPanel {...shared} />;
     case 'coming':

@@ -1,0 +1,74 @@
+import { z } from 'zod';
+import { defineEndpoint } from '../endpoint.ts';
+import { instant, localDate, siteId, undoable, wallMinute } from '../wire.ts';
+import { strandedVisit } from './edits.ts';
+
+const request = z.strictObject({
+  id: z.uuid(),
+  resourceId: z.string(),
+  name: z.string(),
+  siteId: z.string().nullable(),
+  startDate: localDate,
+  startMinute: z.number(),
+  endDate: localDate,
+  endMinute: z.number(),
+  reason: z.string(),
+  status: z.enum(['asked', 'approved', 'declined']),
+  askedAt: instant,
+  /** What was said with the decision. */
+  answer: z.string(),
+  /** Visits that would lose their footing, for whoever decides. */
+  stranded: z.array(strandedVisit),
+});
+export type TimeOffRequest = z.output<typeof request>;
+
+export const askTimeOff = defineEndpoint({
+  name: 'availability.askTimeOff',
+  method: 'post',
+  path: '/availability/time-off-requests',
+  summary: 'Ask for time off of one’s own. It holds once someone has approved it.',
+  access: { kind: 'role', action: 'availability.view' },
+  body: z
+    .strictObject({
+      siteId: siteId.nullable(),
+      startDate: localDate,
+      startMinute: wallMinute,
+      endDate: localDate,
+      endMinute: wallMinute,
+      reason: z.string().trim().max(200),
+    })
+    .superRefine((span, check) => {
+      if (span.endDate < span.startDate || (span.endDate === span.startDate && span.endMinute <= span.startMinute))
+        check.addIssue({ code: 'custom', path: ['endDate'], message: 'until-before-from' });
+    }),
+  output: z.strictObject({ id: z.uuid(), undo: undoable }),
+  errors: ['NotAllowed', 'NotFound'],
+});
+
+export const listTimeOffRequests = defineEndpoint({
+  name: 'availability.listTimeOffRequests',
+  method: 'get',
+  path: '/availability/time-off-requests',
+  summary:
+    'Open requests for time off, for whoever decides with what each would do; one’s own with what became of them.',
+  access: { kind: 'role', action: 'availability.view' },
+  output: z.strictObject({ requests: z.array(request) }),
+  errors: [],
+  readsPatients: true,
+});
+
+export const decideTimeOff = defineEndpoint({
+  name: 'availability.decideTimeOff',
+  method: 'post',
+  path: '/availability/time-off-requests/:id',
+  summary: 'Approve a request for time off, or decline it with words. Visits that no longer fit go to the list.',
+  access: { kind: 'role', action: 'availability.edit' },
+  params: z.strictObject({ id: z.uuid() }),
+  body: z.strictObject({
+    approve: z.boolean(),
+    answer: z.string().trim().max(200),
+    agreed: z.boolean().optional(),
+  }),
+  output: z.strictObject({ toMove: z.number(), undo: undoable }),
+  errors: ['NotAllowed', 'NotFound', 'DecidedAlready', 'AgreementNeeded'],
+});

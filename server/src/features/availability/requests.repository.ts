@@ -1,0 +1,68 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+
+export interface RequestRow {
+  readonly id: string;
+  readonly resource_id: string;
+  readonly name: string;
+  readonly site_id: string | null;
+  readonly start_date: string;
+  readonly start_minute: number;
+  readonly end_date: string;
+  readonly end_minute: number;
+  readonly reason: string;
+  readonly status: 'asked' | 'approved' | 'declined';
+  readonly asked_at: string;
+  readonly answer: string;
+}
+
+const REQUEST = `select t.id, t.resource_id, r.name, t.site_id, t.start_date::text, t.start_minute, t.end_date::text, t.end_minute, t.reason, t.status, t.asked_at, t.answer
+  from time_off t join resource r on r.id = t.resource_id where t.asked_at is not null`;
+
+/** Open ones of everybody, or all of one person's that are not over. */
+export function requestsOf(em: SqlEntityManager, resourceId: string | null, from: string): Promise<RequestRow[]> {
+  return resourceId === null
+    ? em.execute(`${REQUEST} and t.status = 'asked' order by t.start_date, t.asked_at`)
+    : em.execute(`${REQUEST} and t.resource_id = ? and t.end_date >= ? order by t.start_date, t.asked_at`, [
+        resourceId,
+        from,
+      ]);
+}
+
+export async function requestById(em: SqlEntityManager, id: string): Promise<RequestRow | null> {
+  const [row] = await em.execute<RequestRow[]>(`${REQUEST} and t.id = ? for update of t`, [id]);
+  return row ?? null;
+}
+
+export async function insertRequest(
+  em: SqlEntityManager,
+  row: Omit<RequestRow, 'name' | 'status' | 'asked_at' | 'answer'> & { at: Date; accountId: string },
+): Promise<void> {
+  await em.execute(
+    `insert into time_off (id, resource_id, site_id, start_date, start_minute, end_date, end_minute, reason, status, asked_at, asked_by)
+     values (?, ?, ?, ?, ?, ?, ?, ?, 'asked', ?, ?)`,
+    [
+      ...[row.id, row.resource_id, row.site_id, row.start_date, row.start_minute, row.end_date, row.end_minute],
+      ...[row.reason, row.at, row.accountId],
+    ],
+  );
+}
+
+/** Decides, or opens again (`asked`). Says whether the request was as expected. */
+export async function setDecided(
+  em: SqlEntityManager,
+  id: string,
+  from: RequestRow['status'],
+  to: { status: RequestRow['status']; at: Date | null; accountId: string | null; answer: string },
+): Promise<boolean> {
+  const rows = await em.execute<unknown[]>(
+    'update time_off set status = ?, decided_at = ?, decided_by = ?, answer = ? where id = ? and status = ? returning 1',
+    [to.status, to.at, to.accountId, to.answer, id, from],
+  );
+  return rows.length > 0;
+}
+
+/** Takes a request back that nobody has decided. */
+export async function deleteRequest(em: SqlEntityManager, id: string): Promise<boolean> {
+  const rows = await em.execute<unknown[]>("delete from time_off where id = ? and status = 'asked' returning 1", [id]);
+  return rows.length > 0;
+}

@@ -1,0 +1,139 @@
+import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type * as contract from '@zaguan/contracts/availability';
+import type { ScheduleEdit } from '@zaguan/core/schedule';
+import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
+import { Failure } from '../../platform/endpoint/failure.ts';
+import { toStranded } from './edits.ts';
+import { judgeActs } from './judge.ts';
+import {
+  deleteRequest,
+  insertRequest,
+  requestById,
+  type RequestRow,
+  requestsOf,
+  setDecided,
+} from './requests.repository.ts';
+import { mayEdit } from './rights.ts';
+import { lockSchedule } from './schedule.repository.ts';
+import { noteStranded, takeOffMended } from './visitsToMove.repository.ts';
+
+function toAct(row: RequestRow): ScheduleEdit {
+  return {
+    do: 'time-off',
+    resourceIds: [row.resource_id],
+    siteId: row.site_id,
+    reason: row.reason,
+    startDate: row.start_date,
+    startMinute: row.start_minute,
+    endDate: row.end_date,
+    endMinute: row.end_minute,
+  };
+}
+
+export async function ask(
+  ctx: Ctx,
+  input: InputOf<typeof contract.askTimeOff>,
+): Promise<OutputOf<typeof contract.askTimeOff> | Failure> {
+  if (ctx.actor.kind !== 'staff' || !ctx.actor.resourceId) return ctx.fail('NotAllowed');
+  const id = ctx.newId();
+  await insertRequest(ctx.em, {
+    id,
+    resource_id: ctx.actor.resourceId,
+    site_id: input.siteId,
+    start_date: input.startDate,
+    start_minute: input.startMinute,
+    end_date: input.endDate,
+    end_minute: input.endMinute,
+    reason: input.reason,
+    at: ctx.now,
+    accountId: ctx.actor.accountId,
+  });
+  ctx.emit({ type: 'hours-changed' });
+  ctx.wrote({ subjects: [{ kind: 'resource', id: ctx.actor.resourceId }], after: { asked: id } });
+  return {
+    id: id as OutputOf<typeof contract.askTimeOff>['id'],
+    undo: await ctx.undoable({ command: 'availability.withdrawRequest', input: { id }, label: { what: 'asked' } }),
+  };
+}
+
+/** The inverse of asking, as long as nobody has decided. */
+export async function withdraw(ctx: Ctx, { id }: { id: string }): Promise<object | Failure> {
+  if (!(await deleteRequest(ctx.em, id))) return ctx.fail('DecidedAlready');
+  ctx.emit({ type: 'hours-changed' });
+  return {};
+}
+
+export async function list(
+  ctx: Ctx,
+  _input: InputOf<typeof contract.listTimeOffRequests>,
+): Promise<OutputOf<typeof contract.listTimeOffRequests>> {
+  const decides = (await mayEdit(ctx)) === 'all';
+  const own = ctx.actor.kind === 'staff' ? ctx.actor.resourceId : null;
+  if (!decides && !own) return { requests: [] };
+  const rows = await requestsOf(ctx.em, decides ? null : own, earliestDate(ctx));
+  const requests = [];
+  for (const row of rows) {
+    const judged = decides ? await judgeActs(ctx, [toAct(row)], { placesOnDates: 0 }) : null;
+    const unfit = judged && !(judged instanceof Failure) ? (judged.impact?.unfit ?? []) : [];
+    requests.push({
+      id: row.id,
+      resourceId: row.resource_id,
+      name: row.name,
+      siteId: row.site_id,
+      startDate: row.start_date,
+      startMinute: row.start_minute,
+      endDate: row.end_date,
+      endMinute: row.end_minute,
+      reason: row.reason,
+      status: row.status,
+      askedAt: new Date(row.asked_at).toISOString(),
+      answer: row.answer,
+      stranded: await toStranded(ctx, unfit),
+    });
+  }
+  return { requests };
+}
+
+export async function decide(
+  ctx: Ctx,
+  { id, approve, answer, agreed }: InputOf<typeof contract.decideTimeOff>,
+): Promise<OutputOf<typeof contract.decideTimeOff> | Failure> {
+  if ((await mayEdit(ctx)) !== 'all' || ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
+  await lockSchedule(ctx.em);
+  const request = await requestById(ctx.em, id);
+  if (!request) return ctx.fail('NotFound');
+  if (request.status !== 'asked') return ctx.fail('DecidedAlready');
+  const judged = approve ? await judgeActs(ctx, [toAct(request)], { placesOnDates: 0 }) : null;
+  if (judged instanceof Failure) return judged;
+  const stranded = judged?.impact?.unfit.map(({ visit }) => visit.id) ?? [];
+  if (stranded.length && !agreed)
+    return ctx.fail('AgreementNeeded', { codes: ['visits-to-move'], facts: { visits: stranded.length } });
+  const { accountId } = ctx.actor;
+  await setDecided(ctx.em, id, 'asked', { status: approve ? 'approved' : 'declined', at: ctx.now, accountId, answer });
+  await noteStranded(ctx.em, stranded, ctx.now);
+  ctx.emit({ type: 'hours-changed' });
+  if (stranded.length) ctx.emit({ type: 'work-changed' });
+  ctx.wrote({ subjects: [{ kind: 'resource', id: request.resource_id }], after: { request: id, approved: approve } });
+  return {
+    toMove: stranded.length,
+    undo: await ctx.undoable({
+      command: 'availability.undecide',
+      input: { id, from: approve ? 'approved' : 'declined', stranded },
+      label: { what: 'request-decided' },
+    }),
+  };
+}
+
+/** The inverse of a decision: the request is open again, and its visits are off the list. */
+export async function undecide(
+  ctx: Ctx,
+  { id, from, stranded }: { id: string; from: 'approved' | 'declined'; stranded: string[] },
+): Promise<object | Failure> {
+  await lockSchedule(ctx.em);
+  if (!(await setDecided(ctx.em, id, from, { status: 'asked', at: null, accountId: null, answer: '' })))
+    return ctx.fail('ChangedMeanwhile');
+  await takeOffMended(ctx.em, stranded);
+  ctx.emit({ type: 'hours-changed' });
+  if (stranded.length) ctx.emit({ type: 'work-changed' });
+  return {};
+}

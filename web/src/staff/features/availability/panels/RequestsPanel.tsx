@@ -1,0 +1,149 @@
+import type { ScheduleWeek, TimeOffRequest } from '@zaguan/contracts/availability';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { toast } from 'sonner';
+import { apiError } from '../../../../shared/api/contractApi.ts';
+import { dateAt, shortDate, timeOf, wallTime } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { useUndoToast } from '../../undo/index.ts';
+import { availabilityApi } from '../availability.api.ts';
+
+const spanOf = (row: TimeOffRequest) =>
+  row.startDate === row.endDate
+    ? `${shortDate(row.startDate)}, ${wallTime(row.startMinute)} – ${wallTime(row.endMinute)}`
+    : `${shortDate(row.startDate)} – ${shortDate(row.endDate)}`;
+
+/** Time off that was asked for: to decide, or one's own to ask and follow. */
+export function RequestsPanel({ week, onClose }: { week: ScheduleWeek; onClose: () => void }) {
+  const { t } = useTranslation();
+  const { data, error, isLoading } = availabilityApi.useRequestsQuery({});
+  const failed = apiError(error);
+  const decides = week.mayEdit === 'all';
+  return (
+    <div className="flex flex-col gap-3">
+      <h2 className="text-xl font-bold">{t('requests.heading')}</h2>
+      {failed && <Notice tone="brick">{t(`error.${failed.tag}`, { requestId: failed.requestId })}</Notice>}
+      {isLoading && <div className="h-16 animate-pulse rounded-md bg-band" />}
+      {data && !data.requests.length && <p className="text-muted">{t('requests.none')}</p>}
+      <ul>
+        {data?.requests.map((row) => (
+          <li key={row.id} data-request={row.id} className="border-t border-line py-2">
+            <p className="font-bold">{decides ? row.name : t(`requests.status.${row.status}`)}</p>
+            <p>{spanOf(row)}</p>
+            {row.reason && <p className="text-muted">{row.reason}</p>}
+            {row.answer && <p>{t('requests.answered', { answer: row.answer })}</p>}
+            {decides && <Decision week={week} row={row} />}
+          </li>
+        ))}
+      </ul>
+      {week.ownResourceId && !decides && <Ask week={week} />}
+      <Button className="self-start" onClick={onClose}>
+        {t('close')}
+      </Button>
+    </div>
+  );
+}
+
+function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
+  const { t } = useTranslation();
+  const [decide, { isLoading }] = availabilityApi.useDecideTimeOffMutation();
+  const undoable = useUndoToast();
+  const [answer, setAnswer] = useState('');
+  const run = async (approve: boolean) => {
+    const result = await decide({ id: row.id, approve, answer, agreed: row.stranded.length > 0 });
+    if (result.data) return undoable(t(approve ? 'requests.approved' : 'requests.declined'), result.data.undo.id);
+    const refused = apiError(result.error);
+    toast.error(t(`error.${refused?.tag}`, { requestId: refused?.requestId }));
+  };
+  return (
+    <div className="mt-1 flex flex-col gap-2">
+      {row.stranded.length > 0 && (
+        <div className="rounded-md border border-ochre bg-ochre-wash px-3 py-2">
+          <p className="font-bold">{t('schedule.stranded', { count: row.stranded.length })}</p>
+          <ul className="max-h-[110px] overflow-y-auto">
+            {row.stranded.map((visit) => {
+              const zone = week.sites.find(({ id }) => id === visit.siteId)?.timeZone ?? 'UTC';
+              return (
+                <li key={visit.appointmentId}>
+                  {shortDate(dateAt(visit.start, zone))}, {timeOf(visit.start, zone)} {visit.patientName}
+                </li>
+              );
+            })}
+          </ul>
+        </div>
+      )}
+      <input
+        aria-label={t('requests.words', { name: row.name })}
+        placeholder={t('requests.wordsShort')}
+        className="rounded-md border border-line-strong bg-panel px-2 py-1.5"
+        value={answer}
+        onChange={(event) => setAnswer(event.target.value)}
+      />
+      <span className="flex gap-2">
+        <Button look="main" disabled={isLoading} onClick={() => void run(true)}>
+          {t('requests.approve')}
+        </Button>
+        <Button look="danger" disabled={isLoading} onClick={() => void run(false)}>
+          {t('requests.decline')}
+        </Button>
+      </span>
+    </div>
+  );
+}
+
+function Ask({ week }: { week: ScheduleWeek }) {
+  const { t } = useTranslation();
+  const [ask, { isLoading }] = availabilityApi.useAskTimeOffMutation();
+  const undoable = useUndoToast();
+  const [typed, setTyped] = useState({ from: week.today, until: week.today, reason: '' });
+  const [fault, setFault] = useState<string | null>(null);
+  const send = async () => {
+    if (!typed.from || !typed.until || typed.until < typed.from) return setFault(t('fault.until-before-from'));
+    const result = await ask({
+      siteId: null,
+      startDate: typed.from,
+      startMinute: 0,
+      endDate: typed.until,
+      endMinute: 1440,
+      reason: typed.reason,
+    });
+    if (result.data) {
+      setFault(null);
+      return undoable(t('requests.asked'), result.data.undo.id);
+    }
+    const refused = apiError(result.error);
+    setFault(t(`error.${refused?.tag}`, { requestId: refused?.requestId }));
+  };
+  const input = (field: 'from' | 'until' | 'reason', type: string) => (given: object) => (
+    <input
+      {...given}
+      type={type}
+      className={CONTROL}
+      value={typed[field]}
+      onChange={(event) => setTyped({ ...typed, [field]: event.target.value })}
+    />
+  );
+  return (
+    <form
+      className="flex flex-col gap-2 border-t border-line pt-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void send();
+      }}
+    >
+      <h3 className="font-bold">{t('requests.ask')}</h3>
+      <div className="grid grid-cols-2 gap-2">
+        <Field label={t('schedule.firstDay')}>{input('from', 'date')}</Field>
+        <Field label={t('schedule.lastDay')} error={fault ?? undefined}>
+          {input('until', 'date')}
+        </Field>
+      </div>
+      <Field label={t('schedule.reason')}>{input('reason', 'text')}</Field>
+      <Button type="submit" look="main" className="self-start" disabled={isLoading}>
+        {t('requests.send')}
+      </Button>
+    </form>
+  );
+}
