@@ -95,7 +95,7 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
             : t(`error.${refused.tag}`, { requestId: refused.requestId })}
         </Notice>
       )}
-      <div className="sticky bottom-0 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-lime px-4 py-3">
+      <div className="sticky -bottom-3 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-lime px-4 py-3">
         <Button
           look="main"
           disabled={busy || !from || !currentData || currentData.faults.length > 0}

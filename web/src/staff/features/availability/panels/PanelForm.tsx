@@ -68,7 +68,7 @@ export function PanelForm({
             : t(`error.${error.tag}`, { requestId: error.requestId })}
         </Notice>
       )}
-      <div className="sticky bottom-0 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-lime px-4 py-3">
+      <div className="sticky -bottom-3 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-lime px-4 py-3">
         <Button type="submit" look="main" disabled={saving || (preview.data?.faults.length ?? 0) > 0}>
           {stranded ? t('schedule.saveAndMove', { count: stranded }) : (saveWords ?? t('save'))}
         </Button>

@@ -104,12 +104,6 @@ export function DaybookPage() {
         </label>
         <LaneChoice />
         <span className="ml-auto flex gap-2">
-          <Link
-            to={`/find?from=${date}`}
-            className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep"
-          >
-            {t('find.title')}
-          </Link>
           <Button onClick={askNow} disabled={!day}>
             {t('daybook.whyNot')}
           </Button>
@@ -153,6 +147,9 @@ function Counts({ day }: { day: DaybookDay }) {
       </span>
       {unknown > 0 && <span className="font-bold text-ochre">{t('daybook.unknown', { count: unknown })}</span>}
       {held > 0 && <span>{t('daybook.held', { count: held })}</span>}
+      <Link to={`/find?from=${day.date}`} className="ml-auto font-semibold text-door underline">
+        {t('find.title')}
+      </Link>
     </p>
   );
 }

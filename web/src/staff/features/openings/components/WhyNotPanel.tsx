@@ -161,7 +161,7 @@ export function WhyNotPanel({
                 {factLines(answer, query.data?.names ?? {}, site.timeZone).map((line) => (
                   <p key={line}>{line}</p>
                 ))}
-                <span className="flex gap-4">
+                <span className="flex flex-wrap gap-x-4">
                   <Link to={`/help/availability#${answer.code}`} className="text-door underline">
                     {t('whyNot.meaning')}
                   </Link>
