@@ -234,8 +234,16 @@ export const editSchedule = defineEndpoint({
     edits,
     /** The caller has seen how many visits no longer fit. */
     agreed: z.boolean().optional(),
+    /** Tell the patients of those visits at once. */
+    tell: z.boolean().optional(),
   }),
-  output: z.strictObject({ toMove: z.number(), warnings: z.array(told(WARNINGS)), undo: undoable }),
+  output: z.strictObject({
+    toMove: z.number(),
+    /** How many of them were sent a message; the others must be called. */
+    told: z.number(),
+    warnings: z.array(told(WARNINGS)),
+    undo: undoable,
+  }),
   errors: ['NotAllowed', 'ChangedMeanwhile', 'NotFound', 'ScheduleRefused', 'AgreementNeeded'],
   bodyLimit: 512 * 1024,
 });

@@ -8,7 +8,7 @@ export const DROP_CODES = [...REMINDER_CODES, 'too-late'] as const;
 
 const visitMessage = z.strictObject({
   id: z.string(),
-  kind: z.enum(['confirmation', 'reminder', 'moved', 'cancellation', 'restored', 'reply', 'code']),
+  kind: z.enum(['confirmation', 'reminder', 'moved', 'displaced', 'cancellation', 'restored', 'reply', 'code']),
   channel: z.enum(['sms', 'email']),
   step: z.string().nullable(),
   body: z.string(),

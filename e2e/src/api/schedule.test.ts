@@ -18,6 +18,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit, FOLLOW_UP, freeTime } from '../fixtures/patient.ts';
+import { until } from '../fixtures/until.ts';
 import { at, makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
 
 const ANYTHING = { visitTypeIds: null, kinds: null, invitedOnly: false };
@@ -338,6 +339,32 @@ describe('acts on the schedule', () => {
     expect(changes).toContainEqual(expect.objectContaining({ what: 'closure', siteId: SITES.canal, note: 'Water' }));
     expect(await takeBack(saved.undo.id)).toBe(200);
     expect(dataOf(await desk.call(visitsToMove, {})).visits).toEqual([]);
+    // In an emergency everybody who can be told is told in the same act, and hears it if the site opens after all.
+    const kinds = async () =>
+      (
+        await world.sql.query<{ kind: string }>(
+          "select kind from message where appointment_id = $1 and status <> 'withdrawn' and kind <> 'reminder' order by seq",
+          [id],
+        )
+      ).rows.map(({ kind }) => kind);
+    const planned = async () =>
+      Number(
+        (
+          await world.sql.query(
+            "select count(*) as n from message where appointment_id = $1 and status = 'planned' and kind = 'reminder'",
+            [id],
+          )
+        ).rows[0].n,
+      );
+    expect(await planned()).toBeGreaterThan(0);
+    await until(async () => (await kinds()).includes('confirmation'), 'the confirmation is planned');
+    const told = dataOf(await desk.call(editSchedule, { edits: [close], agreed: true, tell: true }));
+    expect(told.told).toBeGreaterThan(0);
+    expect(told.told).toBeLessThanOrEqual(told.toMove);
+    expect([(await kinds()).at(-1), await planned()]).toEqual(['displaced', 0]);
+    expect(await takeBack(told.undo.id)).toBe(200);
+    expect(['restored', 'confirmation']).toContain((await kinds()).at(-1));
+    expect(await planned()).toBeGreaterThan(0);
   });
 
   it('let a provider change their own hours only, and read-only staff none', async () => {

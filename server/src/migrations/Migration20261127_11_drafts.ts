@@ -9,6 +9,8 @@ export class Migration20261127_11_drafts extends Migration {
     )`);
     this.addSql(`alter table time_off add column asked_at timestamptz, add column asked_by uuid references account,
       add column decided_at timestamptz, add column decided_by uuid references account, add column answer text not null default '' check (length(answer) <= 200)`);
+    this.addSql(`alter table message drop constraint message_kind_check,
+      add constraint message_kind_check check (kind in ('confirmation','reminder','moved','displaced','cancellation','restored','reply','code'))`);
     this.addSql("create index time_off_asked on time_off (start_date) where status = 'asked'");
   }
 }

@@ -33,6 +33,7 @@ export const peopleWords = {
       confirmation: 'Confirmation',
       reminder: 'Reminder',
       moved: 'New time',
+      displaced: 'Needs another time',
       cancellation: 'Cancellation',
       code: 'Code',
       restored: 'Correction',

@@ -11,6 +11,7 @@ import {
 } from '@zaguan/core/schedule';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
+import { planForDisplacing, planForRestoring } from '../messages/index.ts';
 import { aboutVisits } from './availability.repository.ts';
 import { clinicOf, type Judged, judgeActs, PLACES_ON_DATES, rowsNow, weigh } from './judge.ts';
 import { lockSchedule, versionsOf, writeChanges } from './schedule.repository.ts';
@@ -103,19 +104,27 @@ export function refused(ctx: Ctx, faults: readonly Fault[]): Failure {
 
 export async function save(
   ctx: Ctx,
-  { edits, agreed }: InputOf<typeof editSchedule>,
+  { edits, agreed, tell }: InputOf<typeof editSchedule>,
 ): Promise<OutputOf<typeof editSchedule> | Failure> {
   await lockSchedule(ctx.em);
   const stale = await seenNewest(ctx, edits);
   if (stale) return stale;
-  return saveActs(ctx, edits.map(withoutVersion), { agreed: agreed ?? false, what: edits[0].do });
+  return saveActs(ctx, edits.map(withoutVersion), { agreed: agreed ?? false, tell: tell ?? false, what: edits[0].do });
+}
+
+interface SaveWith {
+  readonly agreed: boolean;
+  /** Tell the patients of visits that lose their footing. */
+  readonly tell?: boolean;
+  readonly what: string;
+  newId?(edit: number): string;
 }
 
 /** Writes acts, all or none; the schedule must be locked. */
 export async function saveActs(
   ctx: Ctx,
   acts: readonly ScheduleEdit[],
-  { agreed, what, newId }: { agreed: boolean; what: string; newId?: (edit: number) => string },
+  { agreed, tell = false, what, newId }: SaveWith,
 ): Promise<OutputOf<typeof editSchedule> | Failure> {
   const judged = await judgeActs(ctx, acts, { placesOnDates: 0, newId });
   if (judged instanceof Failure) return judged;
@@ -125,8 +134,9 @@ export async function saveActs(
   if (stranded.length && !agreed)
     return ctx.fail('AgreementNeeded', { codes: ['visits-to-move'], facts: { visits: stranded.length } });
   await write(ctx, rows, resolved.changes, impact, false);
-  const undo = await keepInverse(ctx, rows, resolved.changes, what);
-  return { toMove: stranded.length, warnings: resolved.warnings.map(copy), undo };
+  const displaced = tell ? await tellDisplaced(ctx, stranded) : [];
+  const undo = await keepInverse(ctx, rows, resolved.changes, what, displaced);
+  return { toMove: stranded.length, told: displaced.length, warnings: resolved.warnings.map(copy), undo };
 }
 
 async function write(
@@ -169,10 +179,27 @@ function touched(changes: RowChanges): { kind: string; id: string }[] {
   return [...found.values()];
 }
 
-function keepInverse(ctx: Ctx, rows: ScheduleRows, changes: RowChanges, what: string): Promise<{ id: string }> {
+/** Messages to the patients of visits that lost their footing; whom one goes to. Holds lapse by themselves. */
+async function tellDisplaced(ctx: Ctx, unfit: readonly Unfit[]): Promise<string[]> {
+  const known = await aboutVisits(
+    ctx.em,
+    unfit.map(({ visit }) => visit.id),
+  );
+  const told: string[] = [];
+  for (const id of known.keys()) if (await planForDisplacing(ctx, id)) told.push(id);
+  return told;
+}
+
+function keepInverse(
+  ctx: Ctx,
+  rows: ScheduleRows,
+  changes: RowChanges,
+  what: string,
+  displaced: readonly string[],
+): Promise<{ id: string }> {
   return ctx.undoable({
     command: 'availability.putBack',
-    input: { changes: inverseOf(rows, changes), written: changes },
+    input: { changes: inverseOf(rows, changes), written: changes, displaced: [...displaced] },
     label: { what: `schedule:${what}` },
   });
 }
@@ -183,13 +210,15 @@ function keepInverse(ctx: Ctx, rows: ScheduleRows, changes: RowChanges, what: st
  */
 export async function putBack(
   ctx: Ctx,
-  { changes, written }: { changes: RowChanges; written: RowChanges },
+  { changes, written, displaced = [] }: { changes: RowChanges; written: RowChanges; displaced?: string[] },
 ): Promise<object | Failure> {
   await lockSchedule(ctx.em);
   const rows = await rowsNow(ctx);
   if (!standsAsWritten(rows, written)) return ctx.fail('ChangedMeanwhile');
   const { impact } = weigh(await clinicOf(ctx), ctx, rows, changes, 0);
   await write(ctx, rows, changes, impact, true);
+  // Whoever was told that their visit can't take place hears that it does, if it fits again.
+  for (const id of displaced) if (impact.mended.includes(id)) await planForRestoring(ctx, id);
   return {};
 }
 

@@ -6,6 +6,7 @@ export {
   noteVerified,
   planForBooking,
   planForCancelling,
+  planForDisplacing,
   planForMoving,
   planForRestoring,
   sendCodeMessage,

@@ -67,6 +67,23 @@ async function planAgain(ctx: Ctx, appointmentId: string, told: 'moved' | 'resto
   await planSteps(ctx, visit, contactPointId);
 }
 
+/**
+ * A visit whose hours, room or provider are gone: nobody is reminded of its old time, and who was told of it hears that
+ * another one is looked for.
+ *
+ * @returns whether a message goes out; who has none must be called
+ */
+export async function planForDisplacing(ctx: Ctx, appointmentId: string): Promise<boolean> {
+  const visit = await required(ctx, appointmentId);
+  const { anyPlanned } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
+  if (!anyPlanned) return false;
+  const contactPointId = await pointOf(ctx, visit);
+  await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
+  if (!contactPointId || (await isOptedOut(ctx.em, contactPointId))) return false;
+  await write(ctx, visit, contactPointId, 'displaced');
+  return true;
+}
+
 /** A visit that moved: the reminders are for the new time. */
 export const planForMoving = (ctx: Ctx, appointmentId: string) => planAgain(ctx, appointmentId, 'moved');
 
@@ -80,7 +97,7 @@ async function required(ctx: Ctx, appointmentId: string): Promise<MessagedVisit>
 }
 
 function bodyOf(
-  kind: 'confirmation' | 'reminder' | 'moved' | 'cancellation' | 'restored',
+  kind: 'confirmation' | 'reminder' | 'moved' | 'displaced' | 'cancellation' | 'restored',
   visit: MessagedVisit,
 ): string {
   return channelFor(visit) === 'email'
@@ -92,7 +109,7 @@ async function write(
   ctx: Ctx,
   visit: MessagedVisit,
   contactPointId: string,
-  kind: 'confirmation' | 'moved' | 'cancellation' | 'restored',
+  kind: 'confirmation' | 'moved' | 'displaced' | 'cancellation' | 'restored',
 ): Promise<void> {
   await insertMessage(ctx.em, {
     id: ctx.newId(),

@@ -30,6 +30,11 @@ const BODIES: Record<Language, Record<AboutVisit, (facts: Facts) => string[]>> =
       `If it does not suit you, see here or call us:\n${LINK}`,
       'The new time is attached for your calendar.',
     ],
+    displaced: ({ clinic, date, time, phone }) => [
+      `We are sorry: your appointment at ${clinic} can't take place at its time:`,
+      `${date}, ${time}`,
+      `We look for a new time and tell you soon. You can call ${phone}, or see here:\n${LINK}`,
+    ],
     cancellation: ({ clinic, date, time, phone }) => [
       `Your appointment at ${clinic} is cancelled:`,
       `${date}, ${time}`,
@@ -60,6 +65,11 @@ const BODIES: Record<Language, Record<AboutVisit, (facts: Facts) => string[]>> =
       `Si no le conviene, mire aquí o llámenos:\n${LINK}`,
       'Adjuntamos la nueva hora para su calendario.',
     ],
+    displaced: ({ clinic, date, time, phone }) => [
+      `Lo sentimos: su cita en ${clinic} no puede ser a su hora:`,
+      `${date}, ${time}`,
+      `Buscamos otra hora y le avisamos pronto. Puede llamar al ${phone} o mirar aquí:\n${LINK}`,
+    ],
     cancellation: ({ clinic, date, time, phone }) => [
       `Su cita en ${clinic} se cancela:`,
       `${date}, ${time}`,
@@ -78,6 +88,7 @@ const SUBJECTS: Record<Language, Record<MessageKind, (clinic: string) => string>
     confirmation: (clinic) => `${clinic}: you are booked`,
     reminder: (clinic) => `${clinic}: your appointment`,
     moved: (clinic) => `${clinic}: a new time for your appointment`,
+    displaced: (clinic) => `${clinic}: your appointment needs another time`,
     cancellation: (clinic) => `${clinic}: your appointment is cancelled`,
     restored: (clinic) => `${clinic}: your appointment takes place`,
     reply: (clinic) => `${clinic}: your message`,
@@ -87,6 +98,7 @@ const SUBJECTS: Record<Language, Record<MessageKind, (clinic: string) => string>
     confirmation: (clinic) => `${clinic}: su cita está reservada`,
     reminder: (clinic) => `${clinic}: su cita`,
     moved: (clinic) => `${clinic}: nueva hora para su cita`,
+    displaced: (clinic) => `${clinic}: su cita necesita otra hora`,
     cancellation: (clinic) => `${clinic}: su cita se cancela`,
     restored: (clinic) => `${clinic}: su cita queda como estaba`,
     reply: (clinic) => `${clinic}: su mensaje`,

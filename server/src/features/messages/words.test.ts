@@ -11,7 +11,7 @@ const VISIT = {
   timeZone: 'America/Chicago',
 };
 const ADDRESS = `https://visits.example.com/book/v/${'x'.repeat(43)}`;
-const KINDS = ['confirmation', 'reminder', 'moved', 'cancellation', 'restored'] as const;
+const KINDS = ['confirmation', 'reminder', 'moved', 'displaced', 'cancellation', 'restored'] as const;
 const LANGUAGES = ['en', 'es'] as const;
 const all = KINDS.flatMap((kind) => LANGUAGES.map((language) => ({ kind, language })));
 

@@ -1,6 +1,15 @@
 export type Language = 'en' | 'es';
 
-export type MessageKind = 'confirmation' | 'reminder' | 'moved' | 'cancellation' | 'restored' | 'reply' | 'code';
+export type MessageKind =
+  | 'confirmation'
+  | 'reminder'
+  | 'moved'
+  /** The visit can't take place at its time; another one is looked for. */
+  | 'displaced'
+  | 'cancellation'
+  | 'restored'
+  | 'reply'
+  | 'code';
 
 /** Filled in when the message is handed over, so that no token is stored. */
 export const LINK = '{link}';
@@ -30,6 +39,8 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (fa
       `${clinic}: your appointment is ${date}, ${time}. Reply Y to confirm. Details or cancel: ${LINK} STOP for no more texts.`,
     moved: ({ clinic, date, time }) =>
       `${clinic}: your appointment has a new time: ${date}, ${time}. If it does not suit you: ${LINK}`,
+    displaced: ({ clinic, date, time }) =>
+      `${clinic}: we are sorry, your appointment on ${date}, ${time} can't take place then. We tell you a new time soon. ${LINK}`,
     cancellation: ({ clinic, date, time }) =>
       `${clinic}: your appointment on ${date}, ${time} is cancelled. Call us for another time.`,
     restored: ({ clinic, date, time }) =>
@@ -42,6 +53,8 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (fa
       `${clinic}: le esperamos el ${date}, ${time}. Responda S para confirmar. Detalles o cancelar: ${LINK} ALTO para no recibir textos.`,
     moved: ({ clinic, date, time }) =>
       `${clinic}: su cita tiene nueva hora: ${date}, ${time}. Si no le conviene: ${LINK}`,
+    displaced: ({ clinic, date, time }) =>
+      `${clinic}: lo sentimos, su cita del ${date}, ${time} no puede ser a esa hora. Pronto le avisamos de otra. ${LINK}`,
     cancellation: ({ clinic, date, time }) =>
       `${clinic}: su cita del ${date}, ${time} se cancela. Llame para otra hora.`,
     restored: ({ clinic, date, time }) => `${clinic}: su cita del ${date}, ${time} queda como estaba. ${LINK}`,

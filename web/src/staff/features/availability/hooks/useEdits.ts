@@ -55,7 +55,7 @@ export function useSaveEdits() {
     error,
     saving: isLoading || adding,
     /** Resolves to whether it was done. A second press while the first is under way does nothing. */
-    save: async (edits: readonly WireEdit[], words: string, agreed: boolean): Promise<boolean> => {
+    save: async (edits: readonly WireEdit[], words: string, agreed: boolean, tell = false): Promise<boolean> => {
       if (running.current) return false;
       running.current = true;
       if (draft) {
@@ -63,15 +63,17 @@ export function useSaveEdits() {
         running.current = false;
         return done;
       }
-      const result = await save({ edits: [...edits], agreed });
+      const result = await save({ edits: [...edits], agreed, tell });
       running.current = false;
       if (!result.data) {
         setError(apiError(result.error));
         return false;
       }
       setError(null);
-      const { toMove, undo } = result.data;
-      toast(toMove ? `${words} ${t('schedule.nowToMove', { count: toMove })}` : words, undo.id);
+      const { toMove, told, undo } = result.data;
+      const moving = toMove ? t('schedule.nowToMove', { count: toMove }) : '';
+      const telling = tell && toMove ? t('schedule.told', { told, untold: toMove - told }) : '';
+      toast([words, moving, telling].filter(Boolean).join(' '), undo.id);
       return true;
     },
   };

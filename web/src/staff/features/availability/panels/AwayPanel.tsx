@@ -74,6 +74,7 @@ export function AwayPanel({
       week={week}
       read={readAway(typed, of)}
       done={t(of === 'site' ? 'schedule.done.closed' : 'schedule.done.away')}
+      tellsFirst={of === 'site'}
       onClose={onClose}
     >
       {(faultOf) => (

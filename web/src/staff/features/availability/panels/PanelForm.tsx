@@ -19,6 +19,7 @@ export function PanelForm({
   read,
   done,
   saveWords,
+  tellsFirst = false,
   onClose,
   children,
 }: {
@@ -28,12 +29,15 @@ export function PanelForm({
   /** Said once it is done. */
   done: string;
   saveWords?: string;
+  /** Patients of visits that lose their footing are told at once, unless one says otherwise. */
+  tellsFirst?: boolean;
   onClose: () => void;
   children: (faultOf: (field: string) => string | undefined) => ReactNode;
 }) {
   const { t } = useTranslation();
   const navigate = useNavigate();
   const [tried, setTried] = useState(false);
+  const [tell, setTell] = useState(tellsFirst);
   const preview = usePreview(read.ok && read.edits.length ? read.edits : null);
   const { save, saving, error } = useSaveEdits();
   const faultOf = (field: string) => {
@@ -45,7 +49,7 @@ export function PanelForm({
     setTried(true);
     if (!read.ok || !read.edits.length) return;
     // What has been shown may be agreed to by the same press.
-    if (!(await save(read.edits, done, stranded > 0))) return;
+    if (!(await save(read.edits, done, stranded > 0, tell && stranded > 0))) return;
     onClose();
     if (stranded) void navigate('/availability/visits-to-move');
   };
@@ -61,6 +65,20 @@ export function PanelForm({
       <h2 className="text-xl font-bold">{title}</h2>
       {children(faultOf)}
       {read.ok && read.edits.length > 0 && <ImpactBox week={week} preview={preview} />}
+      {stranded > 0 && (
+        <label className="flex items-start gap-2">
+          <input
+            type="checkbox"
+            className="mt-0.5 size-4 accent-door"
+            checked={tell}
+            onChange={(event) => setTell(event.target.checked)}
+          />
+          <span>
+            {t('schedule.tell')}
+            <span className="block text-muted">{t('schedule.tellHint')}</span>
+          </span>
+        </label>
+      )}
       {error && (
         <Notice tone="brick" live="assertive">
           {error.tag === 'ScheduleRefused'
