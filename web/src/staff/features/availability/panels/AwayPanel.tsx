@@ -2,6 +2,7 @@ import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { SelectField } from '../../../../shared/ui/inputs.tsx';
 import { wallTime } from '../../../../shared/time/format.ts';
 import { readWallTime } from '../../../../shared/time/typedTimes.ts';
 import { PanelForm, type Read } from './PanelForm.tsx';
@@ -88,23 +89,19 @@ export function AwayPanel({
               onChange={(resourceIds) => set({ resourceIds })}
             />
           )}
-          <Field label={t('hours.where')} error={faultOf('siteId')}>
-            {(given) => (
-              <select
-                {...given}
-                className={CONTROL}
-                value={typed.siteId}
-                onChange={(event) => set({ siteId: event.target.value })}
-              >
-                <option value="">{of === 'people' ? t('schedule.everywhere') : '–'}</option>
-                {week.sites.map((site) => (
-                  <option key={site.id} value={site.id}>
-                    {site.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <SelectField
+            label={t('hours.where')}
+            error={faultOf('siteId')}
+            value={typed.siteId}
+            onChange={(event) => set({ siteId: event.target.value })}
+          >
+            <option value="">{of === 'people' ? t('schedule.everywhere') : '–'}</option>
+            {week.sites.map((site) => (
+              <option key={site.id} value={site.id}>
+                {site.name}
+              </option>
+            ))}
+          </SelectField>
           <div className="grid grid-cols-2 gap-2">
             <Field label={t('schedule.firstDay')} error={faultOf('from')}>
               {input('from', 'date')}

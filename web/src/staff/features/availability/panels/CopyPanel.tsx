@@ -3,7 +3,7 @@ import { weekdayOf } from '@zaguan/core/time';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { weekdayNames } from '../../../../shared/time/format.ts';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
 import { DayBoxes } from '../components/HoursBoxes.tsx';
 import type { Lane } from '../grid/geometry.ts';
 import { PanelForm, type Read } from './PanelForm.tsx';
@@ -38,23 +38,19 @@ export function CopyWeekPanel({ week, of, onClose }: { week: ScheduleWeek; of: s
       {(faultOf) => (
         <>
           <p className="text-muted">{t('schedule.copyHint')}</p>
-          <Field label={t('schedule.copyOf')} error={faultOf('of')}>
-            {(given) => (
-              <select
-                {...given}
-                className={CONTROL}
-                value={typed.of}
-                onChange={(event) => setTyped({ ...typed, of: event.target.value })}
-              >
-                <option value="">–</option>
-                {people.map(({ resourceId, name }) => (
-                  <option key={resourceId} value={resourceId}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <SelectField
+            label={t('schedule.copyOf')}
+            error={faultOf('of')}
+            value={typed.of}
+            onChange={(event) => setTyped({ ...typed, of: event.target.value })}
+          >
+            <option value="">–</option>
+            {people.map(({ resourceId, name }) => (
+              <option key={resourceId} value={resourceId}>
+                {name}
+              </option>
+            ))}
+          </SelectField>
           <PeopleBoxes
             week={week}
             chosen={typed.to}
@@ -63,17 +59,13 @@ export function CopyWeekPanel({ week, of, onClose }: { week: ScheduleWeek; of: s
             fault={faultOf('to')}
             onChange={(ids) => setTyped({ ...typed, to: ids })}
           />
-          <Field label={t('hours.since')} error={faultOf('from')}>
-            {(given) => (
-              <input
-                {...given}
-                type="date"
-                className={CONTROL}
-                value={typed.from}
-                onChange={(event) => setTyped({ ...typed, from: event.target.value })}
-              />
-            )}
-          </Field>
+          <TextField
+            label={t('hours.since')}
+            error={faultOf('from')}
+            type="date"
+            value={typed.from}
+            onChange={(event) => setTyped({ ...typed, from: event.target.value })}
+          />
         </>
       )}
     </PanelForm>

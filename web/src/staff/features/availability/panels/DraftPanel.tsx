@@ -5,7 +5,7 @@ import { useNavigate } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateWords } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { TextField } from '../../../../shared/ui/inputs.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../../undo/index.ts';
 import { draftsApi } from '../drafts.api.ts';
@@ -72,18 +72,14 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
           </li>
         ))}
       </ol>
-      <Field label={t('schedule.draft.from')} hint={from && dateWords(from, 'en', true)}>
-        {(given) => (
-          <input
-            {...given}
-            type="date"
-            min={week.today}
-            className={CONTROL}
-            value={from}
-            onChange={(event) => setFrom(event.target.value)}
-          />
-        )}
-      </Field>
+      <TextField
+        label={t('schedule.draft.from')}
+        hint={from && dateWords(from, 'en', true)}
+        type="date"
+        min={week.today}
+        value={from}
+        onChange={(event) => setFrom(event.target.value)}
+      />
       <ImpactBox
         week={week}
         preview={{ data: currentData ?? null, error: apiError(error), asking: isFetching && !currentData }}

@@ -3,7 +3,7 @@ import { weekdayOf } from '@zaguan/core/time';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { dateWords, weekdayNames } from '../../../../shared/time/format.ts';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { TextField } from '../../../../shared/ui/inputs.tsx';
 import type { Lane } from '../grid/geometry.ts';
 import type { Span } from '../panel.ts';
 import { readStretches } from '../../../../shared/time/typedTimes.ts';
@@ -84,39 +84,28 @@ export function KeepFreePanel({
               </label>
             ))}
           </fieldset>
-          <Field label={t('schedule.times')} hint={t('schedule.timesHint')} error={faultOf('times')}>
-            {(given) => (
-              <input
-                {...given}
-                className={CONTROL}
-                value={typed.times}
-                onChange={(event) => set({ times: event.target.value })}
-              />
-            )}
-          </Field>
+          <TextField
+            label={t('schedule.times')}
+            hint={t('schedule.timesHint')}
+            error={faultOf('times')}
+            value={typed.times}
+            onChange={(event) => set({ times: event.target.value })}
+          />
           {typed.every && (
-            <Field label={t('hours.last')} hint={t('hours.lastHint')} error={faultOf('until')}>
-              {(given) => (
-                <input
-                  {...given}
-                  type="date"
-                  className={CONTROL}
-                  value={typed.until}
-                  onChange={(event) => set({ until: event.target.value })}
-                />
-              )}
-            </Field>
+            <TextField
+              label={t('hours.last')}
+              hint={t('hours.lastHint')}
+              error={faultOf('until')}
+              type="date"
+              value={typed.until}
+              onChange={(event) => set({ until: event.target.value })}
+            />
           )}
-          <Field label={t('schedule.note')}>
-            {(given) => (
-              <input
-                {...given}
-                className={CONTROL}
-                value={typed.note}
-                onChange={(event) => set({ note: event.target.value })}
-              />
-            )}
-          </Field>
+          <TextField
+            label={t('schedule.note')}
+            value={typed.note}
+            onChange={(event) => set({ note: event.target.value })}
+          />
         </>
       )}
     </PanelForm>

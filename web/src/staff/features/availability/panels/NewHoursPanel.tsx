@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { weekdayOf } from '@zaguan/core/time';
 import { dateWords } from '../../../../shared/time/format.ts';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
 import type { Lane } from '../grid/geometry.ts';
 import type { Span } from '../panel.ts';
 import { PanelForm, type Read } from './PanelForm.tsx';
@@ -52,45 +52,37 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
     <PanelForm title={t('hours.add')} week={week} read={read} done={t('schedule.done.added')} onClose={onClose}>
       {(faultOf) => (
         <>
-          <Field label={t('hours.who')} error={faultOf('resourceId')}>
-            {(given) => (
-              <select
-                {...given}
-                className={CONTROL}
-                value={typed.resourceId}
-                onChange={(event) => {
-                  const resourceId = event.target.value;
-                  // Whoever works at one site works there.
-                  const sites = lanes.filter((row) => row.resourceId === resourceId);
-                  set({ resourceId, ...(sites.length === 1 && { siteId: sites[0].siteId }) });
-                }}
-              >
-                <option value="">–</option>
-                {people.map((row) => (
-                  <option key={row.resourceId} value={row.resourceId}>
-                    {row.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
-          <Field label={t('hours.where')} error={faultOf('siteId')}>
-            {(given) => (
-              <select
-                {...given}
-                className={CONTROL}
-                value={typed.siteId}
-                onChange={(event) => set({ siteId: event.target.value })}
-              >
-                <option value="">–</option>
-                {week.sites.map((site) => (
-                  <option key={site.id} value={site.id}>
-                    {site.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <SelectField
+            label={t('hours.who')}
+            error={faultOf('resourceId')}
+            value={typed.resourceId}
+            onChange={(event) => {
+              const resourceId = event.target.value;
+              // Whoever works at one site works there.
+              const sites = lanes.filter((row) => row.resourceId === resourceId);
+              set({ resourceId, ...(sites.length === 1 && { siteId: sites[0].siteId }) });
+            }}
+          >
+            <option value="">–</option>
+            {people.map((row) => (
+              <option key={row.resourceId} value={row.resourceId}>
+                {row.name}
+              </option>
+            ))}
+          </SelectField>
+          <SelectField
+            label={t('hours.where')}
+            error={faultOf('siteId')}
+            value={typed.siteId}
+            onChange={(event) => set({ siteId: event.target.value })}
+          >
+            <option value="">–</option>
+            {week.sites.map((site) => (
+              <option key={site.id} value={site.id}>
+                {site.name}
+              </option>
+            ))}
+          </SelectField>
           <fieldset className="flex gap-4">
             <legend className="sr-only">{t('schedule.howOften')}</legend>
             {[false, true].map((once) => (
@@ -105,21 +97,14 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
               </label>
             ))}
           </fieldset>
-          <Field
+          <TextField
             label={t(typed.once ? 'schedule.date' : 'hours.since')}
             hint={typed.from && dateWords(typed.from, 'en', true)}
             error={faultOf('from')}
-          >
-            {(given) => (
-              <input
-                {...given}
-                type="date"
-                className={CONTROL}
-                value={typed.from}
-                onChange={(event) => set({ from: event.target.value })}
-              />
-            )}
-          </Field>
+            type="date"
+            value={typed.from}
+            onChange={(event) => set({ from: event.target.value })}
+          />
           <TermsFields week={week} clinic={clinic} typed={typed} faultOf={faultOf} set={set} recurring={!typed.once} />
           {typed.once && (
             <label className="flex items-center gap-2">

@@ -1,7 +1,7 @@
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
 import { datesFrom } from '@zaguan/core/time';
 import type { Lane } from '../grid/geometry.ts';
 import { BRUSHES, type Brush } from '../panel.ts';
@@ -66,56 +66,40 @@ export function PaintPanel({
             fault={faultOf('resourceIds')}
             onChange={(resourceIds) => set({ resourceIds })}
           />
-          <Field label={t('hours.where')}>
-            {(given) => (
-              <select
-                {...given}
-                className={CONTROL}
-                value={typed.siteId}
-                onChange={(event) => set({ siteId: event.target.value })}
-              >
-                {week.sites.map((site) => (
-                  <option key={site.id} value={site.id}>
-                    {site.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <SelectField
+            label={t('hours.where')}
+            value={typed.siteId}
+            onChange={(event) => set({ siteId: event.target.value })}
+          >
+            {week.sites.map((site) => (
+              <option key={site.id} value={site.id}>
+                {site.name}
+              </option>
+            ))}
+          </SelectField>
           <div className="grid grid-cols-2 gap-2">
-            <Field label={t('schedule.firstDay')} error={faultOf('from')}>
-              {(given) => (
-                <input
-                  {...given}
-                  type="date"
-                  className={CONTROL}
-                  value={typed.from}
-                  onChange={(event) => set({ from: event.target.value })}
-                />
-              )}
-            </Field>
-            <Field label={t('schedule.lastDay')} error={faultOf('until')}>
-              {(given) => (
-                <input
-                  {...given}
-                  type="date"
-                  className={CONTROL}
-                  value={typed.until}
-                  onChange={(event) => set({ until: event.target.value })}
-                />
-              )}
-            </Field>
+            <TextField
+              label={t('schedule.firstDay')}
+              error={faultOf('from')}
+              type="date"
+              value={typed.from}
+              onChange={(event) => set({ from: event.target.value })}
+            />
+            <TextField
+              label={t('schedule.lastDay')}
+              error={faultOf('until')}
+              type="date"
+              value={typed.until}
+              onChange={(event) => set({ until: event.target.value })}
+            />
           </div>
-          <Field label={t('schedule.times')} hint={t('schedule.timesHint')} error={faultOf('times')}>
-            {(given) => (
-              <input
-                {...given}
-                className={CONTROL}
-                value={typed.times}
-                onChange={(event) => set({ times: event.target.value })}
-              />
-            )}
-          </Field>
+          <TextField
+            label={t('schedule.times')}
+            hint={t('schedule.timesHint')}
+            error={faultOf('times')}
+            value={typed.times}
+            onChange={(event) => set({ times: event.target.value })}
+          />
         </>
       )}
     </PanelForm>

@@ -3,6 +3,7 @@ import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import type { staffClinic } from '@zaguan/contracts/clinic';
 import { useTranslation } from 'react-i18next';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
 import { DayBoxes, TypeBoxes } from '../components/HoursBoxes.tsx';
 import type { TypedTerms, Weekday } from './terms.ts';
 
@@ -43,17 +44,14 @@ export function TermsFields({ week, clinic, typed, faultOf, set, recurring }: Pr
           onChange={(days) => set({ weekdays: days as Weekday[] })}
         />
       )}
-      <Field label={t('schedule.times')} hint={t('schedule.timesHint')} error={faultOf('times')}>
-        {(given) => (
-          <input
-            {...given}
-            className={CONTROL}
-            value={typed.times}
-            disabled={typed.follows}
-            onChange={(event) => set({ times: event.target.value })}
-          />
-        )}
-      </Field>
+      <TextField
+        label={t('schedule.times')}
+        hint={t('schedule.timesHint')}
+        error={faultOf('times')}
+        value={typed.times}
+        disabled={typed.follows}
+        onChange={(event) => set({ times: event.target.value })}
+      />
       {recurring && (
         <label className="flex items-center gap-2">
           <input
@@ -75,38 +73,30 @@ export function TermsFields({ week, clinic, typed, faultOf, set, recurring }: Pr
         {t('hours.online')}
       </label>
       {recurring && (
-        <Field label={t('hours.last')} hint={t('hours.lastHint')} error={faultOf('effectiveUntil')}>
-          {(given) => (
-            <input
-              {...given}
-              type="date"
-              className={CONTROL}
-              value={typed.until}
-              onChange={(event) => set({ until: event.target.value })}
-            />
-          )}
-        </Field>
+        <TextField
+          label={t('hours.last')}
+          hint={t('hours.lastHint')}
+          error={faultOf('effectiveUntil')}
+          type="date"
+          value={typed.until}
+          onChange={(event) => set({ until: event.target.value })}
+        />
       )}
       <details className="rounded-md border border-line px-3 py-2">
         <summary className="cursor-pointer font-semibold">{t('schedule.more')}</summary>
         <div className="mt-2 flex flex-col gap-3">
           {recurring && (
-            <Field label={t('hours.every')}>
-              {(given) => (
-                <select
-                  {...given}
-                  className={CONTROL}
-                  value={typed.everyWeeks}
-                  onChange={(event) => set({ everyWeeks: Number(event.target.value) })}
-                >
-                  {[1, 2, 3, 4, 5, 6, 8, 12].map((n) => (
-                    <option key={n} value={n}>
-                      {t('hours.everyN', { count: n })}
-                    </option>
-                  ))}
-                </select>
-              )}
-            </Field>
+            <SelectField
+              label={t('hours.every')}
+              value={typed.everyWeeks}
+              onChange={(event) => set({ everyWeeks: Number(event.target.value) })}
+            >
+              {[1, 2, 3, 4, 5, 6, 8, 12].map((n) => (
+                <option key={n} value={n}>
+                  {t('hours.everyN', { count: n })}
+                </option>
+              ))}
+            </SelectField>
           )}
           <Field label={t('hours.accepts')}>
             {select('kinds', [
@@ -122,44 +112,32 @@ export function TermsFields({ week, clinic, typed, faultOf, set, recurring }: Pr
             fault={faultOf('typeIds')}
             onChange={(typeIds) => set({ typeIds })}
           />
-          <Field label={t('hours.places')}>
-            {(given) => (
-              <input
-                {...given}
-                type="number"
-                min={1}
-                max={50}
-                className={CONTROL}
-                value={typed.places}
-                onChange={(event) => set({ places: Math.max(1, Number(event.target.value)) })}
-              />
-            )}
-          </Field>
+          <TextField
+            label={t('hours.places')}
+            type="number"
+            min={1}
+            max={50}
+            value={typed.places}
+            onChange={(event) => set({ places: Math.max(1, Number(event.target.value)) })}
+          />
           {recurring && (
             <>
-              <Field label={t('schedule.release')} hint={t('schedule.releaseHint')} error={faultOf('releaseHours')}>
-                {(given) => (
-                  <input
-                    {...given}
-                    inputMode="decimal"
-                    className={CONTROL}
-                    value={typed.releaseHours}
-                    onChange={(event) => set({ releaseHours: event.target.value })}
-                  />
-                )}
-              </Field>
+              <TextField
+                label={t('schedule.release')}
+                hint={t('schedule.releaseHint')}
+                error={faultOf('releaseHours')}
+                inputMode="decimal"
+                value={typed.releaseHours}
+                onChange={(event) => set({ releaseHours: event.target.value })}
+              />
               <div className="grid grid-cols-2 gap-2">
-                <Field label={t('schedule.capMost')} error={faultOf('capMost')}>
-                  {(given) => (
-                    <input
-                      {...given}
-                      inputMode="numeric"
-                      className={CONTROL}
-                      value={typed.capMost}
-                      onChange={(event) => set({ capMost: event.target.value })}
-                    />
-                  )}
-                </Field>
+                <TextField
+                  label={t('schedule.capMost')}
+                  error={faultOf('capMost')}
+                  inputMode="numeric"
+                  value={typed.capMost}
+                  onChange={(event) => set({ capMost: event.target.value })}
+                />
                 <Field label={t('schedule.capKind')}>
                   {select('capKind', [
                     ['any', 'hours.anyKind'],

@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, dateWords, timeOf } from '../../../../shared/time/format.ts';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { SelectField } from '../../../../shared/ui/inputs.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { accountsApi } from '../../accounts/index.ts';
 import { openingsApi } from '../openings.api.ts';
@@ -59,88 +59,61 @@ export function WhyNotPanel({
   return (
     <div className="flex flex-col gap-3" data-testid="why-not">
       <h2 className="text-xl font-bold">{t('whyNot.title')}</h2>
-      <Field label={t('whyNot.lane')}>
-        {(given) => (
-          <select
-            {...given}
-            className={CONTROL}
-            value={`${site.id} ${lane?.id}`}
-            onChange={(event) => {
-              const [siteId, resourceId] = event.target.value.split(' ');
-              onChange({ ...asked, siteId, resourceId });
-            }}
-          >
-            {clinic?.sites.flatMap((row) =>
-              providers
-                .filter((each) => each.siteIds.includes(row.id))
-                .map((each) => (
-                  <option key={`${row.id} ${each.id}`} value={`${row.id} ${each.id}`}>
-                    {each.name}, {row.name}
-                  </option>
-                )),
-            )}
-          </select>
-        )}
-      </Field>
-      <Field label={t('whyNot.at')} hint={dateWords(date)}>
-        {(given) => (
-          <select
-            {...given}
-            className={CONTROL}
-            value={asked.start}
-            onChange={(event) => onChange({ ...asked, start: event.target.value })}
-          >
-            {startsOf(site.timeZone, date).map((start) => (
-              <option key={start} value={start}>
-                {timeOf(start, site.timeZone)}
+      <SelectField
+        label={t('whyNot.lane')}
+        value={`${site.id} ${lane?.id}`}
+        onChange={(event) => {
+          const [siteId, resourceId] = event.target.value.split(' ');
+          onChange({ ...asked, siteId, resourceId });
+        }}
+      >
+        {clinic?.sites.flatMap((row) =>
+          providers
+            .filter((each) => each.siteIds.includes(row.id))
+            .map((each) => (
+              <option key={`${row.id} ${each.id}`} value={`${row.id} ${each.id}`}>
+                {each.name}, {row.name}
               </option>
-            ))}
-          </select>
+            )),
         )}
-      </Field>
-      <Field label={t('whyNot.type')}>
-        {(given) => (
-          <select
-            {...given}
-            className={CONTROL}
-            value={visitTypeId}
-            onChange={(event) => setTypeId(event.target.value)}
-          >
-            {clinic?.visitTypes.map((type) => (
-              <option key={type.id} value={type.id}>
-                {type.name}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
+      </SelectField>
+      <SelectField
+        label={t('whyNot.at')}
+        hint={dateWords(date)}
+        value={asked.start}
+        onChange={(event) => onChange({ ...asked, start: event.target.value })}
+      >
+        {startsOf(site.timeZone, date).map((start) => (
+          <option key={start} value={start}>
+            {timeOf(start, site.timeZone)}
+          </option>
+        ))}
+      </SelectField>
+      <SelectField label={t('whyNot.type')} value={visitTypeId} onChange={(event) => setTypeId(event.target.value)}>
+        {clinic?.visitTypes.map((type) => (
+          <option key={type.id} value={type.id}>
+            {type.name}
+          </option>
+        ))}
+      </SelectField>
       {clinic && clinic.payers.length > 0 && (
-        <Field label={t('whyNot.payer')}>
-          {(given) => (
-            <select {...given} className={CONTROL} value={payerId} onChange={(event) => setPayerId(event.target.value)}>
-              <option value="">{t('whyNot.noPayer')}</option>
-              {clinic.payers.map((payer) => (
-                <option key={payer.id} value={payer.id}>
-                  {payer.name}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <SelectField label={t('whyNot.payer')} value={payerId} onChange={(event) => setPayerId(event.target.value)}>
+          <option value="">{t('whyNot.noPayer')}</option>
+          {clinic.payers.map((payer) => (
+            <option key={payer.id} value={payer.id}>
+              {payer.name}
+            </option>
+          ))}
+        </SelectField>
       )}
-      <Field label={t('whyNot.kind')}>
-        {(given) => (
-          <select
-            {...given}
-            className={CONTROL}
-            value={kind}
-            onChange={(event) => setKind(event.target.value as 'new' | 'established')}
-          >
-            <option value="established">{t('visit.kind.established')}</option>
-            <option value="new">{t('visit.kind.new')}</option>
-          </select>
-        )}
-      </Field>
+      <SelectField
+        label={t('whyNot.kind')}
+        value={kind}
+        onChange={(event) => setKind(event.target.value as 'new' | 'established')}
+      >
+        <option value="established">{t('visit.kind.established')}</option>
+        <option value="new">{t('visit.kind.new')}</option>
+      </SelectField>
       {error && (
         <Notice tone="brick" live="assertive">
           {t(`error.${error.tag}`, { requestId: error.requestId })}

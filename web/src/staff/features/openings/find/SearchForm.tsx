@@ -3,7 +3,8 @@ import type { staffClinic } from '@zaguan/contracts/clinic';
 import { useTranslation } from 'react-i18next';
 import { weekdayNames } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
+import { CONTROL } from '../../../../shared/ui/Field.tsx';
+import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
 import { EVERY_DAY, HOURS, type HoursName, type Member, type TypedSearch } from './typed.ts';
 
 type Clinic = OutputOf<typeof staffClinic>;
@@ -32,38 +33,28 @@ export function SearchForm({
     max: number,
     step = 1,
   ) => (
-    <Field label={t(`find.${field}`)}>
-      {(given) => (
-        <input
-          {...given}
-          type="number"
-          min={min}
-          max={max}
-          step={step}
-          className={CONTROL}
-          value={typed[field]}
-          onChange={(event) => set({ [field]: Math.min(max, Math.max(min, Math.round(Number(event.target.value)))) })}
-        />
-      )}
-    </Field>
+    <TextField
+      label={t(`find.${field}`)}
+      type="number"
+      min={min}
+      max={max}
+      step={step}
+      value={typed[field]}
+      onChange={(event) => set({ [field]: Math.min(max, Math.max(min, Math.round(Number(event.target.value)))) })}
+    />
   );
   const choose = <K extends 'channel' | 'hours' | 'how'>(field: K, values: readonly TypedSearch[K][]) => (
-    <Field label={t(`find.${field}`)}>
-      {(given) => (
-        <select
-          {...given}
-          className={CONTROL}
-          value={typed[field]}
-          onChange={(event) => set({ [field]: event.target.value } as Partial<TypedSearch>)}
-        >
-          {values.map((value) => (
-            <option key={value} value={value}>
-              {t(`find.${field}s.${value}`)}
-            </option>
-          ))}
-        </select>
-      )}
-    </Field>
+    <SelectField
+      label={t(`find.${field}`)}
+      value={typed[field]}
+      onChange={(event) => set({ [field]: event.target.value } as Partial<TypedSearch>)}
+    >
+      {values.map((value) => (
+        <option key={value} value={value}>
+          {t(`find.${field}s.${value}`)}
+        </option>
+      ))}
+    </SelectField>
   );
   const one = (
     field: 'siteIds' | 'providerIds',
@@ -71,23 +62,18 @@ export function SearchForm({
     all: string,
     rows: readonly { id: string; name: string }[],
   ) => (
-    <Field label={label}>
-      {(given) => (
-        <select
-          {...given}
-          className={CONTROL}
-          value={typed[field].length === 1 ? typed[field][0] : ''}
-          onChange={(event) => set({ [field]: event.target.value ? [event.target.value] : [] } as Partial<TypedSearch>)}
-        >
-          <option value="">{all}</option>
-          {rows.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
-      )}
-    </Field>
+    <SelectField
+      label={label}
+      value={typed[field].length === 1 ? typed[field][0] : ''}
+      onChange={(event) => set({ [field]: event.target.value ? [event.target.value] : [] } as Partial<TypedSearch>)}
+    >
+      <option value="">{all}</option>
+      {rows.map(({ id, name }) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </SelectField>
   );
   return (
     <form className="flex flex-col gap-3" onSubmit={(event) => event.preventDefault()}>
@@ -95,22 +81,17 @@ export function SearchForm({
         // biome-ignore lint/suspicious/noArrayIndexKey: people have no names here; they are the first, the second …
         <fieldset key={i} className="flex flex-col gap-2">
           <legend className={several ? 'font-bold' : 'sr-only'}>{t('find.person', { number: i + 1 })}</legend>
-          <Field label={t('whyNot.type')}>
-            {(given) => (
-              <select
-                {...given}
-                className={CONTROL}
-                value={member.visitTypeId}
-                onChange={(event) => change(i, { visitTypeId: event.target.value })}
-              >
-                {clinic.visitTypes.map((type) => (
-                  <option key={type.id} value={type.id}>
-                    {type.name}
-                  </option>
-                ))}
-              </select>
-            )}
-          </Field>
+          <SelectField
+            label={t('whyNot.type')}
+            value={member.visitTypeId}
+            onChange={(event) => change(i, { visitTypeId: event.target.value })}
+          >
+            {clinic.visitTypes.map((type) => (
+              <option key={type.id} value={type.id}>
+                {type.name}
+              </option>
+            ))}
+          </SelectField>
           <div className="flex gap-2">
             <select
               aria-label={t('whyNot.kind')}
@@ -151,35 +132,25 @@ export function SearchForm({
         clinic.people.filter(({ kind }) => kind === 'provider'),
       )}
       <div className="grid grid-cols-2 gap-2">
-        <Field label={t('find.from')}>
-          {(given) => (
-            <input
-              {...given}
-              type="date"
-              className={CONTROL}
-              value={typed.from}
-              onChange={(event) => set({ from: event.target.value })}
-            />
-          )}
-        </Field>
-        <Field label={t('find.within')}>
-          {(given) => (
-            <select
-              {...given}
-              className={CONTROL}
-              value={typed.days}
-              onChange={(event) => set({ days: Number(event.target.value) })}
-            >
-              {[...new Set([...DAYS, typed.days])]
-                .sort((a, b) => a - b)
-                .map((days) => (
-                  <option key={days} value={days}>
-                    {t('find.days', { count: days })}
-                  </option>
-                ))}
-            </select>
-          )}
-        </Field>
+        <TextField
+          label={t('find.from')}
+          type="date"
+          value={typed.from}
+          onChange={(event) => set({ from: event.target.value })}
+        />
+        <SelectField
+          label={t('find.within')}
+          value={typed.days}
+          onChange={(event) => set({ days: Number(event.target.value) })}
+        >
+          {[...new Set([...DAYS, typed.days])]
+            .sort((a, b) => a - b)
+            .map((days) => (
+              <option key={days} value={days}>
+                {t('find.days', { count: days })}
+              </option>
+            ))}
+        </SelectField>
       </div>
       <fieldset>
         <legend className="mb-1 font-semibold">{t('find.weekdays')}</legend>
@@ -208,23 +179,18 @@ export function SearchForm({
       </fieldset>
       {choose('hours', Object.keys(HOURS) as HoursName[])}
       {languages.length > 1 && (
-        <Field label={t('find.language')}>
-          {(given) => (
-            <select
-              {...given}
-              className={CONTROL}
-              value={typed.language}
-              onChange={(event) => set({ language: event.target.value })}
-            >
-              <option value="">{t('find.anyLanguage')}</option>
-              {languages.map((code) => (
-                <option key={code} value={code}>
-                  {new Intl.DisplayNames('en', { type: 'language' }).of(code)}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
+        <SelectField
+          label={t('find.language')}
+          value={typed.language}
+          onChange={(event) => set({ language: event.target.value })}
+        >
+          <option value="">{t('find.anyLanguage')}</option>
+          {languages.map((code) => (
+            <option key={code} value={code}>
+              {new Intl.DisplayNames('en', { type: 'language' }).of(code)}
+            </option>
+          ))}
+        </SelectField>
       )}
       {choose('channel', ['desk', 'online'])}
       {!several && (
