@@ -195,7 +195,7 @@ describe('a household', () => {
           from: c.date,
           until: c.date,
           fromMinute: from,
-          toMinute: from + 40,
+          toMinute: from + 60,
         };
         const answer = householdTimes(new ClinicStore(c.snapshot), c.now, { wishes, where, how, mostWaitMin }, 1000);
         const { zone } = c.snapshot.sites[0];
