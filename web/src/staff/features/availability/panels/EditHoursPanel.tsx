@@ -9,7 +9,7 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import type { Lane, Stretch } from '../grid/geometry.ts';
 import type { Moved } from '../panel.ts';
 import { PanelForm, type Read } from './PanelForm.tsx';
-import { acceptsOf, readTerms, spanWords, typedFrom, type TypedTerms, USUAL } from './terms.ts';
+import { acceptsOf, keepUntouched, readTerms, spanWords, typedFrom, type TypedTerms, USUAL } from './terms.ts';
 import { TermsFields } from './TermsFields.tsx';
 
 const REACHES = ['date', 'weekday', 'from', 'all'] as const;
@@ -160,7 +160,7 @@ function readEdit({ typed, reach, ending, hours, stretch, date, onDate, resource
   const terms = readTerms(typed);
   if (!terms.ok) return terms;
   if (terms.each.length > 1) return { ok: false, faults: { times: 'one-stretch' } };
-  const [each] = terms.each;
+  const each = hours ? keepUntouched(terms.each[0], typed, hours) : terms.each[0];
   if (!hours) {
     // An extra stretch is made anew.
     const { siteId, fromMinute, toMinute, places, online } = each;

@@ -66,6 +66,16 @@ export function typedFrom(hours: RecurringHours): TypedTerms {
   };
 }
 
+/** Terms as they were read, but for what was not touched: the form shows less than hours can hold. */
+export function keepUntouched(read: Terms, typed: TypedTerms, hours: RecurringHours): Terms {
+  const before = typedFrom(hours);
+  return {
+    ...read,
+    release: typed.releaseHours === before.releaseHours ? hours.release : read.release,
+    caps: typed.capMost === before.capMost && typed.capKind === before.capKind ? hours.caps : read.caps,
+  } as Terms;
+}
+
 export function acceptsOf({ kinds, typeIds }: Pick<TypedTerms, 'kinds' | 'typeIds'>): Terms['accepts'] {
   return {
     visitTypeIds: typeIds,
