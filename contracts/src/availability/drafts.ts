@@ -2,6 +2,7 @@ import { FAULTS, WARNINGS } from '@zaguan/core/schedule';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { instant, localDate, undoable } from '../wire.ts';
+import { line } from '../setup/fields.ts';
 import { impact, MOST_EDITS, scheduleEdit } from './edits.ts';
 
 const draft = z.strictObject({
@@ -38,7 +39,7 @@ export const createDraft = defineEndpoint({
   path: '/availability/drafts',
   summary: 'Begin a draft. Nothing in it holds until it is published.',
   access: edit,
-  body: z.strictObject({ name: z.string().trim().min(1, { error: 'name-needed' }).max(80) }),
+  body: z.strictObject({ name: line(80) }),
   output: z.strictObject({ draft }),
   errors: ['NotAllowed'],
 });

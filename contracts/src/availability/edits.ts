@@ -14,6 +14,7 @@ import {
   weekday,
   workingHoursId,
 } from '../wire.ts';
+import { optionalLine } from '../setup/fields.ts';
 
 const fromMinute = wallMinute.max(1435);
 const toMinute = wallMinute.min(5);
@@ -99,7 +100,7 @@ const weeklyRule = z
 /** The version of the hours that was seen when the act was thought of. */
 const seen = { hoursId: workingHoursId, version: z.number().int() };
 const people = z.array(resourceId).min(1, { error: 'nobody' }).max(100);
-const note = z.string().trim().max(200);
+const note = optionalLine(200);
 
 /** One act on the schedule, as `core/schedule` does it. */
 export const scheduleEdit = z.discriminatedUnion('do', [

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { instant, localDate, siteId, undoable, wallMinute } from '../wire.ts';
+import { optionalLine } from '../setup/fields.ts';
 import { strandedVisit } from './edits.ts';
 
 const request = z.strictObject({
@@ -35,7 +36,7 @@ export const askTimeOff = defineEndpoint({
       startMinute: wallMinute,
       endDate: localDate,
       endMinute: wallMinute,
-      reason: z.string().trim().max(200),
+      reason: optionalLine(200),
     })
     .superRefine((span, check) => {
       if (span.endDate < span.startDate || (span.endDate === span.startDate && span.endMinute <= span.startMinute))
@@ -66,7 +67,7 @@ export const decideTimeOff = defineEndpoint({
   params: z.strictObject({ id: z.uuid() }),
   body: z.strictObject({
     approve: z.boolean(),
-    answer: z.string().trim().max(200),
+    answer: optionalLine(200),
     agreed: z.boolean().optional(),
   }),
   output: z.strictObject({ toMove: z.number(), undo: undoable }),

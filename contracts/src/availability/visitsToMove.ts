@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { appointmentId, instant, siteId } from '../wire.ts';
+import { line } from '../setup/fields.ts';
 import { strandedVisit } from './edits.ts';
 
 const time = z.strictObject({ start: instant, providerId: z.string().nullable() });
@@ -60,7 +61,7 @@ export const keepTime = defineEndpoint({
   summary: 'Leave a visit at its time all the same, for a reason; it is taken from the list.',
   access: { kind: 'role', action: 'appointment.move' },
   params: z.strictObject({ appointmentId }),
-  body: z.strictObject({ reason: z.string().trim().min(3, { error: 'reason-needed' }).max(200) }),
+  body: z.strictObject({ reason: line(200).min(3, { error: 'reason-needed' }) }),
   output: z.strictObject({ undo: z.strictObject({ id: z.string() }) }),
   errors: ['NotAllowed', 'NotFound'],
 });

@@ -107,7 +107,7 @@ describe('draft schedules', () => {
     ]);
     expect(dataOf(await desk.call(dropFromDraft, { id: draft.id, at: 1, version: two.version })).draft.acts).toBe(1);
     expect(refusalOf(await desk.send('post', createDraft.path, { name: ' ' })).issues).toEqual([
-      { path: 'name', code: 'name-needed' },
+      { path: 'name', code: 'needed' },
     ]);
   });
 

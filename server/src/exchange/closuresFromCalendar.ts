@@ -79,7 +79,7 @@ export function closuresFromCalendar(
     // One occurrence moved by RECURRENCE-ID: its rule's event gives it, as moved.
     if (event.isRecurrenceException() && rules.has(event.uid)) return;
     const summary = String(event.summary ?? '')
-      .replace(/\s+/g, ' ')
+      .replace(/[\s\p{Cc}]+/gu, ' ')
       .slice(0, MOST_SUMMARY);
     const refuse = (code: RefusedCode, detail = '') => refused.push({ at: i + 1, summary, code, detail });
     const told = (name: string) => String(component.getFirstPropertyValue(name) ?? '').toUpperCase();
