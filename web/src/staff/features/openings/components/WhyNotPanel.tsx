@@ -135,7 +135,7 @@ export function WhyNotPanel({
                   <p key={line}>{line}</p>
                 ))}
                 <span className="flex flex-wrap gap-x-4">
-                  <Link to={`/help/availability#${answer.code}`} className="inline-block min-h-6 text-door underline">
+                  <Link to={`/help/availability#${answer.code}`} className="inline-block leading-[24px] text-door underline">
                     {t('whyNot.meaning')}
                   </Link>
                   <SetAt to={whereSet(answer.code, of)} />
@@ -166,7 +166,7 @@ function SetAt({ to }: { to: string | null }) {
   const { t } = useTranslation();
   if (!to) return null;
   return (
-    <Link to={to} className="inline-block min-h-6 text-door underline">
+    <Link to={to} className="inline-block leading-[24px] text-door underline">
       {t('whyNot.setAt')}
     </Link>
   );
