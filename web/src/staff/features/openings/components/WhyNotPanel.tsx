@@ -135,7 +135,10 @@ export function WhyNotPanel({
                   <p key={line}>{line}</p>
                 ))}
                 <span className="flex flex-wrap gap-x-4">
-                  <Link to={`/help/availability#${answer.code}`} className="inline-block leading-[24px] text-door underline">
+                  <Link
+                    to={`/help/availability#${answer.code}`}
+                    className="inline-block leading-[24px] text-door underline"
+                  >
                     {t('whyNot.meaning')}
                   </Link>
                   <SetAt to={whereSet(answer.code, of)} />
