@@ -1,3 +1,4 @@
+export { collisions } from './collisions.ts';
 export * from './edits.ts';
 export { changedDays, type ChangedDay, touchedBy } from './changedDays.ts';
 export { resolveEdits, type Resolved, type ResolveWith } from './resolve.ts';

@@ -153,6 +153,49 @@ describe('a change of recurring hours', () => {
   });
 });
 
+describe('hours that follow the site’s', () => {
+  const open = (id: string, fromMinute: number, toMinute: number) => ({
+    id,
+    siteId: 'site',
+    rule: { ...HOURS.rule, weekdays: [1, 2, 3, 4, 5] as Weekday[] },
+    fromMinute,
+    toMinute,
+  });
+  const follows = {
+    sessions: [{ ...HOURS, followsSiteHours: true, fromMinute: 0, toMinute: 1440 }],
+    siteHours: [open('am', 480, 720), open('pm', 780, 1020)],
+  };
+  const on = (to: object): ScheduleEdit => ({
+    do: 'change-hours',
+    hoursId: 'hours',
+    reach: { of: 'date', date: DAY },
+    to,
+  });
+  const spans = (to: object) =>
+    resolve([on(to)], follows).rows.dateChanges.map(({ sessionId, hours }) => [
+      sessionId,
+      hours?.fromMinute,
+      hours?.toMinute,
+      hours?.online,
+    ]);
+
+  it('keep the site’s stretches on a date whose other terms change, and take the times that are given', () => {
+    expect(spans({ online: false })).toEqual([
+      ['hours', 480, 720, false],
+      [null, 780, 1020, false],
+    ]);
+    expect(spans({ fromMinute: 540, toMinute: 600 })).toEqual([['hours', 540, 600, true]]);
+  });
+
+  it('have no date of their own where the site is not open', () => {
+    const { faults } = resolve(
+      [{ ...on({ online: false }), reach: { of: 'date', date: '2026-06-13' } } as ScheduleEdit],
+      follows,
+    );
+    expect(faults.map(({ code }) => code)).toEqual(['not-on-that-date']);
+  });
+});
+
 describe('a person in two places', () => {
   const two = {
     sites: [

@@ -268,6 +268,41 @@ describe('acts on the schedule', () => {
     expect((await hoursOf(PROVIDERS.amaya, '2027-03-01')).some((row) => row.toMinute === 690)).toBe(true);
   });
 
+  it('are not taken back into a time at which the person works elsewhere by now', async () => {
+    const lund = { of: 'resource' as const, id: PROVIDERS.lund };
+    const [friday] = (await hoursOf(PROVIDERS.lund)).filter(
+      (row) => row.weekdays.includes(5) && row.fromMinute === 480,
+    );
+    const ended = dataOf(
+      await act(
+        [
+          {
+            do: 'end-hours',
+            hoursId: friday.id as never,
+            version: friday.version,
+            reach: { of: 'from', date: '2027-04-01', weekday: 5 },
+          },
+        ],
+        true,
+      ),
+    );
+    const elsewhere = dataOf(
+      await act([
+        {
+          ...saturday({ weekdays: [5], everyWeeks: 1, fromMinute: 480, toMinute: 600 }),
+          subject: lund,
+          from: '2027-04-01',
+        } as WireEdit,
+      ]),
+    );
+    expect(refusalOf(await desk.call(undo, { id: ended.undo.id }))).toMatchObject({
+      tag: 'ScheduleRefused',
+      codes: ['overlap'],
+    });
+    // A refused undo is not used up.
+    expect([await takeBack(elsewhere.undo.id), await takeBack(ended.undo.id)]).toEqual([200, 200]);
+  });
+
   it('are all done or none: one refused act among many saves nothing', async () => {
     const before = await hoursOf(PROVIDERS.dray);
     const gone: WireEdit = { do: 'drop-time-off', id: crypto.randomUUID() };

@@ -1,6 +1,6 @@
 import type { DateChange, DateHours, Session } from '../../availability/index.ts';
 import { expandWeekly, occursOn } from '../../recurrence/index.ts';
-import { addDays, type LocalDate, type Weekday, weekdayOf } from '../../time/index.ts';
+import { addDays, type LocalDate, runsOf, type Weekday, weekdayOf } from '../../time/index.ts';
 import type { HoursTerms, Reach, ScheduleEdit } from '../edits.ts';
 import { type EditContext, isOver, rowOrRefuse } from './context.ts';
 
@@ -103,6 +103,11 @@ function changeOnDate(
   }
   const standing = ctx.rows.dateChanges.find((row) => row.sessionId === session.id && row.date === date);
   const now = standing?.hours ?? session;
+  const follows = session.followsSiteHours && !standing?.hours;
+  if (follows && to.fromMinute === undefined && to.toMinute === undefined) {
+    likeTheSite(ctx, session, date, to, otherDate);
+    return;
+  }
   const { siteId, fromMinute, toMinute, places, accepts, online } = { ...now, ...to };
   const hours: DateHours = { siteId, fromMinute, toMinute, places, accepts, online };
   if (!endsAfter(ctx, hours)) return;
@@ -113,6 +118,33 @@ function changeOnDate(
   ctx.changes.put('dateChanges', onDate(ctx, session, date, null));
   const extra = { id: ctx.newId(), subject: session.subject, sessionId: null, date: otherDate, hours };
   ctx.changes.put('dateChanges', extra);
+}
+
+/** A date's own hours for such as follow the site's: its stretches of that date, each with the changed terms. */
+function likeTheSite(
+  ctx: EditContext,
+  session: Session,
+  date: LocalDate,
+  to: Partial<HoursTerms>,
+  otherDate: LocalDate | undefined,
+): void {
+  const day = ctx.store.day(session.siteId, date);
+  const wall = (cell: number) => (cell === day.cells ? 1440 : day.wallOfCell[cell]);
+  const [first, ...others] = runsOf(ctx.store.siteDay(session.siteId, date).open).map((run) => ({
+    fromMinute: wall(run.fromCell),
+    toMinute: wall(run.toCell),
+  }));
+  if (!first) {
+    ctx.refuse('not-on-that-date', { date });
+    return;
+  }
+  changeOnDate(ctx, session, date, { ...to, ...first }, otherDate);
+  const { siteId, places, accepts, online } = { ...session, ...to };
+  for (const span of others) {
+    const hours: DateHours = { siteId, ...span, places, accepts, online };
+    const extra = { id: ctx.newId(), subject: session.subject, sessionId: null, date: otherDate ?? date, hours };
+    ctx.changes.put('dateChanges', extra);
+  }
 }
 
 /**

@@ -2,6 +2,8 @@ import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
 import type { editSchedule, previewSchedule, StrandedVisit } from '@zaguan/contracts/availability';
 import type { Impact, Unfit } from '@zaguan/core/impact';
 import {
+  applyChanges,
+  collisions,
   type Fault,
   inverseOf,
   ROW_KINDS,
@@ -9,7 +11,7 @@ import {
   type ScheduleEdit,
   type ScheduleRows,
 } from '@zaguan/core/schedule';
-import type { Ctx } from '../../platform/endpoint/context.ts';
+import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { planForDisplacing, planForRestoring } from '../messages/index.ts';
 import { aboutVisits } from './availability.repository.ts';
@@ -215,7 +217,12 @@ export async function putBack(
   await lockSchedule(ctx.em);
   const rows = await rowsNow(ctx);
   if (!standsAsWritten(rows, written)) return ctx.fail('ChangedMeanwhile');
-  const { impact } = weigh(await clinicOf(ctx), ctx, rows, changes, 0);
+  const store = await clinicOf(ctx);
+  // What was put since elsewhere may stand where these hours come back.
+  const after = store.withSchedule(applyChanges(rows, changes));
+  const faults = collisions(after, changes, 0, earliestDate(ctx));
+  if (faults.length) return refused(ctx, faults);
+  const { impact } = weigh(store, ctx, rows, changes, 0);
   await write(ctx, rows, changes, impact, true);
   // Whoever was told that their visit can't take place hears that it does, if it fits again.
   for (const id of displaced) if (impact.mended.includes(id)) await planForRestoring(ctx, id);

@@ -37,7 +37,7 @@ export function EditHoursPanel(props: Props) {
   const [typed, setTyped] = useState<TypedTerms>(() => ({
     ...(hours ? typedFrom(hours) : { ...USUAL, siteId: lane.siteId, weekdays: [weekdayOf(date)] }),
     times: spanWords(target),
-    follows: false,
+    follows: moved === null && (hours?.followsSiteHours ?? false),
     online: hours?.online ?? stretch.online.length > 0,
     typeIds: stretch.accepts.visitTypeIds,
     kinds: stretch.accepts.invitedOnly
@@ -49,7 +49,8 @@ export function EditHoursPanel(props: Props) {
   }));
   const onDate = moved ? lane.days[moved.day].date : date;
   const set = (change: Partial<TypedTerms>) => setTyped((before) => ({ ...before, ...change }));
-  const read = readEdit({ typed, reach, ending, hours, stretch, date, onDate, resourceId: lane.resourceId });
+  const recurring = hours !== null && reach !== 'date' && reach !== 'weekday';
+  const read = readEdit({ typed, reach, ending, hours, lane, stretch, date, onDate });
   const weekday = weekdayNames('en', 'long')[weekdayOf(date) - 1];
   const others = (hours?.weekdays.length ?? 0) > 1;
   const words: Record<ReachName, string> = {
@@ -91,14 +92,7 @@ export function EditHoursPanel(props: Props) {
             <p className="font-semibold text-clay">{t('schedule.toDate', { date: dateWords(onDate) })}</p>
           )}
           {!ending && (
-            <TermsFields
-              week={week}
-              clinic={clinic}
-              typed={typed}
-              faultOf={faultOf}
-              set={set}
-              recurring={hours !== null && reach !== 'date' && reach !== 'weekday'}
-            />
+            <TermsFields week={week} clinic={clinic} typed={typed} faultOf={faultOf} set={set} recurring={recurring} />
           )}
           <Button look={ending ? 'quiet' : 'danger'} className="self-start" onClick={() => setEnding(!ending)}>
             {t(
@@ -137,7 +131,7 @@ interface Asked {
   readonly stretch: Stretch;
   readonly date: string;
   readonly onDate: string;
-  readonly resourceId: string;
+  readonly lane: Lane;
 }
 
 function reachOf(reach: ReachName, date: string): Reach {
@@ -146,7 +140,7 @@ function reachOf(reach: ReachName, date: string): Reach {
   return reach === 'from' ? { of: 'from', date } : { of: 'all' };
 }
 
-function readEdit({ typed, reach, ending, hours, stretch, date, onDate, resourceId }: Asked): Read {
+function readEdit({ typed, reach, ending, hours, lane, stretch, date, onDate }: Asked): Read {
   const { changeId } = stretch;
   if (ending) {
     // A date's own hours go, and with them the change: what recurs holds again.
@@ -157,14 +151,16 @@ function readEdit({ typed, reach, ending, hours, stretch, date, onDate, resource
       edits: [{ do: 'end-hours', hoursId: hours.id, version: hours.version, reach: reachOf(reach, date) }],
     };
   }
-  const terms = readTerms(typed);
+  const recurring = hours !== null && reach !== 'date' && reach !== 'weekday';
+  // A date, or one weekday, has times of its own: it no longer follows the site's.
+  const terms = readTerms({ ...typed, follows: recurring && typed.follows });
   if (!terms.ok) return terms;
   if (terms.each.length > 1) return { ok: false, faults: { times: 'one-stretch' } };
   const each = hours ? keepUntouched(terms.each[0], typed, hours) : terms.each[0];
   if (!hours) {
     // An extra stretch is made anew.
     const { siteId, fromMinute, toMinute, places, online } = each;
-    const subject = { of: 'resource' as const, id: resourceId };
+    const subject = { of: 'resource' as const, id: lane.resourceId };
     const made = { siteId, fromMinute, toMinute, places, online, accepts: acceptsOf(typed) };
     return changeId
       ? {
@@ -183,7 +179,7 @@ function readEdit({ typed, reach, ending, hours, stretch, date, onDate, resource
     reach === 'date'
       ? always
       : reach === 'weekday'
-        ? { ...always, ...(moves && { weekdays: [weekdayOf(onDate)] }) }
+        ? { ...always, followsSiteHours: false, ...(moves && { weekdays: [weekdayOf(onDate)] }) }
         : {
             ...always,
             ...kept,
@@ -200,6 +196,21 @@ function readEdit({ typed, reach, ending, hours, stretch, date, onDate, resource
         to,
         ...(reach === 'date' && moves && { onDate }),
       },
+      ...(reach === 'date' ? otherStretches(hours, lane, stretch, date) : []),
     ],
   };
+}
+
+/** Hours that follow the site's may be several stretches of a day: those that are not changed stay as they are. */
+function otherStretches(hours: RecurringHours, lane: Lane, stretch: Stretch, date: string): WireEdit[] {
+  if (!hours.followsSiteHours || stretch.changeId) return [];
+  const day = lane.days.find((each) => each.date === date);
+  return (day?.hours ?? [])
+    .filter((other) => other.hoursId === hours.id && other.fromMinute !== stretch.fromMinute)
+    .map(({ fromMinute, toMinute, places }) => ({
+      do: 'extra-hours',
+      subject: { of: 'resource', id: lane.resourceId },
+      date,
+      hours: { siteId: hours.siteId, fromMinute, toMinute, places, online: hours.online, accepts: hours.accepts },
+    }));
 }

@@ -49,7 +49,7 @@ export function TermsFields({ week, clinic, typed, faultOf, set, recurring }: Pr
         hint={t('schedule.timesHint')}
         error={faultOf('times')}
         value={typed.times}
-        disabled={typed.follows}
+        disabled={typed.follows && recurring}
         onChange={(event) => set({ times: event.target.value })}
       />
       {recurring && (
