@@ -1,2 +1,3 @@
+export { bookInto, type Thought } from './bookInto.ts';
 export * from './placesLeft.ts';
 export * from './planVisit.ts';

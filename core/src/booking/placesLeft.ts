@@ -1,6 +1,6 @@
 import { ClinicIndex, type ClinicStore, openStarts, providersToTry, type Wish } from '../openings/index.ts';
 import { cellsOf, datesFrom, type EpochMinute, epochOfCell, type LocalDate } from '../time/index.ts';
-import { planVisit } from './planVisit.ts';
+import { bookInto } from './bookInto.ts';
 
 export interface PlacesWanted {
   readonly wish: Wish;
@@ -46,36 +46,14 @@ function fill(
   put: string[],
 ): void {
   const day = store.day(siteId, date);
-  const { beforeMin, afterMin } = store.visitType(wish.visitTypeId);
   for (;;) {
     // What is put changes what is free: asked anew each time.
     const index = new ClinicIndex(store, now);
     const [first] = cellsOf(openStarts(index, wish, siteId, providerId, date));
     if (first === undefined) return;
-    const planned = planVisit(index, wish, siteId, providerId, epochOfCell(day, first));
-    if (!planned.ok) throw new Error('A start that the search gives can be planned.');
-    const { plan } = planned;
     const id = `place ${put.length}`;
+    const thought = { wish, siteId, providerId, start: epochOfCell(day, first) };
+    if (!bookInto(store, now, id, thought)) throw new Error('A start that the search gives can be planned.');
     put.push(id);
-    store.put(
-      id,
-      {
-        id,
-        visitTypeId: wish.visitTypeId,
-        siteId,
-        providerId,
-        patientId: null,
-        kind: wish.kind,
-        selfBooked: wish.channel !== 'desk',
-        start: plan.start,
-        end: plan.end,
-        providerStart: plan.providerStart,
-        providerEnd: plan.providerEnd,
-        beforeMin,
-        afterMin,
-        date: plan.date,
-      },
-      plan.occupancy.map((row) => ({ ...row, visitId: id })),
-    );
   }
 }

@@ -1,4 +1,4 @@
-import { planVisit } from '../booking/index.ts';
+import { bookInto } from '../booking/index.ts';
 import { ClinicIndex, type ClinicStore, type Wish } from '../openings/index.ts';
 import type { EpochMinute } from '../time/index.ts';
 import { type Time, timesFor, type Where } from './times.ts';
@@ -31,7 +31,6 @@ export function placeTogether(
   most: number,
 ): { found: Time[][]; gaveUp: boolean } {
   const found: Time[][] = [];
-  const put: string[] = [];
   let tried = 0;
   const place = (placed: readonly Time[]): Time[] | null => {
     const step = steps[placed.length];
@@ -51,13 +50,11 @@ export function placeTogether(
   };
   /** Goes on with a time taken. */
   const held = (time: Time, wish: Wish, placed: readonly Time[]): Time[] | null => {
-    const id = hold(store, now, wish, time, put.length);
-    if (!id) return null;
-    put.push(id);
+    const id = `together ${placed.length}`;
+    if (!bookInto(store, now, id, { wish, ...time })) return null;
     try {
       return place([...placed, time]);
     } finally {
-      put.pop();
       store.drop(id);
     }
   };
@@ -77,34 +74,4 @@ export function placeTogether(
     found.push(all);
   }
   return { found, gaveUp: tried > MOST_TRIED };
-}
-
-/** Takes a time in the store as a booking would; `null` if it can't be had after all. */
-function hold(store: ClinicStore, now: EpochMinute, wish: Wish, time: Time, n: number): string | null {
-  const planned = planVisit(new ClinicIndex(store, now), wish, time.siteId, time.providerId, time.start);
-  if (!planned.ok) return null;
-  const { plan } = planned;
-  const id = `together ${n}`;
-  const { beforeMin, afterMin } = store.visitType(wish.visitTypeId);
-  store.put(
-    id,
-    {
-      id,
-      visitTypeId: wish.visitTypeId,
-      siteId: time.siteId,
-      providerId: time.providerId,
-      patientId: wish.patientId ?? null,
-      kind: wish.kind,
-      selfBooked: wish.channel !== 'desk',
-      start: plan.start,
-      end: plan.end,
-      providerStart: plan.providerStart,
-      providerEnd: plan.providerEnd,
-      beforeMin,
-      afterMin,
-      date: plan.date,
-    },
-    plan.occupancy.map((row) => ({ ...row, visitId: id })),
-  );
-  return id;
 }

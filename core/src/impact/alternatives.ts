@@ -1,4 +1,4 @@
-import { planVisit } from '../booking/index.ts';
+import { bookInto } from '../booking/index.ts';
 import { ClinicIndex, type ClinicStore, openDays } from '../openings/index.ts';
 import { addDays, type EpochMinute, epochToWall, type LocalDate } from '../time/index.ts';
 import type { BookedVisit } from '../visits/index.ts';
@@ -97,35 +97,11 @@ export function placeAll(
     for (const { visit } of hardestFirst) {
       const [best] = alternatives(store, now, visit, { ...wanted, most: 1 });
       chosen.set(visit.id, best ?? null);
-      if (best) putAt(store, now, visit, best);
+      if (best && !bookInto(store, now, visit.id, { wish: wishOf(visit), ...best }))
+        throw new Error('A start that the search gives can be planned.');
     }
   } finally {
     for (const visit of visits) store.put(visit.id, visit, rows.get(visit.id) ?? []);
   }
   return visits.map((visit) => ({ visit, alternative: chosen.get(visit.id) ?? null }));
-}
-
-function putAt(
-  store: ClinicStore,
-  now: EpochMinute,
-  visit: BookedVisit,
-  { siteId, providerId, start }: Alternative,
-): void {
-  const planned = planVisit(new ClinicIndex(store, now), wishOf(visit), siteId, providerId, start);
-  if (!planned.ok) throw new Error('A start that the search gives can be planned.');
-  const { plan } = planned;
-  store.put(
-    visit.id,
-    {
-      ...visit,
-      siteId,
-      providerId,
-      start: plan.start,
-      end: plan.end,
-      providerStart: plan.providerStart,
-      providerEnd: plan.providerEnd,
-      date: plan.date,
-    },
-    plan.occupancy.map((row) => ({ ...row, visitId: visit.id })),
-  );
 }

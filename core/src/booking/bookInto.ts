@@ -1,0 +1,46 @@
+import { ClinicIndex, type ClinicStore, type Wish } from '../openings/index.ts';
+import type { EpochMinute } from '../time/index.ts';
+import { planVisit, type VisitPlan } from './planVisit.ts';
+
+/** A visit to be put down in thought. */
+export interface Thought {
+  readonly wish: Wish;
+  readonly siteId: string;
+  readonly providerId: string | null;
+  readonly start: EpochMinute;
+}
+
+/**
+ * Takes a time in a store as a booking would, so that whatever looks next finds it taken; `store.drop(id)` gives it back.
+ * What stood under the id before goes.
+ *
+ * @returns what it takes, or `null` if it can't be had
+ */
+export function bookInto(store: ClinicStore, now: EpochMinute, id: string, thought: Thought): VisitPlan | null {
+  const { wish, siteId, providerId, start } = thought;
+  const planned = planVisit(new ClinicIndex(store, now), wish, siteId, providerId, start);
+  if (!planned.ok) return null;
+  const { plan } = planned;
+  const { beforeMin, afterMin } = store.visitType(wish.visitTypeId);
+  store.put(
+    id,
+    {
+      id,
+      visitTypeId: wish.visitTypeId,
+      siteId,
+      providerId,
+      patientId: wish.patientId ?? null,
+      kind: wish.kind,
+      selfBooked: wish.channel !== 'desk',
+      start: plan.start,
+      end: plan.end,
+      providerStart: plan.providerStart,
+      providerEnd: plan.providerEnd,
+      beforeMin,
+      afterMin,
+      date: plan.date,
+    },
+    plan.occupancy.map((row) => ({ ...row, visitId: id })),
+  );
+  return plan;
+}
