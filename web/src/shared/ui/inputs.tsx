@@ -16,18 +16,33 @@ export function TextField({ label, hint, error, ...input }: Labelled & InputHTML
   );
 }
 
-/** A labelled choice of one; its options are the children. */
+interface Options {
+  /** What can be chosen, by name; other options are the children. */
+  readonly options?: readonly { readonly id: string; readonly name: string }[];
+  /** The words for none of them. */
+  readonly none?: string;
+}
+
+/** A labelled choice of one. */
 export function SelectField({
   label,
   hint,
   error,
+  options = [],
+  none,
   children,
   ...select
-}: Labelled & SelectHTMLAttributes<HTMLSelectElement>) {
+}: Labelled & Options & SelectHTMLAttributes<HTMLSelectElement>) {
   return (
     <Field label={label} hint={hint} error={error}>
       {(given) => (
         <select {...given} className={CONTROL} {...select}>
+          {none !== undefined && <option value="">{none}</option>}
+          {options.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
           {children}
         </select>
       )}

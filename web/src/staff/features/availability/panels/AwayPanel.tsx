@@ -94,14 +94,9 @@ export function AwayPanel({
             error={faultOf('siteId')}
             value={typed.siteId}
             onChange={(event) => set({ siteId: event.target.value })}
-          >
-            <option value="">{of === 'people' ? t('schedule.everywhere') : '–'}</option>
-            {week.sites.map((site) => (
-              <option key={site.id} value={site.id}>
-                {site.name}
-              </option>
-            ))}
-          </SelectField>
+            none={of === 'people' ? t('schedule.everywhere') : '–'}
+            options={week.sites}
+          />
           <div className="grid grid-cols-2 gap-2">
             <Field label={t('schedule.firstDay')} error={faultOf('from')}>
               {input('from', 'date')}

@@ -43,14 +43,9 @@ export function CopyWeekPanel({ week, of, onClose }: { week: ScheduleWeek; of: s
             error={faultOf('of')}
             value={typed.of}
             onChange={(event) => setTyped({ ...typed, of: event.target.value })}
-          >
-            <option value="">–</option>
-            {people.map(({ resourceId, name }) => (
-              <option key={resourceId} value={resourceId}>
-                {name}
-              </option>
-            ))}
-          </SelectField>
+            none="–"
+            options={people.map(({ resourceId, name }) => ({ id: resourceId, name }))}
+          />
           <PeopleBoxes
             week={week}
             chosen={typed.to}

@@ -62,27 +62,17 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
               const sites = lanes.filter((row) => row.resourceId === resourceId);
               set({ resourceId, ...(sites.length === 1 && { siteId: sites[0].siteId }) });
             }}
-          >
-            <option value="">–</option>
-            {people.map((row) => (
-              <option key={row.resourceId} value={row.resourceId}>
-                {row.name}
-              </option>
-            ))}
-          </SelectField>
+            none="–"
+            options={people.map(({ resourceId, name }) => ({ id: resourceId, name }))}
+          />
           <SelectField
             label={t('hours.where')}
             error={faultOf('siteId')}
             value={typed.siteId}
             onChange={(event) => set({ siteId: event.target.value })}
-          >
-            <option value="">–</option>
-            {week.sites.map((site) => (
-              <option key={site.id} value={site.id}>
-                {site.name}
-              </option>
-            ))}
-          </SelectField>
+            none="–"
+            options={week.sites}
+          />
           <fieldset className="flex gap-4">
             <legend className="sr-only">{t('schedule.howOften')}</legend>
             {[false, true].map((once) => (

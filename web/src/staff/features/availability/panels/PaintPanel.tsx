@@ -70,13 +70,8 @@ export function PaintPanel({
             label={t('hours.where')}
             value={typed.siteId}
             onChange={(event) => set({ siteId: event.target.value })}
-          >
-            {week.sites.map((site) => (
-              <option key={site.id} value={site.id}>
-                {site.name}
-              </option>
-            ))}
-          </SelectField>
+            options={week.sites}
+          />
           <div className="grid grid-cols-2 gap-2">
             <TextField
               label={t('schedule.firstDay')}

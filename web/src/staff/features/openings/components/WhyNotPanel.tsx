@@ -89,22 +89,20 @@ export function WhyNotPanel({
           </option>
         ))}
       </SelectField>
-      <SelectField label={t('whyNot.type')} value={visitTypeId} onChange={(event) => setTypeId(event.target.value)}>
-        {clinic?.visitTypes.map((type) => (
-          <option key={type.id} value={type.id}>
-            {type.name}
-          </option>
-        ))}
-      </SelectField>
+      <SelectField
+        label={t('whyNot.type')}
+        value={visitTypeId}
+        onChange={(event) => setTypeId(event.target.value)}
+        options={clinic?.visitTypes}
+      />
       {clinic && clinic.payers.length > 0 && (
-        <SelectField label={t('whyNot.payer')} value={payerId} onChange={(event) => setPayerId(event.target.value)}>
-          <option value="">{t('whyNot.noPayer')}</option>
-          {clinic.payers.map((payer) => (
-            <option key={payer.id} value={payer.id}>
-              {payer.name}
-            </option>
-          ))}
-        </SelectField>
+        <SelectField
+          label={t('whyNot.payer')}
+          value={payerId}
+          onChange={(event) => setPayerId(event.target.value)}
+          none={t('whyNot.noPayer')}
+          options={clinic.payers}
+        />
       )}
       <SelectField
         label={t('whyNot.kind')}

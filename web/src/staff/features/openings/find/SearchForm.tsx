@@ -66,14 +66,9 @@ export function SearchForm({
       label={label}
       value={typed[field].length === 1 ? typed[field][0] : ''}
       onChange={(event) => set({ [field]: event.target.value ? [event.target.value] : [] } as Partial<TypedSearch>)}
-    >
-      <option value="">{all}</option>
-      {rows.map(({ id, name }) => (
-        <option key={id} value={id}>
-          {name}
-        </option>
-      ))}
-    </SelectField>
+      none={all}
+      options={rows}
+    />
   );
   return (
     <form className="flex flex-col gap-3" onSubmit={(event) => event.preventDefault()}>
@@ -85,13 +80,8 @@ export function SearchForm({
             label={t('whyNot.type')}
             value={member.visitTypeId}
             onChange={(event) => change(i, { visitTypeId: event.target.value })}
-          >
-            {clinic.visitTypes.map((type) => (
-              <option key={type.id} value={type.id}>
-                {type.name}
-              </option>
-            ))}
-          </SelectField>
+            options={clinic.visitTypes}
+          />
           <div className="flex gap-2">
             <select
               aria-label={t('whyNot.kind')}
