@@ -6,6 +6,8 @@ import { main, step } from './setup/say.mjs';
 
 const OUT = join(ROOT, '.test-output');
 const totals = { passed: 0, failed: 0 };
+/** What failed, named once more at the end: a log's tail is what is read first. */
+const failures = [];
 
 /** A check that passes or fails as one. */
 function check(name, command, args) {
@@ -14,6 +16,7 @@ function check(name, command, args) {
   if (run.status === 0) totals.passed++;
   else {
     totals.failed++;
+    failures.push(name);
     console.log(run.stdout, run.stderr);
   }
 }
@@ -38,8 +41,15 @@ function suite(name) {
     const failed = numFailedTests + numPendingTests + unloaded;
     totals.passed += numPassedTests;
     totals.failed += failed || (success ? 0 : 1);
+    for (const file of testResults) {
+      if (file.status === 'failed' && file.assertionResults.length === 0) failures.push(`${name}: ${file.name}`);
+      for (const test of file.assertionResults)
+        if (test.status !== 'passed') failures.push(`${name}: ${test.status}: ${test.fullName}`);
+    }
+    if (!success && failed === 0) failures.push(`${name}: ended with an error outside its tests`);
   } catch {
     totals.failed++;
+    failures.push(`${name}: ended without a report`);
   }
 }
 
@@ -54,9 +64,16 @@ await main(async () => {
   if (only.length === 0) {
     check('types', process.execPath, ['scripts/types.mjs']);
     check('lint', 'node_modules/.bin/biome', ['check', '.']);
+    check('dependencies', process.execPath, [
+      'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
+      '--config',
+      '.dependency-cruiser.cjs',
+      ...['core', 'contracts', 'server', 'web', 'demo'].map((name) => `${name}/src`),
+    ]);
   }
   ensureBuild();
   for (const name of ['unit', 'integration', 'browser', 'command']) if (wanted(name)) suite(name);
+  for (const failure of failures) console.log(`failed: ${failure}`);
   console.log(`${totals.passed} passed, ${totals.failed} failed`);
   process.exitCode = totals.failed ? 1 : 0;
 });

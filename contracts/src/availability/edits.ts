@@ -242,6 +242,8 @@ export const editSchedule = defineEndpoint({
     toMove: z.number(),
     /** How many of them were sent a message; the others must be called. */
     told: z.number(),
+    /** Start times that patients are offered from now on, and no longer, over all visit types and sites. */
+    online: z.strictObject({ gained: z.number(), lost: z.number() }),
     warnings: z.array(told(WARNINGS)),
     undo: undoable,
   }),

@@ -68,6 +68,8 @@ export const scheduleWeek = defineEndpoint({
     today: localDate,
     mayEdit: z.enum(['all', 'own', 'none']),
     ownResourceId: z.string().nullable(),
+    /** Visits on the list of visits to move, at the sites where the caller may move them. */
+    toMove: z.number(),
     sites: z.array(
       z.strictObject({
         id: z.string(),

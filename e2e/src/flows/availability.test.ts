@@ -187,7 +187,7 @@ describe('availability, on screen', () => {
     await page.keyboard.up('Shift');
     expect(await page.$$eval('[aria-selected="true"]', (all) => all.length)).toBe(2);
     await page.keyboard.press('Enter');
-    await seesText(page, 'Painted.');
+    await seesText(page, 'Painted. Patients gain');
     const lane = await laneOf(PROVIDERS.amaya, SITES.canal, WEEK);
     const inHours = lane?.days[3].brush.filter((span) =>
       lane.days[3].hours.some((row) => span.fromMinute >= row.fromMinute && span.toMinute <= row.toMinute),
@@ -330,7 +330,7 @@ describe('availability, on screen', () => {
   it('makes a private address, ends it, and reads busy times of another calendar in as time off', async () => {
     await at(QUIET);
     await page.click(cell(SITES.mesa, PROVIDERS.dray, 5));
-    await press(page, 'Calendar file, private address');
+    await press(page, 'Calendar in and out');
     await press(page, 'Make an address');
     await seesText(page, 'It is shown this once');
     const address = await page.$eval(

@@ -21,7 +21,7 @@ export const feedsWords = {
   },
   feeds: {
     title: 'Calendar of {{name}}',
-    open: 'Calendar file, private address, busy times in',
+    open: 'Calendar in and out',
     fileHint: 'When and where there is a visit, a month back and a year ahead. No names.',
     download: 'Download as iCalendar',
     private: 'Private addresses',
@@ -41,7 +41,7 @@ export const feedsWords = {
     address: 'The private address',
     import: 'Busy times from another calendar',
     importHint: 'They become time off. You see what that does before anything is saved.',
-    file: 'iCalendar file',
+    file: 'Read an iCalendar file',
     tooBig: 'This file is larger than 1 MB. Export a shorter time, or one calendar only. Nothing was read.',
     notCalendar: 'This is no iCalendar file. Nothing was read.',
     busy: 'Busy',

@@ -138,7 +138,22 @@ export async function saveActs(
   await write(ctx, rows, resolved.changes, impact, false);
   const displaced = tell ? await tellDisplaced(ctx, stranded) : [];
   const undo = await keepInverse(ctx, rows, resolved.changes, what, displaced);
-  return { toMove: stranded.length, told: displaced.length, warnings: resolved.warnings.map(copy), undo };
+  return {
+    toMove: stranded.length,
+    told: displaced.length,
+    online: onlineOf(impact),
+    warnings: resolved.warnings.map(copy),
+    undo,
+  };
+}
+
+/** Start times patients gain and lose, over all visit types and sites. */
+function onlineOf(impact: Impact | null): { gained: number; lost: number } {
+  const rows = (impact?.types ?? []).map(({ online }) => online);
+  return {
+    gained: rows.reduce((sum, { gained }) => sum + gained, 0),
+    lost: rows.reduce((sum, { lost }) => sum + lost, 0),
+  };
 }
 
 async function write(

@@ -14,6 +14,7 @@ import { draftIds } from './drafts.ts';
 import { laneRows, type LaneRow, visitCounts } from './availability.repository.ts';
 import { mayEdit } from './rights.ts';
 import { loadSchedule, versionsOf } from './schedule.repository.ts';
+import { countVisitsToMove } from './visitsToMove.ts';
 
 const WEEK_DAYS = 7;
 const WHOLE_DAY_MIN = 1440;
@@ -55,6 +56,7 @@ export async function week(
     today,
     mayEdit: await mayEdit(ctx),
     ownResourceId: ctx.actor.kind === 'staff' ? ctx.actor.resourceId : null,
+    toMove: await countVisitsToMove(ctx, sitesFor(ctx, 'appointment.move')),
     sites: sites.map((site) => ({
       id: site.id,
       name: site.name,

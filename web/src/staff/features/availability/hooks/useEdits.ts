@@ -36,7 +36,7 @@ export function usePreview(edits: readonly WireEdit[] | null) {
   return { data: current?.data ?? null, error: current?.error ?? null, asking: text !== null && !current };
 }
 
-/** Saves acts; says what was done, with undo. */
+/** Does acts, or puts them into the draft that is open; says what was done and what it changed, with undo. */
 export function useSaveEdits() {
   const { t } = useTranslation();
   const [save, { isLoading }] = availabilityApi.useEditMutation();
@@ -45,36 +45,38 @@ export function useSaveEdits() {
   const running = useRef(false);
   const draft = useDraft();
   const [add, { isLoading: adding }] = draftsApi.useAddToDraftMutation();
-  const intoDraft = async (edits: readonly WireEdit[], { id, version }: { id: string; version: number }) => {
-    const result = await add({ id, version, edits: [...edits] });
-    setError(result.data ? null : apiError(result.error));
-    if (result.data) say(t('schedule.draft.added', { count: result.data.draft.acts }));
-    return result.data !== undefined;
+  /** Resolves to why it was refused, or to nothing. */
+  const run = async (edits: readonly WireEdit[], words: string, { agreed = false, tell = false } = {}) => {
+    if (draft) {
+      const { data, error } = await add({ id: draft.id, version: draft.version, edits: [...edits] });
+      if (!data) return apiError(error);
+      say(t('schedule.draft.added', { count: data.draft.acts }));
+      return null;
+    }
+    const { data, error } = await save({ edits: [...edits], agreed, tell });
+    if (!data) return apiError(error);
+    const { toMove, told, online, undo } = data;
+    const offered = [
+      online.lost ? t('schedule.nowFewer', { count: online.lost }) : '',
+      online.gained ? t('schedule.nowMore', { count: online.gained }) : '',
+    ];
+    const moving = toMove ? t('schedule.nowToMove', { count: toMove }) : '';
+    const telling = tell && toMove ? t('schedule.told', { told, untold: toMove - told }) : '';
+    toast([words, ...offered, moving, telling].filter(Boolean).join(' '), undo.id);
+    return null;
   };
   return {
     error,
     saving: isLoading || adding,
+    run,
     /** Resolves to whether it was done. A second press while the first is under way does nothing. */
     save: async (edits: readonly WireEdit[], words: string, agreed: boolean, tell = false): Promise<boolean> => {
       if (running.current) return false;
       running.current = true;
-      if (draft) {
-        const done = await intoDraft(edits, draft);
-        running.current = false;
-        return done;
-      }
-      const result = await save({ edits: [...edits], agreed, tell });
+      const refused = await run(edits, words, { agreed, tell });
       running.current = false;
-      if (!result.data) {
-        setError(apiError(result.error));
-        return false;
-      }
-      setError(null);
-      const { toMove, told, undo } = result.data;
-      const moving = toMove ? t('schedule.nowToMove', { count: toMove }) : '';
-      const telling = tell && toMove ? t('schedule.told', { told, untold: toMove - told }) : '';
-      toast([words, moving, telling].filter(Boolean).join(' '), undo.id);
-      return true;
+      setError(refused);
+      return refused === null;
     },
   };
 }

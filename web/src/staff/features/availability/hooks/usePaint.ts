@@ -1,27 +1,21 @@
 import type { WireEdit } from '@zaguan/contracts/availability';
 import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
-import { apiError } from '../../../../shared/api/contractApi.ts';
-import { useUndoToast } from '../../undo/index.ts';
-import { availabilityApi } from '../availability.api.ts';
-import { draftsApi } from '../drafts.api.ts';
+import type { ApiError } from '../../../../shared/api/contractApi.ts';
 import { type Lane, rectangle } from '../grid/geometry.ts';
 import type { CellAt } from '../grid/useGridDrag.ts';
 import type { Brush, Span } from '../panel.ts';
-import { useDraft } from './draftContext.ts';
+import { useSaveEdits } from './useEdits.ts';
 
 /** The brush paints at once: it strands nobody, and a stroke is taken back with one press. */
 export function usePaint(lanes: readonly Lane[]) {
   const { t } = useTranslation();
-  const [save] = availabilityApi.useEditMutation();
-  const undoable = useUndoToast();
-  const draft = useDraft();
-  const [add] = draftsApi.useAddToDraftMutation();
-  const complain = (error: ReturnType<typeof apiError>) =>
+  const { run: paint } = useSaveEdits();
+  const complain = (error: ApiError) =>
     toast.error(
-      error?.tag === 'ScheduleRefused'
+      error.tag === 'ScheduleRefused'
         ? t(`schedule.fault.${error.codes?.[0]}`)
-        : t(`error.${error?.tag}`, { requestId: error?.requestId }),
+        : t(`error.${error.tag}`, { requestId: error.requestId }),
     );
   const run = async (strokes: { lane: Lane; date: string; span: Span }[], value: Brush) => {
     const bySite = new Map<string, typeof strokes>();
@@ -33,14 +27,8 @@ export function usePaint(lanes: readonly Lane[]) {
       value,
     }));
     if (!edits.length) return toast(t('schedule.fault.nothing-to-brush'));
-    if (draft) {
-      const added = await add({ id: draft.id, version: draft.version, edits });
-      if (added.data) return toast(t('schedule.draft.added', { count: added.data.draft.acts }));
-      return complain(apiError(added.error));
-    }
-    const result = await save({ edits });
-    if (result.data) return undoable(t('schedule.done.painted'), result.data.undo.id);
-    complain(apiError(result.error));
+    const refused = await paint(edits, t('schedule.done.painted'));
+    if (refused) complain(refused);
   };
   return {
     /** One stretch of the clock over all lanes and days between two cells. */

@@ -60,7 +60,6 @@ function Week() {
     refetch,
     isFetching,
   } = availabilityApi.useScheduleWeekQuery({ from, draftId }, { skip: !from });
-  const { data: toMove } = availabilityApi.useVisitsToMoveQuery({}, { skip: week?.mayEdit !== 'all' });
   const { data: asks } = availabilityApi.useRequestsQuery({}, { skip: !week });
   const open = asks?.requests.filter(({ status }) => status === 'asked').length ?? 0;
   const [panel, setPanel] = useState<Panel | null>(null);
@@ -188,9 +187,9 @@ function Week() {
           >
             {t('find.title')}
           </Link>
-          {(toMove?.visits.length ?? 0) > 0 && (
+          {week.toMove > 0 && (
             <Link to="/availability/visits-to-move" className="font-bold text-ochre underline">
-              {t('schedule.toMoveCount', { count: toMove?.visits.length })}
+              {t('schedule.toMoveCount', { count: week.toMove })}
             </Link>
           )}
           {week.mayEdit === 'none' && <span className="text-muted">{t('hours.noRight')}</span>}

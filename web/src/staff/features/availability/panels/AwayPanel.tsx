@@ -111,6 +111,7 @@ export function AwayPanel({
               {input('untilTime')}
             </Field>
           </div>
+          <p className="-mt-2 text-[0.85rem] text-muted">{t('schedule.untilHint')}</p>
           {day === week.today && (
             <button
               type="button"

@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { shortDate, wallTime } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
+import { FileButton } from '../../../../shared/ui/FileButton.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../../undo/index.ts';
 import { feedsApi } from '../feeds.api.ts';
@@ -124,10 +125,9 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
   const [read, { isLoading }] = feedsApi.useReadBusyMutation();
   const [found, setFound] = useState<BusyTimes | null>(null);
   const [fault, setFault] = useState<string | null>(null);
-  const give = async (file: File | undefined) => {
+  const give = async (file: File) => {
     setFound(null);
     setFault(null);
-    if (!file) return;
     if (file.size > MOST_BYTES) return setFault(t('feeds.tooBig'));
     const result = await read({ resourceId: lane.resourceId, text: await file.text() });
     if (!result.data) {
@@ -152,12 +152,11 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
     <section className="flex flex-col gap-2 border-t border-line pt-3" aria-label={t('feeds.import')}>
       <h3 className="font-bold">{t('feeds.import')}</h3>
       <p className="text-muted">{t('feeds.importHint')}</p>
-      <input
-        type="file"
+      <FileButton
+        label={t('feeds.file')}
         accept=".ics,text/calendar"
-        aria-label={t('feeds.file')}
         disabled={isLoading}
-        onChange={(event) => void give(event.target.files?.[0])}
+        onFile={(file) => void give(file)}
       />
       {fault && (
         <Notice tone="brick" live="assertive">
@@ -201,6 +200,11 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
             </PanelForm>
           )}
         </>
+      )}
+      {!news.length && (
+        <Button className="self-start" onClick={onClose}>
+          {t('close')}
+        </Button>
       )}
     </section>
   );

@@ -1,12 +1,13 @@
 import type { ComingChange, ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../../shared/api/contractApi.ts';
-import { shortDate, wallTime } from '../../../../shared/time/format.ts';
+import { shortDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { availabilityApi } from '../availability.api.ts';
 import { useNames } from '../hooks/useNames.ts';
 import { useSaveEdits } from '../hooks/useEdits.ts';
+import { stretchWords } from './terms.ts';
 
 const DAYS = 120;
 
@@ -85,7 +86,10 @@ export function ComingPanel({
                   <span className="block text-muted">
                     {[
                       change.fromMinute !== null && change.toMinute !== null
-                        ? `${wallTime(change.fromMinute)} – ${wallTime(change.toMinute)}`
+                        ? stretchWords(
+                            { fromMinute: change.fromMinute, toMinute: change.toMinute },
+                            t('schedule.allDay'),
+                          )
                         : '',
                       change.name ? name(change.siteId) : '',
                       change.what === 'brush' ? t(`schedule.brush.${change.note}`) : change.note,
@@ -97,6 +101,7 @@ export function ComingPanel({
                 {back && may && (
                   <Button
                     look="plain"
+                    className="shrink-0"
                     disabled={saving}
                     aria-label={`${t('schedule.takeBack')}: ${change.name ?? name(change.siteId)}, ${shortDate(change.date)}`}
                     onClick={() => void save([back], t('schedule.done.takenBack'), true)}

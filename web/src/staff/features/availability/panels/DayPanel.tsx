@@ -8,7 +8,7 @@ import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { type Lane, laneKey } from '../grid/geometry.ts';
 import { useSaveEdits } from '../hooks/useEdits.ts';
 import type { Panel } from '../panel.ts';
-import { spanWords } from './terms.ts';
+import { spanWords, stretchWords } from './terms.ts';
 
 /** Nine in the morning, or when the day's hours begin. */
 function startOn({ date, hours }: Lane['days'][number], zone: string): string {
@@ -38,6 +38,12 @@ export function DayPanel({
   const on = lane.days[day];
   const site = week.sites.find(({ id }) => id === lane.siteId);
   const key = laneKey(lane);
+  /** What patients see of a stretch; its parts are said where they do not see all of it. */
+  const shownWords = ({ fromMinute, toMinute, online }: (typeof on.hours)[number]) => {
+    if (!online.length) return t('schedule.desk');
+    const all = online.length === 1 && online[0].fromMinute === fromMinute && online[0].toMinute === toMinute;
+    return all ? t('schedule.shown') : t('schedule.shownAt', { times: online.map(spanWords).join(', ') });
+  };
   const drop = (edit: WireEdit, words: string) => (
     <Button look="plain" disabled={saving} onClick={() => void save([edit], words, true)}>
       {t('schedule.takeBack')}
@@ -57,8 +63,7 @@ export function DayPanel({
             <span>
               <span className="font-semibold">{spanWords(stretch)}</span>
               <span className="block text-muted">
-                {t(stretch.changeId ? 'schedule.changed' : 'schedule.weekly')},{' '}
-                {t(stretch.online.length ? 'schedule.shown' : 'schedule.desk')}
+                {t(stretch.changeId ? 'schedule.changed' : 'schedule.weekly')}, {shownWords(stretch)}
               </span>
             </span>
             {mayEdit && (
@@ -77,7 +82,7 @@ export function DayPanel({
         {on.timeOff.map((span) => (
           <div key={span.id} className={ROW}>
             <span>
-              {t('schedule.timeOff')}: {spanWords(span)}
+              {t('schedule.timeOff')}: {stretchWords(span, t('schedule.allDay'))}
               {span.reason && <span className="block text-muted">{span.reason}</span>}
             </span>
             {mayEdit && drop({ do: 'drop-time-off', id: span.id }, t('schedule.done.back'))}
@@ -94,7 +99,7 @@ export function DayPanel({
         ))}
         {site?.days[day].closed.map((span) => (
           <p key={span.id} className={ROW}>
-            {t('schedule.closedRow', { times: spanWords(span), reason: span.reason })}
+            {t('schedule.closedRow', { times: stretchWords(span, t('schedule.allDay')), reason: span.reason })}
           </p>
         ))}
         {!on.hours.length && !on.cancelled.length && <p className="text-muted">{t('schedule.cell.nothing')}</p>}

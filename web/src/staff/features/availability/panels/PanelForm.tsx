@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { useDraft } from '../hooks/draftContext.ts';
 import { usePreview, useSaveEdits } from '../hooks/useEdits.ts';
 import { ImpactBox } from './ImpactBox.tsx';
 
@@ -39,6 +40,7 @@ export function PanelForm({
   const [tried, setTried] = useState(false);
   const [tell, setTell] = useState(tellsFirst);
   const preview = usePreview(read.ok && read.edits.length ? read.edits : null);
+  const draft = useDraft();
   const { save, saving, error } = useSaveEdits();
   const faultOf = (field: string) => {
     const code = tried && !read.ok ? read.faults[field] : undefined;
@@ -64,7 +66,7 @@ export function PanelForm({
     >
       <h2 className="text-xl font-bold">{title}</h2>
       {children(faultOf)}
-      {read.ok && read.edits.length > 0 && <ImpactBox week={week} preview={preview} />}
+      {read.ok && read.edits.length > 0 && !draft && <ImpactBox week={week} preview={preview} />}
       {stranded > 0 && (
         <label className="flex items-start gap-2">
           <input

@@ -45,6 +45,10 @@ export const USUAL: TypedTerms = {
 export const spanWords = (span: { fromMinute: number; toMinute: number }) =>
   `${wallTime(span.fromMinute)} – ${wallTime(span.toMinute)}`;
 
+/** The same to be read, not typed over: a whole day is said as one. */
+export const stretchWords = (span: { fromMinute: number; toMinute: number }, allDay: string) =>
+  span.fromMinute === 0 && span.toMinute === 1440 ? allDay : spanWords(span);
+
 /** Hours as they stand, to be typed over. */
 export function typedFrom(hours: RecurringHours): TypedTerms {
   const { accepts, release, caps } = hours;

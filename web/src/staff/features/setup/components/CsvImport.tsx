@@ -1,9 +1,10 @@
 import type { SetupRecord } from '@zaguan/contracts/setup';
 import { Dialog } from 'radix-ui';
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
+import { FileButton } from '../../../../shared/ui/FileButton.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../../undo/index.ts';
 import { type CsvRead, readCsv } from '../csv.ts';
@@ -25,14 +26,12 @@ export function CsvImport<K extends TableKind>({
   refs: Refs;
 }) {
   const { t } = useTranslation();
-  const id = useId();
   const undo = useUndoToast();
   const [read, setRead] = useState<CsvRead | { ok: false; code: 'csv-too-large' } | null>(null);
   const [save, { error, isLoading, reset }] = setupApi.useSaveRecordsMutation();
   const refused = apiError(error);
-  const take = async (file: File | undefined) => {
+  const take = async (file: File) => {
     reset();
-    if (!file) return;
     if (file.size > MOST_BYTES) return setRead({ ok: false, code: 'csv-too-large' });
     const check = (doc: Record<string, unknown>) =>
       KINDS[kind].doc.safeParse(doc).error?.issues.map((issue) => ({
@@ -52,22 +51,7 @@ export function CsvImport<K extends TableKind>({
   };
   return (
     <>
-      <label
-        htmlFor={id}
-        className="inline-flex cursor-pointer items-center rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep has-focus-visible:outline-3 has-focus-visible:outline-door"
-      >
-        {t('setup.import')}
-        <input
-          id={id}
-          type="file"
-          accept=".csv,text/csv"
-          className="sr-only"
-          onChange={(event) => {
-            void take(event.target.files?.[0]);
-            event.target.value = '';
-          }}
-        />
-      </label>
+      <FileButton label={t('setup.import')} accept=".csv,text/csv" onFile={(file) => void take(file)} />
       <Dialog.Root open={read !== null} onOpenChange={(open) => !open && setRead(null)}>
         <Dialog.Portal>
           <Dialog.Overlay className="fixed inset-0 z-40 bg-[#00000055]" />

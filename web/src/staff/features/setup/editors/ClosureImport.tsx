@@ -1,11 +1,12 @@
 import type { OutputOf } from '@zaguan/contracts';
 import { MOST_CALENDAR_BYTES, type readClosures, type SiteDoc } from '@zaguan/contracts/setup';
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { shortDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
+import { FileButton } from '../../../../shared/ui/FileButton.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { setupApi } from '../setup.api.ts';
 
@@ -14,15 +15,13 @@ type Read = OutputOf<typeof readClosures>;
 /** Closures out of an iCalendar file: shown with what could not be read, then put into the form; saved with it. */
 export function ClosureImport() {
   const { t } = useTranslation();
-  const id = useId();
   const form = useFormContext<SiteDoc>();
   const [read, setRead] = useState<Read | null>(null);
   const [fault, setFault] = useState<string | null>(null);
   const [ask, { isLoading }] = setupApi.useReadClosuresMutation();
-  const take = async (file: File | undefined) => {
+  const take = async (file: File) => {
     setRead(null);
     setFault(null);
-    if (!file) return;
     if (file.size > MOST_CALENDAR_BYTES) return setFault('calendar-too-large');
     const result = await ask({ timeZone: form.getValues('timeZone'), calendar: await file.text() });
     const error = 'error' in result ? apiError(result.error) : null;
@@ -33,22 +32,12 @@ export function ClosureImport() {
   const fresh = read?.closures.filter((row) => !known.has(`${row.uid}|${row.startDate}`)) ?? [];
   return (
     <div className="flex flex-col gap-2">
-      <label
-        htmlFor={id}
-        className="inline-flex cursor-pointer items-center self-start rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep has-focus-visible:outline-3 has-focus-visible:outline-door"
-      >
-        {t(isLoading ? 'loading' : 'setup.fromCalendar')}
-        <input
-          id={id}
-          type="file"
-          accept=".ics,text/calendar"
-          className="sr-only"
-          onChange={(event) => {
-            void take(event.target.files?.[0]);
-            event.target.value = '';
-          }}
-        />
-      </label>
+      <FileButton
+        label={t(isLoading ? 'loading' : 'setup.fromCalendar')}
+        accept=".ics,text/calendar"
+        disabled={isLoading}
+        onFile={(file) => void take(file)}
+      />
       {fault && (
         <Notice tone="brick" live="assertive">
           {t(`setup.fault.${fault}`, { defaultValue: t('setup.fault.other') })}
