@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { instant, localDate, undoable } from '../wire.ts';
 import { line } from '../setup/fields.ts';
-import { impact, MOST_EDITS, scheduleEdit } from './edits.ts';
+import { MOST_EDITS, scheduleEdit } from './edits.ts';
+import { impact } from './impact.ts';
 
 const draft = z.strictObject({
   id: z.uuid(),

@@ -1,9 +1,7 @@
 import { FAULTS, WARNINGS } from '@zaguan/core/schedule';
-import { CODES } from '@zaguan/core/openings';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import {
-  instant,
   localDate,
   patientKind,
   resourceId,
@@ -15,6 +13,7 @@ import {
   workingHoursId,
 } from '../wire.ts';
 import { optionalLine } from '../setup/fields.ts';
+import { impact } from './impact.ts';
 
 const fromMinute = wallMinute.max(1435);
 const toMinute = wallMinute.min(5);
@@ -170,41 +169,6 @@ const edits = z.array(scheduleEdit).min(1).max(MOST_EDITS);
 const facts = z.record(z.string(), z.union([z.string(), z.number()]));
 const told = <C extends readonly [string, ...string[]]>(codes: C) =>
   z.strictObject({ code: z.enum(codes), edit: z.number(), facts });
-const gainAndLoss = z.strictObject({ gained: z.number(), lost: z.number() });
-
-/** A visit that loses its footing. Who it is about is told to those who may see patients. */
-export const strandedVisit = z.strictObject({
-  appointmentId: z.string(),
-  start: instant,
-  siteId: z.string(),
-  providerId: z.string().nullable(),
-  visitTypeId: z.string(),
-  patientName: z.string(),
-  codes: z.array(z.enum(CODES)),
-  /** It keeps its time with another room or nurse. */
-  otherSeat: z.boolean(),
-});
-export type StrandedVisit = z.output<typeof strandedVisit>;
-
-export const impact = z.strictObject({
-  /** First and last date looked at. */
-  from: localDate,
-  until: localDate,
-  days: z.number(),
-  types: z.array(
-    z.strictObject({
-      visitTypeId: z.string(),
-      siteId: z.string(),
-      online: gainAndLoss,
-      desk: gainAndLoss,
-      places: z.strictObject({ before: z.number(), after: z.number() }).nullable(),
-    }),
-  ),
-  stranded: z.array(strandedVisit),
-  mended: z.number(),
-});
-export type WireImpact = z.output<typeof impact>;
-
 export const previewSchedule = defineEndpoint({
   name: 'availability.preview',
   method: 'post',

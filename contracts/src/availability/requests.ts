@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { instant, localDate, siteId, undoable, wallMinute } from '../wire.ts';
 import { optionalLine } from '../setup/fields.ts';
-import { strandedVisit } from './edits.ts';
+import { strandedVisit } from './impact.ts';
 
 const request = z.strictObject({
   id: z.uuid(),

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { appointmentId, instant, siteId } from '../wire.ts';
 import { line } from '../setup/fields.ts';
-import { strandedVisit } from './edits.ts';
+import { strandedVisit } from './impact.ts';
 
 const time = z.strictObject({ start: instant, providerId: z.string().nullable() });
 

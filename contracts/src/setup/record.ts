@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { impact } from '../availability/impact.ts';
 import { defineEndpoint } from '../endpoint.ts';
 import type { ErrorTag } from '../errors.ts';
 import type { Action } from '../roles.ts';
@@ -39,6 +40,10 @@ export function defineRecords<D extends z.ZodType>(
     changedBy: z.string().nullable(),
     doc,
   });
+  const records = z
+    .array(z.strictObject({ id: z.uuid(), version: z.number().int().min(0), doc }))
+    .min(1)
+    .max(MOST_AT_ONCE);
   const path = `/setup/${kind}`;
   return {
     kind,
@@ -60,15 +65,27 @@ export function defineRecords<D extends z.ZodType>(
       access: { kind: 'role', action: edit },
       bodyLimit: MOST_BYTES,
       body: z.strictObject({
-        records: z
-          .array(z.strictObject({ id: z.uuid(), version: z.number().int().min(0), doc }))
-          .min(1)
-          .max(MOST_AT_ONCE),
+        records,
         /** Consequences that were shown and agreed to, by code. */
         agreed: z.array(z.string().max(40)).max(10).default([]),
       }),
       output: z.strictObject({ records: z.array(record), undo: undoable }),
       errors: ['ChangedMeanwhile', 'SetupRefused', 'AgreementNeeded', ...errors],
+    }),
+    effects: defineEndpoint({
+      name: `setup.${kind}.effects`,
+      method: 'post',
+      path: `${path}/effects`,
+      summary: `What saving records of the kind ${kind} would do to start times and to what is booked. Saves nothing.`,
+      access: { kind: 'role', action: edit },
+      bodyLimit: MOST_BYTES,
+      body: z.strictObject({ records }),
+      output: z.strictObject({
+        /** `null` where it would be refused, or where no opening depends on it. */
+        impact: impact.nullable(),
+      }),
+      errors,
+      readsPatients: true,
     }),
     archive: defineEndpoint({
       name: `setup.${kind}.archive`,

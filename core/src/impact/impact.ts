@@ -39,23 +39,44 @@ export interface Impact {
 
 export interface ImpactAsked extends PlacesAsked {
   readonly days: readonly ChangedDay[];
+  /** Further days of which only the start times may differ (`noticeShifts`). */
+  readonly shifted?: readonly ChangedDay[];
+  /** Start times, booked visits, or both (the default). */
+  readonly what?: 'all' | 'starts' | 'visits';
+  /** Start times of these types only. */
+  readonly visitTypeIds?: readonly string[];
 }
 
 const KINDS: readonly PatientKind[] = ['new', 'established'];
 
 /**
  * What a change of the schedule does, as the difference of two full searches on the days that changed and a second
- * judgement of the visits booked on them. On other days nothing can differ: what a start needs lies on its own day.
+ * judgement of the visits booked on them. On other days nothing can differ but notice in working days (`noticeShifts`):
+ * all else that a start needs lies on its own day.
  */
 export function impactOf(asked: ImpactAsked): Impact {
+  const { what = 'all' } = asked;
+  return {
+    types: what === 'visits' ? [] : typesOf({ ...asked, days: withShifted(asked) }),
+    ...(what === 'starts' ? { unfit: [], mended: [] } : visitsOf(asked)),
+  };
+}
+
+function withShifted({ days, shifted = [] }: ImpactAsked): readonly ChangedDay[] {
+  const own = new Set(days.map(({ siteId, date }) => `${siteId} ${date}`));
+  return [...days, ...shifted.filter(({ siteId, date }) => !own.has(`${siteId} ${date}`))];
+}
+
+function typesOf(asked: ImpactAsked): TypeImpact[] {
   const { before, after, now } = asked;
   const types: TypeImpact[] = [];
-  for (const { id: siteId } of before.plan.sites) {
+  const all = [...before.plan.visitTypes, ...after.plan.visitTypes];
+  for (const siteId of new Set(asked.days.map((day) => day.siteId))) {
     const days = asked.days.filter((day) => day.siteId === siteId);
-    if (!days.length) continue;
     const stretches = stretchesOf(days.map(({ date }) => date));
-    for (const { id: visitTypeId, siteIds } of before.plan.visitTypes) {
-      if (siteIds && !siteIds.includes(siteId)) continue;
+    const offeredHere = all.filter(({ siteIds }) => siteIds === null || siteIds.includes(siteId));
+    for (const visitTypeId of new Set(offeredHere.map(({ id }) => id))) {
+      if (asked.visitTypeIds && !asked.visitTypeIds.includes(visitTypeId)) continue;
       const difference = (wishes: readonly Wish[]) => {
         const was = startsOf(new ClinicIndex(before, now), wishes, siteId, stretches);
         const becomes = startsOf(new ClinicIndex(after, now), wishes, siteId, stretches);
@@ -67,7 +88,7 @@ export function impactOf(asked: ImpactAsked): Impact {
       types.push({ visitTypeId, siteId, online, desk, places: placesOf(asked, visitTypeId, siteId, days) });
     }
   }
-  return { types, ...visitsOf(asked) };
+  return types;
 }
 
 /** Neighbouring dates together: a search over many days is cheaper than many searches. */
@@ -89,6 +110,10 @@ function startsOf(
   stretches: readonly { from: LocalDate; until: LocalDate }[],
 ): Map<string, Mask> {
   const found = new Map<string, Mask>();
+  const { visitTypes, sites } = index.plan;
+  const known = visitTypes.some(({ id }) => id === wishes[0]?.visitTypeId) && sites.some(({ id }) => id === siteId);
+  // A type or a site that only one of the two clinics has: the other finds nothing.
+  if (!known) return found;
   for (const wish of wishes)
     for (const { from, until } of stretches)
       for (const { providerId, day, starts } of openDays(index, wish, {
@@ -124,7 +149,7 @@ function visitsOf({ before, after, days, now }: ImpactAsked): Pick<Impact, 'unfi
   const unfit: Unfit[] = [];
   const mended: string[] = [];
   for (const [date, sites] of sitesOn)
-    for (const visit of before.taken.visitsOn(date)) {
+    for (const visit of after.taken.visitsOn(date)) {
       if (visit.start < now) continue;
       if (!sites.has(visit.siteId) && !peopleOn.get(date)?.has(visit.providerId ?? '')) continue;
       const then = judgeVisit(after, now, visit);

@@ -12,3 +12,4 @@ export type { OpenDay } from './openDay.ts';
 export { SiteSweep } from './sweep.ts';
 export { type Explanation, explainCell, type RuleAnswer, whyNot } from './whyNot.ts';
 export { chooseSeats } from './chooseSeats.ts';
+export { noticeDeadline } from './rules/tooSoon.ts';

@@ -50,12 +50,15 @@ export function changedDays(
       const resourceIds = touched.resourceIds.filter(
         (id) => known.has(id) && !alike(dayOf(before, id, siteId, date), dayOf(after, id, siteId, date)),
       );
-      const closes =
-        touched.siteIds.includes(siteId) &&
-        !sameCells(before.siteDay(siteId, date).closed, after.siteDay(siteId, date).closed);
-      if (resourceIds.length || closes) found.push({ siteId, date, resourceIds });
+      const opens = touched.siteIds.includes(siteId) && !opensAlike(before, after, siteId, date);
+      if (resourceIds.length || opens) found.push({ siteId, date, resourceIds });
     }
   return found;
+}
+
+function opensAlike(before: ClinicStore, after: ClinicStore, siteId: string, date: LocalDate): boolean {
+  const [was, becomes] = [before.siteDay(siteId, date), after.siteDay(siteId, date)];
+  return sameCells(was.open, becomes.open) && sameCells(was.closed, becomes.closed);
 }
 
 function dayOf(store: ClinicStore, resourceId: string, siteId: string, date: LocalDate): ResourceDay {

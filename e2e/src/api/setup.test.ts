@@ -245,7 +245,7 @@ describe('how the clinic is set up', () => {
     dataOf(
       await manager.call(setup.sites.save, {
         records: [{ id, version: moved.version, doc: { ...doc, timeZone: 'America/New_York' } }],
-        agreed: ['zone-change:keep-instant'],
+        agreed: ['zone-change:keep-instant', 'visits-to-move'],
       }),
     );
     expect(await starts(id)).toEqual(before);
@@ -253,7 +253,7 @@ describe('how the clinic is set up', () => {
     dataOf(
       await manager.call(setup.sites.save, {
         records: [{ id, version: back.version, doc }],
-        agreed: ['zone-change:keep-instant'],
+        agreed: ['zone-change:keep-instant', 'visits-to-move'],
       }),
     );
   });

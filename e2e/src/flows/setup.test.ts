@@ -1,6 +1,7 @@
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { visitsToMove } from '@zaguan/contracts/availability';
 import * as setup from '@zaguan/contracts/setup';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -19,6 +20,7 @@ import {
 } from '../fixtures/browser.ts';
 import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
 import { Effort } from '../fixtures/effort.ts';
+import { bookedVisit } from '../fixtures/patient.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
 describe('setting the clinic up, on screen', () => {
@@ -331,6 +333,29 @@ describe('setting the clinic up, on screen', () => {
     await giveFile('input[accept*=".ics"]', 'big.ics', 'x'.repeat(10_000_000));
     await seesText(page, 'larger than 1 MB');
     await press(page, 'Close');
+  });
+
+  it('shows what a closure does to booked visits before it is saved, lists them once agreed, and undoes both', async () => {
+    const { wanted } = await bookedVisit(base, 3);
+    const day = wanted.start.slice(0, 10);
+    await at('site');
+    await press(page, 'Canal Street');
+    await panel();
+    const stamp = day.replaceAll('-', '');
+    const text = `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//EN\r\nBEGIN:VEVENT\r\nUID:paint\r\nDTSTART;VALUE=DATE:${stamp}\r\nSUMMARY:Painters\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n`;
+    await giveFile('input[accept*=".ics"]', 'painters.ics', text);
+    await seesText(page, 'Painters');
+    await press(page, 'Add it to the list below');
+    await seesText(page, '1 booked visit');
+    await press(page, 'Save');
+    await seesText(page, 'no longer fit then');
+    await press(page, 'Save, and put them on the list of visits to move');
+    await gone();
+    const list = async () => dataOf(await api.call(visitsToMove, {})).visits.map(({ start }) => start);
+    expect(await list()).toEqual([wanted.start]);
+    await undoIt(page);
+    await page.waitForFunction(() => !document.body.innerText.includes('Undoing'));
+    expect(await list()).toEqual([]);
   });
 
   it('changes several at once, refuses to archive what visits hang on, and undoes together', async () => {

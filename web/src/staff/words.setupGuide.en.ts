@@ -100,8 +100,10 @@ export const setupGuideWords = {
   consequence: {
     'zone-change':
       '{{visits}} visits are booked here. With another time zone ({{from}} to {{to}}) something of them must move.',
+    'visits-to-move': '{{visits}} booked visits no longer fit then. They keep their times until each is moved.',
   },
   way: {
+    'visits-to-move': 'Save, and put them on the list of visits to move',
     'zone-change-keep-clock': 'Keep what the clock says: 9:00 stays 9:00, at another moment',
     'zone-change-keep-instant': 'Keep the moment: 9:00 becomes another time on the clock',
   },

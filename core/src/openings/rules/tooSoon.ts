@@ -14,7 +14,8 @@ import {
 } from '../../time/index.ts';
 import { andNot } from '../../time/index.ts';
 import type { Facts } from '../codes.ts';
-import type { ClinicIndex } from '../clinicIndex.ts';
+import type { Site } from '../../availability/index.ts';
+import type { ClinicStore } from '../clinicStore.ts';
 import type { Frame } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
 
@@ -22,22 +23,30 @@ import type { StartRule } from '../rule.ts';
 const MOST_DAYS_BACK = 60;
 
 /** A working day is one on which the site's desk is open for at least one cell. */
-function isWorkingDay(index: ClinicIndex, siteId: string, date: LocalDate): boolean {
-  const { open, closed } = index.siteDay(siteId, date);
+function isWorkingDay(store: Pick<ClinicStore, 'siteDay'>, siteId: string, date: LocalDate): boolean {
+  const { open, closed } = store.siteDay(siteId, date);
   return !isEmpty(andNot(open, closed));
 }
 
 /** The last instant at which a visit on this date may be booked by "n-th working day before"; `null` if there is none. */
-function deadline({ index, site, day, policy }: Frame): EpochMinute | null | undefined {
-  const by = policy.leadBy.value;
-  if (!by) return undefined;
+export function noticeDeadline(
+  store: Pick<ClinicStore, 'siteDay'>,
+  site: Site,
+  on: LocalDate,
+  by: { readonly workingDays: number; readonly byMinute: number },
+): EpochMinute | null {
   let left = by.workingDays;
-  let date = day.date;
+  let date = on;
   for (let back = 0; left > 0 && back < MOST_DAYS_BACK; back++) {
     date = addDays(date, -1);
-    if (isWorkingDay(index, site.id, date)) left--;
+    if (isWorkingDay(store, site.id, date)) left--;
   }
   return left > 0 ? null : wallToEpoch(site.zone, date, by.byMinute);
+}
+
+function deadline({ index, site, day, policy }: Frame): EpochMinute | null | undefined {
+  const by = policy.leadBy.value;
+  return by ? noticeDeadline(index, site, day.date, by) : undefined;
 }
 
 /** Less notice than the lead time asks: in minutes, or "by a time on the n-th working day before". The stricter wins; exactly at the limit is allowed. */

@@ -1,5 +1,5 @@
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
-import type { editSchedule, previewSchedule, StrandedVisit } from '@zaguan/contracts/availability';
+import type { editSchedule, previewSchedule, StrandedVisit, WireImpact } from '@zaguan/contracts/availability';
 import type { Impact, Unfit } from '@zaguan/core/impact';
 import {
   applyChanges,
@@ -15,7 +15,7 @@ import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { planForDisplacing, planForRestoring } from '../messages/index.ts';
 import { aboutVisits } from './availability.repository.ts';
-import { clinicOf, type Judged, judgeActs, PLACES_ON_DATES, rowsNow, weigh } from './judge.ts';
+import { clinicJudged, type Judged, judgeActs, PLACES_ON_DATES, rowsNow, weigh } from './judge.ts';
 import { lockSchedule, versionsOf, writeChanges } from './schedule.repository.ts';
 import { noteStranded, takeOffMended } from './visitsToMove.repository.ts';
 
@@ -77,18 +77,26 @@ export async function preview(
 }
 
 export async function toPreview(ctx: Ctx, judged: Judged): Promise<OutputOf<typeof previewSchedule>> {
-  const { resolved, impact, from, until, days } = judged;
+  const { resolved, impact, ...reach } = judged;
   return {
     faults: resolved.faults.map(copy),
     warnings: resolved.warnings.map(copy),
-    impact: impact && {
-      from,
-      until,
-      days,
-      types: impact.types.map((row) => ({ ...row })),
-      stranded: await toStranded(ctx, impact.unfit),
-      mended: impact.mended.length,
-    },
+    impact: impact && (await toImpact(ctx, { impact, ...reach })),
+  };
+}
+
+/** What a change does, as it goes out. */
+export async function toImpact(
+  ctx: Ctx,
+  { impact, from, until, days }: Pick<Judged, 'from' | 'until' | 'days'> & { impact: Impact },
+): Promise<WireImpact> {
+  return {
+    from,
+    until,
+    days,
+    types: impact.types.map((row) => ({ ...row })),
+    stranded: await toStranded(ctx, impact.unfit),
+    mended: impact.mended.length,
   };
 }
 
@@ -232,12 +240,12 @@ export async function putBack(
   await lockSchedule(ctx.em);
   const rows = await rowsNow(ctx);
   if (!standsAsWritten(rows, written)) return ctx.fail('ChangedMeanwhile');
-  const store = await clinicOf(ctx);
+  const clinic = await clinicJudged(ctx);
   // What was put since elsewhere may stand where these hours come back.
-  const after = store.withSchedule(applyChanges(rows, changes));
+  const after = clinic.store.withSchedule(applyChanges(rows, changes));
   const faults = collisions(after, changes, 0, earliestDate(ctx));
   if (faults.length) return refused(ctx, faults);
-  const { impact } = weigh(store, ctx, rows, changes, 0);
+  const { impact } = weigh(clinic, ctx, rows, changes, 0);
   await write(ctx, rows, changes, impact, true);
   // Whoever was told that their visit can't take place hears that it does, if it fits again.
   for (const id of displaced) if (impact.mended.includes(id)) await planForRestoring(ctx, id);

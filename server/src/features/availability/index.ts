@@ -7,6 +7,9 @@ import * as requests from './requests.ts';
 import { acceptOtherTimes, backOnList, keepVisitTime, listVisitsToMove, moveBack } from './visitsToMove.ts';
 import { week } from './week.ts';
 
+export { toImpact } from './edits.ts';
+export { clinicJudged } from './judge.ts';
+export { noteStranded, takeOffMended } from './visitsToMove.repository.ts';
 export { mayEditHoursOf } from './rights.ts';
 export { countVisitsToMove } from './visitsToMove.ts';
 

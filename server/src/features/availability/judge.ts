@@ -1,4 +1,4 @@
-import { impactOf, type Impact } from '@zaguan/core/impact';
+import { impactOf, type Impact, noticeShifts } from '@zaguan/core/impact';
 import type { ClinicStore } from '@zaguan/core/openings';
 import {
   applyChanges,
@@ -15,9 +15,9 @@ import { addDays, type LocalDate } from '@zaguan/core/time';
 import { type Ctx, earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { coversEdits, namesKnown } from './rights.ts';
-import { loadSchedule } from './schedule.repository.ts';
+import { lastBookedDate, loadSchedule } from './schedule.repository.ts';
 
-/** How far ahead a change is judged: visits and windows do not reach further, as the clinic is kept in memory. */
+/** How far ahead start times are compared: windows do not reach further. Booked visits are judged to the last of them. */
 const DAYS_JUDGED = 190;
 /** Rows that ended so lately are read too: an undo must find what it wrote. */
 const DAYS_BACK = 3;
@@ -34,25 +34,32 @@ export interface Judged {
   readonly days: number;
 }
 
-/** What some rows of the schedule come to, against those that stand. */
-export function weigh(store: ClinicStore, ctx: Ctx, rows: ScheduleRows, changes: RowChanges, placesOnDates: number) {
+/** The clinic over all dates that a change is judged on: those that can be booked, and any on which a visit is booked. */
+export async function clinicJudged(ctx: Ctx): Promise<{ store: ClinicStore; from: LocalDate; until: LocalDate }> {
   const from = earliestDate(ctx);
-  const until = addDays(from, DAYS_JUDGED);
+  const ordinary = addDays(from, DAYS_JUDGED);
+  const last = await lastBookedDate(ctx.em);
+  const until = last !== null && last > ordinary ? last : ordinary;
+  return { store: await ctx.clinic({ from, until }), from, until };
+}
+
+type Clinic = Awaited<ReturnType<typeof clinicJudged>>;
+
+/** What some rows of the schedule come to, against those that stand. */
+export function weigh(clinic: Clinic, ctx: Ctx, rows: ScheduleRows, changes: RowChanges, placesOnDates: number) {
+  const { store, from, until } = clinic;
   const before = store.withSchedule(rows);
   const after = store.withSchedule(applyChanges(rows, changes));
-  const days = changedDays(before, after, touchedBy(before, rows, changes), from, until);
+  const touched = touchedBy(before, rows, changes);
+  const days = changedDays(before, after, touched, from, until);
+  const now = nowMinute(ctx);
+  const shifted = noticeShifts({ before, after, now }, touched.siteIds, from, until);
   return {
-    impact: impactOf({ before, after, days, now: nowMinute(ctx), placesOnDates }),
+    impact: impactOf({ before, after, days, shifted, now, placesOnDates }),
     from,
     until,
     days: new Set(days.map(({ date }) => date)).size,
   };
-}
-
-/** The clinic over all dates that are judged. */
-export async function clinicOf(ctx: Ctx): Promise<ClinicStore> {
-  const from = earliestDate(ctx);
-  return ctx.clinic({ from, until: addDays(from, DAYS_JUDGED) });
 }
 
 /** All rows that hold today or later, and those that ended lately. */
@@ -69,10 +76,11 @@ export async function judgeActs(
   const today = earliestDate(ctx);
   const rows = await rowsNow(ctx);
   if (!(await coversEdits(ctx, acts, rows))) return ctx.fail('NotAllowed', { facts: { action: 'availability.edit' } });
-  const store = await clinicOf(ctx);
+  const clinic = await clinicJudged(ctx);
+  const { store, until } = clinic;
   if (!namesKnown(acts, store.plan)) return ctx.fail('NotFound');
   const resolved = resolveEdits(acts, { store, rows, today, newId });
   if (resolved.faults.length || changesNothing(resolved.changes))
-    return { rows, resolved, impact: null, from: today, until: addDays(today, DAYS_JUDGED), days: 0 };
-  return { rows, resolved, ...weigh(store, ctx, rows, resolved.changes, placesOnDates) };
+    return { rows, resolved, impact: null, from: today, until, days: 0 };
+  return { rows, resolved, ...weigh(clinic, ctx, rows, resolved.changes, placesOnDates) };
 }

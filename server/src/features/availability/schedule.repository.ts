@@ -21,6 +21,14 @@ export async function lockSchedule(em: SqlEntityManager): Promise<void> {
   await em.execute("select pg_advisory_xact_lock(hashtextextended('zaguan.schedule', 0))");
 }
 
+/** The last date on which anything is booked, today or later; `null` if nothing is. */
+export async function lastBookedDate(em: SqlEntityManager): Promise<LocalDate | null> {
+  const [row] = await em.execute<{ last: LocalDate | null }[]>(
+    "select max(site_date)::text as last from appointment where status in ('booked','pending')",
+  );
+  return row.last;
+}
+
 export async function versionsOf(em: SqlEntityManager, ids: readonly string[]): Promise<Map<string, number>> {
   if (!ids.length) return new Map();
   const rows = await em.execute<{ id: string; version: number }[]>(

@@ -12,17 +12,16 @@ import { openRows, setKept } from './visitsToMove.repository.ts';
 
 /** How far around its old time a visit's other times are looked for. */
 const WANTED = { daysBefore: 0, daysAfter: 21, most: 5 };
-/** Visits wait on the list as far ahead as the clinic is kept in memory. */
-const DAYS_AHEAD = 190;
-
 /** The list as it stands now: whoever fits again, or was moved, is not on it any more. */
 async function stillUnfit(
   ctx: Ctx,
-  store: ClinicStore,
   siteIds: readonly string[] | null,
-): Promise<{ unfit: Unfit[]; since: Map<string, string> }> {
+): Promise<{ unfit: Unfit[]; since: Map<string, string>; store: ClinicStore }> {
   const rows = await openRows(ctx.em, ctx.now);
   const dates = new Map(rows.map((row) => [row.id, row.site_date]));
+  const from = earliestDate(ctx);
+  const last = [from, ...dates.values()].reduce((a, b) => (a > b ? a : b));
+  const store = await ctx.clinic({ from, until: addDays(last, WANTED.daysAfter) });
   const unfit = [...new Set(dates.values())].flatMap((date) =>
     store.taken
       .visitsOn(date)
@@ -30,6 +29,7 @@ async function stillUnfit(
       .flatMap((visit) => judgeVisit(store, nowMinute(ctx), visit) ?? []),
   );
   return {
+    store,
     unfit: unfit.sort((a, b) => a.visit.start - b.visit.start),
     since: new Map(rows.map((row) => [row.id, new Date(row.since).toISOString()])),
   };
@@ -37,9 +37,7 @@ async function stillUnfit(
 
 /** How many visits wait, at some sites or all (`null`). */
 export async function countVisitsToMove(ctx: Ctx, siteIds: readonly string[] | null): Promise<number> {
-  const from = earliestDate(ctx);
-  const store = await ctx.clinic({ from, until: addDays(from, DAYS_AHEAD) });
-  return (await stillUnfit(ctx, store, siteIds)).unfit.length;
+  return (await stillUnfit(ctx, siteIds)).unfit.length;
 }
 
 export async function listVisitsToMove(
@@ -47,9 +45,7 @@ export async function listVisitsToMove(
   { siteId }: InputOf<typeof visitsToMove>,
 ): Promise<OutputOf<typeof visitsToMove> | Failure> {
   if (siteId && !coversSite(ctx, 'appointment.move', siteId)) return ctx.fail('NotAllowed');
-  const from = earliestDate(ctx);
-  const store = await ctx.clinic({ from, until: addDays(from, DAYS_AHEAD) });
-  const { unfit, since } = await stillUnfit(ctx, store, siteId ? [siteId] : sitesFor(ctx, 'appointment.move'));
+  const { unfit, since, store } = await stillUnfit(ctx, siteId ? [siteId] : sitesFor(ctx, 'appointment.move'));
   const now = nowMinute(ctx);
   const time = (row: { start: number; providerId: string | null }) => ({
     start: toWire(row.start),

@@ -8,7 +8,8 @@ import { recordEndpoints } from './records.ts';
 import * as rules from './rules.ts';
 import { papers } from './visitTypes.repository.ts';
 
-export { readRecords, setupCommands } from './records.ts';
+export { setupCommands } from './putBack.ts';
+export { readRecords } from './records.ts';
 
 export const setupEndpoints = [
   handle(contract.setupGuide, guide),

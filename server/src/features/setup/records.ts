@@ -1,10 +1,12 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { InputOf } from '@zaguan/contracts';
-import { type defineRecords, SETUP_KINDS, type SetupKind, type SetupRecord } from '@zaguan/contracts/setup';
+import type { defineRecords, SetupKind, SetupRecord } from '@zaguan/contracts/setup';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { handle, type Mounted } from '../../platform/endpoint/handler.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
+import { toImpact } from '../availability/index.ts';
+import { beforeSetup, listStranded, type SetupImpact } from './impact.ts';
 import { bumpVersions, lockSetup, versionsOf } from './records.repository.ts';
 
 /** A record as its tables hold it. */
@@ -75,13 +77,19 @@ function refused(refusals: readonly (Refusal & { index?: number })[]): Failure {
   });
 }
 
-/** Saves all or none. The same call twice changes nothing the second time. */
-async function save<D>(
+interface Written<D> {
+  readonly changes: readonly Change<D>[];
+  /** Asks what the change does; `null` where no search depends on it. */
+  readonly weigh: ((asked: { visitsOnly: boolean }) => Promise<SetupImpact>) | null;
+}
+
+/** Writes all that differs, if every rule is kept and every consequence was agreed to. */
+async function write<D>(
   ctx: Ctx,
   kind: SetupKind,
   rules: RecordKind<D>,
   input: SaveInput<D>,
-): Promise<{ records: SetupRecord<D>[]; undo: { id: string } } | Failure> {
+): Promise<Written<D> | Failure> {
   await lockSetup(ctx.em);
   const ids = input.records.map(({ id }) => id);
   if (new Set(ids).size !== ids.length) return refused([{ path: 'records', code: 'twice' }]);
@@ -98,6 +106,7 @@ async function save<D>(
       });
     changes.push({ id, before, doc, index });
   }
+  const weigh = changes.length ? await beforeSetup(ctx, kind) : null;
   const refusals: (Refusal & { index: number })[] = [];
   const open: Refusal[] = [];
   // Each is judged with those before it written: two of one call must not pass where only one of them may. A failure
@@ -105,7 +114,7 @@ async function save<D>(
   for (const change of changes) {
     for (const refusal of (await rules.check?.(ctx, change)) ?? []) refusals.push({ ...refusal, index: change.index });
     for (const each of (await rules.consequences?.(ctx, change)) ?? [])
-      if (!input.agreed.some((code) => code === each.code || code.startsWith(`${each.code}:`))) open.push(each);
+      if (!isAgreed(each.code, input.agreed)) open.push(each);
     if (refusals.length || open.length) continue;
     await rules.write(ctx.em, change.id, change.doc, change.before);
     await rules.after?.(ctx, change, input.agreed);
@@ -116,16 +125,44 @@ async function save<D>(
     });
   }
   if (refusals.length) return refused(refusals);
-  if (open.length)
-    return ctx.fail('AgreementNeeded', {
-      codes: [...new Set(open.map(({ code }) => code))],
-      facts: Object.assign({}, ...open.map(({ facts }) => facts ?? {})),
-    });
+  return open.length ? mustAgree(ctx, open) : { changes, weigh };
+}
+
+const isAgreed = (code: string, agreed: readonly string[]) =>
+  agreed.some((each) => each === code || each.startsWith(`${code}:`));
+
+function mustAgree(ctx: Ctx, open: readonly Omit<Refusal, 'path'>[]): Failure {
+  return ctx.fail('AgreementNeeded', {
+    codes: [...new Set(open.map(({ code }) => code))],
+    facts: Object.assign({}, ...open.map(({ facts }) => facts ?? {})),
+  });
+}
+
+/**
+ * Saves all or none. The same call twice changes nothing the second time. Booked visits that lose their footing must be
+ * agreed to, and go to the list of visits to move.
+ */
+export async function save<D>(
+  ctx: Ctx,
+  kind: SetupKind,
+  rules: RecordKind<D>,
+  input: SaveInput<D>,
+): Promise<{ records: SetupRecord<D>[]; undo: { id: string } } | Failure> {
+  const written = await write(ctx, kind, rules, input);
+  if (written instanceof Failure) return written;
+  const { changes, weigh } = written;
+  if (weigh) {
+    const { impact } = await weigh({ visitsOnly: true });
+    if (impact.unfit.length && !isAgreed(STRANDS, input.agreed))
+      return mustAgree(ctx, [{ code: STRANDS, facts: { visits: impact.unfit.length } }]);
+    await listStranded(ctx, impact);
+  }
   await noteChanges(
     ctx,
     kind,
     changes.map(({ id, before }) => ({ id, first: before === null })),
   );
+  const ids = input.records.map(({ id }) => id);
   const saved = await withVersions(ctx.em, await rules.read(ctx.em, ids));
   const undo = await ctx.undoable({
     command: 'setup.put',
@@ -146,6 +183,43 @@ async function save<D>(
   return { records: ids.flatMap((id) => saved.filter((record) => record.id === id)), undo };
 }
 
+/** The consequence that booked visits must be moved, as the caller agrees to it. */
+const STRANDS = 'visits-to-move';
+
+/** What was tried out, on its way past the rollback. */
+class Rehearsed extends Error {
+  constructor(readonly impact: SetupImpact | null) {
+    super('Rolled back: only tried out.');
+  }
+}
+
+/**
+ * What saving would do: it is saved by the same rules and taken back, so that the answer can't differ from the act.
+ * `null` where it would be refused (saving says why), or where no search depends on it.
+ */
+async function rehearse<D>(
+  ctx: Ctx,
+  kind: SetupKind,
+  rules: RecordKind<D>,
+  records: SaveInput<D>['records'],
+): Promise<SetupImpact | null> {
+  const silent = { emit: () => undefined, wrote: () => undefined, viewed: () => undefined };
+  try {
+    await ctx.em.transactional(async (em) => {
+      const written = await write({ ...ctx, ...silent, em }, kind, rules, { records, agreed: AGREED_TO_ALL });
+      const weigh = written instanceof Failure ? null : written.weigh;
+      throw new Rehearsed(weigh && (await weigh({ visitsOnly: false })));
+    });
+  } catch (error) {
+    if (error instanceof Rehearsed) return error.impact;
+    throw error;
+  }
+  return null;
+}
+
+/** Consequences that are asked about when it is saved. */
+const AGREED_TO_ALL = ['zone-change:keep-clock', STRANDS];
+
 async function noteChanges(
   ctx: Ctx,
   kind: SetupKind,
@@ -158,7 +232,7 @@ async function noteChanges(
 }
 
 /** Archives, or brings back. Nothing is deleted: old visits go on naming what they were. */
-async function setActive<D>(
+export async function setActive<D>(
   ctx: Ctx,
   kind: SetupKind,
   rules: RecordKind<D>,
@@ -194,7 +268,7 @@ async function setActive<D>(
 
 const kinds = new Map<SetupKind, RecordKind<unknown>>();
 
-/** The three endpoints of a kind, and its place among those that can be undone. */
+/** The endpoints of a kind, and its place among those that can be undone. */
 export function recordEndpoints<D>(contract: Contract & { readonly kind: SetupKind }, rules: RecordKind<D>): Mounted[] {
   const { kind } = contract;
   kinds.set(kind, rules as RecordKind<unknown>);
@@ -204,6 +278,10 @@ export function recordEndpoints<D>(contract: Contract & { readonly kind: SetupKi
       mayEdit: ctx.scope(contract.save.access.kind === 'role' ? contract.save.access.action : 'setup.edit') !== 'no',
     })),
     handle(contract.save, (ctx, input) => save(ctx, kind, rules, input as SaveInput<D>)),
+    handle(contract.effects, async (ctx, { records }) => {
+      const found = await rehearse(ctx, kind, rules, records as SaveInput<D>['records']);
+      return { impact: found && (await toImpact(ctx, found)) };
+    }),
     handle(contract.archive, (ctx, input: InputOf<Contract['archive']>) => setActive(ctx, kind, rules, input)),
   ];
 }
@@ -228,50 +306,3 @@ export async function readRecords<D>(
 ): Promise<SetupRecord<D>[]> {
   return withVersions(em, await kindOf<D>(kind).read(em, ids));
 }
-
-interface Put {
-  readonly kind: string;
-  readonly agreed: readonly string[];
-  readonly records: readonly { readonly id: string; readonly version: number; readonly doc: unknown }[];
-}
-
-const isKind = (kind: string): kind is SetupKind => SETUP_KINDS.some((known) => known === kind);
-
-/** The inverse of saving: the documents as they were, through the same rules; what was new is archived. */
-async function put(ctx: Ctx, { kind, agreed, records }: Put): Promise<object | Failure> {
-  if (!isKind(kind)) return ctx.fail('NotFound');
-  const old = records.filter(({ doc }) => doc !== null);
-  if (old.length) {
-    const result = await save(ctx, kind, kindOf(kind), { records: old, agreed });
-    if (result instanceof Failure) return result;
-  }
-  const made = records.filter(({ doc }) => doc === null);
-  const present = await readRecords(
-    ctx.em,
-    kind,
-    made.map(({ id }) => id),
-  );
-  const other = present.find((record) => record.version !== made.find(({ id }) => id === record.id)?.version);
-  if (other) return ctx.fail('ChangedMeanwhile', { facts: { version: other.version, by: other.changedBy } });
-  return made.length ? setActive(ctx, kind, kindOf(kind), { ids: made.map(({ id }) => id), active: false }) : {};
-}
-
-async function activate(
-  ctx: Ctx,
-  { kind, ids, active }: { kind: string; ids: string[]; active: boolean },
-): Promise<object | Failure> {
-  if (!isKind(kind)) return ctx.fail('NotFound');
-  return ids.length ? setActive(ctx, kind, kindOf(kind), { ids, active }) : {};
-}
-
-/** Several acts' inverses as one. */
-async function putAll(ctx: Ctx, { puts }: { puts: readonly Put[] }): Promise<object | Failure> {
-  for (const each of puts) {
-    const result = await put(ctx, each);
-    if (result instanceof Failure) return result;
-  }
-  return {};
-}
-
-/** Commands that may stand as an inverse. */
-export const setupCommands = { 'setup.put': put, 'setup.setActive': activate, 'setup.putAll': putAll };

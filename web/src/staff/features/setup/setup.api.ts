@@ -1,10 +1,11 @@
 import type { InputOf } from '@zaguan/contracts';
+import type { WireImpact } from '@zaguan/contracts/availability';
 import * as setup from '@zaguan/contracts/setup';
 import { type Build, mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
 /** What a saved record changes for the rest of the application. */
-const TOUCHES = ['Setup', 'Clinic', 'Hours', 'Day', 'Openings', 'Intake'] as const;
+const TOUCHES = ['Setup', 'Clinic', 'Hours', 'Day', 'Openings', 'Intake', 'Today'] as const;
 
 export const KINDS = {
   clinic: setup.clinic,
@@ -50,6 +51,9 @@ const recordEndpoints = (build: Build) => ({
   saveRecords: build.mutation<{ records: readonly setup.SetupRecord<unknown>[]; undo: { id: string } }, SaveRequest>({
     query: ({ kind, records, agreed = [] }) => ({ endpoint: KINDS[kind].save, input: { records, agreed } }),
     invalidatesTags: (_result, error) => (error?.tag === 'DatabaseAway' ? [] : [...TOUCHES]),
+  }),
+  effects: build.mutation<{ impact: WireImpact | null }, Omit<SaveRequest, 'agreed'>>({
+    query: ({ kind, records }) => ({ endpoint: KINDS[kind].effects, input: { records } }),
   }),
   archiveRecords: build.mutation<
     { undo: { id: string } },

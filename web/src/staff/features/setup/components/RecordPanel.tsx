@@ -8,6 +8,7 @@ import { Notice } from '../../../../shared/ui/Notice.tsx';
 import type { DocOf } from '../docs.ts';
 import { type Meanwhile, useRecordForm } from '../hooks/useRecordForm.ts';
 import { FaultFacts } from './fields.tsx';
+import { RecordImpact } from './RecordImpact.tsx';
 
 interface Props<K extends SetupKind> {
   readonly kind: K;
@@ -57,6 +58,7 @@ export function RecordPanel<K extends SetupKind>(props: Props<K>) {
               {meanwhile && <MeanwhileNotice kind={kind} meanwhile={meanwhile} />}
               {children}
             </fieldset>
+            <RecordImpact kind={kind} id={record?.id ?? newId} version={record?.version ?? 0} />
             <div className="flex flex-col gap-2 border-t border-line px-4 py-2">
               {refused && !meanwhile && <Refused error={refused} onAgree={agree} />}
               {form.formState.submitCount > 0 && !form.formState.isValid && !refused && (

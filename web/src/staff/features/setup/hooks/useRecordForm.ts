@@ -45,9 +45,12 @@ export function useRecordForm<K extends SetupKind>(
   const [save, { isLoading }] = setupApi.useSaveRecordsMutation();
   const [refused, setRefused] = useState<ApiError | null>(null);
   const [facts, setFacts] = useState<Record<string, unknown>>({});
+  /** Agreed to so far for what stands in the form: one consequence may be asked about after another. */
+  const [agreed, setAgreed] = useState<readonly string[]>([]);
   const id = record?.id ?? newId;
 
   const send = async (agreed: readonly string[] = []) => {
+    setAgreed(agreed);
     setRefused(null);
     const doc = form.getValues();
     const result = await save({ kind, records: [{ id, version: base.version, doc }], agreed });
@@ -98,6 +101,6 @@ export function useRecordForm<K extends SetupKind>(
     meanwhile,
     saving: isLoading,
     submit: form.handleSubmit(() => send()),
-    agree: (codes: readonly string[]) => void send(codes),
+    agree: (codes: readonly string[]) => void send([...agreed, ...codes]),
   };
 }

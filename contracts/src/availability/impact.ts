@@ -1,0 +1,38 @@
+import { CODES } from '@zaguan/core/openings';
+import { z } from 'zod';
+import { instant, localDate } from '../wire.ts';
+
+const gainAndLoss = z.strictObject({ gained: z.number(), lost: z.number() });
+
+/** A visit that loses its footing. Who it is about is told to those who may see patients. */
+export const strandedVisit = z.strictObject({
+  appointmentId: z.string(),
+  start: instant,
+  siteId: z.string(),
+  providerId: z.string().nullable(),
+  visitTypeId: z.string(),
+  patientName: z.string(),
+  codes: z.array(z.enum(CODES)),
+  /** It keeps its time with another room or nurse. */
+  otherSeat: z.boolean(),
+});
+export type StrandedVisit = z.output<typeof strandedVisit>;
+
+export const impact = z.strictObject({
+  /** First and last date looked at. */
+  from: localDate,
+  until: localDate,
+  days: z.number(),
+  types: z.array(
+    z.strictObject({
+      visitTypeId: z.string(),
+      siteId: z.string(),
+      online: gainAndLoss,
+      desk: gainAndLoss,
+      places: z.strictObject({ before: z.number(), after: z.number() }).nullable(),
+    }),
+  ),
+  stranded: z.array(strandedVisit),
+  mended: z.number(),
+});
+export type WireImpact = z.output<typeof impact>;

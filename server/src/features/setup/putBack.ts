@@ -1,0 +1,55 @@
+import { SETUP_KINDS, type SetupKind } from '@zaguan/contracts/setup';
+import type { Ctx } from '../../platform/endpoint/context.ts';
+import { Failure } from '../../platform/endpoint/failure.ts';
+import { kindOf, readRecords, save, setActive } from './records.ts';
+
+interface Put {
+  readonly kind: string;
+  readonly agreed: readonly string[];
+  readonly records: readonly { readonly id: string; readonly version: number; readonly doc: unknown }[];
+}
+
+const isKind = (kind: string): kind is SetupKind => SETUP_KINDS.some((known) => known === kind);
+
+/** The inverse of saving: the documents as they were, through the same rules; what was new is archived. */
+async function put(ctx: Ctx, { kind, agreed, records }: Put): Promise<object | Failure> {
+  if (!isKind(kind)) return ctx.fail('NotFound');
+  const old = records.filter(({ doc }) => doc !== null);
+  if (old.length) {
+    const result = await save(ctx, kind, kindOf(kind), {
+      records: old,
+      // Whom an undo strands goes to the list; it is not refused for that.
+      agreed: [...agreed, 'visits-to-move'],
+    });
+    if (result instanceof Failure) return result;
+  }
+  const made = records.filter(({ doc }) => doc === null);
+  const present = await readRecords(
+    ctx.em,
+    kind,
+    made.map(({ id }) => id),
+  );
+  const other = present.find((record) => record.version !== made.find(({ id }) => id === record.id)?.version);
+  if (other) return ctx.fail('ChangedMeanwhile', { facts: { version: other.version, by: other.changedBy } });
+  return made.length ? setActive(ctx, kind, kindOf(kind), { ids: made.map(({ id }) => id), active: false }) : {};
+}
+
+async function activate(
+  ctx: Ctx,
+  { kind, ids, active }: { kind: string; ids: string[]; active: boolean },
+): Promise<object | Failure> {
+  if (!isKind(kind)) return ctx.fail('NotFound');
+  return ids.length ? setActive(ctx, kind, kindOf(kind), { ids, active }) : {};
+}
+
+/** Several acts' inverses as one. */
+async function putAll(ctx: Ctx, { puts }: { puts: readonly Put[] }): Promise<object | Failure> {
+  for (const each of puts) {
+    const result = await put(ctx, each);
+    if (result instanceof Failure) return result;
+  }
+  return {};
+}
+
+/** Commands that may stand as an inverse. */
+export const setupCommands = { 'setup.put': put, 'setup.setActive': activate, 'setup.putAll': putAll };

@@ -1,0 +1,1 @@
+export { Effects } from './Effects.tsx';
