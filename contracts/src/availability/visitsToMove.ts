@@ -4,16 +4,26 @@ import { appointmentId, instant, siteId } from '../wire.ts';
 import { line } from '../setup/fields.ts';
 import { strandedVisit } from './impact.ts';
 
-const time = z.strictObject({ start: instant, providerId: z.string().nullable() });
+const time = z.strictObject({ siteId: z.string(), start: instant, providerId: z.string().nullable() });
+
+/** How a call to a patient ended. */
+export const CALL_OUTCOMES = ['no-answer', 'left-message', 'spoke'] as const;
+const outcome = z.enum(CALL_OUTCOMES);
 
 const visitToMove = z.strictObject({
   ...strandedVisit.shape,
   version: z.number(),
   /** When it was found not to fit. */
   since: instant,
-  /** Best first: by day, hour, provider. */
+  /** Whether a message about it is on its way or has arrived since then; who has none must be called. */
+  told: z.boolean(),
+  /** Where the patient can be called (E.164). */
+  phone: z.string().nullable(),
+  /** The last call about it. */
+  call: z.strictObject({ outcome, at: instant, by: z.string() }).nullable(),
+  /** Best first: by day, hour, provider; other sites come last. */
   alternatives: z.array(time),
-  /** The one that stands in no other proposal's way; `null` where nothing was found. */
+  /** The one at its own site that stands in no other proposal's way; `null` where nothing was found. */
   proposed: time.nullable(),
 });
 export type VisitToMove = z.output<typeof visitToMove>;
@@ -34,6 +44,8 @@ export const visitsToMove = defineEndpoint({
 const acceptance = z.strictObject({
   appointmentId,
   version: z.number().int(),
+  /** Its own site, if none is named. */
+  siteId: siteId.optional(),
   start: instant,
   providerId: z.uuid().nullable(),
 });
@@ -62,6 +74,18 @@ export const keepTime = defineEndpoint({
   access: { kind: 'role', action: 'appointment.move' },
   params: z.strictObject({ appointmentId }),
   body: z.strictObject({ reason: line(200).min(3, { error: 'reason-needed' }) }),
+  output: z.strictObject({ undo: z.strictObject({ id: z.string() }) }),
+  errors: ['NotAllowed', 'NotFound'],
+});
+
+export const noteCall = defineEndpoint({
+  name: 'availability.noteCall',
+  method: 'post',
+  path: '/availability/visits-to-move/:appointmentId/call',
+  summary: 'Say how a call to the patient of a visit on the list ended.',
+  access: { kind: 'role', action: 'appointment.move' },
+  params: z.strictObject({ appointmentId }),
+  body: z.strictObject({ outcome }),
   output: z.strictObject({ undo: z.strictObject({ id: z.string() }) }),
   errors: ['NotAllowed', 'NotFound'],
 });

@@ -148,10 +148,17 @@ export const moveVisit = defineEndpoint({
   name: 'booking.moveVisit',
   method: 'post',
   path: '/appointments/:id/move',
-  summary: 'Move a booked visit to another time at its site; messages are planned anew, and the patient is told.',
+  summary:
+    'Move a booked visit to another time, at its site or another; messages are planned anew, and the patient is told.',
   access: { kind: 'role', action: 'appointment.move' },
   params: z.strictObject({ id: appointmentId }),
-  body: z.strictObject({ start: startInstant, providerId: resourceId.nullable(), version: z.number().int() }),
+  body: z.strictObject({
+    /** Its own, if none is named. */
+    siteId: siteId.optional(),
+    start: startInstant,
+    providerId: resourceId.nullable(),
+    version: z.number().int(),
+  }),
   output: z.strictObject({ version: z.number(), date: z.iso.date(), undo: undoable }),
   errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'TimeTaken', 'NotOffered', 'NotAllowed'],
 });

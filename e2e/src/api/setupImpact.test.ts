@@ -55,7 +55,11 @@ describe('what a change of set-up does', () => {
     expect([await startsOn(date), await canal(), await listed()]).toEqual([before, site, []]);
 
     const refused = refusalOf(await manager.call(setup.sites.save, { records: [record] }));
-    expect(refused).toMatchObject({ tag: 'AgreementNeeded', codes: ['visits-to-move'], facts: { visits: shown.length } });
+    expect(refused).toMatchObject({
+      tag: 'AgreementNeeded',
+      codes: ['visits-to-move'],
+      facts: { visits: shown.length },
+    });
     expect([await startsOn(date), await canal()]).toEqual([before, site]);
 
     const saved = dataOf(await manager.call(setup.sites.save, { records: [record], agreed: ['visits-to-move'] }));

@@ -9,6 +9,7 @@ import { Migration20261126_08_setup } from './Migration20261126_08_setup.ts';
 import { Migration20261127_09_schedule } from './Migration20261127_09_schedule.ts';
 import { Migration20261127_10_feeds } from './Migration20261127_10_feeds.ts';
 import { Migration20261127_11_drafts } from './Migration20261127_11_drafts.ts';
+import { Migration20261128_12_calls } from './Migration20261128_12_calls.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -23,6 +24,7 @@ export const MIGRATIONS = [
   Migration20261127_09_schedule,
   Migration20261127_10_feeds,
   Migration20261127_11_drafts,
+  Migration20261128_12_calls,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

@@ -23,20 +23,27 @@ export function laneRows(em: SqlEntityManager): Promise<LaneRow[]> {
     where r.active order by s.sort_order, array_position(array['provider','staff','room','equipment'], r.kind), r.sort_order, r.name`);
 }
 
-/** What is to be said of booked visits: whose they are, and their version. */
-export async function aboutVisits(
-  em: SqlEntityManager,
-  ids: readonly string[],
-): Promise<Map<string, { patientId: string | null; name: string; version: number }>> {
+export interface AboutVisit {
+  readonly patientId: string | null;
+  readonly name: string;
+  readonly version: number;
+  /** Where the patient is called (E.164). */
+  readonly phone: string | null;
+}
+
+/** What is to be said of booked visits: whose they are, how to reach them, and their version. */
+export async function aboutVisits(em: SqlEntityManager, ids: readonly string[]): Promise<Map<string, AboutVisit>> {
   if (!ids.length) return new Map();
-  const rows = await em.execute<{ id: string; patient_id: string | null; name: string; version: number }[]>(
-    `select a.id, a.patient_id, a.version,
+  const rows = await em.execute<(AboutVisit & { id: string })[]>(
+    `select a.id, a.patient_id as "patientId", a.version,
+       coalesce(b.phone, (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id and cp.kind = 'phone'
+         where pc.patient_id = a.patient_id order by pc.rank limit 1)) as phone,
        coalesce(nullif(trim(p.given_name || ' ' || p.family_name), ''), nullif(trim(b.given_name || ' ' || b.family_name), ''), '') as name
      from appointment a left join patient p on p.id = a.patient_id left join self_booking b on b.appointment_id = a.id
      where a.id in (select json_array_elements_text(?::json)::uuid)`,
     [JSON.stringify(ids)],
   );
-  return new Map(rows.map((row) => [row.id, { patientId: row.patient_id, name: row.name, version: row.version }]));
+  return new Map(rows.map((row) => [row.id, row]));
 }
 
 /** How many visits each resource has, by site and date. */

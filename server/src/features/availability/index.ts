@@ -4,7 +4,15 @@ import { coming } from './coming.ts';
 import * as drafts from './drafts.ts';
 import { preview, putBack, save } from './edits.ts';
 import * as requests from './requests.ts';
-import { acceptOtherTimes, backOnList, keepVisitTime, listVisitsToMove, moveBack } from './visitsToMove.ts';
+import {
+  acceptOtherTimes,
+  backOnList,
+  callBefore,
+  keepVisitTime,
+  listVisitsToMove,
+  moveBack,
+  noteCallOf,
+} from './visitsToMove.ts';
 import { week } from './week.ts';
 
 export { toImpact } from './edits.ts';
@@ -21,6 +29,7 @@ export const availabilityEndpoints = [
   handle(contract.visitsToMove, listVisitsToMove),
   handle(contract.acceptTimes, acceptOtherTimes),
   handle(contract.keepTime, keepVisitTime),
+  handle(contract.noteCall, noteCallOf),
   handle(contract.askTimeOff, requests.ask),
   handle(contract.listTimeOffRequests, requests.list),
   handle(contract.decideTimeOff, requests.decide),
@@ -38,6 +47,7 @@ export const availabilityCommands = {
   'availability.putBack': putBack,
   'availability.moveBack': moveBack,
   'availability.backOnList': backOnList,
+  'availability.callBefore': callBefore,
   'availability.bringBackDraft': drafts.bringBack,
   'availability.withdrawRequest': requests.withdraw,
   'availability.undecide': requests.undecide,

@@ -1,6 +1,6 @@
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
-import type { acceptTimes, keepTime, visitsToMove } from '@zaguan/contracts/availability';
-import { alternatives, judgeVisit, placeAll, type Unfit } from '@zaguan/core/impact';
+import type { acceptTimes, keepTime, noteCall, visitsToMove } from '@zaguan/contracts/availability';
+import { type Alternative, alternatives, judgeVisit, placeAll, type Unfit } from '@zaguan/core/impact';
 import type { ClinicStore } from '@zaguan/core/openings';
 import { addDays } from '@zaguan/core/time';
 import { coversSite, type Ctx, earliestDate, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
@@ -8,15 +8,17 @@ import { Failure } from '../../platform/endpoint/failure.ts';
 import { moveVisit, whereVisitIs } from '../booking/index.ts';
 import { aboutVisits } from './availability.repository.ts';
 import { toStranded } from './edits.ts';
-import { openRows, setKept } from './visitsToMove.repository.ts';
+import { type Call, openRows, type OpenRow, setCall, setKept } from './visitsToMove.repository.ts';
 
 /** How far around its old time a visit's other times are looked for. */
 const WANTED = { daysBefore: 0, daysAfter: 21, most: 5 };
+/** Another site is a question to the patient: a few are shown, none is proposed. */
+const MOST_ELSEWHERE = 3;
 /** The list as it stands now: whoever fits again, or was moved, is not on it any more. */
 async function stillUnfit(
   ctx: Ctx,
   siteIds: readonly string[] | null,
-): Promise<{ unfit: Unfit[]; since: Map<string, string>; store: ClinicStore }> {
+): Promise<{ unfit: Unfit[]; rows: Map<string, OpenRow>; store: ClinicStore }> {
   const rows = await openRows(ctx.em, ctx.now);
   const dates = new Map(rows.map((row) => [row.id, row.site_date]));
   const from = earliestDate(ctx);
@@ -31,7 +33,7 @@ async function stillUnfit(
   return {
     store,
     unfit: unfit.sort((a, b) => a.visit.start - b.visit.start),
-    since: new Map(rows.map((row) => [row.id, new Date(row.since).toISOString()])),
+    rows: new Map(rows.map((row) => [row.id, row])),
   };
 }
 
@@ -45,9 +47,10 @@ export async function listVisitsToMove(
   { siteId }: InputOf<typeof visitsToMove>,
 ): Promise<OutputOf<typeof visitsToMove> | Failure> {
   if (siteId && !coversSite(ctx, 'appointment.move', siteId)) return ctx.fail('NotAllowed');
-  const { unfit, since, store } = await stillUnfit(ctx, siteId ? [siteId] : sitesFor(ctx, 'appointment.move'));
+  const { unfit, rows, store } = await stillUnfit(ctx, siteId ? [siteId] : sitesFor(ctx, 'appointment.move'));
   const now = nowMinute(ctx);
-  const time = (row: { start: number; providerId: string | null }) => ({
+  const time = (row: Pick<Alternative, 'siteId' | 'start' | 'providerId'>) => ({
+    siteId: row.siteId,
     start: toWire(row.start),
     providerId: row.providerId,
   });
@@ -58,10 +61,15 @@ export async function listVisitsToMove(
     for (const { visit, alternative } of placeAll(store, now, here, { ...WANTED, siteIds: [id] }))
       proposed.set(visit.id, alternative && time(alternative));
   }
+  const covered = sitesFor(ctx, 'appointment.move') ?? store.plan.sites.map(({ id }) => id);
+  const elsewhere = (own: string) => covered.filter((id) => id !== own);
   const others = new Map(
     unfit.map(({ visit }) => [
       visit.id,
-      alternatives(store, now, visit, { ...WANTED, siteIds: [visit.siteId] }).map(time),
+      [
+        ...alternatives(store, now, visit, { ...WANTED, siteIds: [visit.siteId] }),
+        ...alternatives(store, now, visit, { ...WANTED, most: MOST_ELSEWHERE, siteIds: elsewhere(visit.siteId) }),
+      ].map(time),
     ]),
   );
   const about = await aboutVisits(
@@ -73,11 +81,21 @@ export async function listVisitsToMove(
     visits: stranded.map((row) => ({
       ...row,
       version: about.get(row.appointmentId)?.version ?? 0,
-      since: since.get(row.appointmentId) ?? ctx.now.toISOString(),
+      phone: about.get(row.appointmentId)?.phone ?? null,
+      ...onList(rows.get(row.appointmentId), ctx.now),
       alternatives: others.get(row.appointmentId) ?? [],
       proposed: proposed.get(row.appointmentId) ?? null,
     })),
   };
+}
+
+/** What the list knows of a visit beside the visit itself. */
+function onList(row: OpenRow | undefined, now: Date) {
+  const call =
+    row?.call_outcome && row.called_at
+      ? { outcome: row.call_outcome, at: new Date(row.called_at).toISOString(), by: row.called_by ?? '' }
+      : null;
+  return { since: new Date(row?.since ?? now).toISOString(), told: row?.told ?? false, call };
 }
 
 /** Each is moved by the rules of moving a visit; one that can't be is told, and stands in no other's way. */
@@ -87,9 +105,9 @@ export async function acceptOtherTimes(
 ): Promise<OutputOf<typeof acceptTimes> | Failure> {
   const refused: { appointmentId: string; tag: string }[] = [];
   const back: Move[] = [];
-  for (const { appointmentId, version, start, providerId } of times) {
+  for (const { appointmentId, version, siteId, start, providerId } of times) {
     const was = await whereVisitIs(ctx.em, appointmentId);
-    const moved = await moveVisit(ctx, { id: appointmentId, version, start, providerId } as Move);
+    const moved = await moveVisit(ctx, { id: appointmentId, version, siteId, start, providerId } as Move);
     if (moved instanceof Failure || !was) {
       refused.push({ appointmentId, tag: moved instanceof Failure ? moved.tag : 'NotFound' });
       continue;
@@ -141,6 +159,36 @@ export async function keepVisitTime(
 
 export async function backOnList(ctx: Ctx, { appointmentId }: { appointmentId: string }): Promise<object | Failure> {
   if (!(await setKept(ctx.em, appointmentId, null))) return ctx.fail('ChangedMeanwhile');
+  ctx.emit({ type: 'work-changed' });
+  return {};
+}
+
+export async function noteCallOf(
+  ctx: Ctx,
+  { appointmentId, outcome }: InputOf<typeof noteCall>,
+): Promise<OutputOf<typeof noteCall> | Failure> {
+  if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
+  const where = await whereVisitIs(ctx.em, appointmentId);
+  if (!where) return ctx.fail('NotFound');
+  if (!coversSite(ctx, 'appointment.move', where.siteId)) return ctx.fail('NotAllowed');
+  const noted = await setCall(ctx.em, appointmentId, { outcome, at: ctx.now, accountId: ctx.actor.accountId });
+  if (!noted) return ctx.fail('NotFound');
+  ctx.emit({ type: 'work-changed' });
+  ctx.wrote({ subjects: [{ kind: 'appointment', id: appointmentId }], after: { called: outcome } });
+  return {
+    undo: await ctx.undoable({
+      command: 'availability.callBefore',
+      input: { appointmentId, call: noted.before },
+      label: { what: 'call-noted' },
+    }),
+  };
+}
+
+export async function callBefore(
+  ctx: Ctx,
+  { appointmentId, call }: { appointmentId: string; call: (Omit<Call, 'at'> & { at: string }) | null },
+): Promise<object | Failure> {
+  if (!(await setCall(ctx.em, appointmentId, call && { ...call, at: new Date(call.at) }))) return ctx.fail('NotFound');
   ctx.emit({ type: 'work-changed' });
   return {};
 }

@@ -160,7 +160,8 @@ async function toWireVisit(
     siteId: visit.siteId,
     visitTypeId: visit.visitTypeId,
     providerId: visit.providerId ?? null,
-    timeZone: await timeZoneOf(ctx.em, visit.siteId),
+    // A visit's site is always there.
+    timeZone: (await timeZoneOf(ctx.em, visit.siteId)) ?? 'UTC',
   };
 }
 

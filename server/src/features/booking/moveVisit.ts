@@ -3,7 +3,7 @@ import type { moveVisit as moveContract } from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
 import { ClinicIndex, needsProvider, type Wish } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
-import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
+import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
 import { planForMoving } from '../messages/index.ts';
@@ -12,19 +12,23 @@ import { freeTime, insertOccupancy, lockAll, updateAppointment } from './booking
 import { openForDesk } from './changeStatus.ts';
 
 /**
- * Moves a booked visit to another time at its site, by the desk's rules; its own time counts as free. The old time is
+ * Moves a booked visit to another time, at its site or another, by the desk's rules; its own time counts as free. The old time is
  * given back in the same moment as the new one is taken, planned messages are planned anew, and whoever was told is told.
  */
 export async function moveVisit(
   ctx: Ctx,
-  { id, start: startText, providerId, version }: InputOf<typeof moveContract>,
+  { id, siteId: toSite, start: startText, providerId, version }: InputOf<typeof moveContract>,
 ): Promise<OutputOf<typeof moveContract> | Failure> {
   const visit = await openForDesk(ctx, id, version, 'appointment.move');
   if (visit instanceof Failure) return visit;
   if (visit.status !== 'booked' && visit.status !== 'pending')
     return ctx.fail('WrongStatus', { facts: { from: visit.status, to: 'booked' } });
+  const siteId = toSite ?? visit.siteId;
+  if (!coversSite(ctx, 'appointment.move', siteId)) return ctx.fail('NotAllowed');
   const start = fromWire(startText);
-  const date = epochToWall(await timeZoneOf(ctx.em, visit.siteId), start).date;
+  const zone = await timeZoneOf(ctx.em, siteId);
+  if (zone === null) return ctx.fail('NotFound');
+  const date = epochToWall(zone, start).date;
   const wish: Wish = {
     visitTypeId: visit.visitTypeId,
     kind: visit.patientKind,
@@ -38,18 +42,24 @@ export async function moveVisit(
   const type = before.plan.visitTypes.find((each) => each.id === visit.visitTypeId);
   const known = providerId === null || before.plan.resources.some((each) => each.id === providerId);
   if (!type || !known || needsProvider(type) !== (providerId !== null)) return ctx.fail('NotFound');
-  await lockAll(ctx.em, lockNames(before, wish, visit.siteId, providerId, date));
-  const planned = planVisit(await look(), wish, visit.siteId, providerId, start);
+  await lockAll(ctx.em, lockNames(before, wish, siteId, providerId, date));
+  const planned = planVisit(await look(), wish, siteId, providerId, start);
   if (!planned.ok) {
     const codes = planned.refused.map((answer) => answer.code);
     return ctx.fail(codes.every((code) => code === 'busy') ? 'TimeTaken' : 'NotOffered', { codes });
   }
-  const from = { start: visit.startsAt.toISOString(), providerId: visit.providerId ?? null, date: visit.siteDate };
+  const from = {
+    siteId: visit.siteId,
+    start: visit.startsAt.toISOString(),
+    providerId: visit.providerId ?? null,
+    date: visit.siteDate,
+  };
   const { plan } = planned;
   await freeTime(ctx.em, id);
   await insertOccupancy(ctx.em, { appointmentId: id }, plan.occupancy);
   const instant = (epochMinute: number) => new Date(epochMinute * 60_000);
   const changed = await updateAppointment(ctx.em, visit, {
+    siteId,
     providerId,
     startsAt: instant(plan.start),
     endsAt: instant(plan.end),
@@ -61,16 +71,18 @@ export async function moveVisit(
     icalSequence: visit.icalSequence + 1,
   });
   await planForMoving(ctx, id);
-  for (const day of new Set([from.date, plan.date]))
-    ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: day });
+  for (const day of new Set([`${from.siteId} ${from.date}`, `${siteId} ${plan.date}`])) {
+    const [at, on] = day.split(' ');
+    ctx.emit({ type: 'visit-changed', siteId: at, date: on });
+  }
   ctx.wrote({
     subjects: [{ kind: 'appointment', id }],
-    before: { startsAt: from.start, providerId: from.providerId },
-    after: { startsAt: instant(plan.start).toISOString(), providerId },
+    before: { siteId: from.siteId, startsAt: from.start, providerId: from.providerId },
+    after: { siteId, startsAt: instant(plan.start).toISOString(), providerId },
   });
   const undo = await ctx.undoable({
     command: 'booking.moveVisit',
-    input: { id, start: from.start, providerId: from.providerId, version: changed.version },
+    input: { id, siteId: from.siteId, start: from.start, providerId: from.providerId, version: changed.version },
     label: { what: 'moved' },
   });
   return { version: changed.version, date: plan.date, undo };

@@ -77,7 +77,7 @@ export function visitTypeRows(em: SqlEntityManager): Promise<VisitTypeRow[]> {
 }
 
 /** A site's IANA zone; throws if there is no such site (the caller has just read it from a visit). */
-export async function timeZoneOf(em: SqlEntityManager, siteId: string): Promise<string> {
+export async function timeZoneOf(em: SqlEntityManager, siteId: string): Promise<string | null> {
   const [row] = await em.execute<{ time_zone: string }[]>('select time_zone from site where id = ?', [siteId]);
-  return row.time_zone;
+  return row?.time_zone ?? null;
 }

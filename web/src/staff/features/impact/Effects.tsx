@@ -19,6 +19,25 @@ export function Effects({ impact }: { impact: WireImpact }) {
     [gained ? `+${gained}` : '', lost ? `−${lost}` : ''].filter(Boolean).join(' ') || '0';
   return (
     <>
+      {impact.stranded.length > 0 && (
+        <div className="rounded-md border border-ochre bg-ochre-wash px-3 py-2">
+          <p className="font-bold">{t('schedule.stranded', { count: impact.stranded.length })}</p>
+          <ul className="mt-1 max-h-[150px] overflow-y-auto">
+            {impact.stranded.map((visit) => {
+              const zone = clinic?.sites.find(({ id }) => id === visit.siteId)?.timeZone ?? 'UTC';
+              return (
+                <li key={visit.appointmentId}>
+                  {shortDate(dateAt(visit.start, zone))}, {timeOf(visit.start, zone)} {visit.patientName}:{' '}
+                  {visit.codes
+                    .map((code) => t(`whyNot.code.${code}`))
+                    .join(', ')
+                    .toLowerCase()}
+                </li>
+              );
+            })}
+          </ul>
+        </div>
+      )}
       {!rows.length && <p className="text-muted">{t('schedule.sameTimes')}</p>}
       {rows.length > 0 && (
         <table className="w-full text-[0.9rem]">
@@ -53,25 +72,6 @@ export function Effects({ impact }: { impact: WireImpact }) {
       )}
       {rows.length > MOST_ROWS && (
         <p className="text-muted">{t('schedule.moreTypes', { count: rows.length - MOST_ROWS })}</p>
-      )}
-      {impact.stranded.length > 0 && (
-        <div className="rounded-md border border-ochre bg-ochre-wash px-3 py-2">
-          <p className="font-bold">{t('schedule.stranded', { count: impact.stranded.length })}</p>
-          <ul className="mt-1 max-h-[150px] overflow-y-auto">
-            {impact.stranded.map((visit) => {
-              const zone = clinic?.sites.find(({ id }) => id === visit.siteId)?.timeZone ?? 'UTC';
-              return (
-                <li key={visit.appointmentId}>
-                  {shortDate(dateAt(visit.start, zone))}, {timeOf(visit.start, zone)} {visit.patientName}:{' '}
-                  {visit.codes
-                    .map((code) => t(`whyNot.code.${code}`))
-                    .join(', ')
-                    .toLowerCase()}
-                </li>
-              );
-            })}
-          </ul>
-        </div>
       )}
       {impact.mended > 0 && <p>{t('schedule.mended', { count: impact.mended })}</p>}
       <p className="text-[0.85rem] text-muted">

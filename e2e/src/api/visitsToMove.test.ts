@@ -1,0 +1,117 @@
+import { acceptTimes, editSchedule, keepTime, noteCall, visitsToMove } from '@zaguan/contracts/availability';
+import { moveVisit } from '@zaguan/contracts/booking';
+import { undo } from '@zaguan/contracts/undo';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { SITES } from '../../../demo/src/excerpt/ids.ts';
+import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
+import { bookedVisit } from '../fixtures/patient.ts';
+import { makeWorld, type World } from '../fixtures/world.ts';
+
+describe('the list of visits to move', () => {
+  let world: World;
+  let base: string;
+  let desk: Client;
+  beforeAll(async () => {
+    world = await makeWorld('visits_to_move');
+    base = world.servers[0].url;
+    desk = await signedIn(base, 'coordinator');
+  });
+  afterAll(() => world.close());
+
+  /** Closes the visit's site all day; the list then holds everyone booked there. */
+  async function closed(start: string, tell: boolean) {
+    const date = start.slice(0, 10);
+    const edits = [
+      {
+        do: 'close-site' as const,
+        siteId: SITES.canal,
+        reason: 'Water',
+        startDate: date,
+        startMinute: 0,
+        endDate: date,
+        endMinute: 1440,
+      },
+    ];
+    return dataOf(await desk.call(editSchedule, { edits, agreed: true, tell }));
+  }
+  const rowOf = async (id: string) => {
+    const row = dataOf(await desk.call(visitsToMove, {})).visits.find((visit) => visit.appointmentId === id);
+    if (!row) throw new Error('The visit is on the list.');
+    return row;
+  };
+  const where = async (id: string) =>
+    (await world.sql.query('select site_id, starts_at, version from appointment where id = $1', [id])).rows[0];
+
+  it('offers a few times at other sites, after those at its own, and moves there and back', async () => {
+    const { wanted, id } = await bookedVisit(base, 2);
+    const act = await closed(wanted.start, false);
+    const row = await rowOf(id);
+    const elsewhere = row.alternatives.filter(({ siteId }) => siteId !== SITES.canal);
+    expect(elsewhere.length).toBeGreaterThan(0);
+    expect(elsewhere.length).toBeLessThanOrEqual(3);
+    expect(row.alternatives.findIndex(({ siteId }) => siteId !== SITES.canal)).toBe(
+      row.alternatives.length - elsewhere.length,
+    );
+    // Nobody is sent to another site unasked.
+    expect(row.proposed?.siteId).toBe(SITES.canal);
+    const [there] = elsewhere;
+    const moved = dataOf(
+      await desk.call(acceptTimes, { times: [{ appointmentId: id, version: row.version, ...there }] }),
+    );
+    expect(moved).toMatchObject({ moved: 1, refused: [] });
+    expect(await where(id)).toMatchObject({ site_id: there.siteId, starts_at: new Date(there.start) });
+    const { rows } = await world.sql.query(
+      "select count(*)::int as n from message where appointment_id = $1 and kind in ('moved','confirmation') and status <> 'withdrawn'",
+      [id],
+    );
+    expect(rows[0].n).toBeGreaterThan(0);
+    dataOf(await desk.call(undo, { id: act.undo.id }));
+    dataOf(await desk.call(undo, { id: moved.undo?.id ?? '' }));
+    expect(await where(id)).toMatchObject({ site_id: SITES.canal, starts_at: new Date(wanted.start) });
+  });
+
+  it('knows who was told by message; the others are called, which is noted and can be taken back', async () => {
+    const { wanted, id } = await bookedVisit(base, 4);
+    const act = await closed(wanted.start, true);
+    const told = await rowOf(id);
+    expect(told.told).toBe(true);
+    const { visits } = dataOf(await desk.call(visitsToMove, {}));
+    expect(visits.filter((visit) => visit.told)).toHaveLength(act.told);
+    // A message that did not arrive told nobody.
+    await world.sql.query(
+      "update message set status = 'failed', fail_reason = 'test' where appointment_id = $1 and kind = 'displaced'",
+      [id],
+    );
+    expect(await rowOf(id)).toMatchObject({ told: false, call: null, phone: expect.stringMatching(/^\+1\d{10}$/) });
+    const first = dataOf(await desk.call(noteCall, { appointmentId: id, outcome: 'no-answer' }));
+    const second = dataOf(await desk.call(noteCall, { appointmentId: id, outcome: 'spoke' }));
+    expect((await rowOf(id)).call).toMatchObject({ outcome: 'spoke', by: expect.stringMatching(/./) });
+    dataOf(await desk.call(undo, { id: second.undo.id }));
+    expect((await rowOf(id)).call?.outcome).toBe('no-answer');
+    dataOf(await desk.call(undo, { id: first.undo.id }));
+    expect((await rowOf(id)).call).toBeNull();
+    dataOf(await desk.call(undo, { id: act.undo.id }));
+  });
+
+  it('refuses a call or a reason about what is not on it, and acts of those who may not', async () => {
+    const { wanted, id } = await bookedVisit(base, 6);
+    expect(refusalOf(await desk.call(noteCall, { appointmentId: id, outcome: 'spoke' })).tag).toBe('NotFound');
+    expect(refusalOf(await desk.call(keepTime, { appointmentId: id, reason: 'Stays here' })).tag).toBe('NotFound');
+    const act = await closed(wanted.start, false);
+    const reader = await signedIn(base, 'read-only');
+    expect(refusalOf(await reader.call(noteCall, { appointmentId: id, outcome: 'spoke' })).tag).toBe('NotAllowed');
+    expect((await desk.call(noteCall, { appointmentId: id, outcome: 'shouted' as never })).status).toBe(400);
+    dataOf(await desk.call(undo, { id: act.undo.id }));
+  });
+
+  it('does not move to a site that is not there, nor to one that has nobody', async () => {
+    const { wanted, id } = await bookedVisit(base, 8);
+    const { version } = await where(id);
+    const to = (siteId: string) =>
+      desk.call(moveVisit, { id, siteId, start: wanted.start, providerId: wanted.providerId, version });
+    expect(refusalOf(await to(crypto.randomUUID())).tag).toBe('NotFound');
+    const refused = refusalOf(await to(SITES.mesa));
+    expect(refused.tag).toBe('NotOffered');
+    expect(await where(id)).toMatchObject({ site_id: SITES.canal, version });
+  });
+});

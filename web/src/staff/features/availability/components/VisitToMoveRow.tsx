@@ -1,0 +1,177 @@
+import { CALL_OUTCOMES, type VisitToMove } from '@zaguan/contracts/availability';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { toast } from 'sonner';
+import { apiError } from '../../../../shared/api/contractApi.ts';
+import { dateAt, phoneWords, shortDate, timeOf } from '../../../../shared/time/format.ts';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { accountsApi } from '../../accounts/index.ts';
+import { useUndoToast } from '../../undo/index.ts';
+import { availabilityApi } from '../availability.api.ts';
+import { mustBeCalled, NONE, textOf } from './otherTime.ts';
+
+/** One visit of the list: why it can't stay, whether its patient knows, and what to do. */
+export function VisitToMoveRow({
+  visit,
+  value,
+  busy,
+  onChoose,
+  onMove,
+}: {
+  visit: VisitToMove;
+  value: string;
+  busy: boolean;
+  onChoose: (value: string) => void;
+  onMove: () => void;
+}) {
+  const { t } = useTranslation();
+  const { data: clinic } = accountsApi.useClinicQuery({});
+  const [keep, { isLoading: keeping }] = availabilityApi.useKeepTimeMutation();
+  const undoable = useUndoToast();
+  const [reason, setReason] = useState<string | null>(null);
+  const siteOf = (id: string) => clinic?.sites.find((each) => each.id === id);
+  const site = siteOf(visit.siteId);
+  const nameOf = (id: string | null) => clinic?.people.find((person) => person.id === id)?.name ?? '';
+  const when = (start: string, siteId: string) => {
+    const zone = siteOf(siteId)?.timeZone ?? 'UTC';
+    return `${shortDate(dateAt(start, zone))}, ${timeOf(start, zone)}`;
+  };
+  const options = [visit.proposed, ...visit.alternatives].filter((time) => time !== null);
+  const times = [...new Map(options.map((time) => [textOf(time), time])).values()];
+  const type = clinic?.visitTypes.find(({ id }) => id === visit.visitTypeId)?.name;
+  const who = visit.patientName || t('schedule.nobodyKnown');
+  const leave = async () => {
+    if (!reason) return;
+    const result = await keep({ appointmentId: visit.appointmentId, reason });
+    if (result.data) undoable(t('schedule.done.kept'), result.data.undo.id);
+    else toast.error(t('error.InvalidInput'));
+  };
+  return (
+    <tr className="border-b border-line align-top" data-visit={visit.appointmentId}>
+      <td className="px-2 py-2">
+        <span className="block font-bold">{who}</span>
+        {type} · {when(visit.start, visit.siteId)}
+        <span className="block text-muted">
+          {nameOf(visit.providerId)} · {site?.name}
+        </span>
+      </td>
+      <td className="px-2 py-2">
+        {visit.codes.map((code) => (
+          <span key={code} className="block">
+            {t(`whyNot.code.${code}`)}
+          </span>
+        ))}
+        {visit.otherSeat && <span className="block text-muted">{t('schedule.otherSeat')}</span>}
+      </td>
+      <td className="px-2 py-2">
+        <Told visit={visit} who={who} />
+      </td>
+      <td className="px-2 py-2">
+        <select
+          aria-label={t('schedule.insteadFor', { name: who })}
+          className="w-full rounded-md border border-line-strong bg-panel px-2 py-1.5"
+          value={value}
+          onChange={(event) => onChoose(event.target.value)}
+        >
+          <option value={NONE}>{t(times.length ? 'schedule.notNow' : 'schedule.nothingFound')}</option>
+          {times.map((time) => (
+            <option key={textOf(time)} value={textOf(time)}>
+              {when(time.start, time.siteId)}
+              {time.providerId !== visit.providerId ? `, ${nameOf(time.providerId)}` : ''}
+              {time.siteId !== visit.siteId ? `, ${siteOf(time.siteId)?.name ?? ''}` : ''}
+            </option>
+          ))}
+        </select>
+      </td>
+      <td className="px-2 py-2">
+        {reason === null ? (
+          <span className="flex gap-2">
+            <Button
+              disabled={busy || value === NONE}
+              onClick={onMove}
+              aria-label={t('schedule.moveOne', { name: who })}
+            >
+              {t('schedule.move')}
+            </Button>
+            <Button look="plain" onClick={() => setReason('')}>
+              {t('schedule.leave')}
+            </Button>
+          </span>
+        ) : (
+          <form
+            className="flex gap-2"
+            onSubmit={(event) => {
+              event.preventDefault();
+              void leave();
+            }}
+          >
+            <input
+              aria-label={t('schedule.leaveWhy')}
+              placeholder={t('schedule.leaveWhy')}
+              className="min-w-0 rounded-md border border-line-strong bg-panel px-2 py-1.5"
+              value={reason}
+              onChange={(event) => setReason(event.target.value)}
+            />
+            <Button type="submit" disabled={keeping || reason.trim().length < 3}>
+              {t('schedule.leave')}
+            </Button>
+          </form>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+/** Whether the patient knows: told by message, or to be called, with how the last call ended. */
+function Told({ visit, who }: { visit: VisitToMove; who: string }) {
+  const { t } = useTranslation();
+  const [note, { isLoading }] = availabilityApi.useNoteCallMutation();
+  const undoable = useUndoToast();
+  const { told, call, phone, appointmentId } = visit;
+  const ended = async (outcome: (typeof CALL_OUTCOMES)[number]) => {
+    const { data, error } = await note({ appointmentId, outcome });
+    if (data) undoable(t('schedule.done.call'), data.undo.id);
+    else toast.error(t(`error.${apiError(error)?.tag}`));
+  };
+  if (told) return <span>{t('schedule.toldByMessage')}</span>;
+  return (
+    <span className="flex flex-col items-start gap-1">
+      {mustBeCalled(visit) && (
+        <span className="font-bold">
+          {phone ? (
+            <>
+              {t('schedule.callAt')}{' '}
+              <a href={`tel:${phone}`} className="text-door underline">
+                {phoneWords(phone)}
+              </a>
+            </>
+          ) : (
+            t('schedule.noPhone')
+          )}
+        </span>
+      )}
+      {call && (
+        <span className="text-muted">
+          {t(`schedule.call.${call.outcome}`)}, {call.by}
+        </span>
+      )}
+      <select
+        aria-label={t('schedule.callEnded', { name: who })}
+        className="rounded-md border border-line-strong bg-panel px-2 py-1"
+        value=""
+        disabled={isLoading}
+        onChange={(event) => {
+          const outcome = CALL_OUTCOMES.find((each) => each === event.target.value);
+          if (outcome) void ended(outcome);
+        }}
+      >
+        <option value="">{t(call ? 'schedule.calledAgain' : 'schedule.called')}</option>
+        {CALL_OUTCOMES.map((outcome) => (
+          <option key={outcome} value={outcome}>
+            {t(`schedule.call.${outcome}`)}
+          </option>
+        ))}
+      </select>
+    </span>
+  );
+}
