@@ -51,7 +51,11 @@ export function randomEdit(draw: Draw, rows: ScheduleRows, date: LocalDate): Sch
       hours: dateHours(),
       splitTimeOff: draw.chance(60),
     }),
-    () => ({ do: 'time-off', resourceIds: [person()], siteId: draw.pick([null, 'a']), reason: '', ...span() }),
+    () => {
+      const away = person();
+      const coverId = draw.pick([null, ...PROVIDERS.filter((id) => id !== away)]);
+      return { do: 'time-off', resourceIds: [away], siteId: draw.pick([null, 'a']), reason: '', coverId, ...span() };
+    },
     () => {
       const { fromMinute, toMinute, weekdays, everyWeeks } = terms();
       const rule = { weekdays, everyWeeks, anchorDate: date, effectiveFrom: near(), effectiveUntil: null };

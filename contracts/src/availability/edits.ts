@@ -125,6 +125,8 @@ export const scheduleEdit = z.discriminatedUnion('do', [
       resourceIds: people,
       siteId: siteId.nullable(),
       reason: note,
+      /** Gets extra hours wherever they would have worked. */
+      coverId: resourceId.nullable().optional(),
       ...spanShape,
     })
     .superRefine(refuseBackwardsSpan),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { instant, localDate, siteId, undoable, wallMinute } from '../wire.ts';
+import { instant, localDate, resourceId, siteId, undoable, wallMinute } from '../wire.ts';
 import { optionalLine } from '../setup/fields.ts';
 import { strandedVisit } from './impact.ts';
 
@@ -14,6 +14,8 @@ const request = z.strictObject({
   endDate: localDate,
   endMinute: z.number(),
   reason: z.string(),
+  /** Who would cover, or does. */
+  coverId: z.string().nullable(),
   status: z.enum(['asked', 'approved', 'declined']),
   askedAt: instant,
   /** What was said with the decision. */
@@ -37,6 +39,8 @@ export const askTimeOff = defineEndpoint({
       endDate: localDate,
       endMinute: wallMinute,
       reason: optionalLine(200),
+      /** Whom they suggest as cover. */
+      coverId: resourceId.nullable().optional(),
     })
     .superRefine((span, check) => {
       if (span.endDate < span.startDate || (span.endDate === span.startDate && span.endMinute <= span.startMinute))
@@ -68,8 +72,10 @@ export const decideTimeOff = defineEndpoint({
   body: z.strictObject({
     approve: z.boolean(),
     answer: optionalLine(200),
+    /** Who covers; the suggestion holds where it is left out. */
+    coverId: resourceId.nullable().optional(),
     agreed: z.boolean().optional(),
   }),
   output: z.strictObject({ toMove: z.number(), undo: undoable }),
-  errors: ['NotAllowed', 'NotFound', 'DecidedAlready', 'AgreementNeeded'],
+  errors: ['NotAllowed', 'NotFound', 'DecidedAlready', 'AgreementNeeded', 'ScheduleRefused'],
 });

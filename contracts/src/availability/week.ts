@@ -135,6 +135,8 @@ export const comingChanges = defineEndpoint({
         fromMinute: z.number().nullable(),
         toMinute: z.number().nullable(),
         note: z.string(),
+        /** Who covers meanwhile, for time off. */
+        coveredBy: z.string().nullable(),
       }),
     ),
   }),

@@ -82,6 +82,8 @@ export interface TimeOff {
   readonly startMinute: WallMinute;
   readonly endDate: LocalDate;
   readonly endMinute: WallMinute;
+  /** Who sees their patients meanwhile; the hours for it are extra hours of theirs. */
+  readonly coverId?: string | null;
 }
 
 /** The whole site is shut; same wall-clock shape as time off. */

@@ -16,7 +16,7 @@ export interface Alternative {
 /**
  * What a patient minds, in minutes of a shift on the same day (common practice; the weights are ours): another day as
  * much as an hour and a half, each day more; earlier than booked more than later, for they may not be reached in time;
- * another provider as much as two hours, another site as much as a day.
+ * another provider as much as two hours (nothing, if that one covers on the booked day), another site as much as a day.
  */
 const PER_DAY = 90;
 const EARLIER_DAY = 1.5;
@@ -45,6 +45,7 @@ export function alternatives(
 ): Alternative[] {
   const index = new ClinicIndex(store, now);
   const own = epochToWall(store.site(visit.siteId).zone, visit.start);
+  const cover = coverOf(store, visit);
   const best: Alternative[] = [];
   const range = {
     siteIds,
@@ -54,7 +55,8 @@ export function alternatives(
   };
   for (const open of openDays(index, wishOf(visit), range)) {
     const { siteId, providerId, day } = open;
-    const base = (providerId !== visit.providerId ? OTHER_PROVIDER : 0) + (siteId !== visit.siteId ? OTHER_SITE : 0);
+    const asArranged = providerId === visit.providerId || (providerId === cover && day.date === visit.date);
+    const base = (asArranged ? 0 : OTHER_PROVIDER) + (siteId !== visit.siteId ? OTHER_SITE : 0);
     const days = Math.round((Date.parse(day.date) - Date.parse(visit.date)) / 86_400_000);
     const dayCost = base + Math.abs(days) * PER_DAY * (days < 0 ? EARLIER_DAY : 1);
     // The list is full of better ones: no time of this day can come in.
@@ -71,6 +73,19 @@ export function alternatives(
     });
   }
   return best;
+}
+
+/** Who covers for the visit's provider on its date, where time off says so. */
+function coverOf(store: ClinicStore, { providerId, siteId, date }: BookedVisit): string | null {
+  const away = store.plan.timeOff.find(
+    (row) =>
+      row.coverId &&
+      row.resourceId === providerId &&
+      (row.siteId === null || row.siteId === siteId) &&
+      row.startDate <= date &&
+      row.endDate >= date,
+  );
+  return away?.coverId ?? null;
 }
 
 export interface Placement {

@@ -75,6 +75,8 @@ export type ScheduleEdit =
       readonly resourceIds: readonly string[];
       readonly siteId: string | null;
       readonly reason: string;
+      /** Gets extra hours wherever they would have worked. */
+      readonly coverId?: string | null;
     } & WallSpan)
   | { readonly do: 'drop-time-off'; readonly id: string }
   | {
@@ -121,6 +123,10 @@ export const FAULTS = [
   'no-travel-time',
   /** Extra hours inside time off: the time off must give way, or the hours. */
   'inside-time-off',
+  /** Somebody can't cover for themselves. */
+  'covers-themselves',
+  /** Whoever would cover is away then. */
+  'cover-away',
   /** Every painted stretch lies outside working hours. */
   'nothing-to-brush',
   /** A day or a week without hours of its own to copy. */

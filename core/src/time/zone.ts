@@ -1,5 +1,6 @@
 import { Temporal } from 'temporal-polyfill';
 import { addDays, dateOfDay, dayNumber, weekdayOf } from './date.ts';
+import { type Mask, runsOf } from './mask.ts';
 import { CELL_MIN, type EpochMinute, type LocalDate, type WallMinute, type Weekday, type ZoneId } from './units.ts';
 
 /**
@@ -123,6 +124,19 @@ export function cellOfWall(day: ZoneDay, minute: WallMinute): number {
   if (minute >= DAY_MIN) return day.cells;
   if (day.cells * CELL_MIN === DAY_MIN) return Math.floor(minute / CELL_MIN);
   return Math.floor((wallToEpoch(day.zone, day.date, minute) - day.start) / CELL_MIN);
+}
+
+/** What the wall clock shows where a cell begins; the end of the day is 1440. */
+export function wallAt(day: ZoneDay, cell: number): WallMinute {
+  return cell >= day.cells ? DAY_MIN : day.wallOfCell[cell];
+}
+
+/** Stretches of a mask on the day's wall clock. */
+export function wallSpansOf(day: ZoneDay, mask: Mask): { fromMinute: WallMinute; toMinute: WallMinute }[] {
+  return runsOf(mask).map(({ fromCell, toCell }) => ({
+    fromMinute: wallAt(day, fromCell),
+    toMinute: wallAt(day, toCell),
+  }));
 }
 
 /** The instant at which a cell starts. */

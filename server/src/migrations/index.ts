@@ -10,6 +10,7 @@ import { Migration20261127_09_schedule } from './Migration20261127_09_schedule.t
 import { Migration20261127_10_feeds } from './Migration20261127_10_feeds.ts';
 import { Migration20261127_11_drafts } from './Migration20261127_11_drafts.ts';
 import { Migration20261128_12_calls } from './Migration20261128_12_calls.ts';
+import { Migration20261128_13_cover } from './Migration20261128_13_cover.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -25,6 +26,7 @@ export const MIGRATIONS = [
   Migration20261127_10_feeds,
   Migration20261127_11_drafts,
   Migration20261128_12_calls,
+  Migration20261128_13_cover,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

@@ -17,6 +17,13 @@ export const feedsWords = {
     declined: 'Declined.',
     ask: 'Ask for days off',
     send: 'Ask',
+    coverCannot: {
+      overlap: 'Whoever covers works elsewhere then. Choose somebody else, or nobody.',
+      'no-travel-time':
+        'Whoever covers could not get there in time from another site. Choose somebody else, or nobody.',
+      'cover-away': 'Whoever covers is away then. Choose somebody else, or nobody.',
+      other: 'The hours of whoever covers can’t be added. Choose somebody else, or nobody.',
+    } as Record<string, string>,
     asked: 'Asked. It holds once somebody has approved it.',
   },
   feeds: {

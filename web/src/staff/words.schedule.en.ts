@@ -76,6 +76,11 @@ export const scheduleWords = {
     lastDay: 'Last day',
     untilTime: 'Until',
     untilHint: '12:00 am to 12:00 am is all day.',
+    coveredBy: 'Covered by',
+    coveredByName: 'covered by {{name}}',
+    coverHint:
+      'Gets extra hours wherever they would have worked, and their visits are proposed to move there at the same time.',
+    nobody: 'Nobody',
     fromNow: 'From now on',
     reason: 'Why',
     reasonHint: 'For the desk; patients do not read it.',
@@ -216,6 +221,8 @@ export const scheduleWords = {
       kept: 'It stays at its time.',
     },
     fault: {
+      'cover-away': '{{name}} is away on {{date}} and can’t cover.',
+      'covers-themselves': '{{name}} can’t cover for themselves.',
       gone: 'This is not there any more. Someone else took it away.',
       overlap: '{{name}} would be in two places on {{date}}: {{site}} {{from}} to {{until}} is worked already.',
       'no-travel-time':

@@ -1,6 +1,7 @@
 import type { DateHours, Subject, TimeOff } from '../../availability/index.ts';
 import { addDays, type LocalDate } from '../../time/index.ts';
 import type { ScheduleEdit } from '../edits.ts';
+import { coverHours } from './cover.ts';
 import { type EditContext, isOver, rowOrRefuse } from './context.ts';
 
 type Edit<K extends ScheduleEdit['do']> = Extract<ScheduleEdit, { do: K }>;
@@ -47,7 +48,7 @@ function giveWay(
 }
 
 /** A span that starts at the very end of a day, or ends at the start of one, told by the neighbouring day. */
-function tidy<T extends TimeOff>(span: T): T {
+function tidy<T extends Omit<TimeOff, 'id'>>(span: T): T {
   let { startDate, startMinute, endDate, endMinute } = span;
   if (startMinute === 1440) [startDate, startMinute] = [addDays(startDate, 1), 0];
   if (endMinute === 0) [endDate, endMinute] = [addDays(endDate, -1), 1440];
@@ -61,8 +62,9 @@ export function dropDateChange(ctx: EditContext, { changeId }: Edit<'drop-date-c
 export function timeOff(ctx: EditContext, edit: Edit<'time-off'>): void {
   const { siteId, reason, startDate, startMinute, endDate, endMinute } = edit;
   for (const resourceId of new Set(edit.resourceIds)) {
-    const span = { startDate, startMinute, endDate, endMinute };
-    ctx.changes.put('timeOff', tidy({ id: ctx.newId(), resourceId, siteId, reason, ...span }));
+    const away = tidy({ resourceId, siteId, startDate, startMinute, endDate, endMinute });
+    ctx.changes.put('timeOff', { id: ctx.newId(), ...away, reason, ...(edit.coverId && { coverId: edit.coverId }) });
+    if (edit.coverId) coverHours(ctx, away, edit.coverId);
   }
 }
 

@@ -19,7 +19,9 @@ export async function coming(
     ctx.em,
     rows.sessions.map(({ id }) => id),
   );
+  const covers = new Map(rows.timeOff.map(({ id, coverId }) => [id, coverId ? (names.get(coverId) ?? null) : null]));
   const changes = listed(rows, from, until).map((row) => ({
+    coveredBy: covers.get(row.id) ?? null,
     ...row,
     name: row.subjectId === null ? null : (names.get(row.subjectId) ?? ''),
     resourceId: row.subjectId,
@@ -33,7 +35,9 @@ export async function coming(
   };
 }
 
-type Listed = Omit<ComingChange, 'name' | 'resourceId' | 'version'> & { readonly subjectId: string | null };
+type Listed = Omit<ComingChange, 'name' | 'resourceId' | 'version' | 'coveredBy'> & {
+  readonly subjectId: string | null;
+};
 
 function listed(rows: ScheduleRows, from: LocalDate, until: LocalDate): Listed[] {
   const within = (date: LocalDate | null) => date !== null && date >= from && date <= until;

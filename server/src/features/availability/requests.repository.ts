@@ -10,12 +10,13 @@ export interface RequestRow {
   readonly end_date: string;
   readonly end_minute: number;
   readonly reason: string;
+  readonly cover_id: string | null;
   readonly status: 'asked' | 'approved' | 'declined';
   readonly asked_at: string;
   readonly answer: string;
 }
 
-const REQUEST = `select t.id, t.resource_id, r.name, t.site_id, t.start_date::text, t.start_minute, t.end_date::text, t.end_minute, t.reason, t.status, t.asked_at, t.answer
+const REQUEST = `select t.id, t.resource_id, r.name, t.site_id, t.start_date::text, t.start_minute, t.end_date::text, t.end_minute, t.reason, t.cover_id, t.status, t.asked_at, t.answer
   from time_off t join resource r on r.id = t.resource_id where t.asked_at is not null`;
 
 /** Open ones of everybody, or all of one person's that are not over. */
@@ -38,11 +39,11 @@ export async function insertRequest(
   row: Omit<RequestRow, 'name' | 'status' | 'asked_at' | 'answer'> & { at: Date; accountId: string },
 ): Promise<void> {
   await em.execute(
-    `insert into time_off (id, resource_id, site_id, start_date, start_minute, end_date, end_minute, reason, status, asked_at, asked_by)
-     values (?, ?, ?, ?, ?, ?, ?, ?, 'asked', ?, ?)`,
+    `insert into time_off (id, resource_id, site_id, start_date, start_minute, end_date, end_minute, reason, cover_id, status, asked_at, asked_by)
+     values (?, ?, ?, ?, ?, ?, ?, ?, ?, 'asked', ?, ?)`,
     [
       ...[row.id, row.resource_id, row.site_id, row.start_date, row.start_minute, row.end_date, row.end_minute],
-      ...[row.reason, row.at, row.accountId],
+      ...[row.reason, row.cover_id, row.at, row.accountId],
     ],
   );
 }
@@ -52,11 +53,17 @@ export async function setDecided(
   em: SqlEntityManager,
   id: string,
   from: RequestRow['status'],
-  to: { status: RequestRow['status']; at: Date | null; accountId: string | null; answer: string },
+  to: {
+    status: RequestRow['status'];
+    at: Date | null;
+    accountId: string | null;
+    answer: string;
+    coverId: string | null;
+  },
 ): Promise<boolean> {
   const rows = await em.execute<unknown[]>(
-    'update time_off set status = ?, decided_at = ?, decided_by = ?, answer = ? where id = ? and status = ? returning 1',
-    [to.status, to.at, to.accountId, to.answer, id, from],
+    'update time_off set status = ?, decided_at = ?, decided_by = ?, answer = ?, cover_id = ? where id = ? and status = ? returning 1',
+    [to.status, to.at, to.accountId, to.answer, to.coverId, id, from],
   );
   return rows.length > 0;
 }

@@ -3,7 +3,7 @@ import type * as contract from '@zaguan/contracts/availability';
 import type { ScheduleEdit } from '@zaguan/core/schedule';
 import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { toStranded } from './edits.ts';
+import { refused, toStranded } from './edits.ts';
 import { judgeActs } from './judge.ts';
 import {
   deleteRequest,
@@ -14,15 +14,16 @@ import {
   setDecided,
 } from './requests.repository.ts';
 import { mayEdit } from './rights.ts';
-import { lockSchedule } from './schedule.repository.ts';
+import { lockSchedule, writeChanges } from './schedule.repository.ts';
 import { noteStranded, takeOffMended } from './visitsToMove.repository.ts';
 
-function toAct(row: RequestRow): ScheduleEdit {
+function toAct(row: RequestRow, coverId = row.cover_id): ScheduleEdit {
   return {
     do: 'time-off',
     resourceIds: [row.resource_id],
     siteId: row.site_id,
     reason: row.reason,
+    coverId,
     startDate: row.start_date,
     startMinute: row.start_minute,
     endDate: row.end_date,
@@ -45,6 +46,7 @@ export async function ask(
     end_date: input.endDate,
     end_minute: input.endMinute,
     reason: input.reason,
+    cover_id: input.coverId ?? null,
     at: ctx.now,
     accountId: ctx.actor.accountId,
   });
@@ -85,6 +87,7 @@ export async function list(
       endDate: row.end_date,
       endMinute: row.end_minute,
       reason: row.reason,
+      coverId: row.cover_id,
       status: row.status,
       askedAt: new Date(row.asked_at).toISOString(),
       answer: row.answer,
@@ -96,20 +99,26 @@ export async function list(
 
 export async function decide(
   ctx: Ctx,
-  { id, approve, answer, agreed }: InputOf<typeof contract.decideTimeOff>,
+  { id, approve, answer, coverId, agreed }: InputOf<typeof contract.decideTimeOff>,
 ): Promise<OutputOf<typeof contract.decideTimeOff> | Failure> {
   if ((await mayEdit(ctx)) !== 'all' || ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   await lockSchedule(ctx.em);
   const request = await requestById(ctx.em, id);
   if (!request) return ctx.fail('NotFound');
   if (request.status !== 'asked') return ctx.fail('DecidedAlready');
-  const judged = approve ? await judgeActs(ctx, [toAct(request)], { placesOnDates: 0 }) : null;
+  const cover = coverId === undefined ? request.cover_id : coverId;
+  const judged = approve ? await judgeActs(ctx, [toAct(request, cover)], { placesOnDates: 0 }) : null;
   if (judged instanceof Failure) return judged;
+  if (judged?.resolved.faults.length) return refused(ctx, judged.resolved.faults);
   const stranded = judged?.impact?.unfit.map(({ visit }) => visit.id) ?? [];
   if (stranded.length && !agreed)
     return ctx.fail('AgreementNeeded', { codes: ['visits-to-move'], facts: { visits: stranded.length } });
   const { accountId } = ctx.actor;
-  await setDecided(ctx.em, id, 'asked', { status: approve ? 'approved' : 'declined', at: ctx.now, accountId, answer });
+  const status = approve ? 'approved' : 'declined';
+  await setDecided(ctx.em, id, 'asked', { status, at: ctx.now, accountId, answer, coverId: cover });
+  // The time off itself is the request's row; what else the act makes are the cover's hours.
+  const dateChanges = judged?.resolved.changes.dateChanges;
+  if (dateChanges) await writeChanges(ctx.em, { dateChanges }, { at: ctx.now, accountId, restores: false });
   await noteStranded(ctx.em, stranded, ctx.now);
   ctx.emit({ type: 'hours-changed' });
   if (stranded.length) ctx.emit({ type: 'work-changed' });
@@ -118,7 +127,13 @@ export async function decide(
     toMove: stranded.length,
     undo: await ctx.undoable({
       command: 'availability.undecide',
-      input: { id, from: approve ? 'approved' : 'declined', stranded },
+      input: {
+        id,
+        from: status,
+        stranded,
+        suggested: request.cover_id,
+        hours: dateChanges?.put.map((row) => row.id) ?? [],
+      },
       label: { what: 'request-decided' },
     }),
   };
@@ -127,11 +142,25 @@ export async function decide(
 /** The inverse of a decision: the request is open again, and its visits are off the list. */
 export async function undecide(
   ctx: Ctx,
-  { id, from, stranded }: { id: string; from: 'approved' | 'declined'; stranded: string[] },
+  {
+    id,
+    from,
+    stranded,
+    suggested = null,
+    hours = [],
+  }: {
+    id: string;
+    from: 'approved' | 'declined';
+    stranded: string[];
+    suggested?: string | null;
+    hours?: string[];
+  },
 ): Promise<object | Failure> {
   await lockSchedule(ctx.em);
-  if (!(await setDecided(ctx.em, id, from, { status: 'asked', at: null, accountId: null, answer: '' })))
-    return ctx.fail('ChangedMeanwhile');
+  const open = { status: 'asked' as const, at: null, accountId: null, answer: '', coverId: suggested };
+  if (!(await setDecided(ctx.em, id, from, open))) return ctx.fail('ChangedMeanwhile');
+  const changes = { dateChanges: { put: [], drop: hours } };
+  await writeChanges(ctx.em, changes, { at: ctx.now, accountId: null, restores: true });
   await takeOffMended(ctx.em, stranded);
   ctx.emit({ type: 'hours-changed' });
   if (stranded.length) ctx.emit({ type: 'work-changed' });

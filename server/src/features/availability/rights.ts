@@ -71,6 +71,7 @@ function named(edit: ScheduleEdit): readonly (string | null | undefined)[] {
     case 'extra-hours':
       return [edit.subject.id, ...ofTerms(edit.hours)];
     case 'time-off':
+      return [edit.siteId, edit.coverId, ...edit.resourceIds];
     case 'keep-free':
       return [edit.siteId, ...edit.resourceIds];
     case 'brush':

@@ -109,7 +109,12 @@ const COLUMNS: { readonly [K in RowKind]: (row: RowOf<K>) => Columns } = {
     online: hours?.online ?? false,
     places: hours?.places ?? 1,
   }),
-  timeOff: (row) => ({ resource_id: row.resourceId, site_id: row.siteId, ...ofSpan(row) }),
+  timeOff: (row) => ({
+    resource_id: row.resourceId,
+    site_id: row.siteId,
+    cover_id: row.coverId ?? null,
+    ...ofSpan(row),
+  }),
   keptFree: ({ resourceId, siteId, rule, fromMinute, toMinute, note }) => ({
     resource_id: resourceId,
     site_id: siteId,

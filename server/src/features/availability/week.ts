@@ -5,7 +5,7 @@ import { laneStrips } from '@zaguan/core/daybook';
 import type { ClinicStore } from '@zaguan/core/openings';
 import { occursOn } from '@zaguan/core/recurrence';
 import { resolveEdits, type ScheduleRows } from '@zaguan/core/schedule';
-import { addDays, datesFrom, type Mask, runsOf, type ZoneDay } from '@zaguan/core/time';
+import { addDays, datesFrom, wallAt, wallSpansOf, type ZoneDay } from '@zaguan/core/time';
 import { type Ctx, earliestDate, sitesFor } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { siteRows } from '../clinic/index.ts';
@@ -17,19 +17,6 @@ import { loadSchedule, versionsOf } from './schedule.repository.ts';
 import { countVisitsToMove } from './visitsToMove.ts';
 
 const WEEK_DAYS = 7;
-const WHOLE_DAY_MIN = 1440;
-
-/** A cell's border on the wall clock; the last one is the end of the day. */
-function wallAt(day: ZoneDay, cell: number): number {
-  return cell >= day.cells ? WHOLE_DAY_MIN : day.wallOfCell[cell];
-}
-
-function spans(day: ZoneDay, mask: Mask): { fromMinute: number; toMinute: number }[] {
-  return runsOf(mask).map(({ fromCell, toCell }) => ({
-    fromMinute: wallAt(day, fromCell),
-    toMinute: wallAt(day, toCell),
-  }));
-}
 
 export async function week(
   ctx: Ctx,
@@ -101,11 +88,11 @@ function siteDay(
   const day = store.day(siteId, date);
   return {
     date,
-    open: spans(day, store.siteDay(siteId, date).open),
+    open: wallSpansOf(day, store.siteDay(siteId, date).open),
     closed: rows.closures
       .filter((row) => row.siteId === siteId)
       .flatMap((row) =>
-        spans(day, cellsOfSpan(day, row)).map((span) => ({ ...span, id: row.id, reason: row.reason ?? '' })),
+        wallSpansOf(day, cellsOfSpan(day, row)).map((span) => ({ ...span, id: row.id, reason: row.reason ?? '' })),
       ),
   };
 }
@@ -128,14 +115,14 @@ function laneDay(store: ClinicStore, rows: ScheduleRows, lane: LaneRow, date: st
     timeOff: rows.timeOff
       .filter(here)
       .flatMap((row) =>
-        spans(day, cellsOfSpan(day, row)).map((span) => ({ ...span, id: row.id, reason: row.reason ?? '' })),
+        wallSpansOf(day, cellsOfSpan(day, row)).map((span) => ({ ...span, id: row.id, reason: row.reason ?? '' })),
       ),
     keptFree: rows.keptFree
       .filter((row) => here(row) && occursOn(row.rule, date))
       .map(({ id, fromMinute, toMinute, note }) => ({ id, fromMinute, toMinute, note: note ?? '' })),
     brush: [
-      ...spans(day, plan.brushShown).map((span) => ({ ...span, value: 'shown' as const })),
-      ...spans(day, plan.brushDesk).map((span) => ({ ...span, value: 'desk-only' as const })),
+      ...wallSpansOf(day, plan.brushShown).map((span) => ({ ...span, value: 'shown' as const })),
+      ...wallSpansOf(day, plan.brushDesk).map((span) => ({ ...span, value: 'desk-only' as const })),
     ],
   };
 }

@@ -84,7 +84,7 @@ const PLAN_SQL = `select json_build_object(
     'working_hours x where x.effective_from <= :until and (x.effective_until is null or x.effective_until >= :from)',
   )},
   'dateChanges', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'sessionId', x.working_hours_id, 'date', x.date, 'cancelled', x.cancelled, 'siteId', x.site_id, ${STRETCH}, ${ACCEPTS}`, 'working_hours_change x where x.date between :from and :until')},
-  'timeOff', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'reason', x.reason, ${SPAN}`, "time_off x where x.status = 'approved' and x.end_date >= :from and x.start_date <= :until")},
+  'timeOff', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'reason', x.reason, 'coverId', x.cover_id, ${SPAN}`, "time_off x where x.status = 'approved' and x.end_date >= :from and x.start_date <= :until")},
   'keptFree', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, 'note', x.note, ${STRETCH}`, 'kept_free x where x.effective_from <= :until and (x.effective_until is null or x.effective_until >= :from)')},
   'brush', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'date', x.date, ${STRETCH}, 'value', x.value, 'order', x.painted`, 'brush_stroke x where x.date between :from and :until')},
   'visitTypes', ${ROWS(

@@ -5,6 +5,7 @@ import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { SelectField } from '../../../../shared/ui/inputs.tsx';
 import { wallTime } from '../../../../shared/time/format.ts';
 import { readWallTime } from '../../../../shared/time/typedTimes.ts';
+import { CoverField } from './CoverField.tsx';
 import { PanelForm, type Read } from './PanelForm.tsx';
 import { PeopleBoxes } from './PeopleBoxes.tsx';
 
@@ -16,6 +17,7 @@ interface Typed {
   readonly until: string;
   readonly untilTime: string;
   readonly reason: string;
+  readonly coverId: string;
 }
 
 /** The site's wall clock at an instant, rounded down to five minutes. */
@@ -56,6 +58,7 @@ export function AwayPanel({
     until: day,
     untilTime: '12:00 am',
     reason: '',
+    coverId: '',
   });
   const set = (change: Partial<Typed>) => setTyped((before) => ({ ...before, ...change }));
   const input =
@@ -128,6 +131,15 @@ export function AwayPanel({
               {t('schedule.fromNow')}
             </button>
           )}
+          {of === 'people' && (
+            <CoverField
+              week={week}
+              except={typed.resourceIds}
+              value={typed.coverId}
+              fault={faultOf('coverId')}
+              onChange={(coverId) => set({ coverId })}
+            />
+          )}
           <Field label={t('schedule.reason')} hint={t('schedule.reasonHint')}>
             {input('reason')}
           </Field>
@@ -160,6 +172,14 @@ function readAway(typed: Typed, of: 'people' | 'site'): Read {
   if (of === 'site') return { ok: true, edits: [{ do: 'close-site', siteId: typed.siteId, ...span }] };
   return {
     ok: true,
-    edits: [{ do: 'time-off', resourceIds: typed.resourceIds, siteId: typed.siteId || null, ...span }],
+    edits: [
+      {
+        do: 'time-off',
+        resourceIds: typed.resourceIds,
+        siteId: typed.siteId || null,
+        coverId: typed.coverId || null,
+        ...span,
+      },
+    ],
   };
 }

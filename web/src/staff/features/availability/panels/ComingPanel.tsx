@@ -92,6 +92,7 @@ export function ComingPanel({
                           )
                         : '',
                       change.name ? name(change.siteId) : '',
+                      change.coveredBy ? t('schedule.coveredByName', { name: change.coveredBy }) : '',
                       change.what === 'brush' ? t(`schedule.brush.${change.note}`) : change.note,
                     ]
                       .filter(Boolean)

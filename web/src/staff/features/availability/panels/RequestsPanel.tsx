@@ -9,6 +9,7 @@ import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
+import { CoverField } from './CoverField.tsx';
 
 const spanOf = (row: TimeOffRequest) =>
   row.startDate === row.endDate
@@ -51,11 +52,22 @@ function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
   const [decide, { isLoading }] = availabilityApi.useDecideTimeOffMutation();
   const undoable = useUndoToast();
   const [answer, setAnswer] = useState('');
+  const [coverId, setCoverId] = useState(row.coverId ?? '');
   const run = async (approve: boolean) => {
-    const result = await decide({ id: row.id, approve, answer, agreed: row.stranded.length > 0 });
+    const result = await decide({
+      id: row.id,
+      approve,
+      answer,
+      coverId: coverId || null,
+      agreed: row.stranded.length > 0,
+    });
     if (result.data) return undoable(t(approve ? 'requests.approved' : 'requests.declined'), result.data.undo.id);
     const refused = apiError(result.error);
-    toast.error(t(`error.${refused?.tag}`, { requestId: refused?.requestId }));
+    toast.error(
+      refused?.tag === 'ScheduleRefused'
+        ? t(`requests.coverCannot.${refused.codes?.[0]}`, { defaultValue: t('requests.coverCannot.other') })
+        : t(`error.${refused?.tag}`, { requestId: refused?.requestId }),
+    );
   };
   return (
     <div className="mt-1 flex flex-col gap-2">
@@ -74,6 +86,7 @@ function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
           </ul>
         </div>
       )}
+      <CoverField week={week} except={[row.resourceId]} value={coverId} onChange={setCoverId} />
       <input
         aria-label={t('requests.words', { name: row.name })}
         placeholder={t('requests.wordsShort')}
@@ -97,7 +110,7 @@ function Ask({ week }: { week: ScheduleWeek }) {
   const { t } = useTranslation();
   const [ask, { isLoading }] = availabilityApi.useAskTimeOffMutation();
   const undoable = useUndoToast();
-  const [typed, setTyped] = useState({ from: week.today, until: week.today, reason: '' });
+  const [typed, setTyped] = useState({ from: week.today, until: week.today, reason: '', coverId: '' });
   const [fault, setFault] = useState<string | null>(null);
   const send = async () => {
     if (!typed.from || !typed.until || typed.until < typed.from) return setFault(t('fault.until-before-from'));
@@ -108,6 +121,7 @@ function Ask({ week }: { week: ScheduleWeek }) {
       endDate: typed.until,
       endMinute: 1440,
       reason: typed.reason,
+      coverId: typed.coverId || null,
     });
     if (result.data) {
       setFault(null);
@@ -140,6 +154,12 @@ function Ask({ week }: { week: ScheduleWeek }) {
           {input('until', 'date')}
         </Field>
       </div>
+      <CoverField
+        week={week}
+        except={week.ownResourceId ? [week.ownResourceId] : []}
+        value={typed.coverId}
+        onChange={(coverId) => setTyped({ ...typed, coverId })}
+      />
       <Field label={t('schedule.reason')}>{input('reason', 'text')}</Field>
       <Button type="submit" look="main" className="self-start" disabled={isLoading}>
         {t('requests.send')}
