@@ -20,6 +20,7 @@ import {
 import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
 import { Effort } from '../fixtures/effort.ts';
 import { FOLLOW_UP } from '../fixtures/patient.ts';
+import { cell, judged, openWeek } from '../pages/availability.ts';
 import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
 
 /** The Monday of the test day's week, and of a week far enough not to be booked. */
@@ -49,22 +50,10 @@ describe('availability, on screen', () => {
     await world.close();
   });
 
-  const at = async (week = WEEK) => {
-    await page.goto(`${base}/availability?week=${week}`);
-    await page.waitForSelector('[data-cell]');
-  };
+  const at = (week = WEEK) => openWeek(page, base, week);
   const weekOf = async (from: string) => dataOf(await desk.call(scheduleWeek, { from }));
   const laneOf = async (resourceId: string, siteId: string, from: string) =>
     (await weekOf(from)).lanes.find((lane) => lane.resourceId === resourceId && lane.siteId === siteId);
-  const cell = (siteId: string, resourceId: string, day: number) =>
-    `[data-lane="${siteId}:${resourceId}"] [role="gridcell"]:nth-of-type(${day + 1})`;
-  const judged = async () => {
-    await page.waitForFunction(
-      () =>
-        document.querySelector('[aria-label="What this does"]')?.getAttribute('aria-busy') === 'false' ||
-        !document.querySelector('[aria-label="What this does"]'),
-    );
-  };
   /** Pulls with the mouse from one point of an element to a point of another one. */
   async function drag(from: string, to: string, fromX: number, toX: number): Promise<void> {
     const [a, b] = await Promise.all([page.waitForSelector(from), page.waitForSelector(to)]);
@@ -94,7 +83,7 @@ describe('availability, on screen', () => {
     await effort.choose('Who', 'Dr. Ruth Dray');
     await effort.type('Times', '5:30-6:00 pm, 6:30-7');
     await effort.type('Last date', '11302028');
-    await judged();
+    await judged(page);
     await effort.press('Save');
     await seesText(page, 'Working hours added.');
     expect(effort.count).toBeLessThanOrEqual(8);
@@ -114,7 +103,7 @@ describe('availability, on screen', () => {
     const tuesday = cell(SITES.canal, PROVIDERS.amaya, 1);
     await drag(`${tuesday} [data-grip="to"]`, tuesday, 0.5, 0.25);
     await seesText(page, 'Tuesday, February 2 only');
-    await judged();
+    await judged(page);
     await seesText(page, '1 day changes');
     await press(page, 'Save');
     await seesText(page, 'Working hours changed.');
@@ -138,7 +127,7 @@ describe('availability, on screen', () => {
     await drag(cell(SITES.canal, PROVIDERS.amaya, 6), cell(SITES.canal, PROVIDERS.amaya, 6), 0.2, 0.6);
     await seesText(page, 'Add working hours');
     await press(page, 'On one date');
-    await judged();
+    await judged(page);
     await press(page, 'Save');
     await page.waitForFunction(() => !document.querySelector('aside form'));
     expect(await daySpans(PROVIDERS.amaya, SITES.canal, QUIET, 6)).toHaveLength(1);
@@ -217,7 +206,7 @@ describe('availability, on screen', () => {
     await effort.press('Copy a week');
     await effort.choose('Whose week', 'Dr. Ruth Dray');
     await effort.press('All providers of Mesa Court');
-    await judged();
+    await judged(page);
     await effort.press('Save');
     await seesText(page, 'Hours copied.');
     expect(effort.count).toBeLessThanOrEqual(4);
@@ -234,7 +223,7 @@ describe('availability, on screen', () => {
     const effort = new Effort(page);
     await effort.press('Time off');
     await effort.press('Dr. Inés Amaya');
-    await judged();
+    await judged(page);
     await seesText(page, 'no longer fit');
     await effort.press('Save, then move');
     await seesText(page, 'Visits to move');
@@ -260,7 +249,7 @@ describe('availability, on screen', () => {
     await effort.choose('Who', 'Teo Lund');
     await effort.choose('Site', 'Mesa Court');
     await fill(page, 'Times', '8-12');
-    await judged();
+    await judged(page);
     await seesText(page, 'would be in two places');
     expect(await page.$eval('aside form button[type="submit"]', (each) => (each as HTMLButtonElement).disabled)).toBe(
       true,
@@ -380,7 +369,7 @@ describe('availability, on screen', () => {
     );
     await seesText(page, 'its time zone “Moon/Base” is not known');
     await seesText(page, '1 busy time');
-    await judged();
+    await judged(page);
     await press(page, 'Save');
     await seesText(page, '1 busy time saved as time off.');
     expect((await laneOf(PROVIDERS.dray, SITES.mesa, QUIET))?.days[3].timeOff).toMatchObject([
@@ -412,7 +401,7 @@ describe('availability, on screen', () => {
     );
     await press(page, 'Compare and publish');
     await seesText(page, 'Hours changed');
-    await judged();
+    await judged(page);
     expect(await axeViolations(page)).toEqual([]);
     await press(page, 'Publish');
     await seesText(page, '“From February” holds now.');

@@ -9,7 +9,8 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import type { Lane, Stretch } from '../grid/geometry.ts';
 import type { Moved } from '../panel.ts';
 import { PanelForm, type Read } from './PanelForm.tsx';
-import { acceptsOf, keepUntouched, readTerms, spanWords, typedFrom, type TypedTerms, USUAL } from './terms.ts';
+import { alike, OthersField } from './OthersField.tsx';
+import { acceptsOf, audienceOf, readTerms, spanWords, typedFrom, type TypedTerms, USUAL } from './terms.ts';
 import { TermsFields } from './TermsFields.tsx';
 
 const REACHES = ['date', 'weekday', 'from', 'all'] as const;
@@ -33,26 +34,22 @@ export function EditHoursPanel(props: Props) {
   const hours = week.hours.find(({ id }) => id === stretch.hoursId) ?? null;
   const [reach, setReach] = useState<ReachName>('date');
   const [ending, setEnding] = useState(false);
+  /** Other hours that are changed in the same way. */
+  const [others, setOthers] = useState<readonly string[]>([]);
   const target = moved ?? stretch;
   const [typed, setTyped] = useState<TypedTerms>(() => ({
     ...(hours ? typedFrom(hours) : { ...USUAL, siteId: lane.siteId, weekdays: [weekdayOf(date)] }),
     times: spanWords(target),
     follows: moved === null && (hours?.followsSiteHours ?? false),
-    online: hours?.online ?? stretch.online.length > 0,
-    typeIds: stretch.accepts.visitTypeIds,
-    kinds: stretch.accepts.invitedOnly
-      ? 'invited'
-      : stretch.accepts.kinds?.length === 1
-        ? stretch.accepts.kinds[0]
-        : 'any',
+    ...audienceOf(stretch.accepts, hours?.online ?? stretch.online.length > 0),
     places: stretch.places,
   }));
   const onDate = moved ? lane.days[moved.day].date : date;
   const set = (change: Partial<TypedTerms>) => setTyped((before) => ({ ...before, ...change }));
   const recurring = hours !== null && reach !== 'date' && reach !== 'weekday';
-  const read = readEdit({ typed, reach, ending, hours, lane, stretch, date, onDate });
+  const read = alike(readEdit({ typed, reach, ending, hours, lane, stretch, date, onDate }), hours, others, week);
   const weekday = weekdayNames('en', 'long')[weekdayOf(date) - 1];
-  const others = (hours?.weekdays.length ?? 0) > 1;
+  const manyDays = (hours?.weekdays.length ?? 0) > 1;
   const words: Record<ReachName, string> = {
     date: t('schedule.reach.date', { date: dateWords(date) }),
     weekday: t('schedule.reach.weekday', { weekday, date: shortDate(date) }),
@@ -74,7 +71,7 @@ export function EditHoursPanel(props: Props) {
           {hours && (
             <fieldset className="flex flex-col gap-1">
               <legend className="font-semibold">{t('schedule.reach.label')}</legend>
-              {REACHES.filter((each) => each !== 'weekday' || others).map((each) => (
+              {REACHES.filter((each) => each !== 'weekday' || manyDays).map((each) => (
                 <label key={each} className="flex items-center gap-2">
                   <input
                     type="radio"
@@ -93,6 +90,9 @@ export function EditHoursPanel(props: Props) {
           )}
           {!ending && (
             <TermsFields week={week} clinic={clinic} typed={typed} faultOf={faultOf} set={set} recurring={recurring} />
+          )}
+          {hours && (reach === 'from' || reach === 'all') && (
+            <OthersField week={week} hours={hours} from={date} chosen={others} onChange={setOthers} />
           )}
           <Button look={ending ? 'quiet' : 'danger'} className="self-start" onClick={() => setEnding(!ending)}>
             {t(
@@ -156,7 +156,7 @@ function readEdit({ typed, reach, ending, hours, lane, stretch, date, onDate }: 
   const terms = readTerms({ ...typed, follows: recurring && typed.follows });
   if (!terms.ok) return terms;
   if (terms.each.length > 1) return { ok: false, faults: { times: 'one-stretch' } };
-  const each = hours ? keepUntouched(terms.each[0], typed, hours) : terms.each[0];
+  const each = terms.each[0];
   if (!hours) {
     // An extra stretch is made anew.
     const { siteId, fromMinute, toMinute, places, online } = each;

@@ -35,7 +35,7 @@ export function SchedulePanel(props: Props) {
   return (
     <aside
       aria-label={t('schedule.panel')}
-      className="w-[330px] shrink-0 overflow-y-auto border-l border-line bg-lime px-4 py-3"
+      className="w-[330px] shrink-0 scroll-pb-20 overflow-y-auto border-l border-line bg-lime px-4 py-3"
       onKeyDown={(event) => event.key === 'Escape' && props.onClose()}
     >
       {/* Another question of the same kind keeps what was set; anything else starts anew. */}

@@ -2,9 +2,9 @@ import type { OutputOf } from '@zaguan/contracts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import type { staffClinic } from '@zaguan/contracts/clinic';
 import { useTranslation } from 'react-i18next';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
-import { DayBoxes, TypeBoxes } from '../components/HoursBoxes.tsx';
+import { DayBoxes } from '../components/HoursBoxes.tsx';
+import { AudienceFields, LimitFields, ReleaseFields } from './AudienceFields.tsx';
 import type { TypedTerms, Weekday } from './terms.ts';
 
 interface Props {
@@ -20,20 +20,6 @@ interface Props {
 /** When and on what terms somebody works; what is rarely needed is folded away. */
 export function TermsFields({ week, clinic, typed, faultOf, set, recurring }: Props) {
   const { t } = useTranslation();
-  const select = (field: 'kinds' | 'capKind', words: readonly (readonly [string, string])[]) => (given: object) => (
-    <select
-      {...given}
-      className={CONTROL}
-      value={typed[field]}
-      onChange={(event) => set({ [field]: event.target.value } as Partial<TypedTerms>)}
-    >
-      {words.map(([value, word]) => (
-        <option key={value} value={value}>
-          {t(word)}
-        </option>
-      ))}
-    </select>
-  );
   const rooms = week.lanes.filter((lane) => lane.kind === 'room' && lane.siteId === typed.siteId);
   return (
     <>
@@ -98,20 +84,7 @@ export function TermsFields({ week, clinic, typed, faultOf, set, recurring }: Pr
               ))}
             </SelectField>
           )}
-          <Field label={t('hours.accepts')}>
-            {select('kinds', [
-              ['any', 'hours.anyKind'],
-              ['new', 'hours.newOnly'],
-              ['established', 'hours.establishedOnly'],
-              ['invited', 'hours.invitedOnly'],
-            ])}
-          </Field>
-          <TypeBoxes
-            clinic={clinic}
-            chosen={typed.typeIds}
-            fault={faultOf('typeIds')}
-            onChange={(typeIds) => set({ typeIds })}
-          />
+          <AudienceFields clinic={clinic} of={typed} fault={faultOf('typeIds')} set={set} />
           <TextField
             label={t('hours.places')}
             type="number"
@@ -122,30 +95,13 @@ export function TermsFields({ week, clinic, typed, faultOf, set, recurring }: Pr
           />
           {recurring && (
             <>
-              <TextField
-                label={t('schedule.release')}
-                hint={t('schedule.releaseHint')}
-                error={faultOf('releaseHours')}
-                inputMode="decimal"
-                value={typed.releaseHours}
-                onChange={(event) => set({ releaseHours: event.target.value })}
+              <ReleaseFields clinic={clinic} typed={typed} faultOf={faultOf} set={set} />
+              <LimitFields
+                clinic={clinic}
+                limits={typed.limits}
+                faultOf={faultOf}
+                onChange={(limits) => set({ limits })}
               />
-              <div className="grid grid-cols-2 gap-2">
-                <TextField
-                  label={t('schedule.capMost')}
-                  error={faultOf('capMost')}
-                  inputMode="numeric"
-                  value={typed.capMost}
-                  onChange={(event) => set({ capMost: event.target.value })}
-                />
-                <Field label={t('schedule.capKind')}>
-                  {select('capKind', [
-                    ['any', 'hours.anyKind'],
-                    ['new', 'hours.newOnly'],
-                    ['established', 'hours.establishedOnly'],
-                  ])}
-                </Field>
-              </div>
               {rooms.length > 0 && (
                 <fieldset>
                   <legend className="font-semibold">{t('schedule.rooms')}</legend>

@@ -1,5 +1,8 @@
-import { expect, it } from 'vitest';
-import { keepUntouched, readTerms, typedFrom, USUAL } from './terms.ts';
+import type { ScheduleWeek } from '@zaguan/contracts/availability';
+import { describe, expect, it } from 'vitest';
+import { alike } from './OthersField.tsx';
+import type { Read } from './PanelForm.tsx';
+import { NO_LIMIT, readTerms, typedFrom, USUAL } from './terms.ts';
 
 const SITE = '00000000-0000-4000-8000-000000000001';
 
@@ -12,7 +15,14 @@ it('makes one set of hours for each stretch that is typed', () => {
 });
 
 it('names each field that can’t be read', () => {
-  const read = readTerms({ ...USUAL, weekdays: [], times: '8 to', typeIds: [], releaseHours: '-1', capMost: '1.5' });
+  const read = readTerms({
+    ...USUAL,
+    weekdays: [],
+    times: '8 to',
+    typeIds: [],
+    releaseHours: '-1',
+    limits: [{ ...NO_LIMIT, most: '1.5' }],
+  });
   expect(read).toEqual({
     ok: false,
     faults: {
@@ -21,7 +31,7 @@ it('names each field that can’t be read', () => {
       times: 'stretches',
       typeIds: 'no-type',
       releaseHours: 'number',
-      capMost: 'number',
+      'limits.0': 'number',
     },
   });
 });
@@ -47,30 +57,81 @@ it('reads back what stands, and writes it as it was', () => {
   expect(read).toEqual({ ok: true, each: [terms] });
 });
 
-it('keeps limits and releases that the form does not show whole, unless they are typed over', () => {
-  const everyone = { visitTypeIds: null, kinds: null, invitedOnly: false };
-  const hours = {
-    ...{
-      id: SITE,
-      version: 1,
-      subject: { of: 'resource' as const, id: SITE },
-      siteId: SITE,
-      effectiveFrom: '2026-01-01',
-    },
-    ...{ weekdays: [1], everyWeeks: 1, effectiveUntil: null, followsSiteHours: false, fromMinute: 480, toMinute: 720 },
-    ...{ places: 1, accepts: everyone, online: true, preferredRoomIds: [] },
-    release: { beforeMin: 60, accepts: { ...everyone, kinds: ['new' as const] }, online: false },
-    caps: [
-      { visitTypeId: null, kind: 'new' as const, most: 2 },
-      { visitTypeId: SITE, kind: null, most: 1 },
+it('holds any limits and any release, each field by itself', () => {
+  const typed = {
+    ...USUAL,
+    siteId: SITE,
+    times: '8-12',
+    releaseHours: '1.5',
+    releaseTo: { kinds: 'new' as const, typeIds: [SITE], online: false },
+    limits: [
+      { most: '2', kind: 'new' as const, typeId: '' },
+      { most: '0', kind: 'any' as const, typeId: SITE },
     ],
   };
-  const typed = typedFrom(hours);
-  const after = (change: object) => {
-    const read = readTerms({ ...typed, ...change });
-    return read.ok ? keepUntouched(read.each[0], { ...typed, ...change }, hours) : null;
+  const read = readTerms(typed);
+  expect(read.ok && read.each[0]).toMatchObject({
+    release: { beforeMin: 90, accepts: { visitTypeIds: [SITE], kinds: ['new'], invitedOnly: false }, online: false },
+    caps: [
+      { visitTypeId: null, kind: 'new', most: 2 },
+      { visitTypeId: SITE, kind: null, most: 0 },
+    ],
+  });
+  const faults = (change: object) => {
+    const bad = readTerms({ ...typed, ...change });
+    return bad.ok ? {} : bad.faults;
   };
-  expect(after({ times: '8-11' })).toMatchObject({ toMinute: 660, release: hours.release, caps: hours.caps });
-  expect(after({ capMost: '3' })?.caps).toEqual([{ visitTypeId: null, kind: 'new', most: 3 }]);
-  expect(after({ releaseHours: '' })?.release).toBeNull();
+  expect(faults({ limits: [typed.limits[0], { ...typed.limits[1], most: ' ' }] })).toEqual({ 'limits.1': 'number' });
+  expect(faults({ releaseTo: { ...typed.releaseTo, typeIds: [] } })).toEqual({ releaseTypeIds: 'no-type' });
+});
+
+describe('the same change for others', () => {
+  const everyone = { visitTypeIds: null, kinds: null, invitedOnly: false };
+  const row = (id: string, change: object = {}) => ({
+    ...{ id, version: 4, subject: { of: 'resource' as const, id: `person ${id}` }, siteId: SITE, weekdays: [1, 2] },
+    ...{ everyWeeks: 1, effectiveFrom: '2026-01-01', effectiveUntil: null, followsSiteHours: false, fromMinute: 480 },
+    ...{ toMinute: 720, places: 1, accepts: everyone, online: true, release: null, caps: [], preferredRoomIds: [] },
+    ...change,
+  });
+  const hours = [row('a'), row('b', { toMinute: 660, online: false }), row('c')];
+  const week = { hours } as unknown as ScheduleWeek;
+  const act = (to: object, reach: object = { of: 'all' }): Read => ({
+    ok: true,
+    edits: [
+      {
+        do: 'change-hours',
+        hoursId: 'a' as never,
+        version: 4,
+        reach: reach as never,
+        to: { ...hours[0], ...to } as never,
+      },
+    ],
+  });
+  const made = (read: Read, others: string[]) => {
+    const result = alike(read, hours[0], others, week);
+    return result.ok ? result.edits.slice(1) : null;
+  };
+
+  it('takes over only what was changed, with each one’s own version', () => {
+    expect(made(act({ fromMinute: 540 }), ['b', 'c'])).toEqual([
+      { do: 'change-hours', hoursId: 'b', version: 4, reach: { of: 'all' }, to: { fromMinute: 540 } },
+      { do: 'change-hours', hoursId: 'c', version: 4, reach: { of: 'all' }, to: { fromMinute: 540 } },
+    ]);
+    expect(made(act({ caps: [{ visitTypeId: null, kind: null, most: 3 }] }), ['b'])).toMatchObject([
+      { to: { caps: [{ most: 3 }] } },
+    ]);
+  });
+
+  it('ends others too, and is not offered for one date or weekday', () => {
+    const end: Read = {
+      ok: true,
+      edits: [{ do: 'end-hours', hoursId: 'a' as never, version: 4, reach: { of: 'from', date: '2027-01-04' } }],
+    };
+    expect(made(end, ['c'])).toEqual([
+      { do: 'end-hours', hoursId: 'c', version: 4, reach: { of: 'from', date: '2027-01-04' } },
+    ]);
+    expect(made(act({ places: 2 }, { of: 'date', date: '2027-01-04' }), ['b'])).toEqual([]);
+    expect(made(act({ places: 2 }, { of: 'from', date: '2027-01-04', weekday: 1 }), ['b'])).toEqual([]);
+    expect(made({ ok: false, faults: { times: 'stretches' } }, ['b'])).toBeNull();
+  });
 });

@@ -5,23 +5,38 @@ import { readStretches } from '../../../../shared/time/typedTimes.ts';
 type Terms = Extract<WireEdit, { do: 'add-hours' }>['terms'];
 export type Weekday = Terms['weekdays'][number];
 
+/** Who is taken. */
+export interface Audience {
+  readonly kinds: 'any' | 'new' | 'established' | 'invited';
+  readonly typeIds: string[] | null;
+  readonly online: boolean;
+}
+
+/** At most so many visits of a kind or type each time. */
+export interface TypedLimit {
+  readonly most: string;
+  readonly kind: 'any' | 'new' | 'established';
+  /** Empty for all types together. */
+  readonly typeId: string;
+}
+
+export const EVERYONE: Audience = { kinds: 'any', typeIds: null, online: true };
+export const NO_LIMIT: TypedLimit = { most: '', kind: 'any', typeId: '' };
+
 /** The terms of working hours as they are typed. */
-export interface TypedTerms {
+export interface TypedTerms extends Audience {
   readonly siteId: string;
   readonly weekdays: Weekday[];
   readonly everyWeeks: number;
   readonly until: string;
   readonly follows: boolean;
   readonly times: string;
-  readonly kinds: 'any' | 'new' | 'established' | 'invited';
-  readonly typeIds: string[] | null;
-  readonly online: boolean;
   readonly places: number;
-  /** Hours before each start from which everyone is taken; empty for never. */
+  /** Hours before each start from which others are taken too; empty for never. */
   readonly releaseHours: string;
-  /** Most visits in each stretch; empty for no limit. */
-  readonly capMost: string;
-  readonly capKind: 'any' | 'new' | 'established';
+  readonly releaseTo: Audience;
+  /** Limits of each stretch, in the order in which they were added. */
+  readonly limits: readonly TypedLimit[];
   readonly roomIds: string[];
 }
 
@@ -37,8 +52,8 @@ export const USUAL: TypedTerms = {
   online: true,
   places: 1,
   releaseHours: '',
-  capMost: '',
-  capKind: 'any',
+  releaseTo: EVERYONE,
+  limits: [],
   roomIds: [],
 };
 
@@ -59,36 +74,32 @@ export function typedFrom(hours: RecurringHours): TypedTerms {
     until: hours.effectiveUntil ?? '',
     follows: hours.followsSiteHours,
     times: spanWords(hours),
-    kinds: accepts.invitedOnly ? 'invited' : accepts.kinds?.length === 1 ? accepts.kinds[0] : 'any',
-    typeIds: accepts.visitTypeIds,
-    online: hours.online,
+    ...audienceOf(accepts, hours.online),
     places: hours.places,
     releaseHours: release ? String(release.beforeMin / 60) : '',
-    capMost: caps[0] ? String(caps[0].most) : '',
-    capKind: caps[0]?.kind ?? 'any',
+    releaseTo: release ? audienceOf(release.accepts, release.online) : EVERYONE,
+    limits: caps.map(({ most, kind, visitTypeId }) => ({
+      most: String(most),
+      kind: kind ?? 'any',
+      typeId: visitTypeId ?? '',
+    })),
     roomIds: hours.preferredRoomIds,
   };
 }
 
-/** Terms as they were read, but for what was not touched: the form shows less than hours can hold. */
-export function keepUntouched(read: Terms, typed: TypedTerms, hours: RecurringHours): Terms {
-  const before = typedFrom(hours);
-  return {
-    ...read,
-    release: typed.releaseHours === before.releaseHours ? hours.release : read.release,
-    caps: typed.capMost === before.capMost && typed.capKind === before.capKind ? hours.caps : read.caps,
-  } as Terms;
+/** Who is taken, as hours or an extra stretch say it. */
+export function audienceOf(accepts: RecurringHours['accepts'], online: boolean): Audience {
+  const kinds = accepts.invitedOnly ? 'invited' : accepts.kinds?.length === 1 ? accepts.kinds[0] : 'any';
+  return { kinds, typeIds: accepts.visitTypeIds, online };
 }
 
-export function acceptsOf({ kinds, typeIds }: Pick<TypedTerms, 'kinds' | 'typeIds'>): Terms['accepts'] {
+export function acceptsOf({ kinds, typeIds }: Pick<Audience, 'kinds' | 'typeIds'>): Terms['accepts'] {
   return {
     visitTypeIds: typeIds,
     kinds: kinds === 'new' || kinds === 'established' ? [kinds] : null,
     invitedOnly: kinds === 'invited',
   };
 }
-
-const EVERYTHING = { visitTypeIds: null, kinds: null, invitedOnly: false };
 
 /** One set of terms for each stretch that was typed; what can't be read comes back by field. */
 export function readTerms(
@@ -97,13 +108,16 @@ export function readTerms(
   const faults: Record<string, string> = {};
   const stretches = typed.follows ? [{ fromMinute: 0, toMinute: 1440 }] : readStretches(typed.times);
   const releaseMin = typed.releaseHours === '' ? null : Math.round(Number(typed.releaseHours) * 60);
-  const most = typed.capMost === '' ? null : Number(typed.capMost);
+  const mosts = typed.limits.map(({ most }) => (most.trim() === '' ? Number.NaN : Number(most)));
   if (!typed.siteId) faults.siteId = 'needed';
   if (!typed.weekdays.length) faults.weekdays = 'no-weekday';
   if (!stretches) faults.times = 'stretches';
   if (typed.typeIds?.length === 0) faults.typeIds = 'no-type';
   if (releaseMin !== null && !(releaseMin >= 0 && releaseMin <= 525_600)) faults.releaseHours = 'number';
-  if (most !== null && !(Number.isInteger(most) && most >= 0 && most < 1000)) faults.capMost = 'number';
+  if (releaseMin !== null && typed.releaseTo.typeIds?.length === 0) faults.releaseTypeIds = 'no-type';
+  mosts.forEach((most, i) => {
+    if (!(Number.isInteger(most) && most >= 0 && most < 1000)) faults[`limits.${i}`] = 'number';
+  });
   if (!stretches || Object.keys(faults).length) return { ok: false, faults };
   const common = {
     siteId: typed.siteId,
@@ -114,8 +128,15 @@ export function readTerms(
     places: typed.places,
     accepts: acceptsOf(typed),
     online: typed.online,
-    release: releaseMin === null ? null : { beforeMin: releaseMin, accepts: EVERYTHING, online: true },
-    caps: most === null ? [] : [{ visitTypeId: null, kind: typed.capKind === 'any' ? null : typed.capKind, most }],
+    release:
+      releaseMin === null
+        ? null
+        : { beforeMin: releaseMin, accepts: acceptsOf(typed.releaseTo), online: typed.releaseTo.online },
+    caps: typed.limits.map(({ kind, typeId }, i) => ({
+      visitTypeId: typeId || null,
+      kind: kind === 'any' ? null : kind,
+      most: mosts[i],
+    })),
     preferredRoomIds: typed.roomIds,
   };
   // Hours that follow the site's have none of their own; the day stands in for them.

@@ -1,0 +1,204 @@
+import {
+  askTimeOff,
+  editSchedule,
+  listTimeOffRequests,
+  scheduleWeek,
+  visitsToMove,
+  type WireEdit,
+} from '@zaguan/contracts/availability';
+import { undo } from '@zaguan/contracts/undo';
+import type { Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
+import {
+  axeViolations,
+  DESK,
+  openPage,
+  press,
+  type RunningBrowser,
+  seesText,
+  startBrowser,
+  undoIt,
+} from '../fixtures/browser.ts';
+import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
+import { Effort } from '../fixtures/effort.ts';
+import { bookedVisit } from '../fixtures/patient.ts';
+import { makeWorld, type World } from '../fixtures/world.ts';
+import { cell, judged, openWeek } from '../pages/availability.ts';
+
+/** A Monday far enough ahead that nothing is booked in its week. */
+const QUIET = '2027-02-01';
+
+describe('hours of several people, cover, and whom to call, on screen', () => {
+  let world: World;
+  let base: string;
+  let browser: RunningBrowser;
+  let page: Page;
+  let errors: string[];
+  let desk: Client;
+  beforeAll(async () => {
+    world = await makeWorld('hours_of_many');
+    base = world.servers[0].url;
+    browser = await startBrowser();
+    ({ page, errors } = await openPage(browser, DESK));
+    page.setDefaultTimeout(12_000);
+    await page.goto(base);
+    await press(page, 'Coordinator');
+    await page.waitForSelector('nav');
+    desk = await signedIn(base, 'coordinator');
+  });
+  afterAll(async () => {
+    await browser.stop();
+    await world.close();
+  });
+
+  /** Hours that hold from this date on. */
+  const hoursFrom = async (from: string) =>
+    dataOf(await desk.call(scheduleWeek, { from })).hours.filter((row) => (row.effectiveUntil ?? from) >= from);
+  const hoursNow = () => hoursFrom(QUIET);
+
+  it('changes the hours of several people in one form, each keeping what was not touched', async () => {
+    const before = await hoursNow();
+    const [mine] = before.filter((row) => row.subject.id === PROVIDERS.amaya && row.fromMinute === 480);
+    const same = before.filter(
+      (row) =>
+        row.siteId === mine.siteId && row.fromMinute === 480 && row.toMinute === mine.toMinute && row.id !== mine.id,
+    );
+    expect(same.length).toBeGreaterThan(0);
+    await openWeek(page, base, QUIET);
+    const effort = new Effort(page);
+    await effort.click(`${cell(SITES.canal, PROVIDERS.amaya, 1)} [data-stretch]`);
+    await effort.press('All its days from Tue, Feb 2');
+    await effort.type('Times', '8:30-12');
+    await effort.press('Change others in the same way');
+    const all8 = `Choose ${same.length === 1 ? 'the' : 'all'} ${same.length}`;
+    await effort.pressByKey(all8);
+    await seesText(page, `And ${same.length} other`);
+    await judged(page);
+    expect(await axeViolations(page)).toEqual([]);
+    await effort.press('Save');
+    await seesText(page, 'Working hours changed.');
+    expect(effort.count).toBeLessThanOrEqual(6);
+    const from = '2027-02-08';
+    const after = await hoursFrom(from);
+    for (const was of [mine, ...same])
+      expect(
+        after.filter((row) => row.subject.id === was.subject.id && row.siteId === was.siteId && row.fromMinute === 510),
+      ).toMatchObject([
+        { toMinute: 720, weekdays: was.weekdays, accepts: was.accepts, online: was.online, caps: was.caps },
+      ]);
+    await undoIt(page);
+    await seesText(page, 'Undone.');
+    expect((await hoursNow()).filter((row) => row.fromMinute === 510)).toEqual([]);
+  });
+
+  it('sets several limits and what unused time opens to, and names the one that can’t be read', async () => {
+    await openWeek(page, base, QUIET);
+    await page.click(`${cell(SITES.mesa, PROVIDERS.dray, 2)} [data-stretch]`);
+    await press(page, 'All its days from today on');
+    await press(page, 'What they accept');
+    const effort = new Effort(page);
+    await effort.type('Open to others from', '48');
+    await effort.press('Add a limit');
+    await effort.press('Add a limit');
+    const inputs = await page.$$('[data-limit] input');
+    await inputs[0].type('3');
+    await inputs[1].type('two');
+    await page.select('[data-limit="1"] select', 'new');
+    await press(page, 'Save');
+    await seesText(page, 'Write a number.');
+    await inputs[1].click({ count: 3 });
+    await inputs[1].type('1');
+    await judged(page);
+    await press(page, 'Save');
+    await seesText(page, 'Working hours changed.');
+    const [dray] = (await hoursNow()).filter((row) => row.subject.id === PROVIDERS.dray && row.fromMinute === 480);
+    expect(dray.caps).toEqual([
+      { visitTypeId: null, kind: null, most: 3 },
+      { visitTypeId: null, kind: 'new', most: 1 },
+    ]);
+    expect(dray.release).toMatchObject({ beforeMin: 2880, online: true });
+    await undoIt(page);
+    await seesText(page, 'Undone.');
+  });
+
+  it('approves time off with the cover that was suggested, or says why that one can’t', async () => {
+    const provider = await signedIn(base, 'provider');
+    const span = { siteId: null, startDate: '2027-02-03', startMinute: 0, endDate: '2027-02-03', endMinute: 1440 };
+    const asked = dataOf(
+      await provider.call(askTimeOff, { ...span, reason: 'Moving house', coverId: PROVIDERS.dray as never }),
+    );
+    await openWeek(page, base, QUIET);
+    await press(page, 'Time off asked for');
+    await seesText(page, 'Moving house');
+    await press(page, 'Approve');
+    await seesText(page, 'Whoever covers works elsewhere then.');
+    const wednesday = (await hoursNow()).filter((row) => row.subject.id === PROVIDERS.dray && row.weekdays.includes(3));
+    const free = wednesday.map(
+      (row): WireEdit => ({
+        do: 'end-hours',
+        hoursId: row.id as never,
+        version: row.version,
+        reach: { of: 'date', date: '2027-02-03' },
+      }),
+    );
+    const freed = dataOf(await desk.call(editSchedule, { edits: free, agreed: true }));
+    await press(page, 'Approve');
+    await seesText(page, 'Approved. It holds now.');
+    await page.waitForFunction(
+      (selector) => document.querySelector(selector)?.getAttribute('aria-label')?.includes('8:00 am'),
+      {},
+      cell(SITES.canal, PROVIDERS.dray, 2),
+    );
+    await undoIt(page);
+    await seesText(page, 'Undone.');
+    expect(dataOf(await desk.call(listTimeOffRequests, {})).requests.map(({ id }) => id)).toEqual([asked.id]);
+    dataOf(await desk.call(undo, { id: freed.undo.id }));
+    dataOf(await provider.call(undo, { id: asked.undo.id }));
+  });
+
+  it('shows whom no message reached, with the number, and takes down how the call ended', async () => {
+    const { wanted } = await bookedVisit(base, 3);
+    const day = wanted.start.slice(0, 10);
+    const close: WireEdit = {
+      do: 'close-site',
+      siteId: SITES.canal,
+      reason: 'Water',
+      startDate: day,
+      startMinute: 0,
+      endDate: day,
+      endMinute: 1440,
+    };
+    dataOf(await desk.call(editSchedule, { edits: [close], agreed: true, tell: true }));
+    const list = async () => dataOf(await desk.call(visitsToMove, {})).visits;
+    const untold = (await list()).filter(({ told }) => !told);
+    expect(untold.length).toBeGreaterThan(0);
+    await page.goto(`${base}/availability/visits-to-move`);
+    await page.waitForSelector('[data-visit]');
+    await press(page, `Only whom to call (${untold.length})`);
+    await page.waitForFunction((n) => document.querySelectorAll('[data-visit]').length === n, {}, untold.length);
+    expect(await axeViolations(page)).toEqual([]);
+    const [first] = untold;
+    const row = `[data-visit="${first.appointmentId}"]`;
+    await page.select(`${row} select[aria-label^="How the call"]`, 'no-answer');
+    await seesText(page, 'Noted.');
+    await page.waitForFunction(
+      (selector) => document.querySelector(selector)?.textContent?.includes('No answer,'),
+      {},
+      row,
+    );
+    await page.select(`${row} select[aria-label^="How the call"]`, 'spoke');
+    await page.waitForFunction((selector) => !document.querySelector(selector), {}, row);
+    expect((await list()).find(({ appointmentId }) => appointmentId === first.appointmentId)?.call?.outcome).toBe(
+      'spoke',
+    );
+    // Another site is among what can be chosen, by name.
+    await press(page, 'Only whom to call');
+    await page.waitForSelector(row);
+    const options = await page.$$eval('[data-visit] select[aria-label^="Another time"] option', (all) =>
+      all.map((each) => each.textContent),
+    );
+    expect(options.some((text) => text?.includes('Mesa Court'))).toBe(true);
+    expect(errors).toEqual([]);
+  });
+});
