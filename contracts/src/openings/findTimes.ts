@@ -1,3 +1,4 @@
+import { ACCESS } from '@zaguan/core/availability';
 import { MOST_MEMBERS, RELAXATIONS } from '@zaguan/core/findTime';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
@@ -33,6 +34,8 @@ export const timesWanted = z
       .string()
       .regex(/^[a-z]{2}$/)
       .nullable(),
+    /** What the rooms, or the site, must have. */
+    access: z.array(z.enum(ACCESS)).max(ACCESS.length).optional(),
     household: z.strictObject({
       how: z.enum(['back-to-back', 'side-by-side']),
       mostWaitMin: z.number().int().min(0).max(240),

@@ -1,3 +1,4 @@
+import { ACCESS } from '@zaguan/core/availability';
 import { readPhone } from '@zaguan/core/patients';
 import { isZone } from '@zaguan/core/time';
 import { z } from 'zod';
@@ -85,3 +86,10 @@ export const span = z
 function pad(minute: number): string {
   return String(minute).padStart(4, '0');
 }
+
+/** For people who could not come otherwise; nothing is known of what is left out. */
+export const access = z
+  .array(z.enum(ACCESS))
+  .max(ACCESS.length)
+  .refine((all) => new Set(all).size === all.length, { error: 'twice' })
+  .default([]);

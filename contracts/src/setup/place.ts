@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { id, line, slug } from './fields.ts';
+import { access, id, line, slug } from './fields.ts';
 import { defineRecords } from './record.ts';
 
 /** A room, a chair or a device at one site. */
@@ -17,6 +17,8 @@ export const placeDoc = z
     shownInDaybook: z.boolean(),
     /** Nobody whose visit stands here is reminded of it (a lane for parking). */
     leftOutOfMessages: z.boolean(),
+    /** What a room has beside what its site has. */
+    access,
     sortOrder: z.number().int().min(0).max(9999),
   })
   .superRefine((place, check) => {

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { id, ianaZone, line, optionalLine, paragraph, phone, span, weekly } from './fields.ts';
+import { access, id, ianaZone, line, optionalLine, paragraph, phone, span, weekly } from './fields.ts';
 import { defineRecords } from './record.ts';
 
 const latitude = z.number().min(-90).max(90);
@@ -33,6 +33,8 @@ export const siteDoc = z
     directionsEn: paragraph(1000),
     directionsEs: paragraph(1000),
     bookableOnline: z.boolean(),
+    /** What the whole site has, and so each of its rooms. */
+    access,
     sortOrder: z.number().int().min(0).max(9999),
     hours: z.array(weekly).max(40),
     closures: z.array(span.safeExtend({ reason: optionalLine(80), uid: z.string().max(300).nullable() })).max(400),

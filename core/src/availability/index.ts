@@ -1,3 +1,4 @@
+export { ACCESS, type Access } from './access.ts';
 export * from './overlap.ts';
 export * from './resourceDay.ts';
 export * from './types.ts';

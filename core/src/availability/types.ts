@@ -133,6 +133,8 @@ export interface Site {
   readonly zone: ZoneId;
   /** False takes the whole site out of self-booking. */
   readonly bookableOnline: boolean;
+  /** What the whole site has for people who could not come otherwise (`ACCESS`). */
+  readonly access?: readonly string[];
 }
 
 export type ResourceKind = 'provider' | 'staff' | 'room' | 'equipment';
@@ -150,6 +152,8 @@ export interface Resource {
   readonly acceptsNew?: boolean;
   /** Visits at once in a room or device that has no hours of its own; 1 if not said. */
   readonly places?: number;
+  /** What a room has beside what its site has (`ACCESS`). */
+  readonly access?: readonly string[];
 }
 
 /** A set of like resources at one site of which a visit needs one. */

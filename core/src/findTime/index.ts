@@ -1,3 +1,4 @@
+export { withAccess } from './access.ts';
 export { MOST_TRIED } from './chain.ts';
 export { leastRelaxations, RELAXATIONS, type Relaxation, type Relaxed } from './relax.ts';
 export { countsByDate, firstPerProvider, firstTimes, type Time, timesFor, type Where } from './times.ts';

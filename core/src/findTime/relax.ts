@@ -3,7 +3,7 @@ import { addDays } from '../time/index.ts';
 import { firstTimes, type Time, type Where } from './times.ts';
 
 /** A wish that can be given up. */
-export const RELAXATIONS = ['hour', 'weekday', 'provider', 'site', 'language', 'later', 'desk'] as const;
+export const RELAXATIONS = ['hour', 'weekday', 'provider', 'site', 'language', 'later', 'desk', 'access'] as const;
 export type Relaxation = (typeof RELAXATIONS)[number];
 
 export interface Relaxed {
@@ -39,6 +39,7 @@ function wishesMade(wish: Wish, where: Where, allSiteIds: readonly string[]): Re
     language: where.language !== null,
     later: true,
     desk: wish.channel !== 'desk',
+    access: true,
   };
   return RELAXATIONS.filter((one) => made[one]);
 }
@@ -54,18 +55,21 @@ function choicesOf<T>(things: readonly T[], size: number): T[][] {
  * time first; nothing if not even all of them together would help.
  *
  * @param allSiteIds the sites that "any site" means
+ * @param anywhere the clinic without regard to access, if that was wished for (`withAccess`)
  */
 export function leastRelaxations(
   index: ClinicIndex,
   wish: Wish,
   where: Where,
   allSiteIds: readonly string[],
+  anywhere: ClinicIndex | null = null,
 ): Relaxed[] {
-  const made = wishesMade(wish, where, allSiteIds);
+  const made = wishesMade(wish, where, allSiteIds).filter((one) => one !== 'access' || anywhere !== null);
   for (let size = 1; size <= made.length; size++) {
     const helping = choicesOf(made, size).flatMap((giveUp): Relaxed[] => {
       const { asked, wished } = relaxed(wish, where, allSiteIds, giveUp);
-      const [first] = firstTimes(index, wished, asked, 1);
+      const searched = anywhere && giveUp.includes('access') ? anywhere : index;
+      const [first] = firstTimes(searched, wished, asked, 1);
       return first ? [{ giveUp, first }] : [];
     });
     if (helping.length) return helping.sort((a, b) => a.first.start - b.first.start);

@@ -91,7 +91,7 @@ export async function loadPlaces(orm: Orm): Promise<void> {
   await insertRows(
     orm,
     'resource',
-    members.map(({ id, name, site, pool, order }) => ({
+    members.map(({ id, name, site, pool, order, number }) => ({
       id,
       kind: pool.of,
       name,
@@ -101,6 +101,7 @@ export async function loadPlaces(orm: Orm): Promise<void> {
       sort_order: order,
       ...USUAL_RESOURCE,
       single_device: pool.single ?? false,
+      access: accessOf(pool, site, number),
     })),
   );
   await insertRows(
@@ -146,4 +147,10 @@ export function poolId(kind: string, site: SiteKey): string {
 
 function nameOf(pool: PoolData, site: SiteKey, i: number): string {
   return pool.count[site] > 1 ? `${pool.member} ${i + 1}` : pool.member;
+}
+
+/** The first exam room of each site is the roomy one; only Canal Row has a lift for patients. */
+function accessOf({ kind }: PoolData, site: SiteKey, number: number): string[] {
+  if (kind !== 'exam-room' || number > 1) return kind === 'challenge-room' ? ['wide-door'] : [];
+  return site === 'canal' ? ['wide-door', 'adjustable-table', 'patient-lift'] : ['wide-door', 'adjustable-table'];
 }

@@ -109,6 +109,7 @@ const SITE_ROWS: Row[] = [
     directions_en: 'The blue-green door beside the footbridge. Step-free from the towpath.',
     directions_es: 'La puerta verde azulada junto al puente peatonal. Sin escalones desde el camino del canal.',
     bookable_online: true,
+    access: ['step-free', 'hearing-loop'],
     sort_order: 1,
   },
   {
@@ -126,6 +127,7 @@ const SITE_ROWS: Row[] = [
     directions_en: 'At the top of the hill, past the old press house. Parking on the left.',
     directions_es: 'En lo alto de la colina, pasando el antiguo lagar. Estacionamiento a la izquierda.',
     bookable_online: true,
+    access: ['step-free'],
     sort_order: 2,
   },
   {
@@ -143,6 +145,7 @@ const SITE_ROWS: Row[] = [
     directions_en: 'Elevator at the back of the court. Parking in front.',
     directions_es: 'Elevador al fondo del patio. Estacionamiento al frente.',
     bookable_online: true,
+    access: ['step-free', 'quiet-room'],
     sort_order: 3,
   },
   {
@@ -160,6 +163,7 @@ const SITE_ROWS: Row[] = [
     directions_en: 'The low white house behind the library. Open Tuesdays, Thursdays and every other Saturday.',
     directions_es: 'La casa blanca y baja detrás de la biblioteca. Abierto martes, jueves y un sábado sí y otro no.',
     bookable_online: true,
+    access: [],
     sort_order: 4,
   },
 ];

@@ -1,6 +1,7 @@
 import { findTimes, type TimesWanted } from '@zaguan/contracts/openings';
+import { places } from '@zaguan/contracts/setup';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
+import { PROVIDERS, ROOMS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
 
@@ -64,6 +65,29 @@ describe('finding a time', () => {
     expect(none.times).toEqual([]);
     expect(none.relaxations.map(({ giveUp }) => giveUp)).toContainEqual(['hour']);
     expect(none.relaxations.every(({ giveUp }) => giveUp.length === 1)).toBe(true);
+  });
+
+  it('keeps to what somebody needs to get about, as rooms and sites say it in set-up', async () => {
+    const skin = (access: TimesWanted['access']) =>
+      ask({ members: [{ visitTypeId: TYPES.skin, kind: 'established' }], siteIds: [SITES.canal], access });
+    const all = (await skin([])).times.length;
+    expect(all).toBeGreaterThan(0);
+    const none = await skin(['patient-lift']);
+    expect([none.times.length, none.relaxations.map(({ giveUp }) => giveUp)]).toEqual([0, [['access']]]);
+    const manager = await signedIn(world.servers[0].url, 'manager');
+    const [room] = dataOf(await manager.call(places.list, {})).records.filter(({ id }) => id === ROOMS[0]);
+    expect(room.doc.access).toEqual([]);
+    const save = (access: string[]) =>
+      manager.call(places.save, {
+        records: [{ id: room.id, version: room.version, doc: { ...room.doc, access: access as never } }],
+      });
+    expect(refusalOf(await save(['ramp'])).issues?.[0].path).toBe('records.0.doc.access.0');
+    expect(refusalOf(await save(['patient-lift', 'patient-lift'])).issues?.[0].code).toBe('twice');
+    dataOf(await save(['patient-lift']));
+    const some = (await skin(['patient-lift'])).times;
+    expect(some.length).toBeGreaterThan(0);
+    // A visit that needs no room asks the site itself.
+    expect((await ask({ siteIds: [SITES.canal], access: ['patient-lift'] })).times).toEqual([]);
   });
 
   it('finds times for three people one after the other, and two at the same time', async () => {

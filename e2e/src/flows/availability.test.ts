@@ -306,6 +306,11 @@ describe('availability, on screen', () => {
     );
     await press(page, 'the time of day');
     await page.waitForFunction(() => !document.querySelector('[data-testid="nothing-found"]'));
+    await press(page, 'What is needed to get about');
+    await press(page, 'Patient lift');
+    await seesText(page, 'what is needed to get about');
+    await press(page, 'what is needed to get about');
+    await page.waitForFunction(() => !document.querySelector('[data-testid="nothing-found"]'));
     await press(page, 'Someone else comes too');
     await page.waitForSelector('[data-together]');
     expect(await page.$$eval('[data-together] li', (all) => all.length)).toBeGreaterThan(1);

@@ -11,6 +11,7 @@ import { Migration20261127_10_feeds } from './Migration20261127_10_feeds.ts';
 import { Migration20261127_11_drafts } from './Migration20261127_11_drafts.ts';
 import { Migration20261128_12_calls } from './Migration20261128_12_calls.ts';
 import { Migration20261128_13_cover } from './Migration20261128_13_cover.ts';
+import { Migration20261128_14_access } from './Migration20261128_14_access.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -27,6 +28,7 @@ export const MIGRATIONS = [
   Migration20261127_11_drafts,
   Migration20261128_12_calls,
   Migration20261128_13_cover,
+  Migration20261128_14_access,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

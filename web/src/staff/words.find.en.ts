@@ -1,5 +1,17 @@
 /** Find a time. */
 export const findWords = {
+  access: {
+    label: 'Getting about',
+    needs: 'What is needed to get about',
+    of: {
+      'step-free': 'No steps',
+      'wide-door': 'Wide doors',
+      'adjustable-table': 'Table that lowers',
+      'patient-lift': 'Patient lift',
+      'hearing-loop': 'Hearing loop',
+      'quiet-room': 'Quiet room',
+    } as Record<string, string>,
+  },
   find: {
     title: 'Find a time',
     note: 'Every change asks anew. Times are each site’s own.',
@@ -53,6 +65,7 @@ export const findWords = {
       site: 'the site',
       language: 'the language',
       later: 'the last day (60 days later)',
+      access: 'what is needed to get about',
       desk: 'online rules (the desk’s instead)',
     } as Record<string, string>,
   },

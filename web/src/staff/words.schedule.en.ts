@@ -20,9 +20,10 @@ export const scheduleWords = {
     brush: { shown: 'Shown', 'desk-only': 'Desk only', 'by-rule': 'By rule' } as Record<string, string>,
     cell: {
       hours: '{{from}} to {{until}} {{online}}',
-      away: 'off {{from}} to {{until}}',
-      closed: 'site closed {{from}} to {{until}}',
-      keptFree: 'kept free {{from}} to {{until}}',
+      span: '{{from}} to {{until}}',
+      away: 'off {{when}}',
+      closed: 'site closed {{when}}',
+      keptFree: 'kept free {{when}}',
       nothing: 'No working hours',
       visits_one: '{{count}} visit',
       visits_other: '{{count}} visits',

@@ -265,6 +265,8 @@ export const setupWords = {
     hint: {
       code: 'Two to twelve capital letters, figures or hyphens.',
       typeCode: 'For links and exchange; small letters and hyphens.',
+      siteAccess: 'What the whole site has. Its rooms have it too.',
+      roomAccess: 'What this room has beside what the site has.',
       siteOnline: 'Off: patients do not see the site at all.',
       siteHours: 'When the doors are open. Online it binds; at the desk it warns.',
       closures: 'Whole days or part of one. A closure beats everything else.',

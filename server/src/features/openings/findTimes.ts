@@ -11,6 +11,7 @@ import {
   seriesTimes,
   type Time,
   type Where,
+  withAccess,
 } from '@zaguan/core/findTime';
 import { ClinicIndex, type ClinicStore, type Wish } from '@zaguan/core/openings';
 import { addDays } from '@zaguan/core/time';
@@ -29,8 +30,10 @@ export async function findTimes(ctx: Ctx, wanted: Wanted): Promise<OutputOf<type
   if (!wanted.siteIds.every((id) => coversSite(ctx, 'openings.search', id))) return ctx.fail('NotAllowed');
   const until = addDays(wanted.from, wanted.days - 1);
   const weeks = wanted.series ? wanted.series.everyWeeks * wanted.series.count : 0;
-  const store = await ctx.clinic({ from: wanted.from, until: addDays(until, DAYS_BEYOND + 7 * weeks) });
-  if (!known(store, wanted)) return ctx.fail('NotFound');
+  const whole = await ctx.clinic({ from: wanted.from, until: addDays(until, DAYS_BEYOND + 7 * weeks) });
+  if (!known(whole, wanted)) return ctx.fail('NotFound');
+  const clinic = { store: withAccess(whole, wanted.access ?? []), whole };
+  const { store } = clinic;
   const now = nowMinute(ctx);
   const wishes = wanted.members.map(
     ({ visitTypeId, kind, patientId }): Wish => ({ visitTypeId, kind, channel: wanted.channel, patientId }),
@@ -42,7 +45,7 @@ export async function findTimes(ctx: Ctx, wanted: Wanted): Promise<OutputOf<type
   if (together) {
     const types = typesOf(store, wishes, wanted);
     const found = together.found.map(({ times }) => times.map((time, i) => toTime(time, types[i])));
-    const relaxations = found.length || wishes.length > 1 ? [] : relax(ctx, store, wish, where);
+    const relaxations = found.length || wishes.length > 1 ? [] : relax(ctx, clinic, wish, where);
     return { ...NOTHING, together: found, gaveUp: together.gaveUp, relaxations };
   }
   const index = new ClinicIndex(store, now);
@@ -54,7 +57,7 @@ export async function findTimes(ctx: Ctx, wanted: Wanted): Promise<OutputOf<type
     more: times.length > MOST_SHOWN,
     perProvider: firstPerProvider(index, wish, read).map((time) => toTime(time, wish.visitTypeId)),
     counts: countsByDate(index, wish, read),
-    relaxations: times.length ? [] : relax(ctx, store, wish, where),
+    relaxations: times.length ? [] : relax(ctx, clinic, wish, where),
   };
 }
 
@@ -93,9 +96,17 @@ function typesOf(store: ClinicStore, wishes: readonly Wish[], { series }: Wanted
   return [visitTypeId, ...links.map(({ followTypeId }) => followTypeId)];
 }
 
-function relax(ctx: Ctx, store: ClinicStore, wish: Wish, where: Where): OutputOf<typeof contract>['relaxations'] {
+/** @param clinic as it is for the asked access, and without regard to it: the same where none was asked */
+function relax(
+  ctx: Ctx,
+  { store, whole }: { store: ClinicStore; whole: ClinicStore },
+  wish: Wish,
+  where: Where,
+): OutputOf<typeof contract>['relaxations'] {
   const all = store.plan.sites.map(({ id }) => id).filter((id) => coversSite(ctx, 'openings.search', id));
-  return leastRelaxations(new ClinicIndex(store, nowMinute(ctx)), wish, where, all).map(({ giveUp, first }) => ({
+  const now = nowMinute(ctx);
+  const anywhere = store === whole ? null : new ClinicIndex(whole, now);
+  return leastRelaxations(new ClinicIndex(store, now), wish, where, all, anywhere).map(({ giveUp, first }) => ({
     giveUp: [...giveUp],
     first: toTime(first, wish.visitTypeId),
   }));

@@ -73,10 +73,10 @@ const ACCEPTS = `'typeIds', x.accepts_type_ids, 'kinds', x.accepts_kinds, 'invit
 
 /** Everything that is planned, as one JSON document: one round trip instead of sixteen. */
 const PLAN_SQL = `select json_build_object(
-  'sites', ${ROWS(`'id', x.id, 'zone', x.time_zone, 'bookableOnline', x.bookable_online`, 'site x')},
+  'sites', ${ROWS(`'id', x.id, 'zone', x.time_zone, 'bookableOnline', x.bookable_online, 'access', x.access`, 'site x')},
   'siteHours', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'rule', ${RULE('x')}, ${STRETCH}`, 'site_hours x')},
   'closures', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'reason', x.reason, ${SPAN}`, 'closure x where x.end_date >= :from and x.start_date <= :until')},
-  'resources', ${ROWS(`'id', x.id, 'kind', x.kind, 'bookableOnline', x.bookable_online, 'capabilities', x.capabilities, 'places', x.places, 'acceptsNew', coalesce(pr.accepts_new, true), 'languages', coalesce(pr.languages, '{}')`, 'resource x left join provider pr on pr.resource_id = x.id where x.active')},
+  'resources', ${ROWS(`'id', x.id, 'kind', x.kind, 'bookableOnline', x.bookable_online, 'capabilities', x.capabilities, 'places', x.places, 'access', x.access, 'acceptsNew', coalesce(pr.accepts_new, true), 'languages', coalesce(pr.languages, '{}')`, 'resource x left join provider pr on pr.resource_id = x.id where x.active')},
   'pools', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'kind', x.kind, 'memberIds', (select coalesce(json_agg(m.resource_id order by m.number), '[]') from pool_member m join resource r on r.id = m.resource_id and r.active where m.pool_id = x.id)`, 'pool x where x.active')},
   'sessions', ${ROWS(
     `'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, 'followsSiteHours', x.follows_site_hours, ${STRETCH}, ${ACCEPTS}, 'caps', x.caps, 'preferredRoomIds', x.preferred_room_ids,

@@ -6,7 +6,7 @@ import type { Stored } from './records.ts';
 const PLACE = `json_build_object(
   'kind', r.kind, 'name', r.name, 'shortName', r.short_name, 'siteId', coalesce(r.home_site_id, (select min(x.site_id::text)::uuid from resource_site x where x.resource_id = r.id)),
   'poolId', (select m.pool_id from pool_member m join pool p on p.id = m.pool_id where m.resource_id = r.id order by p.sort_order, p.id limit 1),
-  'places', r.places, 'singleDevice', r.single_device, 'shownInDaybook', r.shown_in_daybook, 'leftOutOfMessages', r.left_out_of_messages, 'sortOrder', r.sort_order
+  'places', r.places, 'singleDevice', r.single_device, 'shownInDaybook', r.shown_in_daybook, 'leftOutOfMessages', r.left_out_of_messages, 'access', r.access, 'sortOrder', r.sort_order
 )`;
 
 export function readPlaces(em: SqlEntityManager, ids: readonly string[] | null): Promise<Stored<PlaceDoc>[]> {
@@ -36,6 +36,7 @@ export async function writePlace(
     left_out_of_messages: doc.leftOutOfMessages,
     single_device: doc.singleDevice,
     places: doc.places,
+    access: doc.access,
     may_edit_own_hours: false,
     active: true,
     sort_order: doc.sortOrder,

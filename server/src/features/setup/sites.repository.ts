@@ -8,7 +8,7 @@ const DOC = `json_build_object(
   'name', s.name, 'publicName', s.public_name, 'code', s.code, 'addressLine', s.address_line, 'city', s.city, 'region', s.region,
   'postalCode', s.postal_code, 'phone', s.phone, 'morePhones', s.more_phones, 'email', s.email, 'timeZone', s.time_zone,
   'latitude', s.latitude, 'longitude', s.longitude, 'directionsEn', s.directions_en, 'directionsEs', s.directions_es,
-  'bookableOnline', s.bookable_online, 'sortOrder', s.sort_order,
+  'bookableOnline', s.bookable_online, 'access', s.access, 'sortOrder', s.sort_order,
   'hours', coalesce((select json_agg(json_build_object('fromMinute', h.from_minute, 'toMinute', h.to_minute, 'weekdays', h.weekdays, 'everyWeeks', h.every_weeks,
     'effectiveFrom', h.effective_from, 'effectiveUntil', h.effective_until) order by h.effective_from, h.weekdays, h.from_minute) from site_hours h where h.site_id = s.id), '[]'),
   'closures', coalesce((select json_agg(json_build_object('startDate', c.start_date, 'startMinute', c.start_minute, 'endDate', c.end_date, 'endMinute', c.end_minute,
@@ -42,6 +42,7 @@ export async function writeSite(em: SqlEntityManager, id: string, doc: SiteDoc):
     directions_en: doc.directionsEn,
     directions_es: doc.directionsEs,
     bookable_online: doc.bookableOnline,
+    access: doc.access,
     sort_order: doc.sortOrder,
   });
   await replaceRows(

@@ -115,6 +115,9 @@ type Say = (key: string, values?: Record<string, unknown>) => string;
 /** The cell in words, for who does not see it. */
 function spoken(lane: Lane, day: LaneDay, site: SiteDay, t: Say): string {
   const span = ({ fromMinute, toMinute }: Span) => ({ from: wallTime(fromMinute), until: wallTime(toMinute) });
+  const when = (each: Span) => ({
+    when: each.fromMinute === 0 && each.toMinute === 1440 ? t('schedule.allDay') : t('schedule.cell.span', span(each)),
+  });
   const parts = [
     ...day.hours.map((stretch) =>
       t('schedule.cell.hours', {
@@ -122,9 +125,9 @@ function spoken(lane: Lane, day: LaneDay, site: SiteDay, t: Say): string {
         online: t(stretch.online.length ? 'schedule.shown' : 'schedule.desk'),
       }),
     ),
-    ...day.timeOff.map((each) => t('schedule.cell.away', span(each))),
-    ...site.closed.map((each) => t('schedule.cell.closed', span(each))),
-    ...day.keptFree.map((each) => t('schedule.cell.keptFree', span(each))),
+    ...day.timeOff.map((each) => t('schedule.cell.away', when(each))),
+    ...site.closed.map((each) => t('schedule.cell.closed', when(each))),
+    ...day.keptFree.map((each) => t('schedule.cell.keptFree', when(each))),
   ];
   const what = parts.length ? parts.join('; ') : t('schedule.cell.nothing');
   return `${lane.name}, ${dateWords(day.date)}: ${what}. ${t('schedule.cell.visits', { count: day.visits })}`;

@@ -95,6 +95,8 @@ describe('the same change for others', () => {
   });
   const hours = [row('a'), row('b', { toMinute: 660, online: false }), row('c')];
   const week = { hours } as unknown as ScheduleWeek;
+  const untouched = readTerms(typedFrom(hours[0]));
+  if (!untouched.ok) throw new Error('Hours that stand can be read.');
   const act = (to: object, reach: object = { of: 'all' }): Read => ({
     ok: true,
     edits: [
@@ -103,7 +105,7 @@ describe('the same change for others', () => {
         hoursId: 'a' as never,
         version: 4,
         reach: reach as never,
-        to: { ...hours[0], ...to } as never,
+        to: { ...untouched.each[0], ...to } as never,
       },
     ],
   });

@@ -1,3 +1,4 @@
+import { ACCESS } from '@zaguan/core/availability';
 import type { OutputOf } from '@zaguan/contracts';
 import type { staffClinic } from '@zaguan/contracts/clinic';
 import { useTranslation } from 'react-i18next';
@@ -182,6 +183,26 @@ export function SearchForm({
           ))}
         </SelectField>
       )}
+      <details className="rounded-md border border-line px-3 py-2" open={typed.access.length > 0}>
+        <summary className="cursor-pointer font-semibold">{t('access.needs')}</summary>
+        {ACCESS.map((need) => (
+          <label key={need} className="flex items-center gap-2 py-0.5">
+            <input
+              type="checkbox"
+              className="size-4 accent-door"
+              checked={typed.access.includes(need)}
+              onChange={(event) =>
+                set({
+                  access: event.target.checked
+                    ? [...typed.access, need]
+                    : typed.access.filter((other) => other !== need),
+                })
+              }
+            />
+            {t(`access.of.${need}`)}
+          </label>
+        ))}
+      </details>
       {choose('channel', ['desk', 'online'])}
       {!several && (
         <>

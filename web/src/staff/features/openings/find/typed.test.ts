@@ -11,6 +11,7 @@ const search: TypedSearch = {
   weekdays: [1],
   hours: 'morning',
   language: 'es',
+  access: ['step-free'],
   how: 'back-to-back',
   mostWaitMin: 0,
   repeats: true,

@@ -19,6 +19,7 @@ export interface TypedSearch {
   readonly weekdays: Weekday[];
   readonly hours: HoursName;
   readonly language: string;
+  readonly access: NonNullable<TimesWanted['access']>;
   readonly how: 'back-to-back' | 'side-by-side';
   readonly mostWaitMin: number;
   readonly repeats: boolean;
@@ -58,6 +59,7 @@ export function toWanted(typed: TypedSearch, allSiteIds: readonly string[]): Tim
     fromMinute,
     toMinute,
     language: language || null,
+    access: typed.access,
     household: { how: typed.how, mostWaitMin: typed.mostWaitMin },
     series: typed.repeats && members.length === 1 ? { everyWeeks, count, toleranceDays, sameProvider } : null,
   };
@@ -72,6 +74,7 @@ export function givenUp(typed: TypedSearch, giveUp: readonly string[]): TypedSea
     ...(giveUp.includes('provider') && { providerIds: [] }),
     ...(giveUp.includes('site') && { siteIds: [] }),
     ...(giveUp.includes('language') && { language: '' }),
+    ...(giveUp.includes('access') && { access: [] }),
     ...(giveUp.includes('later') && { days: Math.min(120, typed.days + 60) }),
     ...(giveUp.includes('desk') && { channel: 'desk' as const }),
   };

@@ -47,6 +47,7 @@ export function FindPage() {
       weekdays: EVERY_DAY,
       hours: 'any',
       language: '',
+      access: [],
       how: 'back-to-back',
       mostWaitMin: 10,
       repeats: false,

@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next';
 import { CheckField, ManyField, NumberField, SelectField, TextField, useValue } from '../components/fields.tsx';
 import { slugOf } from '../docs.ts';
 import { useRecords, useRefs } from '../hooks/useRefs.ts';
+import { AccessField } from './AccessField.tsx';
 
 export function PlaceEditor(_props: { id: string | null }) {
   const { t } = useTranslation();
@@ -49,6 +50,7 @@ export function PlaceEditor(_props: { id: string | null }) {
       {!single && <NumberField name="places" label={w('places')} hint={t('setup.hint.places')} />}
       <CheckField name="shownInDaybook" label={w('shownInDaybook')} />
       <CheckField name="leftOutOfMessages" label={w('leftOutOfMessages')} hint={t('setup.hint.leftOut')} />
+      {!single && <AccessField hint={t('setup.hint.roomAccess')} />}
       <NumberField name="sortOrder" label={t('setup.sortOrder')} />
     </>
   );

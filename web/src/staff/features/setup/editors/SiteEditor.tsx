@@ -13,6 +13,7 @@ import {
 } from '../components/fields.tsx';
 import { useRefs } from '../hooks/useRefs.ts';
 import { useToday } from '../hooks/useToday.ts';
+import { AccessField } from './AccessField.tsx';
 import { ClosureImport } from './ClosureImport.tsx';
 import { ListRows } from './ListRows.tsx';
 import { SitePoint } from './SitePoint.tsx';
@@ -46,6 +47,7 @@ export function SiteEditor({ id }: { id: string | null }) {
       <TextField name="publicName" label={w('publicName')} required />
       <SelectField name="timeZone" label={w('timeZone')} options={ZONES} required />
       <CheckField name="bookableOnline" label={w('bookableOnline')} hint={t('setup.hint.siteOnline')} />
+      <AccessField hint={t('setup.hint.siteAccess')} />
       <Section title={t('setup.section.address')}>
         <TextField name="addressLine" label={w('addressLine')} required />
         <div className="grid grid-cols-[1fr_70px_110px] items-end gap-3">
