@@ -310,7 +310,7 @@ describe('setting the clinic up, on screen', () => {
     await press(page, 'Mesa Court');
     await panel();
     const event = (uid: string, zone: string) =>
-      `BEGIN:VEVENT\r\nUID:${uid}\r\nDTSTART;TZID=${zone}:20261222T120000\r\nDTEND;TZID=${zone}:20261222T170000\r\nSUMMARY:${uid} afternoon\r\nEND:VEVENT\r\n`;
+      `BEGIN:VEVENT\r\nUID:${uid}\r\nDTSTART;TZID=${zone}:20270222T120000\r\nDTEND;TZID=${zone}:20270222T170000\r\nSUMMARY:${uid} afternoon\r\nEND:VEVENT\r\n`;
     const file = (events: string) => `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//EN\r\n${events}END:VCALENDAR\r\n`;
     await giveFile(
       'input[accept*=".ics"]',
@@ -324,7 +324,7 @@ describe('setting the clinic up, on screen', () => {
     await gone();
     const mesa = dataOf(await api.call(setup.sites.list, {})).records.find(({ id }) => id === SITES.mesa);
     expect(mesa?.doc.closures.find(({ uid }) => uid === 'First')).toMatchObject({
-      startDate: '2026-12-22',
+      startDate: '2027-02-22',
       startMinute: 720,
       endMinute: 1020,
     });
@@ -339,22 +339,22 @@ describe('setting the clinic up, on screen', () => {
     const { wanted } = await bookedVisit(base, 3);
     const day = wanted.start.slice(0, 10);
     await at('site');
-    await press(page, 'Canal Street');
+    await press(page, 'Canal Row');
     await panel();
     const stamp = day.replaceAll('-', '');
     const text = `BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//EN\r\nBEGIN:VEVENT\r\nUID:paint\r\nDTSTART;VALUE=DATE:${stamp}\r\nSUMMARY:Painters\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n`;
     await giveFile('input[accept*=".ics"]', 'painters.ics', text);
     await seesText(page, 'Painters');
     await press(page, 'Add it to the list below');
-    await seesText(page, '1 booked visit');
+    await seesText(page, 'booked visits');
     await press(page, 'Save');
     await seesText(page, 'no longer fit then');
     await press(page, 'Save, and put them on the list of visits to move');
     await gone();
     const list = async () => dataOf(await api.call(visitsToMove, {})).visits.map(({ start }) => start);
-    expect(await list()).toEqual([wanted.start]);
+    expect(await list()).toContain(wanted.start);
     await undoIt(page);
-    await page.waitForFunction(() => !document.body.innerText.includes('Undoing'));
+    await seesText(page, 'Undone.');
     expect(await list()).toEqual([]);
   });
 
