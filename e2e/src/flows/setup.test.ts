@@ -134,7 +134,12 @@ describe('setting the clinic up, on screen', () => {
 
   it('makes a new room in 4', async () => {
     await at('place');
-    await page.waitForSelector('[data-record]');
+    // Names of other records stand in their columns, whichever list came first.
+    await page.waitForFunction(
+      (site) => [...document.querySelectorAll('[data-record]')].every((row) => row.textContent?.includes(site)),
+      {},
+      'Canal Row',
+    );
     const effort = new Effort(page);
     await effort.press('Add a room or device');
     await panel();

@@ -50,12 +50,10 @@ export function VisitToMoveRow({
     <tr className="border-b border-line align-top" data-visit={visit.appointmentId}>
       <td className="px-2 py-2">
         <span className="block font-bold">{who}</span>
-        {type} · {when(visit.start, visit.siteId)}
-        <span className="block text-muted">
-          {nameOf(visit.providerId)} · {site?.name}
-        </span>
+        {type} · <span className="whitespace-nowrap">{when(visit.start, visit.siteId)}</span>
+        <span className="block text-muted">{[nameOf(visit.providerId), site?.name].filter(Boolean).join(' · ')}</span>
       </td>
-      <td className="px-2 py-2">
+      <td className="max-w-[190px] px-2 py-2">
         {visit.codes.map((code) => (
           <span key={code} className="block">
             {t(`whyNot.code.${code}`)}
@@ -66,7 +64,7 @@ export function VisitToMoveRow({
       <td className="px-2 py-2">
         <Told visit={visit} who={who} />
       </td>
-      <td className="px-2 py-2">
+      <td className="w-[290px] px-2 py-2">
         <select
           aria-label={t('schedule.insteadFor', { name: who })}
           className="w-full rounded-md border border-line-strong bg-panel px-2 py-1.5"
@@ -85,7 +83,7 @@ export function VisitToMoveRow({
       </td>
       <td className="px-2 py-2">
         {reason === null ? (
-          <span className="flex gap-2">
+          <span className="flex gap-2 whitespace-nowrap">
             <Button
               disabled={busy || value === NONE}
               onClick={onMove}
@@ -137,7 +135,7 @@ function Told({ visit, who }: { visit: VisitToMove; who: string }) {
   return (
     <span className="flex flex-col items-start gap-1">
       {mustBeCalled(visit) && (
-        <span className="font-bold">
+        <span className="font-bold whitespace-nowrap">
           {phone ? (
             <>
               {t('schedule.callAt')}{' '}

@@ -10,6 +10,8 @@ import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../../undo/index.ts';
 import { draftsApi } from '../drafts.api.ts';
 import { useDraft } from '../hooks/draftContext.ts';
+import { useNames } from '../hooks/useNames.ts';
+import { actAbout } from './actAbout.ts';
 import { ImpactBox } from './ImpactBox.tsx';
 
 /** A draft against what holds: its acts, what publishing it from a date does, and the one press that does it. */
@@ -18,6 +20,7 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
   const navigate = useNavigate();
   const draft = useDraft();
   const undoable = useUndoToast();
+  const name = useNames(week);
   const [from, setFrom] = useState(week.from > week.today ? week.from : week.today);
   const { currentData, error, isFetching } = draftsApi.useCompareDraftQuery(
     { id: draft?.id ?? '', from },
@@ -60,9 +63,13 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
         {currentData?.edits.map((edit, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: an act is known by its place
           <li key={i} className="flex items-center justify-between gap-2 border-t border-line py-1">
-            {t(`schedule.draft.act.${edit.do}`)}
+            <span>
+              {t(`schedule.draft.act.${edit.do}`)}
+              <span className="block text-[0.85rem] text-muted">{actAbout(edit, week, name)}</span>
+            </span>
             <Button
               look="plain"
+              className="shrink-0"
               disabled={busy}
               aria-label={t('schedule.draft.dropAct', { number: i + 1 })}
               onClick={() => void act(() => drop({ id: draft.id, at: i, version: draft.version }))}

@@ -56,7 +56,9 @@ export function RecordTable<K extends TableKind>({
     () => Object.fromEntries(config.columns.map(({ id }, i) => [id, i === 0])),
     [config],
   );
-  const data = useMemo(() => records.filter(({ active }) => active !== archived), [records, archived]);
+  // The table keeps what it has worked out for a row as long as the row is the same: names that come later ask for new rows.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: see above
+  const data = useMemo(() => records.filter(({ active }) => active !== archived), [records, archived, refs]);
   const columns = useMemo<ColumnDef<SetupRecord<DocOf[K]>>[]>(
     () =>
       config.columns.map(({ id, value }) => ({
