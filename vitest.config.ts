@@ -23,7 +23,8 @@ export default defineConfig({
           name: 'integration',
           include: ['e2e/src/api/**/*.test.ts'],
           globalSetup: ['e2e/src/fixtures/globalDatabase.ts'],
-          fileParallelism: false,
+          // Each file has a database and servers of its own; two of them keep two cores busy.
+          maxWorkers: 2,
           testTimeout: 60_000,
           hookTimeout: 120_000,
         },

@@ -54,7 +54,7 @@ export class ClinicStore {
   }
 
   /**
-   * The same clinic with other rows of the schedule. What is taken is shared: nothing may be booked in one of them
+   * The same clinic with other rows of its plan. What is taken is shared: nothing may be booked in one of them
    * while the other is still asked.
    */
   withSchedule(rows: Partial<Omit<ClinicPlan, 'caps'>>): ClinicStore {

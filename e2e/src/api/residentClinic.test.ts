@@ -96,7 +96,7 @@ describe('the clinic a process keeps', () => {
   let made = 0;
   const newId = () => idOf(`hold ${++made}`);
 
-  it('equals one read afresh, through 90 steps of transactions that overlap, are committed late or not at all', async () => {
+  it('equals one read afresh, through 140 steps of transactions that overlap, are committed late or not at all', async () => {
     const random = makeRandom(7);
     const writers = await Promise.all([0, 1].map(() => pool.connect()));
     const open = [false, false];
@@ -104,7 +104,7 @@ describe('the clinic a process keeps', () => {
     let changes = 0;
     let last = await kept();
     try {
-      for (let step = 0; step < 90; step++) {
+      for (let step = 0; step < 140; step++) {
         const n = random.int(0, 1);
         const sql = writers[n];
         if (!open[n]) await sql.query('begin');
@@ -117,6 +117,12 @@ describe('the clinic a process keeps', () => {
           if (await hold(sql, id, provider, random.pick(await offered(provider)))) mine[n].push(id);
         } else if (dice < 70 && mine[n].length > 0) {
           await sql.query('delete from hold where id = $1', [mine[n].splice(0, 1)[0]]);
+        } else if (dice < 78) {
+          // What is planned changes in the same transactions as what is taken.
+          await sql.query(
+            'update working_hours set to_minute = to_minute + case when to_minute % 10 = 0 then -5 else 5 end where resource_id = $1',
+            [provider],
+          );
         } else {
           await sql.query(dice < 90 ? 'commit' : 'rollback');
           open[n] = false;
@@ -164,10 +170,30 @@ describe('the clinic a process keeps', () => {
     expect(changed).toBe(await fresh());
     await pool.query(
       `insert into closure (id, site_id, reason, start_date, start_minute, end_date, end_minute) values (gen_random_uuid(), $1, 'water', $2, 0, $2, 1440)`,
-      [SITES.canal, addDays(TEST_DAY, 2)],
+      [SITES.canal, addDays(TEST_DAY, 3)],
     );
     expect(await kept()).not.toBe(changed);
     expect(await kept()).toBe(await fresh());
+  });
+
+  it('counts what is booked anew when a limit changes, and keeps what is taken when hours do', async () => {
+    const limit = (most: number) => pool.query('update booking_cap set most = $1', [most]);
+    const { rows } = await pool.query<{ most: number }>('select most from booking_cap limit 1');
+    const before = await kept();
+    const { taken } = await clinic.read(orm.em.fork(), DATES, NOW);
+    await limit(0);
+    expect(await kept()).not.toBe(before);
+    expect(await kept()).toBe(await fresh());
+    const counted = await clinic.read(orm.em.fork(), DATES, NOW);
+    expect(counted.taken).not.toBe(taken);
+    await pool.query('update working_hours set online = not online where resource_id = $1', [PROVIDERS.lund]);
+    const replanned = await clinic.read(orm.em.fork(), DATES, NOW);
+    expect(replanned).not.toBe(counted);
+    expect(replanned.taken).toBe(counted.taken);
+    expect(await kept()).toBe(await fresh());
+    await pool.query('update working_hours set online = not online where resource_id = $1', [PROVIDERS.lund]);
+    await limit(rows[0].most);
+    expect(await kept()).toBe(before);
   });
 
   it('gives a hold’s time back when it has run out, without a word from the database', async () => {

@@ -6,22 +6,13 @@ import { publicDays } from '@zaguan/contracts/openings';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
-import {
-  axeViolations,
-  DESK,
-  fill,
-  openPage,
-  press,
-  type RunningBrowser,
-  seesText,
-  startBrowser,
-  undoIt,
-} from '../fixtures/browser.ts';
+import { axeViolations, DESK, fill, openPage, press, seesText, undoIt } from '../fixtures/browser.ts';
 import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
+import { type Desk, openDesk } from '../fixtures/desk.ts';
 import { Effort } from '../fixtures/effort.ts';
 import { FOLLOW_UP } from '../fixtures/patient.ts';
 import { cell, judged, openWeek } from '../pages/availability.ts';
-import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
+import { TEST_DAY, type World } from '../fixtures/world.ts';
 
 /** The Monday of the test day's week, and of a week far enough not to be booked. */
 const WEEK = '2026-11-30';
@@ -30,25 +21,15 @@ const QUIET = '2027-02-01';
 describe('availability, on screen', () => {
   let world: World;
   let base: string;
-  let browser: RunningBrowser;
   let page: Page;
   let errors: string[];
   let desk: Client;
+  let place: Desk;
   beforeAll(async () => {
-    world = await makeWorld('availability_flow');
-    base = world.servers[0].url;
-    browser = await startBrowser();
-    ({ page, errors } = await openPage(browser, DESK));
-    page.setDefaultTimeout(12_000);
-    await page.goto(base);
-    await press(page, 'Coordinator');
-    await page.waitForSelector('nav');
-    desk = await signedIn(base, 'coordinator');
+    place = await openDesk('availability_flow', 'coordinator');
+    ({ world, base, page, errors, api: desk } = place);
   });
-  afterAll(async () => {
-    await browser.stop();
-    await world.close();
-  });
+  afterAll(() => place.close());
 
   const at = (week = WEEK) => openWeek(page, base, week);
   const weekOf = async (from: string) => dataOf(await desk.call(scheduleWeek, { from }));
@@ -415,7 +396,7 @@ describe('availability, on screen', () => {
   });
 
   it('shows who may only look what there is, and no act', async () => {
-    const { page: other } = await openPage(browser, DESK);
+    const { page: other } = await openPage(place.browser, DESK);
     await other.goto(base);
     await press(other, 'Read-only');
     await other.waitForSelector('nav');

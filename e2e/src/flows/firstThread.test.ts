@@ -193,11 +193,13 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
 
   it('threw no script error on the way, and left nobody’s data in the log or in an address', () => {
     expect(errors.flat()).toEqual([]);
-    const log = world.servers[0].log();
+    // Ids are drawn at random: one in ten runs would have a year or a telephone number among their digits.
+    const withoutIds = (text: string) => text.replace(/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}/g, '(id)');
+    const log = withoutIds(world.servers[0].log());
     expect(log).toContain('booking.bookHeld');
     for (const secret of [ROSA.given, ROSA.family, '1987', '5550177', 'Hives', 'zaguan_session'])
       expect(log).not.toContain(secret);
-    for (const url of visited) expect(url).not.toMatch(/Rosa|Delgado|1987|555|Hives/i);
+    for (const url of visited) expect(withoutIds(url)).not.toMatch(/Rosa|Delgado|1987|555|Hives/i);
     expect(visited.length).toBeGreaterThan(20);
   });
 });

@@ -10,47 +10,27 @@ import { undo } from '@zaguan/contracts/undo';
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
-import {
-  axeViolations,
-  DESK,
-  openPage,
-  press,
-  type RunningBrowser,
-  seesText,
-  startBrowser,
-  undoIt,
-} from '../fixtures/browser.ts';
+import { axeViolations, press, seesText, undoIt } from '../fixtures/browser.ts';
 import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
+import { type Desk, openDesk } from '../fixtures/desk.ts';
 import { Effort } from '../fixtures/effort.ts';
 import { bookedVisit } from '../fixtures/patient.ts';
-import { makeWorld, type World } from '../fixtures/world.ts';
 import { cell, judged, openWeek } from '../pages/availability.ts';
 
 /** A Monday far enough ahead that nothing is booked in its week. */
 const QUIET = '2027-02-01';
 
 describe('hours of several people, cover, and whom to call, on screen', () => {
-  let world: World;
   let base: string;
-  let browser: RunningBrowser;
   let page: Page;
   let errors: string[];
   let desk: Client;
+  let place: Desk;
   beforeAll(async () => {
-    world = await makeWorld('hours_of_many');
-    base = world.servers[0].url;
-    browser = await startBrowser();
-    ({ page, errors } = await openPage(browser, DESK));
-    page.setDefaultTimeout(12_000);
-    await page.goto(base);
-    await press(page, 'Coordinator');
-    await page.waitForSelector('nav');
-    desk = await signedIn(base, 'coordinator');
+    place = await openDesk('hours_of_many', 'coordinator');
+    ({ base, page, errors, api: desk } = place);
   });
-  afterAll(async () => {
-    await browser.stop();
-    await world.close();
-  });
+  afterAll(() => place.close());
 
   /** Hours that hold from this date on. */
   const hoursFrom = async (from: string) =>

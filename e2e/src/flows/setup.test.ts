@@ -5,7 +5,9 @@ import { visitsToMove } from '@zaguan/contracts/availability';
 import * as setup from '@zaguan/contracts/setup';
 import type { ElementHandle, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
+import { CODES } from '@zaguan/core/openings';
+import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
+import { whereSet } from '../../../web/src/staff/features/openings/whereSet.ts';
 import {
   axeViolations,
   DESK,
@@ -21,7 +23,7 @@ import {
 import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
 import { Effort } from '../fixtures/effort.ts';
 import { bookedVisit } from '../fixtures/patient.ts';
-import { makeWorld, type World } from '../fixtures/world.ts';
+import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
 
 describe('setting the clinic up, on screen', () => {
   let world: World;
@@ -361,6 +363,22 @@ describe('setting the clinic up, on screen', () => {
     await undoIt(page);
     await seesText(page, 'Undone.');
     expect(await list()).toEqual([]);
+  });
+
+  it('stands ready at the field to which a rule of Why not? leads, for every rule that has one', async () => {
+    const of = { siteId: SITES.canal, resourceId: PROVIDERS.amaya, visitTypeId: TYPES.skin, date: TEST_DAY };
+    const links = new Set(CODES.map((code) => whereSet(code, of)).filter((link) => link?.includes('field=')));
+    expect(links.size).toBeGreaterThan(8);
+    for (const link of links) {
+      await page.goto(`${base}${link}`);
+      await panel();
+      const field = new URLSearchParams(link?.split('?')[1]).get('field') ?? '';
+      await page.waitForFunction(
+        (name) => document.querySelector(`[data-field="${name}"]`)?.contains(document.activeElement),
+        {},
+        field,
+      );
+    }
   });
 
   it('changes several at once, refuses to archive what visits hang on, and undoes together', async () => {

@@ -1,3 +1,4 @@
+import { isDeepStrictEqual } from 'node:util';
 import type { Occupied } from '@zaguan/core/availability';
 import { ClinicStore } from '@zaguan/core/openings';
 import { addDays, epochToWall, type LocalDate } from '@zaguan/core/time';
@@ -26,7 +27,7 @@ const LONGEST_UNSEEN_MS = 60 * 60_000;
 const FORGET_EVERY_MS = 10 * 60_000;
 
 interface Kept {
-  readonly store: ClinicStore;
+  store: ClinicStore;
   readonly range: DateRange;
   /** Epoch milliseconds at which each hold lapses. */
   readonly holds: Map<string, number>;
@@ -37,8 +38,8 @@ interface Kept {
 
 /**
  * The clinic as this process keeps it between requests. Before each use it asks the database what has changed, in one
- * short query, and takes in just that: never stale for what was committed before the question, and no rows are read
- * twice. Reads on connections of its own, never in a use case's transaction: what that one has not committed is nobody
+ * short query, and takes in just that: never stale for what was committed before the question, and no visit's rows are
+ * read twice. A change of what is planned reads the plan anew and keeps what is taken. Reads on connections of its own, never in a use case's transaction: what that one has not committed is nobody
  * else's to see.
  */
 export class ResidentClinic implements ClinicReader {
@@ -83,7 +84,13 @@ export class ResidentClinic implements ClinicReader {
     const run = on(this.pool);
     const lookedAt = performance.now();
     const news = await newsSince(run, kept.seen);
-    if (news.plan || news.visits.length > MOST_CHANGES) return this.readAll(today, now);
+    if (news.visits.length > MOST_CHANGES) return this.readAll(today, now);
+    if (news.plan) {
+      const { caps, ...plan } = await loadPlan(run, kept.range, now);
+      // What is taken is counted by the limits: with others it must be counted anew.
+      if (!isDeepStrictEqual(caps, kept.store.plan.caps)) return this.readAll(today, now);
+      kept.store = kept.store.withSchedule(plan);
+    }
     if (news.visits.length) await this.takeIn(kept, news.visits, run, now);
     kept.seen = news.seen;
     kept.lookedAt = lookedAt;

@@ -49,3 +49,18 @@ export function SelectField({
     </Field>
   );
 }
+
+/** A box to tick, or one of several to choose, with its words beside it. */
+export function TickField({
+  type = 'checkbox',
+  className = '',
+  children,
+  ...input
+}: { type?: 'checkbox' | 'radio' } & InputHTMLAttributes<HTMLInputElement>) {
+  return (
+    <label className={`flex items-center gap-2 ${className}`}>
+      <input type={type} className="size-4 shrink-0 accent-door" {...input} />
+      {children}
+    </label>
+  );
+}

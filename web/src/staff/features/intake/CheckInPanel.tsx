@@ -3,6 +3,7 @@ import type { VisitReadiness } from '@zaguan/contracts/intake';
 import { type Identifier, LEAST_IDENTIFIERS } from '@zaguan/core/intake';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { TickField } from '../../../shared/ui/inputs.tsx';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { birthDateWords, dateWords, phoneWords } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
@@ -98,17 +99,16 @@ function CheckIn({ readiness, name }: { readiness: VisitReadiness; name: string 
       <fieldset>
         <legend className="mb-1 font-bold">{t('checkIn.ask')}</legend>
         {readiness.identifiers.map(({ identifier, value }) => (
-          <label key={identifier} className="flex items-center gap-2 py-0.5">
-            <input
-              type="checkbox"
-              name={identifier}
-              className="size-4 accent-door"
-              checked={agreed.includes(identifier)}
-              onChange={() => toggle(identifier)}
-            />
+          <TickField
+            key={identifier}
+            className="py-0.5"
+            name={identifier}
+            checked={agreed.includes(identifier)}
+            onChange={() => toggle(identifier)}
+          >
             <span className="w-28 text-muted">{t(`checkIn.identifier.${identifier}`)}</span>
             <span className="font-semibold">{words(identifier, value)}</span>
-          </label>
+          </TickField>
         ))}
       </fieldset>
       {refused && (

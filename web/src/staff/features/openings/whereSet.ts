@@ -10,23 +10,32 @@ export interface AskedOf {
 
 const hours = ({ date, resourceId, siteId }: AskedOf) =>
   `/availability?week=${mondayOf(date)}&lane=${siteId}:${resourceId}`;
-const policy = ({ visitTypeId }: AskedOf) => `/setup/visit-type?open=${visitTypeId}&field=policies`;
-const type = ({ visitTypeId }: AskedOf) => `/setup/visit-type?open=${visitTypeId}`;
-const site = ({ siteId }: AskedOf) => `/setup/site?open=${siteId}`;
-const person = ({ resourceId }: AskedOf) => `/setup/person?open=${resourceId}`;
+const type =
+  (field: 'policies' | 'providerIds' | 'beforeMin' | 'caps' | 'spacing' | 'parts') =>
+  ({ visitTypeId }: AskedOf) =>
+    `/setup/visit-type?open=${visitTypeId}&field=${field}`;
+const policy = type('policies');
+const site =
+  (field: 'closures' | 'hours') =>
+  ({ siteId }: AskedOf) =>
+    `/setup/site?open=${siteId}&field=${field}`;
+const person =
+  (field: 'bookableOnline' | 'acceptsNew') =>
+  ({ resourceId }: AskedOf) =>
+    `/setup/person?open=${resourceId}&field=${field}`;
 const daybook = ({ date }: AskedOf) => `/daybook/${date}`;
 const payers = () => '/setup/payer';
 
 /** Where each rule's value is set; `null` where nothing is set (the clock). A new rule without a place does not compile. */
 const PLACES = {
   past: null,
-  'not-performed': type,
-  'site-closed': site,
-  'outside-site-hours': site,
+  'not-performed': type('providerIds'),
+  'site-closed': site('closures'),
+  'outside-site-hours': site('hours'),
   'not-offered': policy,
   'kind-not-offered': policy,
-  'not-bookable-online': person,
-  'no-new-patients': person,
+  'not-bookable-online': person('bookableOnline'),
+  'no-new-patients': person('acceptsNew'),
   'payer-not-accepted': payers,
   'referral-needed': payers,
   'authorization-needed': payers,
@@ -43,15 +52,15 @@ const PLACES = {
   'invited-only': hours,
   'desk-only': hours,
   busy: daybook,
-  'gap-too-short': type,
-  'cap-reached': policy,
+  'gap-too-short': type('beforeMin'),
+  'cap-reached': type('caps'),
   'nobody-present': hours,
   'patient-elsewhere': daybook,
-  spacing: type,
-  'never-together': type,
+  spacing: type('spacing'),
+  'never-together': type('parts'),
 } as const satisfies Record<Code, ((asked: AskedOf) => string) | null>;
 
-/** The page on which a rule's value is set. */
+/** The page, and its field, in which a rule's value is set. */
 export function whereSet(code: Code, asked: AskedOf): string | null {
   return PLACES[code]?.(asked) ?? null;
 }

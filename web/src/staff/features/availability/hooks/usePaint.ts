@@ -1,15 +1,21 @@
-import type { WireEdit } from '@zaguan/contracts/availability';
+import type { InputOf } from '@zaguan/contracts';
+import type { scheduleWeek, WireEdit } from '@zaguan/contracts/availability';
 import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
 import type { ApiError } from '../../../../shared/api/contractApi.ts';
-import { type Lane, rectangle } from '../grid/geometry.ts';
+import { useAppDispatch } from '../../../store.ts';
+import { availabilityApi } from '../availability.api.ts';
+import { type Lane, laneKey, rectangle } from '../grid/geometry.ts';
+import { painted } from '../grid/stroke.ts';
 import type { CellAt } from '../grid/useGridDrag.ts';
 import type { Brush, Span } from '../panel.ts';
 import { useSaveEdits } from './useEdits.ts';
 
 /** The brush paints at once: it strands nobody, and a stroke is taken back with one press. */
-export function usePaint(lanes: readonly Lane[]) {
+/** @param week the question whose answer is painted on at once, before the server has answered */
+export function usePaint(lanes: readonly Lane[], week: InputOf<typeof scheduleWeek>) {
   const { t } = useTranslation();
+  const dispatch = useAppDispatch();
   const { run: paint } = useSaveEdits();
   const complain = (error: ApiError) =>
     toast.error(
@@ -27,8 +33,21 @@ export function usePaint(lanes: readonly Lane[]) {
       value,
     }));
     if (!edits.length) return toast(t('schedule.fault.nothing-to-brush'));
+    const drawn = dispatch(
+      availabilityApi.util.updateQueryData('scheduleWeek', week, (shown) => {
+        if (value === 'by-rule') return;
+        for (const { lane, date, span } of strokes) {
+          const at = shown.lanes.find((row) => laneKey(row) === laneKey(lane));
+          const i = at?.days.findIndex((day) => day.date === date) ?? -1;
+          const site = shown.sites.find(({ id }) => id === lane.siteId)?.days[i];
+          if (at && site) at.days[i] = painted(at.days[i], site, span, value);
+        }
+      }),
+    );
     const refused = await paint(edits, t('schedule.done.painted'));
-    if (refused) complain(refused);
+    if (!refused) return;
+    drawn.undo();
+    complain(refused);
   };
   return {
     /** One stretch of the clock over all lanes and days between two cells. */

@@ -66,7 +66,7 @@ function Week() {
   const [only, setOnly] = useState<number | null>(null);
   const [brush, setBrush] = useState<Brush | null>(null);
   const lanes = useMemo(() => (week ? lanesOf(week, siteId, set) : []), [week, siteId, set]);
-  const paint = usePaint(lanes);
+  const paint = usePaint(lanes, { from, draftId });
   // Set-up's guide leads here with a person, and often a site, whose hours are missing.
   const [person, site, wantedLane] = [asked.get('person'), asked.get('site'), asked.get('lane')];
   useEffect(() => {

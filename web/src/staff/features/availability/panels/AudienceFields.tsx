@@ -3,7 +3,7 @@ import type { staffClinic } from '@zaguan/contracts/clinic';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { CONTROL } from '../../../../shared/ui/Field.tsx';
-import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
+import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import { TypeBoxes } from '../components/HoursBoxes.tsx';
 import { type Audience, NO_LIMIT, type TypedLimit, type TypedTerms } from './terms.ts';
 
@@ -76,15 +76,9 @@ export function ReleaseFields({
       {typed.releaseHours !== '' && (
         <div className="flex flex-col gap-2 border-l-2 border-line pl-3">
           <AudienceFields clinic={clinic} of={typed.releaseTo} fault={faultOf('releaseTypeIds')} set={to} />
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-4 accent-door"
-              checked={typed.releaseTo.online}
-              onChange={(event) => to({ online: event.target.checked })}
-            />
+          <TickField checked={typed.releaseTo.online} onChange={(event) => to({ online: event.target.checked })}>
             {t('hours.online')}
-          </label>
+          </TickField>
         </div>
       )}
     </fieldset>

@@ -2,9 +2,9 @@ import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { weekdayOf } from '@zaguan/core/time';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { DayBoxes } from '../../../../shared/ui/DayBoxes.tsx';
 import { weekdayNames } from '../../../../shared/time/format.ts';
 import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
-import { DayBoxes } from '../components/HoursBoxes.tsx';
 import type { Lane } from '../grid/geometry.ts';
 import { PanelForm, type Read } from './PanelForm.tsx';
 import { PeopleBoxes } from './PeopleBoxes.tsx';
@@ -108,6 +108,7 @@ export function CopyDayPanel({
         <>
           <p className="text-muted">{t('schedule.copyHint')}</p>
           <DayBoxes
+            label={t('hours.days')}
             chosen={to}
             fault={faultOf('weekdays')}
             onChange={(days) => setTo(days.filter((day) => day !== weekday))}

@@ -4,6 +4,7 @@ import type { staffClinic } from '@zaguan/contracts/clinic';
 import { weekdayOf } from '@zaguan/core/time';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { TickField } from '../../../../shared/ui/inputs.tsx';
 import { dateWords, shortDate, weekdayNames } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import type { Lane, Stretch } from '../grid/geometry.ts';
@@ -72,16 +73,15 @@ export function EditHoursPanel(props: Props) {
             <fieldset className="flex flex-col gap-1">
               <legend className="font-semibold">{t('schedule.reach.label')}</legend>
               {REACHES.filter((each) => each !== 'weekday' || manyDays).map((each) => (
-                <label key={each} className="flex items-center gap-2">
-                  <input
-                    type="radio"
-                    name="reach"
-                    className="size-4 accent-door"
-                    checked={reach === each}
-                    onChange={() => setReach(each)}
-                  />
+                <TickField
+                  key={each}
+                  type="radio"
+                  name="reach"
+                  checked={reach === each}
+                  onChange={() => setReach(each)}
+                >
                   {words[each]}
-                </label>
+                </TickField>
               ))}
             </fieldset>
           )}

@@ -3,7 +3,7 @@ import { weekdayOf } from '@zaguan/core/time';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { dateWords, weekdayNames } from '../../../../shared/time/format.ts';
-import { TextField } from '../../../../shared/ui/inputs.tsx';
+import { TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import type { Lane } from '../grid/geometry.ts';
 import type { Span } from '../panel.ts';
 import { readStretches } from '../../../../shared/time/typedTimes.ts';
@@ -71,17 +71,16 @@ export function KeepFreePanel({
           <fieldset className="flex flex-col gap-1">
             <legend className="sr-only">{t('schedule.howOften')}</legend>
             {[false, true].map((every) => (
-              <label key={String(every)} className="flex items-center gap-2">
-                <input
-                  type="radio"
-                  className="size-4 accent-door"
-                  checked={typed.every === every}
-                  onChange={() => set({ every })}
-                />
+              <TickField
+                key={String(every)}
+                type="radio"
+                checked={typed.every === every}
+                onChange={() => set({ every })}
+              >
                 {every
                   ? t('schedule.everyWeekday', { weekday: weekdayNames('en', 'long')[weekday - 1] })
                   : dateWords(date)}
-              </label>
+              </TickField>
             ))}
           </fieldset>
           <TextField

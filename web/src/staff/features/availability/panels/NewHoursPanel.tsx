@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { weekdayOf } from '@zaguan/core/time';
 import { dateWords } from '../../../../shared/time/format.ts';
-import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
+import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import type { Lane } from '../grid/geometry.ts';
 import type { Span } from '../panel.ts';
 import { PanelForm, type Read } from './PanelForm.tsx';
@@ -76,15 +76,9 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
           <fieldset className="flex gap-4">
             <legend className="sr-only">{t('schedule.howOften')}</legend>
             {[false, true].map((once) => (
-              <label key={String(once)} className="flex items-center gap-2">
-                <input
-                  type="radio"
-                  className="size-4 accent-door"
-                  checked={typed.once === once}
-                  onChange={() => set({ once })}
-                />
+              <TickField key={String(once)} type="radio" checked={typed.once === once} onChange={() => set({ once })}>
                 {t(once ? 'schedule.once' : 'schedule.everyWeek')}
-              </label>
+              </TickField>
             ))}
           </fieldset>
           <TextField
@@ -97,15 +91,9 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
           />
           <TermsFields week={week} clinic={clinic} typed={typed} faultOf={faultOf} set={set} recurring={!typed.once} />
           {typed.once && (
-            <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-4 accent-door"
-                checked={typed.splitTimeOff}
-                onChange={(event) => set({ splitTimeOff: event.target.checked })}
-              />
+            <TickField checked={typed.splitTimeOff} onChange={(event) => set({ splitTimeOff: event.target.checked })}>
               {t('schedule.splitTimeOff')}
-            </label>
+            </TickField>
           )}
         </>
       )}

@@ -1,7 +1,7 @@
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
+import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import { datesFrom } from '@zaguan/core/time';
 import type { Lane } from '../grid/geometry.ts';
 import { BRUSHES, type Brush } from '../panel.ts';
@@ -48,15 +48,9 @@ export function PaintPanel({
           <fieldset className="flex flex-col gap-1">
             <legend className="font-semibold">{t('schedule.paintAs')}</legend>
             {BRUSHES.map((value) => (
-              <label key={value} className="flex items-center gap-2">
-                <input
-                  type="radio"
-                  className="size-4 accent-door"
-                  checked={typed.value === value}
-                  onChange={() => set({ value })}
-                />
+              <TickField key={value} type="radio" checked={typed.value === value} onChange={() => set({ value })}>
                 {t(`schedule.brush.${value}`)}
-              </label>
+              </TickField>
             ))}
           </fieldset>
           <PeopleBoxes

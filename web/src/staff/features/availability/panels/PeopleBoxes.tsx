@@ -1,5 +1,6 @@
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useTranslation } from 'react-i18next';
+import { TickField } from '../../../../shared/ui/inputs.tsx';
 
 /** Several people to choose from; all of a site's providers with one press. */
 export function PeopleBoxes({
@@ -44,17 +45,16 @@ export function PeopleBoxes({
       )}
       <div className="max-h-[170px] overflow-y-auto rounded-md border border-line bg-panel px-2 py-1">
         {people.map(({ resourceId, name }) => (
-          <label key={resourceId} className="flex items-center gap-2 py-0.5">
-            <input
-              type="checkbox"
-              className="size-4 accent-door"
-              checked={chosen.includes(resourceId)}
-              onChange={(event) =>
-                onChange(event.target.checked ? [...chosen, resourceId] : chosen.filter((id) => id !== resourceId))
-              }
-            />
+          <TickField
+            key={resourceId}
+            className="py-0.5"
+            checked={chosen.includes(resourceId)}
+            onChange={(event) =>
+              onChange(event.target.checked ? [...chosen, resourceId] : chosen.filter((id) => id !== resourceId))
+            }
+          >
             {name}
-          </label>
+          </TickField>
         ))}
       </div>
       {fault && (

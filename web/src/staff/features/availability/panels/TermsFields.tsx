@@ -2,10 +2,10 @@ import type { OutputOf } from '@zaguan/contracts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import type { staffClinic } from '@zaguan/contracts/clinic';
 import { useTranslation } from 'react-i18next';
-import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
-import { DayBoxes } from '../components/HoursBoxes.tsx';
+import { DayBoxes } from '../../../../shared/ui/DayBoxes.tsx';
+import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import { AudienceFields, LimitFields, ReleaseFields } from './AudienceFields.tsx';
-import type { TypedTerms, Weekday } from './terms.ts';
+import type { TypedTerms } from './terms.ts';
 
 interface Props {
   readonly week: ScheduleWeek;
@@ -25,9 +25,10 @@ export function TermsFields({ week, clinic, typed, faultOf, set, recurring }: Pr
     <>
       {recurring && (
         <DayBoxes
+          label={t('hours.days')}
           chosen={typed.weekdays}
           fault={faultOf('weekdays')}
-          onChange={(days) => set({ weekdays: days as Weekday[] })}
+          onChange={(weekdays) => set({ weekdays })}
         />
       )}
       <TextField
@@ -39,25 +40,13 @@ export function TermsFields({ week, clinic, typed, faultOf, set, recurring }: Pr
         onChange={(event) => set({ times: event.target.value })}
       />
       {recurring && (
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="size-4 accent-door"
-            checked={typed.follows}
-            onChange={(event) => set({ follows: event.target.checked })}
-          />
+        <TickField checked={typed.follows} onChange={(event) => set({ follows: event.target.checked })}>
           {t('schedule.follows')}
-        </label>
+        </TickField>
       )}
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="size-4 accent-door"
-          checked={typed.online}
-          onChange={(event) => set({ online: event.target.checked })}
-        />
+      <TickField checked={typed.online} onChange={(event) => set({ online: event.target.checked })}>
         {t('hours.online')}
-      </label>
+      </TickField>
       {recurring && (
         <TextField
           label={t('hours.last')}
@@ -106,21 +95,19 @@ export function TermsFields({ week, clinic, typed, faultOf, set, recurring }: Pr
                 <fieldset>
                   <legend className="font-semibold">{t('schedule.rooms')}</legend>
                   {rooms.map((room) => (
-                    <label key={room.resourceId} className="flex items-center gap-2">
-                      <input
-                        type="checkbox"
-                        className="size-4 accent-door"
-                        checked={typed.roomIds.includes(room.resourceId)}
-                        onChange={(event) =>
-                          set({
-                            roomIds: event.target.checked
-                              ? [...typed.roomIds, room.resourceId]
-                              : typed.roomIds.filter((id) => id !== room.resourceId),
-                          })
-                        }
-                      />
+                    <TickField
+                      key={room.resourceId}
+                      checked={typed.roomIds.includes(room.resourceId)}
+                      onChange={(event) =>
+                        set({
+                          roomIds: event.target.checked
+                            ? [...typed.roomIds, room.resourceId]
+                            : typed.roomIds.filter((id) => id !== room.resourceId),
+                        })
+                      }
+                    >
                       {room.name}
-                    </label>
+                    </TickField>
                   ))}
                 </fieldset>
               )}

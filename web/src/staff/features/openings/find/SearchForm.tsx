@@ -2,11 +2,11 @@ import { ACCESS } from '@zaguan/core/availability';
 import type { OutputOf } from '@zaguan/contracts';
 import type { staffClinic } from '@zaguan/contracts/clinic';
 import { useTranslation } from 'react-i18next';
-import { weekdayNames } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
+import { DayBoxes } from '../../../../shared/ui/DayBoxes.tsx';
 import { CONTROL } from '../../../../shared/ui/Field.tsx';
-import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
-import { EVERY_DAY, HOURS, type HoursName, type Member, type TypedSearch } from './typed.ts';
+import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
+import { HOURS, type HoursName, type Member, type TypedSearch } from './typed.ts';
 
 type Clinic = OutputOf<typeof staffClinic>;
 const DAYS = [7, 14, 30, 60, 120];
@@ -143,31 +143,7 @@ export function SearchForm({
             ))}
         </SelectField>
       </div>
-      <fieldset>
-        <legend className="mb-1 font-semibold">{t('find.weekdays')}</legend>
-        <div className="flex gap-1">
-          {weekdayNames('en', 'short').map((name, i) => (
-            <label
-              key={name}
-              className={`flex-1 cursor-pointer rounded-md border px-0.5 py-1.5 text-center text-[0.85rem] has-focus-visible:outline-3 has-focus-visible:outline-door ${typed.weekdays.includes(EVERY_DAY[i]) ? 'border-door bg-door font-bold text-on-fill' : 'border-line-strong bg-panel'}`}
-            >
-              <input
-                type="checkbox"
-                className="sr-only"
-                checked={typed.weekdays.includes(EVERY_DAY[i])}
-                onChange={(event) =>
-                  set({
-                    weekdays: event.target.checked
-                      ? [...typed.weekdays, EVERY_DAY[i]].sort((a, b) => a - b)
-                      : typed.weekdays.filter((day) => day !== EVERY_DAY[i]),
-                  })
-                }
-              />
-              {name}
-            </label>
-          ))}
-        </div>
-      </fieldset>
+      <DayBoxes label={t('find.weekdays')} chosen={typed.weekdays} onChange={(weekdays) => set({ weekdays })} />
       {choose('hours', Object.keys(HOURS) as HoursName[])}
       {languages.length > 1 && (
         <SelectField
@@ -186,35 +162,26 @@ export function SearchForm({
       <details className="rounded-md border border-line px-3 py-2" open={typed.access.length > 0}>
         <summary className="cursor-pointer font-semibold">{t('access.needs')}</summary>
         {ACCESS.map((need) => (
-          <label key={need} className="flex items-center gap-2 py-0.5">
-            <input
-              type="checkbox"
-              className="size-4 accent-door"
-              checked={typed.access.includes(need)}
-              onChange={(event) =>
-                set({
-                  access: event.target.checked
-                    ? [...typed.access, need]
-                    : typed.access.filter((other) => other !== need),
-                })
-              }
-            />
+          <TickField
+            key={need}
+            className="py-0.5"
+            checked={typed.access.includes(need)}
+            onChange={(event) =>
+              set({
+                access: event.target.checked ? [...typed.access, need] : typed.access.filter((other) => other !== need),
+              })
+            }
+          >
             {t(`access.of.${need}`)}
-          </label>
+          </TickField>
         ))}
       </details>
       {choose('channel', ['desk', 'online'])}
       {!several && (
         <>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="size-4 accent-door"
-              checked={typed.repeats}
-              onChange={(event) => set({ repeats: event.target.checked })}
-            />
+          <TickField checked={typed.repeats} onChange={(event) => set({ repeats: event.target.checked })}>
             {t('find.repeats')}
-          </label>
+          </TickField>
           {typed.repeats && (
             <div className="grid grid-cols-3 gap-2">
               {number('everyWeeks', 1, 26)}
@@ -223,15 +190,9 @@ export function SearchForm({
             </div>
           )}
           {typed.repeats && (
-            <label className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                className="size-4 accent-door"
-                checked={typed.sameProvider}
-                onChange={(event) => set({ sameProvider: event.target.checked })}
-              />
+            <TickField checked={typed.sameProvider} onChange={(event) => set({ sameProvider: event.target.checked })}>
               {t('find.sameProvider')}
-            </label>
+            </TickField>
           )}
         </>
       )}

@@ -13,6 +13,7 @@ import {
 import { Popover } from 'radix-ui';
 import { type ChangeEvent, type ReactNode, useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { TickField } from '../../../../shared/ui/inputs.tsx';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import type { DocOf } from '../docs.ts';
 import type { Refs } from '../hooks/useRefs.ts';
@@ -112,15 +113,13 @@ export function RecordTable<K extends TableKind>({
                 className="z-40 flex flex-col gap-1 rounded-md border border-line-strong bg-panel p-3"
               >
                 {table.getAllLeafColumns().map((column) => (
-                  <label key={column.id} className="flex items-center gap-2">
-                    <input
-                      type="checkbox"
-                      className="size-4 accent-door"
-                      checked={column.getIsVisible()}
-                      onChange={column.getToggleVisibilityHandler()}
-                    />
+                  <TickField
+                    key={column.id}
+                    checked={column.getIsVisible()}
+                    onChange={column.getToggleVisibilityHandler()}
+                  >
                     {t(`setup.${kind}.${column.id}`)}
-                  </label>
+                  </TickField>
                 ))}
               </Popover.Content>
             </Popover.Portal>
