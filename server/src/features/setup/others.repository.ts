@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import { type AccountDoc, CLINIC_ID, type ClinicDoc, type FieldDoc, type PayerDoc } from '@zaguan/contracts/setup';
 import { replaceRows, upsertRow } from '../../platform/db/rows.ts';
-import type { Stored } from './records.ts';
+import type { Stored } from './saving.ts';
 
 const SOME = (id: string) => `(?::json is null or ${id} in (select x::uuid from json_array_elements_text(?::json) x))`;
 const some = (ids: readonly string[] | null) => {

@@ -1,7 +1,7 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { PersonDoc } from '@zaguan/contracts/setup';
 import { replaceRows, upsertRow } from '../../platform/db/rows.ts';
-import type { Stored } from './records.ts';
+import type { Stored } from './saving.ts';
 
 const DOC = `json_build_object(
   'kind', r.kind, 'name', r.name, 'shortName', r.short_name, 'colour', r.colour, 'homeSiteId', r.home_site_id, 'homeRoomId', p.home_room_id,

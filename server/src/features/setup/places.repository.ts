@@ -1,7 +1,7 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { PlaceDoc, PoolDoc } from '@zaguan/contracts/setup';
 import { replaceRows, upsertRow } from '../../platform/db/rows.ts';
-import type { Stored } from './records.ts';
+import type { Stored } from './saving.ts';
 
 const PLACE = `json_build_object(
   'kind', r.kind, 'name', r.name, 'shortName', r.short_name, 'siteId', coalesce(r.home_site_id, (select min(x.site_id::text)::uuid from resource_site x where x.resource_id = r.id)),

@@ -1,7 +1,8 @@
 import { SETUP_KINDS, type SetupKind } from '@zaguan/contracts/setup';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { kindOf, readRecords, save, setActive } from './records.ts';
+import { kindOf, readRecords } from './records.ts';
+import { save, setActive } from './saving.ts';
 
 interface Put {
   readonly kind: string;

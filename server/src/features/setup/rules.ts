@@ -16,7 +16,7 @@ import { planForMoving } from '../messages/index.ts';
 import * as others from './others.repository.ts';
 import * as people from './people.repository.ts';
 import * as places from './places.repository.ts';
-import type { RecordKind, Refusal } from './records.ts';
+import type { RecordKind, Refusal } from './saving.ts';
 import * as sites from './sites.repository.ts';
 import { toVisitType } from './toVisitType.ts';
 import * as types from './visitTypes.repository.ts';

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { SiteDoc } from '@zaguan/contracts/setup';
 import { replaceRows, upsertRow } from '../../platform/db/rows.ts';
-import type { Stored } from './records.ts';
+import type { Stored } from './saving.ts';
 
 const DOC = `json_build_object(
   'name', s.name, 'publicName', s.public_name, 'code', s.code, 'addressLine', s.address_line, 'city', s.city, 'region', s.region,

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { VisitTypeDoc } from '@zaguan/contracts/setup';
 import { insertAll, replaceRows, upsertRow } from '../../platform/db/rows.ts';
-import type { Stored } from './records.ts';
+import type { Stored } from './saving.ts';
 
 const LIST = (columns: string, from: string, order: string) =>
   `coalesce((select json_agg(json_build_object(${columns}) order by ${order}) from ${from}), '[]')`;
