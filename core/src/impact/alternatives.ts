@@ -34,8 +34,8 @@ export interface AlternativesWanted {
 }
 
 /**
- * The best other times for a visit by the desk's rules, best first; its own time counts as free, and is not among them
- * with the same provider.
+ * The best times for a visit by the desk's rules, best first. Its own time counts as free: where it can be kept with
+ * another room or nurse, it is the first of them.
  */
 export function alternatives(
   store: ClinicStore,
@@ -63,7 +63,6 @@ export function alternatives(
     if (best.length === most && dayCost >= best[most - 1].cost) continue;
     open.forEachStart((start) => {
       if (start < now + LEAST_NOTICE_MIN) return;
-      if (start === visit.start && providerId === visit.providerId && siteId === visit.siteId) return;
       const minute = epochToWall(day.zone, start).minute;
       const cost = dayCost + Math.abs(minute - own.minute);
       if (best.length === most && cost >= best[most - 1].cost) return;

@@ -214,6 +214,26 @@ describe('other times for a visit', () => {
     expect(found.every((row, i) => i === 0 || found[i - 1].cost <= row.cost)).toBe(true);
   });
 
+  it('begin with the visit’s own, where only its room is gone and another one is free', () => {
+    const parts = [
+      { lengthMin: 30, needs: [...VISIT.parts[0].needs, { key: 'room', what: 'pool' as const, poolKind: 'room' }] },
+    ];
+    const [visit] = three;
+    const occupied = ['doctor', 'room-a'].map((resourceId) => ({
+      ...{ resourceId, place: 0, start: visit.start, end: visit.end, visitId: visit.id },
+    }));
+    const clinic = new ClinicStore(smallClinic({ visitTypes: [{ ...VISIT, parts }], visits: [visit], occupied }));
+    const gone = clinic.withSchedule({ timeOff: [{ ...away, resourceId: 'room-a' }] });
+    expect(judgeVisit(gone, now, visit)?.otherSeat).toBe(true);
+    const [first, second] = alternatives(gone, now, visit, wanted);
+    expect(first).toMatchObject({ start: visit.start, providerId: 'doctor', cost: 0 });
+    expect(second.cost).toBeGreaterThan(0);
+    const both = clinic.withSchedule({
+      timeOff: [away, { ...away, id: 'b', resourceId: 'room-a' }].map((row) => ({ ...row })),
+    });
+    expect(alternatives(both, now, visit, wanted)[0].date).not.toBe(DAY);
+  });
+
   it('for several at once are in nobody’s way, and leave the clinic as it was', () => {
     const clinic = store();
     const placed = placeAll(clinic, now, three, wanted);

@@ -2,7 +2,7 @@ import { acceptTimes, editSchedule, keepTime, noteCall, visitsToMove } from '@za
 import { moveVisit } from '@zaguan/contracts/booking';
 import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { SITES } from '../../../demo/src/excerpt/ids.ts';
+import { ROOMS, SITES } from '../../../demo/src/excerpt/ids.ts';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit } from '../fixtures/patient.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
@@ -90,6 +90,39 @@ describe('the list of visits to move', () => {
     expect((await rowOf(id)).call?.outcome).toBe('no-answer');
     dataOf(await desk.call(undo, { id: first.undo.id }));
     expect((await rowOf(id)).call).toBeNull();
+    dataOf(await desk.call(undo, { id: act.undo.id }));
+  });
+
+  it('keeps a visit at its time with another room, without a word to the patient', async () => {
+    const [room] = ROOMS;
+    const span = { startDate: '2026-12-02', startMinute: 0, endDate: '2026-12-11', endMinute: 1440 };
+    const paint = { do: 'time-off' as const, resourceIds: [room as never], siteId: null, reason: 'Painting', ...span };
+    const act = dataOf(await desk.call(editSchedule, { edits: [paint], agreed: true }));
+    const row = dataOf(await desk.call(visitsToMove, {})).visits.find(({ otherSeat }) => otherSeat);
+    if (!row) throw new Error('Some visit has the other room free.');
+    const id = row.appointmentId;
+    expect(row.alternatives[0]).toEqual({ siteId: row.siteId, start: row.start, providerId: row.providerId });
+    const about = async () =>
+      (
+        await world.sql.query(
+          `select a.starts_at, a.ical_sequence, (select count(*)::int from message m where m.appointment_id = a.id) as messages,
+             (select count(*)::int from occupancy o where o.appointment_id = a.id and o.resource_id = $2) as in_room
+           from appointment a where a.id = $1`,
+          [id, room],
+        )
+      ).rows[0];
+    const before = await about();
+    expect(before.in_room).toBeGreaterThan(0);
+    const kept = dataOf(
+      await desk.call(acceptTimes, {
+        times: [{ appointmentId: id as never, version: row.version, ...row.alternatives[0] }],
+      }),
+    );
+    expect(kept.moved).toBe(1);
+    expect(await about()).toEqual({ ...before, in_room: 0 });
+    expect(dataOf(await desk.call(visitsToMove, {})).visits.map(({ appointmentId }) => appointmentId)).not.toContain(
+      id,
+    );
     dataOf(await desk.call(undo, { id: act.undo.id }));
   });
 

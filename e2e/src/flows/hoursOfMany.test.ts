@@ -9,18 +9,20 @@ import {
 import { undo } from '@zaguan/contracts/undo';
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
+import { PROVIDERS, ROOMS, SITES } from '../../../demo/src/excerpt/ids.ts';
 import { axeViolations, press, seesText, undoIt } from '../fixtures/browser.ts';
 import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 import { Effort } from '../fixtures/effort.ts';
 import { bookedVisit } from '../fixtures/patient.ts';
+import type { World } from '../fixtures/world.ts';
 import { cell, judged, openWeek } from '../pages/availability.ts';
 
 /** A Monday far enough ahead that nothing is booked in its week. */
 const QUIET = '2027-02-01';
 
 describe('hours of several people, cover, and whom to call, on screen', () => {
+  let world: World;
   let base: string;
   let page: Page;
   let errors: string[];
@@ -28,7 +30,7 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
   let place: Desk;
   beforeAll(async () => {
     place = await openDesk('hours_of_many', 'coordinator');
-    ({ base, page, errors, api: desk } = place);
+    ({ world, base, page, errors, api: desk } = place);
   });
   afterAll(() => place.close());
 
@@ -135,6 +137,30 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
     expect(dataOf(await desk.call(listTimeOffRequests, {})).requests.map(({ id }) => id)).toEqual([asked.id]);
     dataOf(await desk.call(undo, { id: freed.undo.id }));
     dataOf(await provider.call(undo, { id: asked.undo.id }));
+  });
+
+  it('puts a room out of use, and keeps its visits at their times in another one', async () => {
+    await openWeek(page, base, '2026-11-30');
+    await press(page, 'Time off');
+    await press(page, 'Rooms and devices');
+    await press(page, 'Skin-test room 1, Canal Row');
+    await judged(page);
+    await seesText(page, 'no longer fit');
+    await press(page, 'Save, then move');
+    await page.waitForSelector('[data-visit]');
+    const waiting = dataOf(await desk.call(visitsToMove, {})).visits;
+    const stays = waiting.filter(
+      ({ start, proposed, providerId }) => proposed?.start === start && proposed.providerId === providerId,
+    );
+    expect(stays.length).toBeGreaterThan(0);
+    await seesText(page, 'with another room or nurse');
+    await press(page, `Move all ${waiting.length}`);
+    await seesText(page, 'No visit waits to be moved.');
+    const { rows } = await world.sql.query(
+      'select count(*)::int as n from occupancy o join appointment a on a.id = o.appointment_id where a.id = any($1) and o.resource_id = $2',
+      [stays.map(({ appointmentId }) => appointmentId), ROOMS[0]],
+    );
+    expect(rows[0].n).toBe(0);
   });
 
   it('shows whom no message reached, with the number, and takes down how the call ended', async () => {

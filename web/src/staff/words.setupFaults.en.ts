@@ -44,16 +44,20 @@ export const setupFaultWords = {
     'kind-stays': 'A provider stays a provider, and staff stays staff: visits hang on it.',
     'site-stays': 'A pool stays at its site.',
     'site-has-hours': 'They still have working hours at that site. End the hours first.',
-    'site-has-visits': '{{visits}} visits with them are booked at that site. Move those first.',
+    'site-has-visits':
+      '{{visits}} visits with them are booked at that site. Give them time off there in Availability first: the visits are then listed with other times.',
     'pool-elsewhere': 'This pool is at another site.',
     'member-elsewhere': '{{name}} is not at this site.',
     'member-in-use':
-      '{{name}} is booked for {{visits}} coming visits out of this pool. Move those first, or leave the member in.',
+      '{{name}} is booked for {{visits}} coming visits out of this pool. Give it time off in Availability first (the visits are then listed with other times), or leave the member in.',
     'pool-asked-for': '{{type}} asks for this pool.',
-    'place-in-use': '{{visits}} coming visits are booked here. Move those first.',
+    'place-in-use':
+      '{{visits}} coming visits are booked here. Give it time off in Availability first: the visits are then listed with other times.',
     'places-in-use': '{{visits}} coming visits are booked here; fewer at once may not hold them.',
-    'person-in-use': '{{visits}} coming visits are booked with them. Move those first.',
-    'site-in-use': '{{visits}} coming visits are booked at this site. Move those first.',
+    'person-in-use':
+      '{{visits}} coming visits are booked with them. Give them time off in Availability first: the visits are then listed with other times.',
+    'site-in-use':
+      '{{visits}} coming visits are booked at this site. Close it in Availability first: the visits are then listed with other times.',
     'type-in-use': '{{visits}} coming visits are of this type. Take it offline instead, or move those first.',
     'field-answered': 'Somebody has answered this already: its kind stays. Make a new one instead.',
     'one-clinic': 'There is one clinic.',

@@ -55,6 +55,9 @@ export async function moveVisit(
     date: visit.siteDate,
   };
   const { plan } = planned;
+  // Another room or nurse, and nothing that the patient would have to know.
+  const seatOnly =
+    start * 60_000 === visit.startsAt.getTime() && providerId === from.providerId && siteId === from.siteId;
   await freeTime(ctx.em, id);
   await insertOccupancy(ctx.em, { appointmentId: id }, plan.occupancy);
   const instant = (epochMinute: number) => new Date(epochMinute * 60_000);
@@ -67,10 +70,9 @@ export async function moveVisit(
     providerEndsAt: instant(plan.providerEnd),
     siteDate: plan.date,
     // The patient agreed to the old time.
-    confirmedAt: null,
-    icalSequence: visit.icalSequence + 1,
+    ...(!seatOnly && { confirmedAt: null, icalSequence: visit.icalSequence + 1 }),
   });
-  await planForMoving(ctx, id);
+  if (!seatOnly) await planForMoving(ctx, id);
   for (const day of new Set([`${from.siteId} ${from.date}`, `${siteId} ${plan.date}`])) {
     const [at, on] = day.split(' ');
     ctx.emit({ type: 'visit-changed', siteId: at, date: on });

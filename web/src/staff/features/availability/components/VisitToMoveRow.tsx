@@ -75,6 +75,7 @@ export function VisitToMoveRow({
           {times.map((time) => (
             <option key={textOf(time)} value={textOf(time)}>
               {when(time.start, time.siteId)}
+              {textOf(time) === textOf(visit) ? `, ${t('schedule.sameTime')}` : ''}
               {time.providerId !== visit.providerId ? `, ${nameOf(time.providerId)}` : ''}
               {time.siteId !== visit.siteId ? `, ${siteOf(time.siteId)?.name ?? ''}` : ''}
             </option>

@@ -88,6 +88,7 @@ export function AwayPanel({
               week={week}
               chosen={typed.resourceIds}
               only={onlyOwn}
+              withPlaces={onlyOwn === null}
               fault={faultOf('resourceIds')}
               onChange={(resourceIds) => set({ resourceIds })}
             />

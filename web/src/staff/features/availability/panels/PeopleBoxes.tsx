@@ -8,6 +8,7 @@ export function PeopleBoxes({
   chosen,
   only,
   except,
+  withPlaces = false,
   fault,
   onChange,
 }: {
@@ -15,6 +16,8 @@ export function PeopleBoxes({
   chosen: readonly string[];
   only: string | null;
   except?: string;
+  /** Rooms and devices, too, folded away. */
+  withPlaces?: boolean;
   fault?: string;
   onChange: (ids: string[]) => void;
 }) {
@@ -23,7 +26,11 @@ export function PeopleBoxes({
     ({ kind, resourceId }) =>
       (kind === 'provider' || kind === 'staff') && resourceId !== except && (!only || resourceId === only),
   );
-  const people = [...new Map(lanes.map((lane) => [lane.resourceId, lane])).values()];
+  const people = [...new Map(lanes.map(({ resourceId: id, name }) => [id, { id, name }])).values()];
+  const siteName = (siteId: string) => week.sites.find(({ id }) => id === siteId)?.name ?? '';
+  const places = week.lanes
+    .filter(({ kind }) => kind === 'room' || kind === 'equipment')
+    .map(({ resourceId: id, name, siteId }) => ({ id, name: `${name}, ${siteName(siteId)}` }));
   const providersAt = (siteId: string) =>
     lanes.filter((lane) => lane.siteId === siteId && lane.kind === 'provider').map(({ resourceId }) => resourceId);
   return (
@@ -43,25 +50,45 @@ export function PeopleBoxes({
           ))}
         </div>
       )}
-      <div className="max-h-[170px] overflow-y-auto rounded-md border border-line bg-panel px-2 py-1">
-        {people.map(({ resourceId, name }) => (
-          <TickField
-            key={resourceId}
-            className="py-0.5"
-            checked={chosen.includes(resourceId)}
-            onChange={(event) =>
-              onChange(event.target.checked ? [...chosen, resourceId] : chosen.filter((id) => id !== resourceId))
-            }
-          >
-            {name}
-          </TickField>
-        ))}
-      </div>
+      <Boxes rows={people} chosen={chosen} onChange={onChange} />
+      {withPlaces && places.length > 0 && (
+        <details open={places.some(({ id }) => chosen.includes(id))}>
+          <summary className="cursor-pointer py-1 font-semibold">{t('schedule.placesToo')}</summary>
+          <Boxes rows={places} chosen={chosen} onChange={onChange} />
+        </details>
+      )}
       {fault && (
         <p role="alert" className="font-semibold text-brick">
           {fault}
         </p>
       )}
     </fieldset>
+  );
+}
+
+function Boxes({
+  rows,
+  chosen,
+  onChange,
+}: {
+  rows: readonly { id: string; name: string }[];
+  chosen: readonly string[];
+  onChange: (ids: string[]) => void;
+}) {
+  return (
+    <div className="max-h-[170px] overflow-y-auto rounded-md border border-line bg-panel px-2 py-1">
+      {rows.map(({ id, name }) => (
+        <TickField
+          key={id}
+          className="py-0.5"
+          checked={chosen.includes(id)}
+          onChange={(event) =>
+            onChange(event.target.checked ? [...chosen, id] : chosen.filter((other) => other !== id))
+          }
+        >
+          {name}
+        </TickField>
+      ))}
+    </div>
   );
 }
