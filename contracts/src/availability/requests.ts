@@ -47,7 +47,7 @@ export const askTimeOff = defineEndpoint({
         check.addIssue({ code: 'custom', path: ['endDate'], message: 'until-before-from' });
     }),
   output: z.strictObject({ id: z.uuid(), undo: undoable }),
-  errors: ['NotAllowed', 'NotFound'],
+  errors: ['NotAllowed', 'NotFound', 'ScheduleRefused'],
 });
 
 export const listTimeOffRequests = defineEndpoint({

@@ -87,7 +87,7 @@ export function setupImpact(asked: SetupAsked): Impact & { readonly days: readon
   const what = asked.visitsOnly ? 'visits' : 'all';
   const shifted = noticeShifts(asked, openingOf, from, until);
   const here = impactOf({ before, after, days, shifted, now, placesOnDates: 0, what });
-  if (asked.visitsOnly || !visitTypeIds.length) return { ...here, days };
+  if (asked.visitsOnly || !visitTypeIds.length) return { ...here, days: isNothing(here) ? [] : days };
   const known = before.plan.sites.filter(({ id }) => after.plan.sites.some((site) => site.id === id));
   const elsewhere = allDays(known.map(({ id }) => id).filter((id) => !wholeSites.includes(id)));
   const there = impactOf({ before, after, days: elsewhere, now, placesOnDates: 0, what: 'starts', visitTypeIds });
@@ -95,5 +95,10 @@ export function setupImpact(asked: SetupAsked): Impact & { readonly days: readon
     ...here.types.filter((row) => !openingOf.includes(row.siteId) || !visitTypeIds.includes(row.visitTypeId)),
     ...there.types,
   ];
-  return { ...here, types, days: [...days, ...(there.types.length ? elsewhere : [])] };
+  return { ...here, types, days: [...(isNothing(here) ? [] : days), ...(there.types.length ? elsewhere : [])] };
+}
+
+/** What is written otherwise may come to the same: then no day differs. */
+function isNothing({ types, unfit, mended }: Impact): boolean {
+  return !types.length && !unfit.length && !mended.length;
 }

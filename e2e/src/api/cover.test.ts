@@ -113,6 +113,38 @@ describe('cover for time off', () => {
     expect(dataOf(await desk.call(visitsToMove, {})).visits).toEqual([]);
   });
 
+  it('is nobody’s to name for their own time off: it gives somebody else hours', async () => {
+    const own = { ...off(PROVIDERS.lund), startDate: '2027-02-06', endDate: '2027-02-06' } as WireEdit;
+    expect(refusalOf(await provider.call(editSchedule, { edits: [own], agreed: true })).tag).toBe('NotAllowed');
+    const alone = { ...own, coverId: null } as WireEdit;
+    const saved = dataOf(await provider.call(editSchedule, { edits: [alone], agreed: true }));
+    dataOf(await provider.call(undo, { id: saved.undo.id }));
+  });
+
+  it('can’t be suggested where it is nobody, or oneself, or for no site; and a refusal leaves the suggestion', async () => {
+    const ask = (more: object) => provider.call(askTimeOff, { ...span, ...more });
+    expect(refusalOf(await ask({ coverId: crypto.randomUUID() })).tag).toBe('NotFound');
+    expect(refusalOf(await ask({ siteId: crypto.randomUUID() })).tag).toBe('NotFound');
+    expect(refusalOf(await ask({ coverId: PROVIDERS.amaya })).codes).toEqual(['covers-themselves']);
+    expect(dataOf(await desk.call(listTimeOffRequests, {})).requests).toEqual([]);
+    const asked = dataOf(await ask({ coverId: PROVIDERS.dray }));
+    // Dr. Dray works elsewhere: what approving it without cover would strand is told all the same.
+    const [request] = dataOf(await desk.call(listTimeOffRequests, {})).requests;
+    expect(request.stranded.length).toBeGreaterThan(0);
+    for (const coverId of [PROVIDERS.amaya, crypto.randomUUID()]) {
+      const declined = dataOf(
+        await desk.call(decideTimeOff, { id: asked.id, approve: false, answer: 'No', coverId: coverId as never }),
+      );
+      dataOf(await desk.call(undo, { id: declined.undo.id }));
+      expect(dataOf(await desk.call(listTimeOffRequests, {})).requests[0].coverId).toBe(PROVIDERS.dray);
+    }
+    const unknown = await desk.call(decideTimeOff, {
+      ...{ id: asked.id, approve: true, answer: '', agreed: true, coverId: crypto.randomUUID() as never },
+    });
+    expect(refusalOf(unknown).tag).toBe('NotFound');
+    dataOf(await provider.call(undo, { id: asked.undo.id }));
+  });
+
   it('is suggested with a request, settled with the approval, and gone with its undo', async () => {
     const asked = dataOf(await provider.call(askTimeOff, { ...span, coverId: PROVIDERS.dray as never }));
     const request = async () => dataOf(await desk.call(listTimeOffRequests, {})).requests[0];

@@ -161,4 +161,29 @@ describe('what a change of set-up does', () => {
     expect((await listed()).map(([row]) => row)).toContain(id);
     dataOf(await manager.call(undo, { id: saved.undo.id }));
   });
+
+  it('archives nobody without whom booked visits would not stand, though none is with them', async () => {
+    // Somebody who can treat is at Canal Row all day; nobody else there can any more.
+    const id = crypto.randomUUID();
+    const able = 'treats-anaphylaxis';
+    await world.sql.query("update resource set capabilities = '{}' where $1 = any(capabilities)", [able]);
+    await world.sql.query(
+      `insert into resource (id, kind, name, short_name, home_site_id, capabilities, sort_order) values ($1, 'staff', 'Noa Brandt', 'Noa B', $2, $3, 90)`,
+      [id, SITES.canal, [able]],
+    );
+    await world.sql.query('insert into resource_site (resource_id, site_id) values ($1, $2)', [id, SITES.canal]);
+    const everyone = { visitTypeIds: null, kinds: null, invitedOnly: false };
+    const always = { weekdays: [1, 2, 3, 4, 5] as never, everyWeeks: 1, effectiveUntil: null, followsSiteHours: false };
+    const terms = { ...always, siteId: SITES.canal, fromMinute: 420, toMinute: 1140, places: 1, accepts: everyone };
+    const hours = {
+      ...{ do: 'add-hours' as const, subject: { of: 'resource' as const, id }, from: '2026-12-01' },
+      terms: { ...terms, online: false, release: null, caps: [] },
+    };
+    dataOf(await manager.call(editSchedule, { edits: [hours], agreed: true }));
+    const refused = refusalOf(await manager.call(setup.people.archive, { ids: [id as never], active: false }));
+    expect(refused.issues).toEqual([{ path: 'active', code: 'visits-stand-on-it' }]);
+    expect(Number(refused.facts.visits)).toBeGreaterThan(0);
+    const { rows } = await world.sql.query('select active from resource where id = $1', [id]);
+    expect(rows[0].active).toBe(true);
+  });
 });

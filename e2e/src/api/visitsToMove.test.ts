@@ -60,11 +60,15 @@ describe('the list of visits to move', () => {
     );
     expect(moved).toMatchObject({ moved: 1, refused: [] });
     expect(await where(id)).toMatchObject({ site_id: there.siteId, starts_at: new Date(there.start) });
-    const { rows } = await world.sql.query(
-      "select count(*)::int as n from message where appointment_id = $1 and kind in ('moved','confirmation') and status <> 'withdrawn'",
-      [id],
+    // Whoever is expected somewhere else is told where.
+    const { rows } = await world.sql.query<{ kind: string; body: string; place: string }>(
+      `select m.kind, m.body, s.public_name || ', ' || s.address_line as place from message m join site s on s.id = $2
+       where m.appointment_id = $1 and m.kind <> 'reminder' and m.status <> 'withdrawn' order by m.seq desc limit 1`,
+      [id, there.siteId],
     );
-    expect(rows[0].n).toBeGreaterThan(0);
+    expect(rows[0].kind).toBe('moved');
+    expect(rows[0].body).toContain(rows[0].place);
+    expect(rows[0].body).toContain('new time and place');
     dataOf(await desk.call(undo, { id: act.undo.id }));
     dataOf(await desk.call(undo, { id: moved.undo?.id ?? '' }));
     expect(await where(id)).toMatchObject({ site_id: SITES.canal, starts_at: new Date(wanted.start) });
@@ -123,6 +127,40 @@ describe('the list of visits to move', () => {
     expect(dataOf(await desk.call(visitsToMove, {})).visits.map(({ appointmentId }) => appointmentId)).not.toContain(
       id,
     );
+    dataOf(await desk.call(undo, { id: act.undo.id }));
+  });
+
+  it('tells whoever heard that it can’t take place that it does, when another room is found', async () => {
+    const span = { startDate: '2026-12-02', startMinute: 0, endDate: '2026-12-11', endMinute: 1440 };
+    const paint = {
+      do: 'time-off' as const,
+      resourceIds: [ROOMS[0] as never],
+      siteId: null,
+      reason: 'Painting',
+      ...span,
+    };
+    const { rows } = await world.sql.query<{ id: string }>(
+      `select a.id from appointment a join occupancy o on o.appointment_id = a.id and o.resource_id = $1
+       where a.status = 'booked' and a.starts_at > '2026-12-02T06:00Z'`,
+      [ROOMS[0]],
+    );
+    // Each of them agreed to messages, as a self-booking does.
+    for (const { id } of rows)
+      await world.sql.query(
+        `insert into message (id, appointment_id, contact_point_id, channel, kind, language, body, send_at, not_after, status, next_attempt_at, sent_at, created_at)
+         select gen_random_uuid(), $1, (select id from contact_point where kind = 'phone' limit 1), 'sms', 'confirmation', 'en', 'x', now(), now() + interval '1 day', 'delivered', now(), now(), now()`,
+        [id],
+      );
+    const act = dataOf(await desk.call(editSchedule, { edits: [paint], agreed: true, tell: true }));
+    const row = dataOf(await desk.call(visitsToMove, {})).visits.find(({ otherSeat, told }) => otherSeat && told);
+    if (!row) throw new Error('Somebody was told whose visit has the other room free.');
+    const times = [{ appointmentId: row.appointmentId as never, version: row.version, ...row.alternatives[0] }];
+    expect(dataOf(await desk.call(acceptTimes, { times })).moved).toBe(1);
+    const last = await world.sql.query<{ kind: string }>(
+      "select kind from message where appointment_id = $1 and kind <> 'reminder' and status not in ('withdrawn','dropped') order by seq desc limit 1",
+      [row.appointmentId],
+    );
+    expect(last.rows[0].kind).toBe('restored');
     dataOf(await desk.call(undo, { id: act.undo.id }));
   });
 

@@ -17,6 +17,10 @@ export const feedsWords = {
     declined: 'Declined.',
     ask: 'Ask for days off',
     send: 'Ask',
+    strands_one:
+      '{{count}} booked visit would no longer fit then. Press Approve again to put it on the list of visits to move.',
+    strands_other:
+      '{{count}} booked visits would no longer fit then. Press Approve again to put them on the list of visits to move.',
     coverCannot: {
       overlap: 'Whoever covers works elsewhere then. Choose somebody else, or nobody.',
       'no-travel-time':

@@ -56,6 +56,8 @@ export const setupFaultWords = {
     'places-in-use': '{{visits}} coming visits are booked here; fewer at once may not hold them.',
     'person-in-use':
       '{{visits}} coming visits are booked with them. Give them time off in Availability first: the visits are then listed with other times.',
+    'visits-stand-on-it':
+      '{{visits}} coming visits would no longer fit without. Give time off in Availability first: the visits are then listed with other times.',
     'site-in-use':
       '{{visits}} coming visits are booked at this site. Close it in Availability first: the visits are then listed with other times.',
     'type-in-use': '{{visits}} coming visits are of this type. Take it offline instead, or move those first.',

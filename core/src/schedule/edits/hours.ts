@@ -1,6 +1,6 @@
 import type { DateChange, DateHours, Session } from '../../availability/index.ts';
 import { expandWeekly, occursOn } from '../../recurrence/index.ts';
-import { addDays, type LocalDate, runsOf, type Weekday, weekdayOf } from '../../time/index.ts';
+import { addDays, type LocalDate, wallSpansOf, type Weekday, weekdayOf } from '../../time/index.ts';
 import type { HoursTerms, Reach, ScheduleEdit } from '../edits.ts';
 import { type EditContext, isOver, rowOrRefuse } from './context.ts';
 
@@ -129,11 +129,7 @@ function likeTheSite(
   otherDate: LocalDate | undefined,
 ): void {
   const day = ctx.store.day(session.siteId, date);
-  const wall = (cell: number) => (cell === day.cells ? 1440 : day.wallOfCell[cell]);
-  const [first, ...others] = runsOf(ctx.store.siteDay(session.siteId, date).open).map((run) => ({
-    fromMinute: wall(run.fromCell),
-    toMinute: wall(run.toCell),
-  }));
+  const [first, ...others] = wallSpansOf(day, ctx.store.siteDay(session.siteId, date).open);
   if (!first) {
     ctx.refuse('not-on-that-date', { date });
     return;

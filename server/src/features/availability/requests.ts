@@ -1,5 +1,6 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type * as contract from '@zaguan/contracts/availability';
+import type { Unfit } from '@zaguan/core/impact';
 import type { ScheduleEdit } from '@zaguan/core/schedule';
 import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
@@ -36,22 +37,29 @@ export async function ask(
   input: InputOf<typeof contract.askTimeOff>,
 ): Promise<OutputOf<typeof contract.askTimeOff> | Failure> {
   if (ctx.actor.kind !== 'staff' || !ctx.actor.resourceId) return ctx.fail('NotAllowed');
+  const { plan } = await clinicToday(ctx);
+  const cover = input.coverId ?? null;
+  const own = ctx.actor.resourceId;
+  if (cover === own) return refused(ctx, [{ code: 'covers-themselves', edit: 0, facts: { resourceId: own } }]);
+  const known = (rows: readonly { id: string }[], named: string | null) =>
+    named === null || rows.some((row) => row.id === named);
+  if (!known(plan.sites, input.siteId) || !known(plan.resources, cover)) return ctx.fail('NotFound');
   const id = ctx.newId();
   await insertRequest(ctx.em, {
     id,
-    resource_id: ctx.actor.resourceId,
+    resource_id: own,
     site_id: input.siteId,
     start_date: input.startDate,
     start_minute: input.startMinute,
     end_date: input.endDate,
     end_minute: input.endMinute,
     reason: input.reason,
-    cover_id: input.coverId ?? null,
+    cover_id: cover,
     at: ctx.now,
     accountId: ctx.actor.accountId,
   });
   ctx.emit({ type: 'hours-changed' });
-  ctx.wrote({ subjects: [{ kind: 'resource', id: ctx.actor.resourceId }], after: { asked: id } });
+  ctx.wrote({ subjects: [{ kind: 'resource', id: own }], after: { asked: id } });
   return {
     id: id as OutputOf<typeof contract.askTimeOff>['id'],
     undo: await ctx.undoable({ command: 'availability.withdrawRequest', input: { id }, label: { what: 'asked' } }),
@@ -75,8 +83,7 @@ export async function list(
   const rows = await requestsOf(ctx.em, decides ? null : own, earliestDate(ctx));
   const requests = [];
   for (const row of rows) {
-    const judged = decides ? await judgeActs(ctx, [toAct(row)], { placesOnDates: 0 }) : null;
-    const unfit = judged && !(judged instanceof Failure) ? (judged.impact?.unfit ?? []) : [];
+    const unfit = decides ? await strandedBy(ctx, row) : [];
     requests.push({
       id: row.id,
       resourceId: row.resource_id,
@@ -97,6 +104,20 @@ export async function list(
   return { requests };
 }
 
+/** The visits that approving it would strand: with the cover that is suggested, or without where that one can't. */
+async function strandedBy(ctx: Ctx, row: RequestRow): Promise<readonly Unfit[]> {
+  for (const act of [toAct(row), toAct(row, null)]) {
+    const judged = await judgeActs(ctx, [act], { placesOnDates: 0 });
+    if (!(judged instanceof Failure) && judged.impact) return judged.impact.unfit;
+  }
+  return [];
+}
+
+function clinicToday(ctx: Ctx) {
+  const date = earliestDate(ctx);
+  return ctx.clinic({ from: date, until: date });
+}
+
 export async function decide(
   ctx: Ctx,
   { id, approve, answer, coverId, agreed }: InputOf<typeof contract.decideTimeOff>,
@@ -106,7 +127,8 @@ export async function decide(
   const request = await requestById(ctx.em, id);
   if (!request) return ctx.fail('NotFound');
   if (request.status !== 'asked') return ctx.fail('DecidedAlready');
-  const cover = coverId === undefined ? request.cover_id : coverId;
+  // Who would have covered stays as it was suggested where the answer is no.
+  const cover = coverId === undefined || !approve ? request.cover_id : coverId;
   const judged = approve ? await judgeActs(ctx, [toAct(request, cover)], { placesOnDates: 0 }) : null;
   if (judged instanceof Failure) return judged;
   if (judged?.resolved.faults.length) return refused(ctx, judged.resolved.faults);

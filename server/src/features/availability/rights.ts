@@ -38,6 +38,8 @@ function whose(edit: ScheduleEdit, rows: ScheduleRows): string[] {
     case 'drop-date-change':
       return rowOf(rows.dateChanges, edit.changeId).map(({ subject }) => subject.id);
     case 'time-off':
+      // Whoever covers gets hours by it.
+      return [...edit.resourceIds, ...(edit.coverId ? [edit.coverId] : [])];
     case 'keep-free':
       return [...edit.resourceIds];
     case 'drop-time-off':

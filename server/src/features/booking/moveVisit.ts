@@ -6,14 +6,15 @@ import { epochToWall } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
-import { planForMoving } from '../messages/index.ts';
+import { isDisplaced, planForMoving, planForRestoring } from '../messages/index.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { freeTime, insertOccupancy, lockAll, updateAppointment } from './booking.repository.ts';
 import { openForDesk } from './changeStatus.ts';
 
 /**
- * Moves a booked visit to another time, at its site or another, by the desk's rules; its own time counts as free. The old time is
- * given back in the same moment as the new one is taken, planned messages are planned anew, and whoever was told is told.
+ * Moves a booked visit to another time, at its site or another, by the desk's rules; its own time counts as free. The
+ * old time is given back in the same moment as the new one is taken, planned messages are planned anew, and whoever was
+ * told is told; nobody is where only the room or the nurse is another, but for who had heard that it can't take place.
  */
 export async function moveVisit(
   ctx: Ctx,
@@ -72,7 +73,8 @@ export async function moveVisit(
     // The patient agreed to the old time.
     ...(!seatOnly && { confirmedAt: null, icalSequence: visit.icalSequence + 1 }),
   });
-  if (!seatOnly) await planForMoving(ctx, id);
+  if (!seatOnly) await planForMoving(ctx, id, { elsewhere: siteId !== from.siteId });
+  else if (await isDisplaced(ctx, id)) await planForRestoring(ctx, id);
   for (const day of new Set([`${from.siteId} ${from.date}`, `${siteId} ${plan.date}`])) {
     const [at, on] = day.split(' ');
     ctx.emit({ type: 'visit-changed', siteId: at, date: on });

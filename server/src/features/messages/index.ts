@@ -6,6 +6,7 @@ export {
   noteVerified,
   planForBooking,
   planForCancelling,
+  isDisplaced,
   planForDisplacing,
   planForMoving,
   planForRestoring,

@@ -14,6 +14,8 @@ export interface MessagedVisit {
   clinic: string;
   clinicPhone: string;
   siteId: string;
+  /** The site as patients know it, and its street. */
+  place: string;
   siteDate: string;
   language: Language;
   /** A number or an address. */
@@ -22,7 +24,7 @@ export interface MessagedVisit {
   version: number;
 }
 
-const VISIT = `select a.id, a.status, a.starts_at, a.ends_at, a.site_id, a.site_date::text, a.version, s.time_zone, c.name as clinic, c.phone as clinic_phone,
+const VISIT = `select a.id, a.status, a.starts_at, a.ends_at, a.site_id, a.site_date::text, a.version, s.time_zone, s.public_name || ', ' || s.address_line as place, c.name as clinic, c.phone as clinic_phone,
     coalesce(b.language, p.language, 'en') as language,
     coalesce(b.phone, b.email, (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = a.patient_id order by pc.rank, cp.kind desc limit 1)) as contact,
     exists (select 1 from occupancy o join resource r on r.id = o.resource_id where o.appointment_id = a.id and r.left_out_of_messages) as lane_left_out
@@ -34,6 +36,7 @@ interface VisitRow {
   starts_at: string;
   ends_at: string;
   site_id: string;
+  place: string;
   site_date: string;
   version: number;
   time_zone: string;
@@ -56,6 +59,7 @@ export async function messagedVisit(em: SqlEntityManager, id: string): Promise<M
     clinic: row.clinic,
     clinicPhone: row.clinic_phone,
     siteId: row.site_id,
+    place: row.place,
     siteDate: row.site_date,
     language: row.language,
     contact: row.contact,
@@ -137,6 +141,16 @@ export async function insertMessage(em: SqlEntityManager, message: NewMessage): 
       message.verificationId ?? null,
     ],
   );
+}
+
+/** The kind of the last message that tells what becomes of a visit; `null` if there is none. */
+export async function lastToldOf(em: SqlEntityManager, appointmentId: string): Promise<string | null> {
+  const [row] = await em.execute<{ kind: string }[]>(
+    `select kind from message where appointment_id = ? and kind in ('confirmation','moved','displaced','cancellation','restored')
+     and status not in ('withdrawn','dropped') order by seq desc limit 1`,
+    [appointmentId],
+  );
+  return row?.kind ?? null;
 }
 
 /** Takes back what is planned for a visit. Says whether messages about it ever were planned, and whether any was sent. */

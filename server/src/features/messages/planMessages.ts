@@ -6,6 +6,7 @@ import {
   contactPoint,
   insertMessage,
   isOptedOut,
+  lastToldOf,
   type MessagedVisit,
   messagedVisit,
   withdrawPlanned,
@@ -55,7 +56,12 @@ export async function planForCancelling(ctx: Ctx, appointmentId: string): Promis
 }
 
 /** Planned anew after a change: who was told hears of it, and whose confirmation was still on its way gets it now. */
-async function planAgain(ctx: Ctx, appointmentId: string, told: 'moved' | 'restored'): Promise<void> {
+async function planAgain(
+  ctx: Ctx,
+  appointmentId: string,
+  told: 'moved' | 'restored',
+  elsewhere = false,
+): Promise<void> {
   const visit = await required(ctx, appointmentId);
   const { anyPlanned, anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
   // Nobody agreed to messages about a visit that never had any.
@@ -63,7 +69,7 @@ async function planAgain(ctx: Ctx, appointmentId: string, told: 'moved' | 'resto
   const contactPointId = await pointOf(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
   if (contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(ctx, visit, contactPointId, anySent ? told : 'confirmation');
+    await write(ctx, visit, contactPointId, anySent || elsewhere ? told : 'confirmation', elsewhere);
   await planSteps(ctx, visit, contactPointId);
 }
 
@@ -84,8 +90,13 @@ export async function planForDisplacing(ctx: Ctx, appointmentId: string): Promis
   return true;
 }
 
-/** A visit that moved: the reminders are for the new time. */
-export const planForMoving = (ctx: Ctx, appointmentId: string) => planAgain(ctx, appointmentId, 'moved');
+/** A visit that moved: the reminders are for the new time. At another site, the patient is told where, too. */
+export const planForMoving = (ctx: Ctx, appointmentId: string, { elsewhere = false } = {}) =>
+  planAgain(ctx, appointmentId, 'moved', elsewhere);
+
+/** Whether the patient was told last that the visit can't take place then. */
+export const isDisplaced = async (ctx: Ctx, appointmentId: string) =>
+  (await lastToldOf(ctx.em, appointmentId)) === 'displaced';
 
 /** A cancelling taken back. */
 export const planForRestoring = (ctx: Ctx, appointmentId: string) => planAgain(ctx, appointmentId, 'restored');
@@ -99,10 +110,12 @@ async function required(ctx: Ctx, appointmentId: string): Promise<MessagedVisit>
 function bodyOf(
   kind: 'confirmation' | 'reminder' | 'moved' | 'displaced' | 'cancellation' | 'restored',
   visit: MessagedVisit,
+  elsewhere = false,
 ): string {
+  const place = elsewhere ? visit.place : null;
   return channelFor(visit) === 'email'
-    ? writeMail(kind, visit.language, visit)
-    : writeMessage(kind, visit.language, visit);
+    ? writeMail(kind, visit.language, visit, place)
+    : writeMessage(kind, visit.language, visit, place);
 }
 
 async function write(
@@ -110,6 +123,7 @@ async function write(
   visit: MessagedVisit,
   contactPointId: string,
   kind: 'confirmation' | 'moved' | 'displaced' | 'cancellation' | 'restored',
+  elsewhere = false,
 ): Promise<void> {
   await insertMessage(ctx.em, {
     id: ctx.newId(),
@@ -119,7 +133,7 @@ async function write(
     kind,
     step: null,
     language: visit.language,
-    body: bodyOf(kind, visit),
+    body: bodyOf(kind, visit, elsewhere),
     sendAt: ctx.now,
     notAfter: visit.endsAt,
     droppedCode: null,

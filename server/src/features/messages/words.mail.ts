@@ -7,6 +7,8 @@ interface Facts {
   readonly phone: string;
   readonly date: string;
   readonly time: string;
+  /** Where, if it is another place than before. */
+  readonly place: string | null;
 }
 
 /** An e-mail has room for whole sentences; like a text message it names clinic, date, time and link, never the visit type. */
@@ -24,9 +26,9 @@ const BODIES: Record<Language, Record<AboutVisit, (facts: Facts) => string[]>> =
       `Your visit, with what to fill in before you come, and how to cancel it:\n${LINK}`,
       'Answer this e-mail with Y to confirm.',
     ],
-    moved: ({ clinic, date, time }) => [
-      `Your appointment at ${clinic} has a new time:`,
-      `${date}, ${time}`,
+    moved: ({ clinic, date, time, place }) => [
+      `Your appointment at ${clinic} has a new time${place ? ' and place' : ''}:`,
+      `${date}, ${time}${place ? `\n${place}` : ''}`,
       `If it does not suit you, see here or call us:\n${LINK}`,
       'The new time is attached for your calendar.',
     ],
@@ -59,9 +61,9 @@ const BODIES: Record<Language, Record<AboutVisit, (facts: Facts) => string[]>> =
       `Su cita, lo que hay que llenar antes de venir y cómo cancelarla:\n${LINK}`,
       'Responda a este correo con S para confirmar.',
     ],
-    moved: ({ clinic, date, time }) => [
-      `Su cita en ${clinic} tiene nueva hora:`,
-      `${date}, ${time}`,
+    moved: ({ clinic, date, time, place }) => [
+      `Su cita en ${clinic} tiene nueva hora${place ? ' y lugar' : ''}:`,
+      `${date}, ${time}${place ? `\n${place}` : ''}`,
       `Si no le conviene, mire aquí o llámenos:\n${LINK}`,
       'Adjuntamos la nueva hora para su calendario.',
     ],
@@ -113,6 +115,7 @@ export function writeMail(
   kind: AboutVisit,
   language: Language,
   visit: { clinic: string; clinicPhone: string; startsAt: Date; timeZone: string },
+  place: string | null = null,
 ): string {
   const part = (options: Intl.DateTimeFormatOptions) =>
     new Intl.DateTimeFormat(LOCALES[language], { timeZone: visit.timeZone, ...options })
@@ -124,6 +127,7 @@ export function writeMail(
       phone: visit.clinicPhone,
       date: part({ weekday: 'long', month: 'long', day: 'numeric' }),
       time: part({ hour: 'numeric', minute: '2-digit', timeZoneName: 'shortGeneric' }),
+      place,
     })
     .join('\n\n');
 }

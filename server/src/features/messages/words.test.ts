@@ -35,6 +35,15 @@ describe('what messages say', () => {
     },
   );
 
+  it.each(LANGUAGES)('a move to another place names it in %s, in two texts still', (language) => {
+    const place = 'Brindlewood at Canal Row, 14 Canal Row';
+    const text = writeMessage('moved', language, VISIT, place);
+    expect(text).toContain(place);
+    expect(smsLength(text.replace(LINK, ADDRESS)).parts).toBeLessThanOrEqual(2);
+    expect(writeMail('moved', language, VISIT, place)).toContain(`\n${place}`);
+    expect(writeMessage('moved', language, VISIT)).not.toMatch(/place|lugar/);
+  });
+
   it('of a text that asks for an answer say how to stop, and of a cancelled one how to get another time', () => {
     for (const kind of ['confirmation', 'reminder'] as const) {
       expect(writeMessage(kind, 'en', VISIT)).toMatch(/Reply Y .*STOP/s);

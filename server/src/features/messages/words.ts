@@ -25,10 +25,12 @@ interface Facts {
   readonly clinic: string;
   readonly date: string;
   readonly time: string;
+  /** Where, if it is another place than before. */
+  readonly place: string | null;
 }
 
 /**
- * Clinic, date, time and link; never the visit type. Spanish keeps to letters of the GSM alphabet (é, ñ, ü, but not
+ * Clinic, date, time and link, and the place if that is new; never the visit type. Spanish keeps to letters of the GSM alphabet (é, ñ, ü, but not
  * á, í, ó, ú), which halves the number of messages a text takes (TS 23.038).
  */
 const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (facts: Facts) => string>> = {
@@ -37,8 +39,8 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (fa
       `${clinic}: you are booked ${date}, ${time}. Details or cancel: ${LINK} Reply Y to confirm, STOP for no more texts.`,
     reminder: ({ clinic, date, time }) =>
       `${clinic}: your appointment is ${date}, ${time}. Reply Y to confirm. Details or cancel: ${LINK} STOP for no more texts.`,
-    moved: ({ clinic, date, time }) =>
-      `${clinic}: your appointment has a new time: ${date}, ${time}. If it does not suit you: ${LINK}`,
+    moved: ({ clinic, date, time, place }) =>
+      `${clinic}: your appointment has a new time${place ? ' and place' : ''}: ${date}, ${time}${place ? `, ${place}` : ''}. If it does not suit you: ${LINK}`,
     displaced: ({ clinic, date, time }) =>
       `${clinic}: we are sorry, your appointment on ${date}, ${time} can't take place then. We tell you a new time soon. ${LINK}`,
     cancellation: ({ clinic, date, time }) =>
@@ -51,8 +53,8 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (fa
       `${clinic}: su cita es el ${date}, ${time}. Detalles o cancelar: ${LINK} Responda S para confirmar, ALTO para no recibir textos.`,
     reminder: ({ clinic, date, time }) =>
       `${clinic}: le esperamos el ${date}, ${time}. Responda S para confirmar. Detalles o cancelar: ${LINK} ALTO para no recibir textos.`,
-    moved: ({ clinic, date, time }) =>
-      `${clinic}: su cita tiene nueva hora: ${date}, ${time}. Si no le conviene: ${LINK}`,
+    moved: ({ clinic, date, time, place }) =>
+      `${clinic}: su cita tiene nueva hora${place ? ' y lugar' : ''}: ${date}, ${time}${place ? `, ${place}` : ''}. Si no le conviene: ${LINK}`,
     displaced: ({ clinic, date, time }) =>
       `${clinic}: lo sentimos, su cita del ${date}, ${time} no puede ser a esa hora. Pronto le avisamos de otra. ${LINK}`,
     cancellation: ({ clinic, date, time }) =>
@@ -103,6 +105,7 @@ export function writeMessage(
   kind: Exclude<MessageKind, 'reply' | 'code'>,
   language: Language,
   visit: { clinic: string; startsAt: Date; timeZone: string },
+  place: string | null = null,
 ): string {
   const part = (which: 'date' | 'time') => formatOf(language, visit.timeZone, which).format(visit.startsAt);
   const plain = (text: string) =>
@@ -115,5 +118,6 @@ export function writeMessage(
     clinic: visit.clinic,
     date: plain(part('date')),
     time: plain(part('time')),
+    place,
   });
 }

@@ -204,6 +204,7 @@ export async function setActive<D>(
   const records = await rules.read(ctx.em, ids);
   if (records.length !== new Set(ids).size) return ctx.fail('NotFound');
   const changing = records.filter((record) => record.active !== active);
+  const weigh = changing.length ? await beforeSetup(ctx, kind) : null;
   const refusals: Refusal[] = [];
   // One after the other, as in saving: the last manager is also the last of several archived together.
   for (const record of changing) {
@@ -213,6 +214,13 @@ export async function setActive<D>(
     ctx.wrote({ subjects: [{ kind, id: record.id }], before: { active: !active }, after: { active } });
   }
   if (refusals.length) return refused(refusals);
+  if (weigh) {
+    const { impact } = await weigh({ visitsOnly: true });
+    // Nothing is archived that a visit stands on unnamed: whoever must be present at the site, for one.
+    const visits = impact.unfit.length;
+    if (visits && !active) return refused([{ path: 'active', code: 'visits-stand-on-it', facts: { visits } }]);
+    await listStranded(ctx, impact);
+  }
   const changed = changing.map(({ id }) => id);
   await noteChanges(
     ctx,

@@ -132,7 +132,7 @@ export function AwayPanel({
               {t('schedule.fromNow')}
             </button>
           )}
-          {of === 'people' && (
+          {of === 'people' && onlyOwn === null && (
             <CoverField
               week={week}
               except={typed.resourceIds}

@@ -53,16 +53,22 @@ function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
   const undoable = useUndoToast();
   const [answer, setAnswer] = useState('');
   const [coverId, setCoverId] = useState(row.coverId ?? '');
+  const [agreed, setAgreed] = useState(false);
   const run = async (approve: boolean) => {
     const result = await decide({
       id: row.id,
       approve,
       answer,
       coverId: coverId || null,
-      agreed: row.stranded.length > 0,
+      agreed: agreed || row.stranded.length > 0,
     });
     if (result.data) return undoable(t(approve ? 'requests.approved' : 'requests.declined'), result.data.undo.id);
     const refused = apiError(result.error);
+    if (refused?.tag === 'AgreementNeeded') {
+      // Another cover than the one that was suggested leaves other visits; the next press agrees to that.
+      setAgreed(true);
+      return toast.error(t('requests.strands', { count: Number(refused.facts.visits) }));
+    }
     toast.error(
       refused?.tag === 'ScheduleRefused'
         ? t(`requests.coverCannot.${refused.codes?.[0]}`, { defaultValue: t('requests.coverCannot.other') })
@@ -86,7 +92,15 @@ function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
           </ul>
         </div>
       )}
-      <CoverField week={week} except={[row.resourceId]} value={coverId} onChange={setCoverId} />
+      <CoverField
+        week={week}
+        except={[row.resourceId]}
+        value={coverId}
+        onChange={(id) => {
+          setCoverId(id);
+          setAgreed(false);
+        }}
+      />
       <input
         aria-label={t('requests.words', { name: row.name })}
         placeholder={t('requests.wordsShort')}
