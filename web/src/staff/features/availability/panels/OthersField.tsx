@@ -40,7 +40,7 @@ export function OthersField({
       </summary>
       <p className="mt-1 text-muted">{t('schedule.othersHint')}</p>
       {same.length > 0 && (
-        <Button look="plain" className="my-1" onClick={() => onChange(same.map(({ row }) => row.id))}>
+        <Button look="plain" className="my-1 text-left" onClick={() => onChange(same.map(({ row }) => row.id))}>
           {t('schedule.othersSame', { count: same.length, times: spanWords(hours) })}
         </Button>
       )}
