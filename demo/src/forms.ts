@@ -43,6 +43,7 @@ export const BEFORE_THE_VISIT: readonly FormItem[] = [
         ),
         redFlag: {
           answer: true,
+          severity: 'emergency',
           advice: w('Call 911 now. Do not wait for your visit.', 'Llame al 911 ahora mismo. No espere a su cita.'),
         },
       },

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { FormItem, Words } from '@zaguan/core/intake';
+import { type FormItem, flatten, type Words } from '@zaguan/core/intake';
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import { consentToPdf } from '@zaguan/server/exchange/consentPdf';
 import type { Orm } from '@zaguan/server/platform/db/orm';
@@ -166,6 +166,10 @@ async function loadAnswers(
         appointment_id: flagged.visit.id,
         form_response_id: responseId(flagged),
         link_id: flagged.form.redFlagLink,
+        severity: 'urgent',
+        answer: true,
+        advice: flatten(flagged.form.items).find(({ item }) => item.linkId === flagged.form.redFlagLink)?.item.redFlag
+          ?.advice,
         raised_at: new Date(now.getTime() - 6 * 60_000).toISOString(),
       },
     ]);

@@ -1,4 +1,4 @@
-import { IDENTIFIERS, READINESS_CODES } from '@zaguan/core/intake';
+import { IDENTIFIERS, READINESS_CODES, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
 import { APPOINTMENT_STATUSES } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
@@ -62,6 +62,10 @@ export const board = defineEndpoint({
 const flag = z.strictObject({
   id: z.string(),
   question: words,
+  answer: words,
+  /** What the patient's page told them to do. */
+  told: words,
+  severity: z.enum(RED_FLAG_SEVERITIES),
   raisedAt: instant,
   cleared: z.strictObject({ at: instant, by: z.string(), note: z.string() }).nullable(),
 });

@@ -1,4 +1,4 @@
-import { ENABLE_OPERATORS, type FormItem, ITEM_TYPES, PREFILLS } from '@zaguan/core/intake';
+import { ENABLE_OPERATORS, type FormItem, ITEM_TYPES, PREFILLS, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
 import { z } from 'zod';
 
 export const words = z.strictObject({ en: z.string(), es: z.string() });
@@ -19,7 +19,9 @@ export const formItem: z.ZodType<FormItem, FormItem> = z.lazy(() =>
     enableBehavior: z.enum(['all', 'any']).optional(),
     options: z.array(z.strictObject({ code: z.string(), text: words })).optional(),
     prefill: z.enum(PREFILLS).optional(),
-    redFlag: z.strictObject({ answer: answerValue, advice: words }).optional(),
+    redFlag: z
+      .strictObject({ answer: answerValue, advice: words, severity: z.enum(RED_FLAG_SEVERITIES).optional() })
+      .optional(),
     min: z.number().optional(),
     max: z.number().optional(),
     items: z.array(formItem).optional(),

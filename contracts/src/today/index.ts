@@ -1,4 +1,5 @@
-import { READINESS_CODES } from '@zaguan/core/intake';
+import { READINESS_CODES, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
+import { APPOINTMENT_STATUSES } from '@zaguan/core/visits';
 import { WORK_KINDS } from '@zaguan/core/work';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
@@ -25,7 +26,17 @@ const base = z.strictObject({
 });
 
 const work = z.discriminatedUnion('kind', [
-  base.extend({ kind: z.literal('red-flag'), question: words }),
+  base.extend({
+    kind: z.literal('red-flag'),
+    question: words,
+    answer: words,
+    /** What the patient's page told them to do. */
+    told: words,
+    severity: z.enum(RED_FLAG_SEVERITIES),
+    /** The number to call; `null` if the clinic has none. */
+    phone: z.string().nullable(),
+    visitStatus: z.enum(APPOINTMENT_STATUSES),
+  }),
   base.extend({ kind: z.literal('inbox'), contact: z.string(), body: z.string() }),
   base.extend({
     kind: z.literal('failed'),

@@ -1,3 +1,4 @@
+export * from './answerText.ts';
 export * from './answers.ts';
 export * from './consent.ts';
 export * from './merge.ts';

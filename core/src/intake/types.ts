@@ -29,10 +29,16 @@ export interface EnableWhen {
 export const PREFILLS = ['preferred-name', 'phone', 'email'] as const;
 export type Prefill = (typeof PREFILLS)[number];
 
+/** How dangerous a red-flag answer is, the worst first: call 911 now, or a clinician must know before the visit. */
+export const RED_FLAG_SEVERITIES = ['emergency', 'urgent'] as const;
+export type RedFlagSeverity = (typeof RED_FLAG_SEVERITIES)[number];
+
 /** An answer that must not wait for the visit: the patient is told what to do, the clinic is alerted. */
 export interface RedFlag {
   readonly answer: AnswerValue;
   readonly advice: Words;
+  /** Urgent if not said. */
+  readonly severity?: RedFlagSeverity;
 }
 
 export interface FormItem {

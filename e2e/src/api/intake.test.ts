@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { setStatus } from '@zaguan/contracts/booking';
 import { daybookDay } from '@zaguan/contracts/daybook';
 import * as intake from '@zaguan/contracts/intake';
-import { confirmByLink } from '@zaguan/contracts/patientVisit';
+import { cancelByLink, confirmByLink } from '@zaguan/contracts/patientVisit';
 import { patientRecord } from '@zaguan/contracts/patients';
 import { claimWork, todaysWork } from '@zaguan/contracts/today';
 import { undo } from '@zaguan/contracts/undo';
@@ -260,9 +260,51 @@ describe('intake', () => {
     dataOf(await doctor.call(undo, { id: cleared.undo.id }));
     expect((await readiness(id)).held).toBe(true);
     await doctor.call(intake.clearFlag, { id: flag?.id ?? '', note: 'Spoke to her; a slip.' });
-    // The same answer again raises it again.
+    // The same answer again is a new flag; who cleared the first one stays in sight.
     await save(token, { changes: changes({ breathing: true }, 2) });
-    expect((await readiness(id)).held).toBe(true);
+    const { held, flags } = await readiness(id);
+    expect([held, flags.map(({ cleared }) => cleared?.note ?? null)]).toEqual([true, ['Spoke to her; a slip.', null]]);
+  });
+
+  it('keeps a red flag in sight when its visit is cancelled, and each clearing with who cleared it', async () => {
+    const { id, token } = await book({ contact: '+17205550196' });
+    await save(token, { changes: changes({ 'beta-blocker': true }) });
+    await save(token, { changes: changes({ breathing: true }) });
+    dataOf(await nobody().call(cancelByLink, { token, ...WHO }));
+    const flags = async () =>
+      dataOf(await doctor.call(todaysWork, {})).work.flatMap((row) =>
+        row.kind === 'red-flag' && row.visit?.appointmentId === id ? [row] : [],
+      );
+    const open = await flags();
+    // The emergency comes first although it was answered last.
+    expect(open).toMatchObject([
+      {
+        severity: 'emergency',
+        answer: { en: 'Yes' },
+        told: { en: expect.stringContaining('911') },
+        phone: '+17205550196',
+        visitStatus: 'cancelled',
+      },
+      { severity: 'urgent' },
+    ]);
+    for (const flag of open)
+      dataOf(await doctor.call(intake.clearFlag, { id: flag.id, note: 'Called; sent to the ER.' }));
+    expect(await flags()).toEqual([]);
+    const { rows } = await world.sql.query<{ id: string; note: string }>(
+      'select k.id, k.note from red_flag_clearing k join red_flag f on f.id = k.red_flag_id where f.appointment_id = $1',
+      [id],
+    );
+    expect(rows.map(({ note }) => note)).toEqual(['Called; sent to the ER.', 'Called; sent to the ER.']);
+    // Neither a flag nor a clearing can be forgotten or rewritten, by whoever.
+    await expect(world.sql.query('delete from red_flag where appointment_id = $1', [id])).rejects.toThrow(
+      /never deleted/,
+    );
+    await expect(world.sql.query('delete from red_flag_clearing where id = $1', [rows[0].id])).rejects.toThrow(
+      /never deleted/,
+    );
+    await expect(
+      world.sql.query("update red_flag_clearing set note = 'x' where id = $1", [rows[0].id]),
+    ).rejects.toThrow(/never rewritten/);
   });
 
   it('never asks a known person again for what is still valid', async () => {

@@ -12,6 +12,7 @@ import { Migration20261127_11_drafts } from './Migration20261127_11_drafts.ts';
 import { Migration20261128_12_calls } from './Migration20261128_12_calls.ts';
 import { Migration20261128_13_cover } from './Migration20261128_13_cover.ts';
 import { Migration20261128_14_access } from './Migration20261128_14_access.ts';
+import { Migration20261129_15_safety } from './Migration20261129_15_safety.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -29,6 +30,7 @@ export const MIGRATIONS = [
   Migration20261128_12_calls,
   Migration20261128_13_cover,
   Migration20261128_14_access,
+  Migration20261129_15_safety,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

@@ -28,6 +28,15 @@ export const deskIntakeWords = {
   },
   flag: {
     answered: 'A red-flag answer',
+    severity: { emergency: 'Emergency', urgent: 'Urgent' },
+    told: 'The page told the patient: “{{advice}}”',
+    call: 'Call {{number}}',
+    noPhone: 'No phone number on file',
+    visit: {
+      cancelled: 'the visit was canceled',
+      noshow: 'the patient did not come',
+      'entered-in-error': 'entered in error',
+    } as Record<string, string>,
     raised: 'at {{when}}',
     onlyClinician: 'A clinician clears it. Check-in waits.',
     note: 'What was found',

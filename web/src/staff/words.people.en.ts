@@ -112,7 +112,6 @@ export const peopleWords = {
     mine: 'yours',
     takenBy: 'taken by {{name}}',
     lacks: 'Missing: {{what}}',
-    answeredYes: 'The patient’s answer needs a clinician:',
     callInstead: 'Call {{number}} instead.',
     noVisit: 'No coming visit from this number',
     finish: 'Done',

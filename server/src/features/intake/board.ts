@@ -4,7 +4,7 @@ import type {
   consentPdf as pdfContract,
   readiness as readinessContract,
 } from '@zaguan/contracts/intake';
-import { flatten, waiverKey } from '@zaguan/core/intake';
+import { answerText, flatten, waiverKey } from '@zaguan/core/intake';
 import { fullName } from '@zaguan/core/patients';
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
@@ -99,16 +99,21 @@ export async function showReadiness(
           waiver: waiver && item.state === 'waived' ? { by: waiver.by, reason: waiver.reason } : null,
         };
       }),
-      flags: flags.map((flag) => ({
-        id: flag.id,
-        question: flatten(documentOf(flag.form_id)?.items ?? []).find(({ item }) => item.linkId === flag.link_id)?.item
-          .text ?? { en: flag.link_id, es: flag.link_id },
-        raisedAt: new Date(flag.raised_at).toISOString(),
-        cleared:
-          flag.cleared_at && flag.cleared_by
-            ? { at: new Date(flag.cleared_at).toISOString(), by: flag.cleared_by, note: flag.clear_note ?? '' }
-            : null,
-      })),
+      flags: flags.map((flag) => {
+        const item = flatten(documentOf(flag.form_id)?.items ?? []).find((each) => each.item.linkId === flag.link_id);
+        return {
+          id: flag.id,
+          question: item?.item.text ?? { en: flag.link_id, es: flag.link_id },
+          answer: answerText(item?.item, flag.answer),
+          told: flag.advice,
+          severity: flag.severity,
+          raisedAt: new Date(flag.raised_at).toISOString(),
+          cleared:
+            flag.cleared_at && flag.cleared_by
+              ? { at: new Date(flag.cleared_at).toISOString(), by: flag.cleared_by, note: flag.clear_note ?? '' }
+              : null,
+        };
+      }),
       identifiers:
         visit.identity === 'sure'
           ? [

@@ -8,7 +8,14 @@ import { LEAST_IDENTIFIERS, mayWaive, waiverKey } from '@zaguan/core/intake';
 import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { appointmentForUpdate, stamps, startEncounter, updateAppointment } from '../booking/index.ts';
-import { deleteWaiver, flagForUpdate, insertWaiver, setCleared } from './flags.repository.ts';
+import {
+  deleteWaiver,
+  flagForUpdate,
+  insertClearing,
+  insertWaiver,
+  type OpenedFlag,
+  undoClearing,
+} from './flags.repository.ts';
 import { checkInOpensOn, readyVisit, subjectsOf } from './packet.ts';
 
 /**
@@ -104,16 +111,14 @@ export async function unwaive(ctx: Ctx, { id, item }: { id: string; item: string
   return {};
 }
 
-async function setFlag(
-  ctx: Ctx,
-  id: string,
-  cleared: { note: string; by: string } | null,
-): Promise<{ id: string } | Failure> {
+/** A flag the caller may decide on, locked. */
+async function openFlag(ctx: Ctx, id: string): Promise<OpenedFlag | Failure> {
   const flag = await flagForUpdate(ctx.em, id);
   if (!flag) return ctx.fail('NotFound');
-  if (!coversSite(ctx, 'red-flag.clear', flag.site_id)) return ctx.fail('NotAllowed');
-  if ((flag.cleared_at !== null) === (cleared !== null)) return ctx.fail('DecidedAlready');
-  await setCleared(ctx.em, id, cleared && { at: ctx.now, ...cleared });
+  return coversSite(ctx, 'red-flag.clear', flag.site_id) ? flag : ctx.fail('NotAllowed');
+}
+
+function tellOfFlag(ctx: Ctx, flag: OpenedFlag, cleared: boolean): void {
   ctx.emit({ type: 'visit-changed', siteId: flag.site_id, date: flag.site_date });
   ctx.emit({ type: 'work-changed' });
   ctx.wrote({
@@ -121,9 +126,8 @@ async function setFlag(
       { kind: 'appointment', id: flag.appointment_id },
       ...(flag.patient_id ? [{ kind: 'patient', id: flag.patient_id }] : []),
     ],
-    after: { redFlag: id, cleared: cleared !== null },
+    after: { redFlag: flag.id, cleared },
   });
-  return flag;
 }
 
 /** A clinician has looked at it; the note says what was found. */
@@ -132,12 +136,27 @@ export async function clearFlag(
   { id, note }: InputOf<typeof clearContract>,
 ): Promise<OutputOf<typeof clearContract> | Failure> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
-  const done = await setFlag(ctx, id, { note, by: ctx.actor.accountId });
-  if (!('id' in done)) return done;
+  const flag = await openFlag(ctx, id);
+  if (!('id' in flag)) return flag;
+  if (flag.clearing_id) return ctx.fail('DecidedAlready');
+  await insertClearing(ctx.em, {
+    id: ctx.newId(),
+    flagId: id,
+    accountId: ctx.actor.accountId,
+    note,
+    at: ctx.now,
+  });
+  tellOfFlag(ctx, flag, true);
   return { undo: await ctx.undoable({ command: 'intake.unclearFlag', input: { id }, label: { what: 'red-flag' } }) };
 }
 
 /** The inverse of clearing. */
-export function unclearFlag(ctx: Ctx, { id }: { id: string }): Promise<object | Failure> {
-  return setFlag(ctx, id, null);
+export async function unclearFlag(ctx: Ctx, { id }: { id: string }): Promise<object | Failure> {
+  if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
+  const flag = await openFlag(ctx, id);
+  if (!('id' in flag)) return flag;
+  if (!flag.clearing_id) return ctx.fail('UndoGone');
+  await undoClearing(ctx.em, flag.clearing_id, { accountId: ctx.actor.accountId, at: ctx.now });
+  tellOfFlag(ctx, flag, false);
+  return {};
 }

@@ -143,11 +143,19 @@ export async function saveForm(
     });
   }
   let alerted = false;
-  for (const { linkId } of raisedFlags(form, answers))
-    if (merged.changed.includes(linkId))
+  for (const { linkId, redFlag } of raisedFlags(form, answers))
+    if (redFlag && merged.changed.includes(linkId))
       alerted =
-        (await raiseFlag(ctx.em, { id: ctx.newId(), appointmentId, responseId: row.id, linkId, at: ctx.now })) ||
-        alerted;
+        (await raiseFlag(ctx.em, {
+          id: ctx.newId(),
+          appointmentId,
+          responseId: row.id,
+          linkId,
+          severity: redFlag.severity ?? 'urgent',
+          answer: redFlag.answer,
+          advice: redFlag.advice,
+          at: ctx.now,
+        })) || alerted;
   if (alerted) ctx.emit({ type: 'work-changed' });
   if (alerted || status !== row.status)
     ctx.emit({ type: 'visit-changed', siteId: ready.visit.site_id, date: ready.visit.site_date });

@@ -1,5 +1,6 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import { claimWork, handleWork, todaysWork, type Work } from '@zaguan/contracts/today';
+import { answerText, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
 import { dueOf, type WorkKind } from '@zaguan/core/work';
 import { coversSite, type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
@@ -78,6 +79,11 @@ function toNotReady({
   };
 }
 
+/** Danger goes before any due time. */
+function dangerOf(work: Work): number {
+  return work.kind === 'red-flag' ? RED_FLAG_SEVERITIES.indexOf(work.severity) : RED_FLAG_SEVERITIES.length;
+}
+
 async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
   const sites = sitesFor(ctx, 'today.work');
   // Work that belongs to no visit belongs to every desk.
@@ -89,7 +95,14 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     for (const row of mine(rows))
       all.push({ row, work: { ...common(ctx, kind, row, owners), kind, ...more(row) } as Work });
   };
-  add('red-flag', await openFlags(ctx.em), ({ question }) => ({ question }));
+  add('red-flag', await openFlags(ctx.em), (row) => ({
+    question: row.item?.text ?? { en: row.link_id, es: row.link_id },
+    answer: answerText(row.item ?? undefined, row.answer),
+    told: row.advice,
+    severity: row.severity,
+    phone: row.phone,
+    visitStatus: row.visit_status,
+  }));
   add('inbox', await openInbox(ctx.em), ({ contact, body }) => ({ contact, body }));
   add('failed', await openFailures(ctx.em), (row) => ({
     contact: row.contact,
@@ -115,7 +128,7 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
   ctx.viewed(all.flatMap(({ row }) => (row.patient_id ? [row.patient_id] : [])));
   return {
     now: ctx.now.toISOString(),
-    work: all.map(({ work }) => work).sort((a, b) => a.due.localeCompare(b.due)),
+    work: all.map(({ work }) => work).sort((a, b) => dangerOf(a) - dangerOf(b) || a.due.localeCompare(b.due)),
     toMove: await countVisitsToMove(ctx, sites),
   };
 }

@@ -1,5 +1,6 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import type { Words } from '@zaguan/core/intake';
+import type { AnswerValue, FormItem, RedFlagSeverity, Words } from '@zaguan/core/intake';
+import type { AppointmentStatus } from '@zaguan/core/visits';
 import type { WorkKind } from '@zaguan/core/work';
 
 const ABOUT = `a.id as appointment_id, coalesce(nullif(trim(p.given_name || ' ' || p.family_name), ''), nullif(trim(b.given_name || ' ' || b.family_name), ''), '') as name, a.patient_id, s.id as site_id, s.name as site, s.time_zone, a.site_date::text, a.starts_at`;
@@ -22,7 +23,15 @@ export interface WorkRow extends AboutRow {
 export type InboxRow = WorkRow & { contact: string; body: string };
 export type FailedRow = WorkRow & { contact: string; kind: string; step: string | null; fail_reason: string };
 export type CoverageRow = WorkRow & { payer: string; referral_said: boolean | null };
-export type FlagRow = WorkRow & { question: Words };
+export type FlagRow = WorkRow & {
+  link_id: string;
+  item: FormItem | null;
+  severity: RedFlagSeverity;
+  answer: AnswerValue;
+  advice: Words;
+  phone: string | null;
+  visit_status: AppointmentStatus;
+};
 
 /** Answers that no rule could read, oldest first. */
 export function openInbox(em: SqlEntityManager): Promise<InboxRow[]> {
@@ -36,12 +45,17 @@ export function openFailures(em: SqlEntityManager): Promise<FailedRow[]> {
     where x.status = 'failed' and x.handled_at is null order by x.settled_at limit 200`);
 }
 
-/** Red flags that no clinician has cleared. */
+/**
+ * Red flags that no clinician has cleared, the most dangerous first. They belong to the answer: a visit that was
+ * cancelled, moved or missed changes nothing about them, and none is left out of the list.
+ */
 export function openFlags(em: SqlEntityManager): Promise<FlagRow[]> {
-  return em.execute(`select x.id, x.raised_at as since, ${ABOUT},
-      coalesce(jsonb_path_query_first(f.items, '$.**?(@.linkId == $id).text', jsonb_build_object('id', x.link_id)), jsonb_build_object('en', x.link_id, 'es', x.link_id)) as question
+  return em.execute(`select x.id, x.raised_at as since, x.link_id, x.severity, x.answer, x.advice, a.status as visit_status, ${ABOUT},
+      jsonb_path_query_first(f.items, '$.**?(@.linkId == $id)', jsonb_build_object('id', x.link_id)) as item,
+      coalesce(b.phone, (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = a.patient_id and cp.kind = 'phone' order by pc.rank limit 1)) as phone
     from red_flag x join form_response fr on fr.id = x.form_response_id join intake_form f on f.id = fr.form_id ${VISIT}
-    where x.cleared_at is null and a.status not in ('cancelled','entered-in-error') order by x.raised_at limit 200`);
+    where not exists (select 1 from red_flag_clearing k where k.red_flag_id = x.id and k.undone_at is null)
+    order by array_position(array['emergency','urgent'], x.severity), x.raised_at`);
 }
 
 /** Self-bookings whose person is not known. */

@@ -23,9 +23,12 @@ export function FlagBox({ flag, role }: { flag: VisitReadiness['flags'][number];
   return (
     <Notice tone="brick">
       <p className="font-bold">
-        {t('flag.answered')} {t('flag.raised', { when: write(flag.raisedAt) })}
+        {t(`flag.severity.${flag.severity}`)}: {t('flag.answered')} {t('flag.raised', { when: write(flag.raisedAt) })}
       </p>
-      <p>{flag.question.en}</p>
+      <p>
+        {flag.question.en} <span className="font-bold">{flag.answer.en}</span>
+      </p>
+      <p className="text-muted">{t('flag.told', { advice: flag.told.en })}</p>
       {scopeOf(role, 'red-flag.clear') === 'no' ? (
         <p className="mt-1 text-muted">{t('flag.onlyClinician')}</p>
       ) : (

@@ -38,9 +38,18 @@ function What({ row }: { row: Work }): ReactNode {
   switch (row.kind) {
     case 'red-flag':
       return (
-        <p>
-          {t('today.answeredYes')} <span className="font-bold">{row.question.en}</span>
-        </p>
+        <>
+          <p>
+            <span
+              className="mr-2 rounded-sm border border-brick px-1.5 font-bold text-brick"
+              data-severity={row.severity}
+            >
+              {t(`flag.severity.${row.severity}`)}
+            </span>
+            {row.question.en} <span className="font-bold">{row.answer.en}</span>
+          </p>
+          <p className="text-muted">{t('flag.told', { advice: row.told.en })}</p>
+        </>
       );
     case 'inbox':
       return <p className="text-[1.05rem]">“{row.body}”</p>;
@@ -73,10 +82,14 @@ function What({ row }: { row: Work }): ReactNode {
   }
 }
 
+/** Visits that nobody will come to; a red flag stays all the same. */
+const ENDED: ReadonlySet<string> = new Set(['cancelled', 'noshow', 'entered-in-error']);
+
 function About({ row }: { row: Work }) {
   const { t } = useTranslation();
   const contact = row.kind === 'inbox' ? `${phoneWords(row.contact)}, ` : '';
   if (!row.visit) return `${contact}${t('today.noVisit')}`;
+  const off = row.kind === 'red-flag' && ENDED.has(row.visitStatus) ? row.visitStatus : null;
   const { visit } = row;
   return (
     <>
@@ -85,6 +98,19 @@ function About({ row }: { row: Work }) {
         {row.kind !== 'vestibule' && `${visit.name}, `}
         {shortDate(visit.date)}, {timeOf(visit.start, visit.timeZone)}, {visit.siteName}
       </Link>
+      {off && <span className="font-bold"> ({t(`flag.visit.${off}`)})</span>}
+      {row.kind === 'red-flag' && (
+        <>
+          {' · '}
+          {row.phone ? (
+            <a className="font-bold text-door underline" href={`tel:${row.phone}`}>
+              {t('flag.call', { number: phoneWords(row.phone) })}
+            </a>
+          ) : (
+            t('flag.noPhone')
+          )}
+        </>
+      )}
     </>
   );
 }

@@ -1,0 +1,48 @@
+import { Migration } from '@mikro-orm/migrations';
+
+/** What must not be lost, and what keeps misuse small. */
+export class Migration20261129_15_safety extends Migration {
+  override up(): void {
+    this.redFlags();
+  }
+
+  /** A flag belongs to the answer; each closing of it is a row of its own, and nothing of either is ever deleted. */
+  private redFlags(): void {
+    this.addSql(`alter table red_flag add column severity text not null default 'urgent' check (severity in ('emergency','urgent')),
+      add column answer jsonb not null default 'true', add column advice jsonb not null default '{"en":"","es":""}'`);
+    this.addSql(
+      `alter table red_flag alter column severity drop default, alter column answer drop default, alter column advice drop default`,
+    );
+    this.addSql(`create table red_flag_clearing (
+      id uuid primary key, red_flag_id uuid not null references red_flag, account_id uuid not null references account,
+      note text not null check (note <> ''), at timestamptz not null, undone_at timestamptz, undone_by uuid references account,
+      check ((undone_at is null) = (undone_by is null))
+    )`);
+    this.addSql(`insert into red_flag_clearing (id, red_flag_id, account_id, note, at)
+      select gen_random_uuid(), id, cleared_by, coalesce(nullif(clear_note, ''), '-'), cleared_at from red_flag where cleared_at is not null`);
+    this.addSql(
+      'create unique index red_flag_clearing_stands on red_flag_clearing (red_flag_id) where undone_at is null',
+    );
+    this.addSql('drop index red_flag_open');
+    this.addSql('alter table red_flag drop constraint red_flag_form_response_id_link_id_key');
+    this.addSql('alter table red_flag drop column cleared_at, drop column cleared_by, drop column clear_note');
+    this.addSql('create index red_flag_appointment on red_flag (appointment_id)');
+    this.addSql('create index red_flag_response on red_flag (form_response_id, link_id)');
+    this.addSql(`create function refuse_forgetting() returns trigger language plpgsql as $$
+      begin raise exception 'What a clinician must see is never deleted.'; end $$`);
+    for (const table of ['red_flag', 'red_flag_clearing'])
+      this.addSql(
+        `create trigger ${table}_kept before delete on ${table} for each row execute function refuse_forgetting()`,
+      );
+    this.addSql(`create function refuse_rewriting_clearing() returns trigger language plpgsql as $$
+      begin
+        if (new.id, new.red_flag_id, new.account_id, new.note, new.at) is distinct from (old.id, old.red_flag_id, old.account_id, old.note, old.at)
+          or old.undone_at is not null
+        then raise exception 'A clearing is only ever undone, never rewritten.'; end if;
+        return new;
+      end $$`);
+    this.addSql(
+      'create trigger red_flag_clearing_kept_as_written before update on red_flag_clearing for each row execute function refuse_rewriting_clearing()',
+    );
+  }
+}
