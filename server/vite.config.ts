@@ -7,7 +7,7 @@ export default defineConfig({
   ssr: { noExternal: [/^@zaguan\//, 'zod', 'libphonenumber-js', 'temporal-polyfill', /^temporal-/] },
   build: {
     ssr: true,
-    rolldownOptions: { input: { main: 'src/main.ts', migrate: 'src/migrate.ts' } },
+    rolldownOptions: { input: { main: 'src/main.ts', migrate: 'src/migrate.ts', heavyWorker: 'src/heavyWorker.ts' } },
     outDir: 'dist',
     emptyOutDir: true,
     target: 'node20',

@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { startPostgres } from '../../scripts/setup/postgres.mjs';
 import { booking } from './booking/index.ts';
 import { browser } from './browser.ts';
+import { findTime } from './findTime.ts';
 import { http } from './http.ts';
 import { load } from './load.ts';
 import { match } from './matching.ts';
@@ -23,6 +24,7 @@ const BENCHES: Record<string, (url: string) => Promise<Result>> = {
   memory,
   'openings-http': http,
   'booking-http': booking,
+  'find-time': findTime,
   browser,
   load,
   ...Object.fromEntries(Object.keys(SIZES).map((name) => [name, (url: string) => openings(name, url)])),

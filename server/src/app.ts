@@ -25,11 +25,15 @@ import { openOrm, type Orm } from './platform/db/orm.ts';
 import { Failure } from './platform/endpoint/failure.ts';
 import { mount, sendFailure } from './platform/endpoint/mount.ts';
 import { LiveHub, liveSubscriber } from './platform/events/live.ts';
+import { HeavyThreads } from './platform/heavy/heavyThreads.ts';
 import { Relay } from './platform/events/relay.ts';
 import { DatabaseRateLimitStore } from './platform/http/rateLimitStore.ts';
 import { describeError, makeLog } from './platform/log/log.ts';
 
-const WEB = join(dirname(fileURLToPath(import.meta.url)), '../../web/dist');
+const HERE = dirname(fileURLToPath(import.meta.url));
+const WEB = join(HERE, '../../web/dist');
+/** The threads' program is built beside this one. */
+const HEAVY_WORKER = join(HERE, 'heavyWorker.js');
 const DOCS = dirname(createRequire(import.meta.url).resolve('swagger-ui-dist/package.json'));
 
 export interface Running {
@@ -49,6 +53,7 @@ export async function makeApp(config: Config): Promise<Running> {
   await hub.start();
   relay.start();
   const clinic = new ResidentClinic(pool);
+  const heavy = new HeavyThreads(HEAVY_WORKER, { databaseUrl: config.databaseUrl });
   const standInClock = async () =>
     new Date(
       Date.now() +
@@ -142,6 +147,7 @@ export async function makeApp(config: Config): Promise<Running> {
     secureCookies: config.https,
     linkSecret: config.secret,
     clinic,
+    heavy,
     sessions: sessions(pool, config.secret, config.https),
     limiters: { read: limiter('read'), write: limiter('write'), 'sign-in': limiter('sign-in') },
   });
@@ -167,6 +173,7 @@ export async function makeApp(config: Config): Promise<Running> {
       if (!config.smtpUrl) await standInMail.stop();
       await relay.stop();
       await hub.stop();
+      await heavy.stop();
       await pool.end();
       await orm.close(true);
     },

@@ -14,6 +14,7 @@ import {
 } from '../openings/index.ts';
 import { addDays, cellsOf, datesFrom, epochOfCell, epochToWall, wallToEpoch } from '../time/index.ts';
 import {
+  budgetOf,
   countsByDate,
   firstPerProvider,
   firstTimes,
@@ -155,9 +156,13 @@ describe('a household', () => {
     const store = new ClinicStore(smallClinic());
     const wishes = [member('a'), member('b'), member('c')];
     const ask = (how: 'back-to-back' | 'side-by-side', clinic = store) =>
-      householdTimes(clinic, NOW, { wishes, where: anywhere({ until: DAY }), how, mostWaitMin: 0 }, 2).found.map(
-        ({ times }) => times.map((time) => epochToWall(ZONE, time.start).minute).sort((a, b) => a - b),
-      );
+      householdTimes(
+        clinic,
+        NOW,
+        { wishes, where: anywhere({ until: DAY }), how, mostWaitMin: 0 },
+        2,
+        budgetOf(),
+      ).found.map(({ times }) => times.map((time) => epochToWall(ZONE, time.start).minute).sort((a, b) => a - b));
     expect(ask('back-to-back')).toEqual([
       [480, 510, 540],
       [485, 515, 545],
@@ -168,6 +173,7 @@ describe('a household', () => {
       NOW,
       { wishes: wishes.slice(0, 2), where: anywhere({ until: DAY }), how: 'side-by-side', mostWaitMin: 0 },
       1,
+      budgetOf(),
     );
     expect(pair.found[0].times.map((time) => `${clock(time)} ${time.providerId}`).sort()).toEqual([
       '2026-06-10 600 doctor',
@@ -175,65 +181,112 @@ describe('a household', () => {
     ]);
   });
 
-  it('finds the starts that trying everything finds, on random clinics', () => {
-    let some = 0;
-    fc.assert(
-      fc.property(fc.gen(), (gen) => {
-        const draw = drawFrom(gen);
-        const c: RandomCase = randomCase(draw);
-        const wishes: Wish[] = [
-          { visitTypeId: 't1', kind: 'established', channel: 'desk', patientId: 'one' },
-          { visitTypeId: 't2', kind: 'established', channel: 'desk', patientId: 'two' },
-        ];
-        const mostWaitMin = draw.pick([0, 15]);
-        const how = draw.pick(['back-to-back', 'side-by-side'] as const);
-        // A few starts at most: trying everything books the clinic anew for each of them.
-        const from = draw.int(100, 180) * 5;
-        const where: Where = {
-          ...anywhere(),
-          siteIds: ['a'],
-          from: c.date,
-          until: c.date,
-          fromMinute: from,
-          toMinute: from + 60,
-        };
-        const answer = householdTimes(new ClinicStore(c.snapshot), c.now, { wishes, where, how, mostWaitMin }, 1000);
-        const { zone } = c.snapshot.sites[0];
-        const inHours = ({ start }: { start: number }) => {
-          const { minute } = epochToWall(zone, start);
-          return minute >= from && minute < from + 60;
-        };
-        const expected = new Set<number>();
-        for (const order of how === 'side-by-side' && mostWaitMin === 0
-          ? [[0, 1]]
-          : [
-              [0, 1],
-              [1, 0],
-            ]) {
-          const [a, b] = order.map((i) => wishes[i]);
-          const length =
-            c.snapshot.visitTypes
-              .find(({ id }) => id === a.visitTypeId)
-              ?.parts.reduce((n, part) => n + part.lengthMin, 0) ?? 0;
-          for (const first of allTimes(c.snapshot, c.now, a, 'a', c.date).filter(inHours)) {
-            const after = booked(c.snapshot, c.now, a, 'a', first);
-            if (!after) throw new Error('What is open can be booked.');
-            const base = how === 'side-by-side' ? first.start : first.start + length;
-            const fits = allTimes(after, c.now, b, 'a', c.date)
-              .filter(inHours)
-              .some(({ start }) => start >= base && start <= base + mostWaitMin);
-            if (fits) expected.add(first.start);
-          }
+  /** Every start of the first with the soonest end of all, by trying every order, provider and start; minutes of instants. */
+  function tryEverything(
+    c: RandomCase,
+    wishes: readonly Wish[],
+    how: 'back-to-back' | 'side-by-side',
+    mostWaitMin: number,
+    inHours: (time: { start: number }) => boolean,
+  ): Map<number, number> {
+    const best = new Map<number, number>();
+    const lengthOf = (wish: Wish) =>
+      c.snapshot.visitTypes
+        .find(({ id }) => id === wish.visitTypeId)
+        ?.parts.reduce((n, part) => n + part.lengthMin, 0) ?? 0;
+    const goOn = (snapshot: ClinicSnapshot, left: readonly Wish[], first: number | null, base: number, end: number) => {
+      if (!left.length && first !== null) best.set(first, Math.min(best.get(first) ?? Number.POSITIVE_INFINITY, end));
+      for (const wish of left)
+        for (const time of allTimes(snapshot, c.now, wish, 'a', c.date).filter(inHours)) {
+          if (first !== null && (time.start < base || time.start > base + mostWaitMin)) continue;
+          const over = time.start + lengthOf(wish);
+          const rest = left.filter((other) => other !== wish);
+          const after = rest.length ? booked(snapshot, c.now, wish, 'a', time) : snapshot;
+          if (!after) throw new Error('What is open can be booked.');
+          goOn(
+            after,
+            rest,
+            first ?? time.start,
+            how === 'side-by-side' ? (first ?? time.start) : over,
+            Math.max(end, over),
+          );
         }
-        expect(answer.gaveUp).toBe(false);
-        expect(answer.found.map(({ times }) => Math.min(...times.map(({ start }) => start)))).toEqual(
-          [...expected].sort((x, y) => x - y),
-        );
-        some += expected.size;
-      }),
-      { numRuns: 200, endOnFailure: true },
-    );
-    expect(some).toBeGreaterThan(20);
+    };
+    goOn(c.snapshot, wishes, null, 0, 0);
+    return best;
+  }
+
+  for (const [members, cells, runs] of [
+    [2, 12, 200],
+    [3, 6, 200],
+  ] as const)
+    it(`finds for ${members} the starts, and the soonest ends, that trying everything finds, on random clinics`, () => {
+      let some = 0;
+      fc.assert(
+        fc.property(fc.gen(), (gen) => {
+          const draw = drawFrom(gen);
+          const c: RandomCase = randomCase(draw);
+          const wishes = Array.from(
+            { length: members },
+            (_, i): Wish => ({
+              visitTypeId: i === 0 ? 't1' : draw.pick(['t1', 't2', 't2']),
+              kind: 'established',
+              channel: 'desk',
+              patientId: `patient ${i}`,
+            }),
+          );
+          const mostWaitMin = draw.pick([0, 15]);
+          const how = draw.pick(['back-to-back', 'side-by-side'] as const);
+          // A few starts at most: trying everything books the clinic anew for each of them.
+          const from = draw.int(100, 180) * 5;
+          const toMinute = from + (how === 'back-to-back' && members > 2 ? 60 : cells * 5);
+          const where: Where = {
+            ...anywhere(),
+            siteIds: ['a'],
+            from: c.date,
+            until: c.date,
+            fromMinute: from,
+            toMinute,
+          };
+          const answer = householdTimes(
+            new ClinicStore(c.snapshot),
+            c.now,
+            { wishes, where, how, mostWaitMin },
+            1000,
+            budgetOf(100_000),
+          );
+          const { zone } = c.snapshot.sites[0];
+          const expected = tryEverything(c, wishes, how, mostWaitMin, ({ start }) => {
+            const { minute } = epochToWall(zone, start);
+            return minute >= from && minute < toMinute;
+          });
+          expect(answer.gaveUp).toBe(false);
+          expect(
+            answer.found.map(({ times }) => [
+              Math.min(...times.map(({ start }) => start)),
+              Math.max(...times.map(({ end }) => end)),
+            ]),
+          ).toEqual([...expected].sort(([x], [y]) => x - y));
+          some += expected.size;
+        }),
+        { numRuns: runs, endOnFailure: true },
+      );
+      expect(some).toBeGreaterThan(5);
+    });
+
+  it('says so when the budget was not enough, and ends at once when nobody waits any more', () => {
+    const ask = (budget: ReturnType<typeof budgetOf>) =>
+      householdTimes(
+        new ClinicStore(smallClinic()),
+        NOW,
+        { wishes: [member('a'), member('b'), member('c')], where: anywhere(), how: 'back-to-back', mostWaitMin: 0 },
+        50,
+        budget,
+      );
+    expect(ask(budgetOf())).toMatchObject({ gaveUp: false });
+    const some = ask(budgetOf(8));
+    expect([some.gaveUp, some.found.length > 0]).toEqual([true, true]);
+    expect(ask(budgetOf(1000, () => true))).toMatchObject({ gaveUp: true, found: [] });
   });
 });
 
@@ -245,6 +298,7 @@ describe('a series', () => {
       NOW,
       { wish: WISH, where, everyWeeks: 4, count: 3, toleranceDays, sameProvider: true },
       1,
+      budgetOf(),
     ).found.map(({ times }) => times.map(clock));
 
   it('keeps its weekday and hour', () => {
@@ -284,6 +338,7 @@ describe('a series', () => {
       NOW,
       { wish, where, everyWeeks: 4, count: 3, toleranceDays: 1, sameProvider: true },
       1,
+      budgetOf(),
     );
     // July 7 is nearer, but 27 days after the first.
     expect(found[0].times.map(clock)).toEqual(['2026-06-10 540', '2026-07-09 540', '2026-08-06 540']);
@@ -310,6 +365,7 @@ describe('a series', () => {
             c.now,
             { wish, where: asked, everyWeeks: 1, count: 2, toleranceDays: tolerance, sameProvider: false },
             1,
+            budgetOf(),
           ).found.length > 0;
         const next = addDays(c.date, 7);
         const exists = allTimes(c.snapshot, c.now, wish, 'a', c.date)
@@ -346,7 +402,14 @@ describe('visits that follow at fixed times', () => {
     const wish = { ...WISH, visitTypeId: 'patch' };
     const from = '2026-10-30';
     const store = new ClinicStore(clinic);
-    const { found } = linkedTimes(store, NOW, wish, anywhere({ from, until: from, fromMinute: 540, toMinute: 545 }), 1);
+    const { found } = linkedTimes(
+      store,
+      NOW,
+      wish,
+      anywhere({ from, until: from, fromMinute: 540, toMinute: 545 }),
+      1,
+      budgetOf(),
+    );
     // Clocks go back on November 1, 2026 (Energy Policy Act of 2005).
     expect(found[0].times.map(clock)).toEqual(['2026-10-30 540', '2026-11-01 540', '2026-11-03 540']);
     const taken = otherVisit(480, 720, {
@@ -358,7 +421,9 @@ describe('visits that follow at fixed times', () => {
       visitTypes: [VISIT, patch],
       occupied: [{ resourceId: 'doctor', place: 0, start: taken.start, end: taken.end, visitId: 'x' }],
     });
-    expect(linkedTimes(new ClinicStore(full), NOW, wish, anywhere({ from, until: from }), 1).found).toEqual([]);
+    expect(linkedTimes(new ClinicStore(full), NOW, wish, anywhere({ from, until: from }), 1, budgetOf()).found).toEqual(
+      [],
+    );
   });
 });
 
@@ -370,12 +435,14 @@ it('leaves the clinic as it was, whatever is asked', () => {
     NOW,
     { wishes: [WISH, WISH, WISH], where: anywhere(), how: 'back-to-back', mostWaitMin: 30 },
     3,
+    budgetOf(),
   );
   seriesTimes(
     store,
     NOW,
     { wish: WISH, where: anywhere(), everyWeeks: 1, count: 6, toleranceDays: 3, sameProvider: false },
     2,
+    budgetOf(),
   );
   expect(firstTimes(new ClinicIndex(store, NOW), WISH, anywhere(), 500)).toEqual(before);
 });

@@ -1,14 +1,15 @@
 export { withAccess } from './access.ts';
-export { MOST_TRIED } from './chain.ts';
+export { type Budget, budgetOf, MAX_TRIED } from './budget.ts';
+export { householdTimes, type HouseholdWanted, MOST_MEMBERS } from './household.ts';
 export { leastRelaxations, RELAXATIONS, type Relaxation, type Relaxed } from './relax.ts';
-export { countsByDate, firstPerProvider, firstTimes, type Time, timesFor, type Where } from './times.ts';
 export {
   type Answers,
-  householdTimes,
-  type HouseholdWanted,
-  linkedTimes,
-  MOST_MEMBERS,
-  seriesTimes,
-  type SeriesWanted,
+  countsByDate,
+  firstPerProvider,
+  firstTimes,
+  type Time,
+  timesFor,
   type Together,
-} from './together.ts';
+  type Where,
+} from './times.ts';
+export { linkedTimes, seriesTimes, type SeriesWanted } from './together.ts';

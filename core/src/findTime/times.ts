@@ -1,13 +1,28 @@
-import { type ClinicIndex, openDays, type Wish } from '../openings/index.ts';
+import { type ClinicIndex, type OpenDay, openDays, type Wish } from '../openings/index.ts';
 import {
+  addRangeInto,
+  andInto,
+  andNot,
   CELL_MIN,
+  cellsOf,
+  copyInto,
+  emptyMask,
   type EpochMinute,
+  epochOfCell,
   epochToWall,
+  isEmpty,
+  later,
   type LocalDate,
+  type Mask,
+  NO_CELLS,
+  rangeMask,
   type WallMinute,
   type Weekday,
+  type ZoneDay,
 } from '../time/index.ts';
 import { lengthOf } from '../visits/index.ts';
+
+const DAY_MIN = 1440;
 
 /** Where and when somebody could come; `null` is no wish. */
 export interface Where {
@@ -40,30 +55,74 @@ function speaks(index: ClinicIndex, providerId: string | null, language: string 
   return providerId !== null && (index.resource(providerId).languages ?? []).includes(language);
 }
 
+/** The starts of one day that one provider (or nobody) could serve. */
+export interface Day {
+  readonly providerId: string | null;
+  readonly starts: Mask;
+}
+
+/** Visits that hold together. */
+export interface Together {
+  /** In the order of the wishes. */
+  readonly times: readonly Time[];
+}
+
+export interface Answers {
+  readonly found: readonly Together[];
+  /** There may be more: the search gave up. */
+  readonly gaveUp: boolean;
+}
+
+/** What is wished for of an open day; `null` if nothing. */
+export function wantedStarts(index: ClinicIndex, wish: Wish, where: Where, open: OpenDay): Day | null {
+  const { siteId, providerId, day } = open;
+  if (where.weekdays && !where.weekdays.includes(day.weekday)) return null;
+  if (!speaks(index, providerId, where.language)) return null;
+  const starts = open.starts;
+  if (where.thinned) keepGrid(starts, day, index.policy(wish.visitTypeId, siteId, providerId).gridMin.value);
+  if (where.fromMinute > 0 || where.toMinute < DAY_MIN) andInto(starts, cellsBetween(day, where));
+  return isEmpty(starts) ? null : { providerId, starts };
+}
+
+/** The visit type's own grid, and the first start after whatever is booked. */
+function keepGrid(starts: Mask, day: ZoneDay, gridMin: number): void {
+  const kept = andNot(starts, later(starts, 1));
+  for (const cell of cellsOf(starts)) if (wallMinuteOf(day, cell) % gridMin === 0) addRangeInto(kept, cell, cell + 1);
+  copyInto(starts, kept);
+}
+
+function cellsBetween(day: ZoneDay, { fromMinute, toMinute }: Where): Mask {
+  if (day.cells === DAY_MIN / CELL_MIN)
+    return rangeMask(Math.ceil(fromMinute / CELL_MIN), Math.ceil(toMinute / CELL_MIN));
+  const mask = emptyMask();
+  for (let cell = 0; cell < day.cells; cell++) {
+    const minute = wallMinuteOf(day, cell);
+    if (minute >= fromMinute && minute < toMinute) addRangeInto(mask, cell, cell + 1);
+  }
+  return mask;
+}
+
+/** On a day without a change of clocks a cell is its minute. */
+function wallMinuteOf(day: ZoneDay, cell: number): WallMinute {
+  return day.cells === DAY_MIN / CELL_MIN ? cell * CELL_MIN : epochToWall(day.zone, epochOfCell(day, cell)).minute;
+}
+
 /** All times for a wish, by date and then by start; lazy: whoever needs the first few takes them. */
 export function* timesFor(index: ClinicIndex, wish: Wish, where: Where): Generator<Time> {
   const length = lengthOf(index.visitType(wish.visitTypeId));
-  let day: Time[] = [];
+  let times: Time[] = [];
   for (const open of openDays(index, wish, where)) {
-    const { siteId, providerId, day: on } = open;
-    if (day.length && day[0].date !== on.date) {
-      yield* inOrder(day);
-      day = [];
+    const { siteId, providerId, day } = open;
+    if (times.length && times[0].date !== day.date) {
+      yield* inOrder(times);
+      times = [];
     }
-    if (where.weekdays && !where.weekdays.includes(on.weekday)) continue;
-    if (!speaks(index, providerId, where.language)) continue;
-    const gridMin = where.thinned ? index.policy(wish.visitTypeId, siteId, providerId).gridMin.value : CELL_MIN;
-    let before = Number.NEGATIVE_INFINITY;
-    open.forEachStart((start) => {
-      const { minute } = epochToWall(on.zone, start);
-      const first = start - before > CELL_MIN;
-      before = start;
-      if (minute < where.fromMinute || minute >= where.toMinute) return;
-      if (minute % gridMin !== 0 && !first) return;
-      day.push({ siteId, providerId, date: on.date, start, end: start + length });
-    });
+    for (const cell of cellsOf(wantedStarts(index, wish, where, open)?.starts ?? NO_CELLS)) {
+      const start = epochOfCell(day, cell);
+      times.push({ siteId, providerId, date: day.date, start, end: start + length });
+    }
   }
-  yield* inOrder(day);
+  yield* inOrder(times);
 }
 
 function inOrder(times: Time[]): Time[] {

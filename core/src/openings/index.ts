@@ -9,7 +9,7 @@ export { capBucket } from './capBucket.ts';
 export * from './search.ts';
 export * from './snapshot.ts';
 export type { OpenDay } from './openDay.ts';
-export { SiteSweep } from './sweep.ts';
+export { type SeatStarts, SiteSweep } from './sweep.ts';
 export { type Explanation, explainCell, type RuleAnswer, whyNot } from './whyNot.ts';
 export { chooseSeats } from './chooseSeats.ts';
 export { noticeDeadline } from './rules/tooSoon.ts';

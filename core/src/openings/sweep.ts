@@ -1,5 +1,6 @@
 import {
   addRuns,
+  and,
   andInto,
   andNotInto,
   cellsOf,
@@ -19,7 +20,7 @@ import {
 } from '../time/index.ts';
 import { binds, judgeNeed, seatsLeft } from './chain.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
-import { type AskedNeed, Frame, type Seat, type Wish } from './frame.ts';
+import { type AskedNeed, Frame, type Seat, startsInside, type Wish } from './frame.ts';
 import { type Candidate, canBeServedApart, type Group, groupsOf, servedBy } from './groups.ts';
 import { type Lane, NEVER_FREE, SEVERAL_PLACES, SOMETIMES_FREE } from './lane.ts';
 import { FoundMasks, type OpenDay } from './openDay.ts';
@@ -129,6 +130,29 @@ export class SiteSweep {
         return hasCell(this.seats.accepted(frame, need, lane, seat.place), cell);
       }),
     );
+  }
+
+  /**
+   * For each need every seat that could serve it on a day, with the starts at which it could by the member rules: the
+   * provider's own needs with each of the providers. What serves one may not serve another at the same time.
+   */
+  seatStarts(day: ZoneDay): SeatStarts[] {
+    const all = new Map<string, { need: AskedNeed; seats: { seat: Seat; starts: Mask }[] }>();
+    for (const [i, { frame }] of this.asked.entries()) {
+      frame.moveTo(day);
+      for (const need of frame.needs) {
+        if (i > 0 && need.need.what !== 'provider') continue;
+        const known = all.get(need.need.key) ?? { need, seats: [] };
+        all.set(need.need.key, known);
+        for (const seat of need.seats) {
+          const lane = this.index.lane(seat.resourceId, frame.site.id);
+          const free = this.seats.freeOf(lane, this.index.planOn(lane, day), seat.place, day);
+          const accepted = this.seats.accepted(frame, need, lane, seat.place);
+          known.seats.push({ seat, starts: and(startsInside(need, free), accepted) });
+        }
+      }
+    }
+    return [...all.values()];
   }
 
   /** What the site, the dates and the rooms leave, whoever the provider is. */
@@ -264,6 +288,12 @@ export class SiteSweep {
         if (!rule.served(frame, cell, seatsLeft(judged, cell))) starts[cell >>> 5] &= ~(1 << (cell & 31));
     }
   }
+}
+
+/** One need with those who could serve it. */
+export interface SeatStarts {
+  readonly need: AskedNeed;
+  readonly seats: readonly { readonly seat: Seat; readonly starts: Mask }[];
 }
 
 interface SiteStarts {

@@ -105,6 +105,19 @@ export function earlier(mask: Mask, by: number): Mask {
   return out;
 }
 
+/** Moves every cell `by` places later; what falls off the end is lost. */
+export function later(mask: Mask, by: number): Mask {
+  const out = emptyMask();
+  const words = by >>> 5;
+  const bits = by & 31;
+  for (let w = words; w < WORDS; w++) {
+    const high = mask[w - words] << bits;
+    const low = bits && w - words > 0 ? mask[w - words - 1] >>> (32 - bits) : 0;
+    out[w] = high | low;
+  }
+  return out;
+}
+
 /** Which numbers of a mask hold cells, `[first, last]`; `last < first` for none. Work on a mask can be kept to them. */
 export interface WordRange {
   first: number;

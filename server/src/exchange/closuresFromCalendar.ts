@@ -19,6 +19,8 @@ export type RefusedCode =
   | 'too-many-days'
   | 'too-many-repeats'
   | 'rule-over'
+  /** Working it out took so long that it was left. */
+  | 'takes-too-long'
   /** Cancelled, or marked as free time; told only to whoever reads busy times. */
   | 'not-busy';
 
@@ -58,8 +60,26 @@ export function closuresFromCalendar(
   text: string,
   zone: string,
   today: LocalDate,
-  { busyOnly = false } = {},
+  options: ReadOptions = {},
 ): ClosuresRead | null {
+  return closuresInZones(text, [zone], today, options)?.[0] ?? null;
+}
+
+export interface ReadOptions {
+  readonly busyOnly?: boolean;
+  /** Events that took too long before: the how-manieth they are. */
+  readonly leaveOut?: readonly number[];
+  /** Called before each event with the how-manieth it is. */
+  readonly onEvent?: (at: number) => void;
+}
+
+/** The same for several clocks, with the file taken apart once. */
+export function closuresInZones(
+  text: string,
+  zones: readonly string[],
+  today: LocalDate,
+  { busyOnly = false, leaveOut = [], onEvent }: ReadOptions = {},
+): ClosuresRead[] | null {
   let root: ICAL.Component;
   try {
     root = new ICAL.Component(ICAL.parse(text));
@@ -67,35 +87,47 @@ export function closuresFromCalendar(
     return null;
   }
   if (root.name !== 'vcalendar') return null;
-  const closures: ReadClosure[] = [];
-  const refused: RefusedEvent[] = [];
-  const budget = { steps: MOST_STEPS };
   const events = root.getAllSubcomponents('vevent');
-  const rules = new Set(
-    events.filter((each) => each.hasProperty('rrule')).map((each) => each.getFirstPropertyValue('uid')),
-  );
-  events.forEach((component, i) => {
-    const event = new ICAL.Event(component);
-    // One occurrence moved by RECURRENCE-ID: its rule's event gives it, as moved.
-    if (event.isRecurrenceException() && rules.has(event.uid)) return;
-    const summary = String(event.summary ?? '')
-      .replace(/[\s\p{Cc}]+/gu, ' ')
-      .slice(0, MOST_SUMMARY);
-    const refuse = (code: RefusedCode, detail = '') => refused.push({ at: i + 1, summary, code, detail });
-    const told = (name: string) => String(component.getFirstPropertyValue(name) ?? '').toUpperCase();
-    if (busyOnly && (told('transp') === 'TRANSPARENT' || told('status') === 'CANCELLED')) {
-      refuse('not-busy');
-      return;
-    }
-    try {
-      const read = readEvent(event, zone, today, budget);
-      if ('code' in read) refuse(read.code, read.detail);
-      else closures.push(...read.closures.map((closure) => ({ ...closure, reason: summary, uid: event.uid ?? null })));
-    } catch (error) {
-      refuse('rule-not-read', error instanceof Error ? error.message.slice(0, MOST_SUMMARY) : '');
-    }
+  const uidOf = (each: ICAL.Component) => String(each.getFirstPropertyValue('uid') ?? '');
+  const rules = new Set(events.filter((each) => each.hasProperty('rrule')).map(uidOf));
+  // By rule, so that not every event looks through all the others for its own.
+  const moved = new Map<string, ICAL.Component[]>();
+  for (const each of events)
+    if (each.hasProperty('recurrence-id')) moved.set(uidOf(each), [...(moved.get(uidOf(each)) ?? []), each]);
+  return zones.map((zone) => {
+    const closures: ReadClosure[] = [];
+    const refused: RefusedEvent[] = [];
+    const budget = { steps: MOST_STEPS };
+    events.forEach((component, i) => {
+      onEvent?.(i + 1);
+      const own = component.hasProperty('recurrence-id') ? [] : (moved.get(uidOf(component)) ?? []);
+      const event = new ICAL.Event(component, { exceptions: own, strictExceptions: false });
+      // One occurrence moved by RECURRENCE-ID: its rule's event gives it, as moved.
+      if (event.isRecurrenceException() && rules.has(event.uid)) return;
+      const summary = String(event.summary ?? '')
+        .replace(/[\s\p{Cc}]+/gu, ' ')
+        .slice(0, MOST_SUMMARY);
+      const refuse = (code: RefusedCode, detail = '') => refused.push({ at: i + 1, summary, code, detail });
+      if (leaveOut.includes(i + 1)) {
+        refuse('takes-too-long');
+        return;
+      }
+      const told = (name: string) => String(component.getFirstPropertyValue(name) ?? '').toUpperCase();
+      if (busyOnly && (told('transp') === 'TRANSPARENT' || told('status') === 'CANCELLED')) {
+        refuse('not-busy');
+        return;
+      }
+      try {
+        const read = readEvent(event, zone, today, budget);
+        if ('code' in read) refuse(read.code, read.detail);
+        else
+          closures.push(...read.closures.map((closure) => ({ ...closure, reason: summary, uid: event.uid ?? null })));
+      } catch (error) {
+        refuse('rule-not-read', error instanceof Error ? error.message.slice(0, MOST_SUMMARY) : '');
+      }
+    });
+    return { closures: closures.sort((a, b) => (a.startDate < b.startDate ? -1 : 1)), refused };
   });
-  return { closures: closures.sort((a, b) => (a.startDate < b.startDate ? -1 : 1)), refused };
 }
 
 type Span = Omit<ReadClosure, 'reason' | 'uid'>;

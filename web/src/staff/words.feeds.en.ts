@@ -63,6 +63,7 @@ export const feedsWords = {
       'end-before-start': 'it ends before it starts',
       'rule-not-read': 'its rule of repeating is not read ({{detail}})',
       'too-many-days': 'it lasts longer than a year',
+      'takes-too-long': 'it takes too long to work out when it repeats',
       'too-many-repeats': 'it repeats more than {{detail}} times',
       'rule-over': 'it is over',
       'not-busy': 'it is free time, or cancelled',

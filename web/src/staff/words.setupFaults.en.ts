@@ -79,6 +79,9 @@ export const setupFaultWords = {
     'password-short': 'At least 15 characters.',
     'password-differs': 'The two are not the same.',
     'not-a-calendar': 'This is no calendar file (iCalendar).',
+    'calendar-too-heavy':
+      'This file takes too long to read: its event number {{at}} repeats without end. Nothing was read; take that event out and try again.',
+    'takes-too-long': 'its rule takes too long to follow; the rest was read',
     'calendar-too-large': 'This file is larger than 1 MB. Nothing was read; save only the closures and try again.',
     'no-start': 'it has no beginning',
     'unknown-zone': 'its time zone “{{detail}}” is not known',

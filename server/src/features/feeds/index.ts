@@ -2,11 +2,12 @@ import { randomBytes } from 'node:crypto';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import * as contract from '@zaguan/contracts/feeds';
 import { scheduleToCalendar } from '../../exchange/scheduleCalendar.ts';
-import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
+import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { mayEditHoursOf } from '../availability/index.ts';
 import { hashOfToken } from '../linkTokens/index.ts';
+import { ofOwnOrAny } from './feedRights.ts';
 import { readBusy } from './readBusy.ts';
 import {
   busyTimes,
@@ -40,13 +41,6 @@ function toFeed(row: FeedRow): contract.Feed {
     createdBy: row.name,
     lastReadAt: row.last_read_at && new Date(row.last_read_at).toISOString(),
   };
-}
-
-/** Whoever may change somebody's hours may let a calendar program follow them. */
-async function ofOwnOrAny(ctx: Ctx, resourceId: string): Promise<string | Failure> {
-  const name = await resourceName(ctx.em, resourceId);
-  if (name === null) return ctx.fail('NotFound');
-  return (await mayEditHoursOf(ctx, resourceId)) ? name : ctx.fail('NotAllowed');
 }
 
 async function create(
@@ -95,10 +89,7 @@ export const feedsEndpoints = [
     const name = (await resourceName(ctx.em, feed.resource_id)) ?? '';
     return calendarOf(ctx, feed.resource_id, name, feed.detailed);
   }),
-  handle(contract.readBusyTimes, async (ctx, { resourceId, text }) => {
-    const name = await ofOwnOrAny(ctx, resourceId);
-    return name instanceof Failure ? name : readBusy(ctx.em, resourceId, text, earliestDate(ctx));
-  }),
+  readBusy,
 ];
 
 /** Commands that may stand as an inverse. */

@@ -1,10 +1,4 @@
-import {
-  findOpenings,
-  findTimes as findTimesContract,
-  publicDays,
-  publicTimes,
-  whyNot,
-} from '@zaguan/contracts/openings';
+import { findOpenings, publicDays, publicTimes, whyNot } from '@zaguan/contracts/openings';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { findTimes } from './findTimes.ts';
 import { explainStart, find } from './searchDesk.ts';
@@ -15,5 +9,5 @@ export const openingsEndpoints = [
   handle(publicTimes, searchTimes),
   handle(whyNot, explainStart),
   handle(findOpenings, find),
-  handle(findTimesContract, findTimes),
+  findTimes,
 ];

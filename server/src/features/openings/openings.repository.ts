@@ -256,8 +256,12 @@ export async function loadTaken(run: Run, dates: DateRange, now: Date, ids?: rea
  *
  * @param now the domain's present: holds that ran out before it are left out
  */
-export async function loadSnapshot(em: SqlEntityManager, dates: DateRange, now: Date): Promise<ClinicSnapshot> {
-  const run = inside(em);
+export function loadSnapshot(em: SqlEntityManager, dates: DateRange, now: Date): Promise<ClinicSnapshot> {
+  return readSnapshot(inside(em), dates, now);
+}
+
+/** The same on any connection. */
+export async function readSnapshot(run: Run, dates: DateRange, now: Date): Promise<ClinicSnapshot> {
   const plan = await loadPlan(run, dates, now);
   const { occupied, visits, holds } = await loadTaken(run, dates, now);
   return { ...plan, occupied, visits: [...visits, ...holds] };

@@ -13,6 +13,7 @@ import {
   loadSnapshot,
   loadTaken,
   on,
+  readSnapshot,
   type Run,
 } from './openings.repository.ts';
 
@@ -43,7 +44,7 @@ interface Kept {
  * else's to see.
  */
 export class ResidentClinic implements ClinicReader {
-  private kept: Kept | null = null;
+  private current: Kept | null = null;
   private running: Promise<void> | null = null;
   private next: Promise<void> | null = null;
   private forgottenAt = 0;
@@ -51,12 +52,20 @@ export class ResidentClinic implements ClinicReader {
   constructor(private readonly pool: pg.Pool) {}
 
   async read(em: SqlEntityManager, dates: DateRange, now: Date): Promise<ClinicStore> {
+    return (await this.held(dates, now)) ?? new ClinicStore(await loadSnapshot(em, dates, now));
+  }
+
+  async kept(dates: DateRange, now: Date): Promise<ClinicStore> {
+    return (await this.held(dates, now)) ?? new ClinicStore(await readSnapshot(on(this.pool), dates, now));
+  }
+
+  /** `null` if these dates are not kept. */
+  private async held(dates: DateRange, now: Date): Promise<ClinicStore | null> {
     await this.catchUp(now);
-    const { kept } = this;
-    if (!kept || dates.from < kept.range.from || dates.until > kept.range.until)
-      return new ClinicStore(await loadSnapshot(em, dates, now));
-    for (const [id, expiresAt] of kept.holds) if (expiresAt <= now.getTime()) lapse(kept, id);
-    return kept.store;
+    const { current } = this;
+    if (!current || dates.from < current.range.from || dates.until > current.range.until) return null;
+    for (const [id, expiresAt] of current.holds) if (expiresAt <= now.getTime()) lapse(current, id);
+    return current.store;
   }
 
   /** One look serves all who asked before it began; who comes while it runs waits for the next one. */
@@ -78,7 +87,7 @@ export class ResidentClinic implements ClinicReader {
 
   private async look(now: Date): Promise<void> {
     const today = epochToWall('UTC', Math.floor(now.getTime() / 60_000)).date;
-    const { kept } = this;
+    const kept = this.current;
     if (!kept || kept.range.from !== firstKept(today) || performance.now() - kept.lookedAt > LONGEST_UNSEEN_MS)
       return this.readAll(today, now);
     const run = on(this.pool);
@@ -113,7 +122,7 @@ export class ResidentClinic implements ClinicReader {
       noteHolds(kept.holds, holds);
     } catch (error) {
       // Half taken in is worse than not there: the next look reads everything.
-      this.kept = null;
+      this.current = null;
       throw error;
     }
   }
@@ -134,7 +143,7 @@ export class ResidentClinic implements ClinicReader {
       const lapses = new Map<string, number>();
       noteHolds(lapses, holds);
       const store = new ClinicStore({ ...plan, occupied, visits: [...visits, ...holds] });
-      this.kept = { store, range, holds: lapses, seen, lookedAt };
+      this.current = { store, range, holds: lapses, seen, lookedAt };
     } catch (error) {
       broken = error instanceof Error ? error : new Error('The clinic could not be read.');
       throw error;

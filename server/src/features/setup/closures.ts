@@ -1,17 +1,28 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
-import type { readClosures as contract } from '@zaguan/contracts/setup';
+import { readClosures as contract } from '@zaguan/contracts/setup';
 import { epochToWall, isZone } from '@zaguan/core/time';
-import { closuresFromCalendar } from '../../exchange/closuresFromCalendar.ts';
+import { readCalendar } from '../../exchange/readCalendarTask.ts';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import type { Failure } from '../../platform/endpoint/failure.ts';
+import { Failure } from '../../platform/endpoint/failure.ts';
+import { handleHeavy } from '../../platform/endpoint/handler.ts';
 
 /** What a calendar file holds, for the person to look at before anything is saved. */
-export async function readClosures(
-  ctx: Ctx,
-  { timeZone, calendar }: InputOf<typeof contract>,
-): Promise<OutputOf<typeof contract> | Failure> {
-  if (!isZone(timeZone)) return ctx.fail('SetupRefused', { issues: [{ path: 'timeZone', code: 'no-such-zone' }] });
-  const read = closuresFromCalendar(calendar, timeZone, epochToWall(timeZone, nowMinute(ctx)).date);
-  if (!read) return ctx.fail('SetupRefused', { issues: [{ path: 'calendar', code: 'not-a-calendar' }] });
-  return { closures: [...read.closures], refused: [...read.refused] };
-}
+export const readClosures = handleHeavy(
+  contract,
+  async (ctx: Ctx, { timeZone, calendar }: InputOf<typeof contract>) =>
+    isZone(timeZone)
+      ? { text: calendar, zones: [timeZone], today: epochToWall(timeZone, nowMinute(ctx)).date, busyOnly: false }
+      : ctx.fail('SetupRefused', { issues: [{ path: 'timeZone', code: 'no-such-zone' }] }),
+  async (question, { heavy, signal }): Promise<OutputOf<typeof contract> | Failure> => {
+    const read = await readCalendar(heavy, question, signal);
+    if ('zones' in read) {
+      const [{ closures, refused }] = read.zones;
+      return { closures: [...closures], refused: [...refused] };
+    }
+    const code = read.refused === 'too-heavy' ? 'calendar-too-heavy' : read.refused;
+    return new Failure('SetupRefused', {
+      issues: [{ path: 'calendar', code }],
+      facts: 'at' in read ? { at: read.at } : {},
+    });
+  },
+);

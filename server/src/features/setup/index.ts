@@ -17,7 +17,7 @@ export const setupEndpoints = [
   handle(contract.previewVisitType, previewVisitType),
   handle(contract.previewOnline, previewOnline),
   handle(contract.openOnline, openOnline),
-  handle(contract.readClosures, readClosures),
+  readClosures,
   handle(contract.inviteAccount, invite),
   handle(contract.readInvitation, readInvitation),
   handle(contract.acceptInvitation, acceptInvitation),

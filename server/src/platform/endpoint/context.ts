@@ -39,6 +39,8 @@ export interface Inverse {
 /** Gives the clinic as committed, complete for the dates; `em` reads what is not kept. */
 export interface ClinicReader {
   read(em: SqlEntityManager, dates: { from: LocalDate; until: LocalDate }, now: Date): Promise<ClinicStore>;
+  /** The same outside of any transaction. */
+  kept(dates: { from: LocalDate; until: LocalDate }, now: Date): Promise<ClinicStore>;
 }
 
 /** What a use case has at hand. One per request, inside one transaction. */

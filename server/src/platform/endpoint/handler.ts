@@ -1,5 +1,6 @@
 import type { Endpoint, InputOf, OutputOf } from '@zaguan/contracts';
 import type { Request, Response } from 'express';
+import type { HeavyWork } from '../heavy/heavyTask.ts';
 import type { Ctx } from './context.ts';
 import type { Failure } from './failure.ts';
 
@@ -22,6 +23,34 @@ export function handle<E extends Endpoint>(endpoint: E, run: Handler<E>): Mounte
 /** The same for a use case whose refusals leave a mark, such as a counted wrong try. */
 export function handleKeeping<E extends Endpoint>(endpoint: E, run: Handler<E>): Mounted {
   return { ...handle(endpoint, run), keepsRefused: true };
+}
+
+/** What work outside the transaction has at hand. */
+export interface Outside {
+  readonly heavy: HeavyWork;
+  /** Aborted when the caller has left. */
+  readonly signal: AbortSignal;
+  /** For limits of one at a time; `null`: not a member of staff. */
+  readonly accountId: string | null;
+}
+
+/** An endpoint whose real work takes long: it is prepared in a transaction, and done after it in a thread. */
+export interface HeavyHooks extends Pick<Mounted, 'keepsRefused'> {
+  readonly endpoint: Endpoint;
+  readonly run: Mounted['run'];
+  readonly outside: (prepared: never, outside: Outside) => Promise<unknown>;
+}
+
+/**
+ * Joins an endpoint with a use case in two halves: what needs the database and the caller's rights, and what takes
+ * long. No transaction and no connection is held while the second runs.
+ */
+export function handleHeavy<E extends Endpoint, P extends object>(
+  endpoint: E,
+  prepare: (ctx: Ctx, input: InputOf<E>) => Promise<P | Failure>,
+  outside: (prepared: P, outside: Outside) => Promise<OutputOf<E> | Failure>,
+): HeavyHooks {
+  return { endpoint, run: prepare as Mounted['run'], outside: outside as HeavyHooks['outside'] };
 }
 
 /** The call itself, for the few that need it. */

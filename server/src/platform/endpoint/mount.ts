@@ -6,11 +6,12 @@ import type { Orm } from '../db/orm.ts';
 import type { LiveHub } from '../events/live.ts';
 import type { Relay } from '../events/relay.ts';
 import { browserHash } from '../http/browser.ts';
+import type { HeavyWork } from '../heavy/heavyTask.ts';
 import { describeError, type Logger } from '../log/log.ts';
 import { unitOfWork } from '../uow/unitOfWork.ts';
 import type { Actor, ClinicReader } from './context.ts';
 import { Failure, RolledBack } from './failure.ts';
-import type { Mounted, SessionHooks } from './handler.ts';
+import type { HeavyHooks, Mounted, SessionHooks } from './handler.ts';
 
 export interface MountDeps {
   readonly orm: Orm;
@@ -20,6 +21,7 @@ export interface MountDeps {
   readonly secureCookies: boolean;
   readonly linkSecret: string;
   readonly clinic: ClinicReader;
+  readonly heavy: HeavyWork;
   readonly sessions: RequestHandler;
   readonly limiters: Record<'read' | 'write' | 'sign-in', RequestHandler>;
 }
@@ -27,7 +29,7 @@ export interface MountDeps {
 /** More than any form needs; endpoints that take files say more. */
 const USUAL_BODY_BYTES = 65_536;
 
-type Any = Mounted | SessionHooks;
+type Any = Mounted | SessionHooks | HeavyHooks;
 
 /**
  * Walks the registered endpoints once and gives each the same five stops: authenticate, authorise by the contract's
@@ -69,9 +71,31 @@ async function answer(mounted: Any, deps: MountDeps, req: Request, res: Response
   if (input instanceof Failure) return sendFailure(res, req, input);
   const actor: Actor = staff ?? { kind: 'patient' };
   const browser = endpoint.path.startsWith('/public/') ? browserHash(req, res, deps.secureCookies) : null;
-  const result = await runInTransaction(mounted, deps, actor, browser, input, { req, res });
+  const prepared = await runInTransaction(mounted, deps, actor, browser, input, { req, res });
+  const result =
+    'outside' in mounted && !(prepared instanceof Failure)
+      ? await runOutside(mounted, deps, actor, prepared, res)
+      : prepared;
   if (result instanceof Failure) return sendFailure(res, req, result);
   send(res, endpoint, result);
+}
+
+/** The long half of a use case. Whoever leaves ends it. */
+async function runOutside(
+  mounted: HeavyHooks,
+  deps: MountDeps,
+  actor: Actor,
+  prepared: unknown,
+  res: Response,
+): Promise<unknown> {
+  const left = new AbortController();
+  res.on('close', () => left.abort());
+  const value = await mounted.outside(prepared as never, {
+    heavy: deps.heavy,
+    signal: left.signal,
+    accountId: actor.kind === 'staff' ? actor.accountId : null,
+  });
+  return value instanceof Failure ? value : mounted.endpoint.output.parse(value);
 }
 
 function send(res: Response, endpoint: Endpoint, result: unknown): void {
@@ -142,14 +166,14 @@ async function runInTransaction(
       browserHash: browser,
       readsPatients: endpoint.readsPatients ?? false,
       // A refused sign-in must still count.
-      keepsRefused: 'runWithSession' in mounted || (mounted.keepsRefused ?? false),
+      keepsRefused: 'runWithSession' in mounted || mounted.keepsRefused === true,
     },
     async (ctx) => {
       const value =
         'runWithSession' in mounted
           ? await mounted.runWithSession(ctx, input as never, http)
           : await mounted.run(ctx, input as never);
-      return value instanceof Failure ? value : endpoint.output.parse(value);
+      return value instanceof Failure || 'outside' in mounted ? value : endpoint.output.parse(value);
     },
   );
 }

@@ -1,0 +1,53 @@
+import type { LocalDate } from '@zaguan/core/time';
+import { type HeavyTask, type HeavyWork, isRefusal } from '../platform/heavy/heavyTask.ts';
+import { type ClosuresRead, closuresInZones } from './closuresFromCalendar.ts';
+
+interface Question {
+  readonly text: string;
+  /** The clocks on which the closures are wanted. */
+  readonly zones: readonly string[];
+  readonly today: LocalDate;
+  readonly busyOnly: boolean;
+}
+
+/** A file is read within two seconds or not at all. */
+const DEADLINE_MS = 2_000;
+/** No sensible event takes so long: its rule has no end to its search. */
+const STALLED_MS = 250;
+
+/**
+ * Anybody can write a calendar file whose rule never meets a date (a February 30 every minute), and the library would
+ * search for it for ever. So files are read in a thread that can be ended.
+ */
+export const readCalendarTask: HeavyTask<
+  Question & { readonly leaveOut: readonly number[] },
+  ClosuresRead[] | 'not-a-calendar'
+> = {
+  name: 'read-calendar',
+  threads: 'files',
+  deadlineMs: DEADLINE_MS,
+  stalledMs: STALLED_MS,
+  run: ({ text, zones, today, busyOnly, leaveOut }, { progress }) =>
+    closuresInZones(text, zones, today, { busyOnly, leaveOut, onEvent: progress }) ?? 'not-a-calendar',
+};
+
+/** What became of a file: read for each clock, no calendar at all, or too heavy, at which of its events (0: before any). */
+export type CalendarRead =
+  | { readonly zones: readonly ClosuresRead[] }
+  | { readonly refused: 'not-a-calendar' }
+  | { readonly refused: 'too-heavy'; readonly at: number };
+
+/** Reads a file in a thread. An event that holds everything up is left out and named; the rest is read all the same. */
+export async function readCalendar(heavy: HeavyWork, question: Question, signal: AbortSignal): Promise<CalendarRead> {
+  const until = performance.now() + DEADLINE_MS;
+  const leaveOut: number[] = [];
+  for (;;) {
+    const left = Math.max(1, until - performance.now());
+    const answer = await heavy.run(readCalendarTask, { ...question, leaveOut }, signal, left);
+    if (answer === 'not-a-calendar') return { refused: answer };
+    if (!isRefusal(answer)) return { zones: answer };
+    const over = signal.aborted || performance.now() >= until || answer.refused === 'too-much-memory';
+    if (over || answer.progress === 0) return { refused: 'too-heavy', at: answer.progress };
+    leaveOut.push(answer.progress);
+  }
+}

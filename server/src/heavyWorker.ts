@@ -1,0 +1,37 @@
+import { workerData } from 'node:worker_threads';
+import pg from 'pg';
+import { readCalendarTask } from './exchange/readCalendarTask.ts';
+import { findTimesTask } from './features/openings/findTimes.ts';
+import { ResidentClinic } from './features/openings/residentClinic.ts';
+import type { Handed, HeavyTask, ThreadScope } from './platform/heavy/heavyTask.ts';
+
+/** The program of a thread for heavy work: it knows every task by name, and keeps a clinic of its own once one asks. */
+const TASKS = new Map<string, HeavyTask<never, unknown>>(
+  [readCalendarTask, findTimesTask].map((task) => [task.name, task as HeavyTask<never, unknown>]),
+);
+
+const { databaseUrl } = workerData as { databaseUrl: string };
+let clinic: ResidentClinic | null = null;
+
+function clinicOfThread(): ResidentClinic {
+  if (!clinic) {
+    const pool = new pg.Pool({ connectionString: databaseUrl, max: 1, idleTimeoutMillis: 0 });
+    pool.on('error', () => undefined);
+    clinic = new ResidentClinic(pool);
+  }
+  return clinic;
+}
+
+export default function run({ task, input, shared }: Handed): unknown {
+  const flags = new Int32Array(shared);
+  const scope: ThreadScope = {
+    clinic: { kept: (dates, now) => clinicOfThread().kept(dates, now) },
+    stop: () => Atomics.load(flags, 0) === 1,
+    progress: (n) => {
+      Atomics.store(flags, 1, n);
+    },
+  };
+  const found = TASKS.get(task);
+  if (!found) throw new Error(`There is no heavy task ${task}.`);
+  return found.run(input as never, scope);
+}

@@ -1,0 +1,91 @@
+import { availableParallelism } from 'node:os';
+import { Piscina } from 'piscina';
+import type { Handed, HeavyRefusal, HeavyTask, HeavyWork } from './heavyTask.ts';
+
+/** A task that is asked to stop gets so much longer before its thread is ended. */
+const GRACE_MS: Record<HeavyTask<never, never>['threads'], number> = { search: 2_000, files: 0 };
+/** Of one file and what is read out of it. */
+const FILES_MEGABYTES = 192;
+
+/**
+ * Threads for heavy work: as many for searches as there are processors but one, and two for files, which are started
+ * when a file comes and ended soon after.
+ */
+export class HeavyThreads implements HeavyWork {
+  private readonly pools: Record<HeavyTask<never, never>['threads'], Piscina>;
+
+  /**
+   * @param filename the threads' own program
+   * @param settings what it needs to know, the same for each
+   */
+  constructor(filename: string, settings: Readonly<Record<string, unknown>>) {
+    const common = { filename, workerData: settings, concurrentTasksPerWorker: 1 };
+    this.pools = {
+      search: new Piscina({
+        ...common,
+        minThreads: 1,
+        maxThreads: Math.max(1, availableParallelism() - 1),
+        idleTimeout: 600_000,
+      }),
+      files: new Piscina({
+        ...common,
+        minThreads: 0,
+        maxThreads: 2,
+        idleTimeout: 30_000,
+        resourceLimits: { maxOldGenerationSizeMb: FILES_MEGABYTES },
+      }),
+    };
+    // A thread that ends is told to its task; the next one is started by itself.
+    for (const pool of Object.values(this.pools)) pool.on('error', () => undefined);
+  }
+
+  async run<In, Out>(
+    task: HeavyTask<In, Out>,
+    input: In,
+    signal: AbortSignal,
+    deadlineMs = task.deadlineMs,
+  ): Promise<Out | HeavyRefusal> {
+    const shared = new SharedArrayBuffer(8);
+    const flags = new Int32Array(shared);
+    const ended = new AbortController();
+    const timers: NodeJS.Timeout[] = [];
+    const stop = () => {
+      if (Atomics.exchange(flags, 0, 1) === 0) timers.push(setTimeout(() => ended.abort(), GRACE_MS[task.threads]));
+    };
+    // Waiting for a thread counts too: nobody waits twice.
+    timers.push(setTimeout(stop, deadlineMs));
+    if (task.stalledMs) timers.push(whenStalled(flags, task.stalledMs, () => ended.abort()));
+    signal.addEventListener('abort', stop);
+    if (signal.aborted) stop();
+    try {
+      const handed: Handed = { task: task.name, input, shared };
+      return (await this.pools[task.threads].run(handed, { signal: ended.signal })) as Out;
+    } catch (error) {
+      const progress = Atomics.load(flags, 1);
+      if (ended.signal.aborted) return { refused: 'too-long', progress };
+      if (error instanceof Error && 'code' in error && error.code === 'ERR_WORKER_OUT_OF_MEMORY')
+        return { refused: 'too-much-memory', progress };
+      throw error;
+    } finally {
+      for (const timer of timers) clearTimeout(timer);
+      signal.removeEventListener('abort', stop);
+    }
+  }
+
+  async stop(): Promise<void> {
+    await Promise.all(Object.values(this.pools).map((pool) => pool.destroy()));
+  }
+}
+
+/** Calls once when no progress was told for so long; before the first one nothing has begun. */
+function whenStalled(flags: Int32Array, ms: number, call: () => void): NodeJS.Timeout {
+  let last = 0;
+  let since = performance.now();
+  return setInterval(() => {
+    const progress = Atomics.load(flags, 1);
+    if (progress !== last) {
+      last = progress;
+      since = performance.now();
+    } else if (progress > 0 && performance.now() - since > ms) call();
+  }, ms / 4);
+}
