@@ -17,6 +17,17 @@ const inReach = (text: string) => text >= '1900' && text < '2200';
 /** A calendar date that exists; February 31 does not. */
 export const localDate = z.string().refine((text) => isDate(text) && inReach(text), { error: 'no-such-date' });
 
+/** Nobody who is alive was born earlier; whether it lies in the future only the clinic's clock can tell. */
+export const EARLIEST_BIRTH = '1900-01-01';
+
+/** A patient's date of birth. */
+export const birthDate = localDate
+  .refine((text) => text >= EARLIEST_BIRTH, { error: 'birth-too-long-ago' })
+  .refine((text) => text < '2200', { error: 'birth-in-future' });
+
+/** Ids of a list's rows that can't be shown: told beside the others, which are shown as they are (see the mount). */
+export const unreadableRows = z.array(z.string());
+
 /** An instant as ISO 8601 in UTC. */
 export const instant = z.iso.datetime().refine(inReach, { error: 'no-such-instant' });
 

@@ -27,6 +27,7 @@ import { mount, sendFailure } from './platform/endpoint/mount.ts';
 import { LiveHub, liveSubscriber } from './platform/events/live.ts';
 import { HeavyThreads } from './platform/heavy/heavyThreads.ts';
 import { Relay } from './platform/events/relay.ts';
+import { callerKey } from './platform/http/address.ts';
 import { DatabaseRateLimitStore } from './platform/http/rateLimitStore.ts';
 import { describeError, makeLog } from './platform/log/log.ts';
 
@@ -80,6 +81,7 @@ export async function makeApp(config: Config): Promise<Running> {
 
   const app = express();
   app.disable('x-powered-by');
+  app.set('trust proxy', config.trustedProxies.length ? [...config.trustedProxies] : false);
   app.use(
     pinoHttp({
       logger: log,
@@ -136,6 +138,7 @@ export async function makeApp(config: Config): Promise<Running> {
       limit: config.limits[kind],
       standardHeaders: 'draft-8',
       legacyHeaders: false,
+      keyGenerator: callerKey,
       store: new DatabaseRateLimitStore(pool, `${kind}:`),
       handler: (req, res) => sendFailure(res, req, new Failure('TooManyRequests')),
     });

@@ -1,6 +1,7 @@
 import { readContact } from '@zaguan/core/messages';
 import { type DateOrder, LONGEST_NAME, readBirthDate, readNamePart } from '@zaguan/core/patients';
 import { z } from 'zod';
+import { birthDate } from '../wire.ts';
 
 /** Longest reason in a patient's own words. */
 export const LONGEST_REASON = 500;
@@ -30,7 +31,7 @@ export const person = z
   .strictObject({
     givenName: namePart,
     familyName: namePart,
-    birthDate: z.iso.date({ error: 'not-a-date' }),
+    birthDate,
     contact,
     reason: z
       .string()

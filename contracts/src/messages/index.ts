@@ -4,7 +4,7 @@ import { defineEndpoint } from '../endpoint.ts';
 import { appointmentId, instant } from '../wire.ts';
 
 /** Why a message was not sent: a reminder rule, or what was found when it was due. */
-export const DROP_CODES = [...REMINDER_CODES, 'too-late'] as const;
+export const DROP_CODES = [...REMINDER_CODES, 'too-late', 'superseded', 'quiet-hours'] as const;
 
 const visitMessage = z.strictObject({
   id: z.string(),
@@ -15,6 +15,8 @@ const visitMessage = z.strictObject({
   sendAt: instant,
   status: z.enum(['planned', 'sent', 'delivered', 'failed', 'withdrawn', 'dropped']),
   droppedCode: z.enum(DROP_CODES).nullable(),
+  /** The rule that made it later than planned. */
+  heldCode: z.enum(['quiet-hours']).nullable(),
   failReason: z.string().nullable(),
   settledAt: instant.nullable(),
 });

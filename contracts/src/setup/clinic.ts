@@ -5,6 +5,9 @@ import { defineRecords } from './record.ts';
 /** There is one clinic; its record has this id everywhere. */
 export const CLINIC_ID = '00000000-0000-4000-8000-0000000c1121';
 
+/** ISO 3166-1 codes of where patients' phones may be: the country, its territories and its neighbors. */
+export const TEXT_COUNTRIES = ['US', 'PR', 'VI', 'GU', 'AS', 'MP', 'CA', 'MX'] as const;
+
 export const clinicDoc = z.strictObject({
   name: line(80),
   phone,
@@ -14,6 +17,12 @@ export const clinicDoc = z.strictObject({
   density: z.enum(['roomy', 'dense']),
   /** Patients are asked online how the visit is paid for. */
   asksPayerOnline: z.boolean(),
+  /** What happens in quiet hours when a visit within twelve hours is cancelled or moved. */
+  urgentAtNight: z.enum(['send', 'call']),
+  /** Countries and territories to whose numbers codes are sent. */
+  textCountries: z.array(z.enum(TEXT_COUNTRIES)).min(1, { error: 'needed' }),
+  /** Codes sent on one day at most, to all numbers together. */
+  codesPerDay: z.number().int().min(10).max(100_000),
 });
 export type ClinicDoc = z.output<typeof clinicDoc>;
 

@@ -4,7 +4,7 @@ import { WORK_KINDS } from '@zaguan/core/work';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { words } from '../intake/form.ts';
-import { instant, localDate, undoable } from '../wire.ts';
+import { instant, localDate, undoable, unreadableRows } from '../wire.ts';
 
 /** The visit a piece of work is about. */
 const about = z.strictObject({
@@ -60,6 +60,7 @@ export const todaysWork = defineEndpoint({
   output: z.strictObject({
     now: instant,
     work: z.array(work),
+    unreadable: unreadableRows,
     /** Booked visits whose hours, rooms or people are gone; they have a list of their own. */
     toMove: z.number(),
   }),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { appointmentId, instant, localDate, undoable } from '../wire.ts';
+import { appointmentId, instant, localDate, undoable, unreadableRows } from '../wire.ts';
 
 const likeness = z.enum(['agrees', 'alike', 'differs', 'unknown']);
 
@@ -51,7 +51,7 @@ export const listVestibule = defineEndpoint({
   path: '/vestibule',
   summary: 'Self-bookings whose person is not known for sure, with the records that may be theirs.',
   access: decision.access,
-  output: z.strictObject({ waiting: z.array(waiting) }),
+  output: z.strictObject({ waiting: z.array(waiting), unreadable: unreadableRows }),
   errors: [],
   readsPatients: true,
 });

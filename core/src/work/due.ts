@@ -9,6 +9,8 @@ export interface WorkFacts {
   readonly since: EpochMinute;
   /** The visit it is about, with its site's zone. */
   readonly visit: { readonly start: EpochMinute; readonly zone: ZoneId } | null;
+  /** Somebody would come for nothing: it can't wait at all. */
+  readonly urgent?: boolean;
 }
 
 /** A red flag is looked at within ten minutes, an answer within two hours, a message that failed within four (policy of ours). */
@@ -18,7 +20,8 @@ const VESTIBULE_MIN = 24 * 60;
 const READY_BY_MINUTE = 16 * 60;
 
 /** When a piece of work is due; never after the visit it is about begins. */
-export function dueOf(kind: WorkKind, { since, visit }: WorkFacts): EpochMinute {
+export function dueOf(kind: WorkKind, { since, visit, urgent }: WorkFacts): EpochMinute {
+  if (urgent) return since;
   const start = visit?.start ?? Infinity;
   switch (kind) {
     case 'red-flag':

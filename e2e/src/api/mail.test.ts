@@ -13,7 +13,7 @@ import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { linkOn } from '../fixtures/link.ts';
 import { bookedVisit, FOLLOW_UP, freeTime, MARTA, verify } from '../fixtures/patient.ts';
 import { until } from '../fixtures/until.ts';
-import { makeWorld, type World } from '../fixtures/world.ts';
+import { makeWorld, type World, passUntil } from '../fixtures/world.ts';
 
 describe('messages by e-mail, and what carriers report', () => {
   let world: World;
@@ -334,6 +334,8 @@ describe('messages by e-mail, and what carriers report', () => {
   });
 
   it('keeps a message through a carrier that is down for an hour, and sends it once', async () => {
+    // By day: at night the morning would be waited for.
+    await passUntil(world, 9 * 60);
     await carrier('sms', 'down');
     dataOf(await new Client(base).call(sendCode, { contact: '+17205550180', language: 'en' }));
     const tries = async () =>

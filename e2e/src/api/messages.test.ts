@@ -9,7 +9,7 @@ import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit, FOLLOW_UP, MARTA } from '../fixtures/patient.ts';
 import { linkOn } from '../fixtures/link.ts';
 import { until } from '../fixtures/until.ts';
-import { makeWorld, type World } from '../fixtures/world.ts';
+import { makeWorld, passMinutes, passUntil, type World } from '../fixtures/world.ts';
 
 const NUMBER = '+13125550142';
 const LINK = /\/book\/v\/([\w-]{43})/;
@@ -239,6 +239,80 @@ describe('messages', () => {
       await fault.close();
     },
   );
+
+  describe('at night', () => {
+    let night: World;
+    let staff: Client;
+    beforeAll(async () => {
+      night = await makeWorld('night');
+      staff = await signedIn(night.servers[0].url, 'coordinator');
+    });
+    afterAll(() => night.close());
+    const of = async (id: string, kind: string) =>
+      dataOf(await staff.call(visitMessages, { id })).messages.filter((message) => message.kind === kind);
+    const carrier = (mode: 'works' | 'down') => staff.call(postroomCarrier, { channel: 'sms', mode });
+    /** A visit of the day after tomorrow, confirmed by a text that came. */
+    const coming = async (n: number, contact: string) => {
+      const { id } = await bookedVisit(night.servers[0].url, n, { ...MARTA, contact });
+      await until(async () => (await of(id, 'confirmation')).some(({ status }) => status === 'delivered'), 'confirmed');
+      return id;
+    };
+    /** The clock stands so many minutes before the visit begins. */
+    const setBefore = async (id: string, minutes: number) => {
+      const { rows } = await night.sql.query<{ minutes: number }>(
+        "select (extract(epoch from starts_at - (clock_timestamp() + offset_ms * interval '1 millisecond')) / 60)::float8 as minutes from appointment, domain_clock where id = $1",
+        [id],
+      );
+      await passMinutes(night, Math.round(rows[0].minutes - minutes));
+    };
+
+    it('holds reminders that a carrier kept from going out by day until the morning, and sends the later one only', async () => {
+      const id = await coming(0, '+17205550171');
+      await carrier('down');
+      // Two steps come due while nothing gets out; then it is night.
+      await setBefore(id, 2 * 24 * 60 - 30);
+      await until(async () => (await of(id, 'reminder')).every(({ status }) => status !== 'sent'), 'nothing out');
+      await passUntil(night, 23 * 60 + 11);
+      await night.sql.query(
+        "update message set send_at = send_at - interval '3 days', next_attempt_at = next_attempt_at - interval '3 days' where appointment_id = $1 and step = '3-hours'",
+        [id],
+      );
+      await carrier('works');
+      await until(async () => (await of(id, 'reminder')).some(({ heldCode }) => heldCode !== null), 'held');
+      const reminders = await of(id, 'reminder');
+      const due = reminders.filter(({ step }) => step !== '7-days');
+      expect(due.filter(({ status }) => status === 'planned')).toMatchObject([{ heldCode: 'quiet-hours' }]);
+      expect(due.filter(({ droppedCode }) => droppedCode === 'superseded')).toHaveLength(1);
+      expect(due.some(({ status }) => status === 'sent' || status === 'delivered')).toBe(false);
+      await passUntil(night, 8 * 60 + 1);
+      await until(async () => (await of(id, 'reminder')).some(({ status }) => status === 'delivered'), 'the morning');
+    });
+
+    it('tells at once of a cancellation within twelve hours, and holds one that is further off', async () => {
+      const soon = await coming(1, '+17205550172');
+      const later = await coming(2, '+17205550173');
+      const cancel = async (id: string) => {
+        const { rows } = await night.sql.query<{ version: number }>('select version from appointment where id = $1', [
+          id,
+        ]);
+        dataOf(await staff.call(cancelVisit, { id, reason: 'provider-away', note: '', version: rows[0].version }));
+      };
+      await setBefore(soon, 36 * 60);
+      await passUntil(night, 22 * 60);
+      const { rows } = await night.sql.query<{ hours: number }>(
+        "select (extract(epoch from starts_at - (clock_timestamp() + offset_ms * interval '1 millisecond')) / 3600)::float8 as hours from appointment, domain_clock where id = $1",
+        [later],
+      );
+      expect(rows[0].hours).toBeGreaterThan(12);
+      await cancel(later);
+      await until(async () => (await of(later, 'cancellation'))[0]?.heldCode === 'quiet-hours', 'held');
+      await passUntil(night, 22 * 60 + 30);
+      await setBefore(soon, 11 * 60);
+      await passMinutes(night, 0);
+      await cancel(soon);
+      await until(async () => (await of(soon, 'cancellation'))[0]?.status === 'delivered', 'told at once');
+    });
+  });
 
   it('keeps the Postroom shut where no demo runs', async () => {
     const real = await makeWorld('messages_real', { env: { ZAGUAN_DEMO: 'no' } });

@@ -4,6 +4,34 @@ import { Migration } from '@mikro-orm/migrations';
 export class Migration20261129_15_safety extends Migration {
   override up(): void {
     this.redFlags();
+    this.handOver();
+    this.birthDates();
+  }
+
+  /** A message is claimed with a lease; quiet hours are asked again when it is handed over. */
+  private handOver(): void {
+    this.addSql(`alter table message add column lease uuid, add column lease_until timestamptz, add column held_code text,
+      add column answers_patient boolean not null default false, add column comes_at timestamptz,
+      add constraint message_lease_whole check ((lease is null) = (lease_until is null)),
+      add constraint message_lease_planned check (lease is null or status = 'planned')`);
+    // The next one of a channel, and what waits before it for the same number, without sorting all that waits.
+    this.addSql('drop index message_due');
+    this.addSql(`create index message_queue on message (channel, send_at, seq) where status = 'planned'`);
+    this.addSql(
+      `create index message_queue_of_contact on message (contact_point_id, send_at, seq) where status = 'planned'`,
+    );
+    this.addSql(
+      `alter table clinic add column urgent_at_night text not null default 'send' check (urgent_at_night in ('send','call')),
+        add column text_countries text[] not null default '{US}' check (cardinality(text_countries) > 0), add column codes_per_day integer not null default 500 check (codes_per_day >= 10)`,
+    );
+  }
+
+  /** No patient was born before 1900; that nobody is born tomorrow is asked where a date comes in. */
+  private birthDates(): void {
+    for (const table of ['patient', 'self_booking'])
+      this.addSql(
+        `alter table ${table} add constraint ${table}_birth_date_range check (birth_date >= '1900-01-01' and birth_date < '2200-01-01')`,
+      );
   }
 
   /** A flag belongs to the answer; each closing of it is a row of its own, and nothing of either is ever deleted. */

@@ -16,6 +16,8 @@ export const en = {
   product: 'Zaguan',
   loading: 'Loading…',
   tryAgain: 'Try again',
+  unreadable_one: 'One entry can’t be shown. The others are all here. Tell support this number:',
+  unreadable_other: '{{count}} entries can’t be shown. The others are all here. Tell support these numbers:',
   close: 'Close',
   undo: 'Undo',
   undone: 'Undone.',

@@ -52,11 +52,13 @@ export const peopleWords = {
       withdrawn: 'withdrawn',
       dropped: 'not sent',
     },
+    heldForMorning: 'held until quiet hours are over',
     fail: {
       'carrier-down': 'the carrier was down; tried again',
       'number-refused': 'the carrier refused the number',
       'number-unreachable': 'the phone could not be reached',
       'address-refused': 'the mail server refused the address',
+      'night-call': 'it is not written at night; call now',
       bounced: 'the mailbox does not take mail any more',
     } as Record<string, string>,
     code: {
@@ -68,6 +70,8 @@ export const peopleWords = {
       'already-past': 'Its time was past when the visit was booked.',
       'too-close': 'It would come within 12 hours of another message.',
       'too-late': 'It could not be sent in time.',
+      superseded: 'A later reminder of this visit was due at the same time.',
+      'quiet-hours': 'It came due in quiet hours, and the morning was too late for it.',
     } as Record<string, string>,
   },
   today: {

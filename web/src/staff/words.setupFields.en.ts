@@ -6,6 +6,9 @@ export const setupFieldWords = {
     baseUnitMin: 'Base time unit',
     density: 'How dense the Daybook is drawn',
     asksPayerOnline: 'Ask online how the visit is paid for',
+    urgentAtNight: 'Visit within 12 hours canceled or moved during quiet hours',
+    textCountries: 'Send codes to phones in',
+    codesPerDay: 'Codes per day, at most',
   },
   site: {
     name: 'In-house name',

@@ -5,7 +5,7 @@ import { channelOf } from '@zaguan/core/messages';
 import { payerTerms } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
 import { visitToCalendar } from '../../exchange/visitCalendar.ts';
-import type { Ctx } from '../../platform/endpoint/context.ts';
+import { type Ctx, latestDate } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
 import { insertCoverage, takeAnswers } from '../coverage/index.ts';
@@ -39,6 +39,9 @@ export async function bookHeld(
   const contentHash = createHash('sha256')
     .update(JSON.stringify([input.person, input.language, input.answers ?? {}, wanted.payerId ?? null]))
     .digest();
+  // Later than today anywhere on earth.
+  if (input.person.birthDate > latestDate(ctx))
+    return ctx.fail('InvalidInput', { issues: [{ path: 'person.birthDate', code: 'birth-in-future' }] });
   await lockAll(ctx.em, [`hold:${input.holdId}`]);
 
   const booked = await bookedFromHold(ctx.em, input.holdId);

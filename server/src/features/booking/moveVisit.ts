@@ -73,7 +73,7 @@ export async function moveVisit(
     // The patient agreed to the old time.
     ...(!seatOnly && { confirmedAt: null, icalSequence: visit.icalSequence + 1 }),
   });
-  if (!seatOnly) await planForMoving(ctx, id, { elsewhere: siteId !== from.siteId });
+  if (!seatOnly) await planForMoving(ctx, id, { elsewhere: siteId !== from.siteId, oldStart: new Date(from.start) });
   else if (await isDisplaced(ctx, id)) await planForRestoring(ctx, id);
   for (const day of new Set([`${from.siteId} ${from.date}`, `${siteId} ${plan.date}`])) {
     const [at, on] = day.split(' ');

@@ -36,6 +36,7 @@ const ofVisit = handle(contract.visitMessages, async (ctx, { id }) => {
       sendAt: wire(row.send_at),
       status: row.status,
       droppedCode: row.dropped_code as (typeof contract.DROP_CODES)[number] | null,
+      heldCode: row.held_code,
       failReason: row.fail_reason,
       settledAt: row.settled_at && wire(row.settled_at),
     })),

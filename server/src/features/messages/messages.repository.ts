@@ -2,6 +2,7 @@ import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { CalendarVisit } from '../../exchange/visitCalendar.ts';
 import { type Channel, channelOf } from '@zaguan/core/messages';
 import type { AppointmentStatus } from '@zaguan/core/visits';
+import { LEASED } from './handOver.repository.ts';
 import type { Language, MessageKind } from './words.ts';
 
 /** A visit with what a message about it needs. */
@@ -117,12 +118,16 @@ export interface NewMessage {
   droppedCode: string | null;
   createdAt: Date;
   verificationId?: string;
+  /** The patient did something a moment ago, and this tells them what came of it. */
+  answersPatient: boolean;
+  /** When whoever heard nothing would come, if not at the visit's start: a visit's old time. */
+  comesAt?: Date | null;
 }
 
 export async function insertMessage(em: SqlEntityManager, message: NewMessage): Promise<void> {
   await em.execute(
-    `insert into message (id, appointment_id, contact_point_id, channel, kind, step, language, body, send_at, not_after, status, dropped_code, next_attempt_at, created_at, verification_id)
-     values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+    `insert into message (id, appointment_id, contact_point_id, channel, kind, step, language, body, send_at, not_after, status, dropped_code, next_attempt_at, created_at, verification_id, answers_patient, comes_at)
+     values (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
     [
       message.id,
       message.appointmentId,
@@ -139,6 +144,8 @@ export async function insertMessage(em: SqlEntityManager, message: NewMessage): 
       message.sendAt,
       message.createdAt,
       message.verificationId ?? null,
+      message.answersPatient,
+      message.comesAt ?? null,
     ],
   );
 }
@@ -159,13 +166,13 @@ export async function withdrawPlanned(
   appointmentId: string,
   now: Date,
 ): Promise<{ anyPlanned: boolean; anySent: boolean }> {
-  // First: this waits for a message that is just being handed over, so that the count below sees it as sent.
+  // What is being handed over at this moment is not waited for, however slow the carrier: it counts as sent.
   await em.execute(
-    `update message set status = 'withdrawn', settled_at = ? where appointment_id = ? and status = 'planned'`,
+    `update message set status = 'withdrawn', settled_at = ? where appointment_id = ? and status = 'planned' and not ${LEASED}`,
     [now, appointmentId],
   );
   const [row] = await em.execute<{ planned: number; sent: number }[]>(
-    `select count(*)::int as planned, (count(*) filter (where status in ('sent','delivered')))::int as sent from message where appointment_id = ?`,
+    `select count(*)::int as planned, (count(*) filter (where status in ('sent','delivered') or status = 'planned' and ${LEASED}))::int as sent from message where appointment_id = ?`,
     [appointmentId],
   );
   return { anyPlanned: row.planned > 0, anySent: row.sent > 0 };
@@ -174,7 +181,7 @@ export async function withdrawPlanned(
 /** What the number said stop to: every automated message that is still planned for it. */
 export async function withdrawForNumber(em: SqlEntityManager, contactPointId: string, now: Date): Promise<void> {
   await em.execute(
-    `update message set status = 'dropped', dropped_code = 'opted-out', settled_at = ? where contact_point_id = ? and status = 'planned' and kind not in ('reply','code')`,
+    `update message set status = 'dropped', dropped_code = 'opted-out', settled_at = ? where contact_point_id = ? and status = 'planned' and kind not in ('reply','code') and not ${LEASED}`,
     [now, contactPointId],
   );
 }
@@ -188,13 +195,14 @@ export interface MessageRow {
   send_at: string;
   status: 'planned' | 'sent' | 'delivered' | 'failed' | 'withdrawn' | 'dropped';
   dropped_code: string | null;
+  held_code: 'quiet-hours' | null;
   fail_reason: string | null;
   settled_at: string | null;
 }
 
 export function messagesOf(em: SqlEntityManager, appointmentId: string): Promise<MessageRow[]> {
   return em.execute(
-    'select id, kind, channel, step, body, send_at, status, dropped_code, fail_reason, settled_at from message where appointment_id = ? order by send_at, seq',
+    'select id, kind, channel, step, body, send_at, status, dropped_code, held_code, fail_reason, settled_at from message where appointment_id = ? order by send_at, seq',
     [appointmentId],
   );
 }
@@ -290,7 +298,7 @@ export async function settleByReceipt(
   settled: { status: 'sent' | 'delivered' | 'failed'; reason: string | null; receiptAt: Date; now: Date },
 ): Promise<void> {
   await em.execute(
-    'update message set status = ?, fail_reason = ?, receipt_at = ?, sent_at = coalesce(sent_at, ?), settled_at = ? where id = ?',
+    'update message set status = ?, fail_reason = ?, receipt_at = ?, sent_at = coalesce(sent_at, ?), settled_at = ?, lease = null, lease_until = null where id = ?',
     [settled.status, settled.reason, settled.receiptAt, settled.now, settled.now, id],
   );
 }

@@ -60,7 +60,7 @@ async function planAgain(
   ctx: Ctx,
   appointmentId: string,
   told: 'moved' | 'restored',
-  elsewhere = false,
+  { elsewhere = false, oldStart = null }: { elsewhere?: boolean; oldStart?: Date | null } = {},
 ): Promise<void> {
   const visit = await required(ctx, appointmentId);
   const { anyPlanned, anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
@@ -69,7 +69,10 @@ async function planAgain(
   const contactPointId = await pointOf(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
   if (contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(ctx, visit, contactPointId, anySent || elsewhere ? told : 'confirmation', elsewhere);
+    await write(ctx, visit, contactPointId, anySent || elsewhere ? told : 'confirmation', {
+      elsewhere,
+      comesAt: oldStart && oldStart > ctx.now && oldStart < visit.startsAt ? oldStart : null,
+    });
   await planSteps(ctx, visit, contactPointId);
 }
 
@@ -91,8 +94,8 @@ export async function planForDisplacing(ctx: Ctx, appointmentId: string): Promis
 }
 
 /** A visit that moved: the reminders are for the new time. At another site, the patient is told where, too. */
-export const planForMoving = (ctx: Ctx, appointmentId: string, { elsewhere = false } = {}) =>
-  planAgain(ctx, appointmentId, 'moved', elsewhere);
+export const planForMoving = (ctx: Ctx, appointmentId: string, how: { elsewhere?: boolean; oldStart?: Date } = {}) =>
+  planAgain(ctx, appointmentId, 'moved', how);
 
 /** Whether the patient was told last that the visit can't take place then. */
 export const isDisplaced = async (ctx: Ctx, appointmentId: string) =>
@@ -123,7 +126,7 @@ async function write(
   visit: MessagedVisit,
   contactPointId: string,
   kind: 'confirmation' | 'moved' | 'displaced' | 'cancellation' | 'restored',
-  elsewhere = false,
+  { elsewhere = false, comesAt = null }: { elsewhere?: boolean; comesAt?: Date | null } = {},
 ): Promise<void> {
   await insertMessage(ctx.em, {
     id: ctx.newId(),
@@ -138,6 +141,8 @@ async function write(
     notAfter: visit.endsAt,
     droppedCode: null,
     createdAt: ctx.now,
+    answersPatient: ctx.actor.kind === 'patient',
+    comesAt,
   });
 }
 
@@ -170,6 +175,7 @@ async function planSteps(ctx: Ctx, visit: MessagedVisit, contactPointId: string 
       notAfter: visit.startsAt,
       droppedCode: each.outcome === 'dropped' ? each.code : null,
       createdAt: ctx.now,
+      answersPatient: false,
     });
   }
 }
@@ -195,6 +201,7 @@ export async function sendCodeMessage(
     droppedCode: null,
     createdAt: ctx.now,
     verificationId: code.verificationId,
+    answersPatient: true,
   });
 }
 

@@ -84,5 +84,6 @@ async function answer(
     notAfter: new Date(ctx.now.getTime() + ANSWER_LIVES_MS),
     droppedCode: null,
     createdAt: ctx.now,
+    answersPatient: true,
   });
 }

@@ -13,19 +13,25 @@ const some = (ids: readonly string[] | null) => {
 export async function readClinic(em: SqlEntityManager, ids: readonly string[] | null): Promise<Stored<ClinicDoc>[]> {
   if (ids && !ids.includes(CLINIC_ID)) return [];
   const rows = await em.execute<{ doc: ClinicDoc }[]>(
-    `select json_build_object('name', name, 'phone', phone, 'baseUnitMin', base_unit_min, 'density', density, 'asksPayerOnline', asks_payer_online) as doc from clinic`,
+    `select json_build_object('name', name, 'phone', phone, 'baseUnitMin', base_unit_min, 'density', density, 'asksPayerOnline', asks_payer_online, 'urgentAtNight', urgent_at_night, 'textCountries', text_countries, 'codesPerDay', codes_per_day) as doc from clinic`,
   );
   return rows.map(({ doc }) => ({ id: CLINIC_ID, active: true, doc }));
 }
 
 export async function writeClinic(em: SqlEntityManager, _id: string, doc: ClinicDoc): Promise<void> {
-  await em.execute('update clinic set name = ?, phone = ?, base_unit_min = ?, density = ?, asks_payer_online = ?', [
-    doc.name,
-    doc.phone,
-    doc.baseUnitMin,
-    doc.density,
-    doc.asksPayerOnline,
-  ]);
+  await em.execute(
+    `update clinic set name = ?, phone = ?, base_unit_min = ?, density = ?, asks_payer_online = ?, urgent_at_night = ?, text_countries = array(select json_array_elements_text(?::json)), codes_per_day = ?`,
+    [
+      doc.name,
+      doc.phone,
+      doc.baseUnitMin,
+      doc.density,
+      doc.asksPayerOnline,
+      doc.urgentAtNight,
+      JSON.stringify(doc.textCountries),
+      doc.codesPerDay,
+    ],
+  );
 }
 
 export function readPayers(em: SqlEntityManager, ids: readonly string[] | null): Promise<Stored<PayerDoc>[]> {

@@ -42,6 +42,7 @@ function common(ctx: Ctx, kind: WorkKind, row: WorkRow, owners: readonly ClaimRo
   const due = dueOf(kind, {
     since: minute(row.since),
     visit: visit && { start: minute(visit.start), zone: visit.timeZone },
+    urgent: 'fail_reason' in row && row.fail_reason === 'night-call',
   });
   return {
     id: row.id,
@@ -128,6 +129,7 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
   ctx.viewed(all.flatMap(({ row }) => (row.patient_id ? [row.patient_id] : [])));
   return {
     now: ctx.now.toISOString(),
+    unreadable: [],
     work: all.map(({ work }) => work).sort((a, b) => dangerOf(a) - dangerOf(b) || a.due.localeCompare(b.due)),
     toMove: await countVisitsToMove(ctx, sites),
   };

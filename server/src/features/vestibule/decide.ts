@@ -66,7 +66,7 @@ export async function listWaiting(
       }),
     });
   }
-  return { waiting };
+  return { waiting, unreadable: [] };
 }
 
 /** The booking to decide on, kept from a second decision at the same time. */

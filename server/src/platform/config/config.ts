@@ -1,4 +1,14 @@
+import { isIP } from 'node:net';
 import { z } from 'zod';
+
+const NAMED_RANGES = new Set(['loopback', 'linklocal', 'uniquelocal']);
+
+function isProxyRange(text: string): boolean {
+  const [address, bits, ...rest] = text.split('/');
+  const family = isIP(address);
+  if (bits === undefined) return family > 0 || NAMED_RANGES.has(text);
+  return rest.length === 0 && family > 0 && /^\d{1,3}$/.test(bits) && Number(bits) <= (family === 4 ? 32 : 128);
+}
 
 const schema = z.object({
   DATABASE_URL: z.string().min(1),
@@ -15,6 +25,12 @@ const schema = z.object({
   ZAGUAN_MAIL_FROM: z.email().default('clinic@example.com'),
   ZAGUAN_MAIL_BOUNCES: z.email().default('bounces@example.com'),
   ZAGUAN_HTTPS: z.enum(['yes', 'no']).default('no'),
+  /** Addresses or ranges of the proxies in front, comma-separated (`loopback`, `10.0.0.0/8`): only they may say who calls. */
+  ZAGUAN_TRUSTED_PROXIES: z
+    .string()
+    .default('')
+    .transform((text) => text.split(',').flatMap((part) => part.trim() || []))
+    .refine((proxies) => proxies.every(isProxyRange)),
   /** Shows the demo's accounts on the sign-in page. Never set on anything real. */
   ZAGUAN_DEMO: z.enum(['yes', 'no']).default('no'),
   /** Whether a browser must do some work before it may hold a time. Needs a secure page: https, or this machine itself. */
@@ -35,6 +51,7 @@ export interface Config {
   readonly smtpUrl: string | null;
   readonly mail: { readonly from: string; readonly bounces: string };
   readonly https: boolean;
+  readonly trustedProxies: readonly string[];
   readonly demo: boolean;
   readonly proof: boolean;
   readonly limits: { readonly write: number; readonly read: number; readonly 'sign-in': number };
@@ -48,6 +65,12 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
       `These settings are missing or wrong: ${read.error.issues.map((issue) => issue.path.join('.')).join(', ')}.`,
     );
   const e = read.data;
+  // Without it nobody could sign in (the cookie is for https only, and the proxy speaks http to us), and the whole
+  // world would share one limit: the proxy's.
+  if (e.ZAGUAN_HTTPS === 'yes' && e.ZAGUAN_TRUSTED_PROXIES.length === 0)
+    throw new Error(
+      'With ZAGUAN_HTTPS=yes, set ZAGUAN_TRUSTED_PROXIES to the address of the proxy that ends TLS, such as "loopback" or "10.0.0.0/8".',
+    );
   return {
     databaseUrl: e.DATABASE_URL,
     port: e.PORT,
@@ -59,6 +82,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     smtpUrl: e.ZAGUAN_SMTP_URL ?? null,
     mail: { from: e.ZAGUAN_MAIL_FROM, bounces: e.ZAGUAN_MAIL_BOUNCES },
     https: e.ZAGUAN_HTTPS === 'yes',
+    trustedProxies: e.ZAGUAN_TRUSTED_PROXIES,
     demo: e.ZAGUAN_DEMO === 'yes',
     proof: e.ZAGUAN_PROOF === 'yes',
     limits: { write: e.ZAGUAN_LIMIT_WRITES, read: e.ZAGUAN_LIMIT_READS, 'sign-in': 30 },

@@ -79,6 +79,11 @@ export function earliestDate(ctx: Pick<Ctx, 'now'>): LocalDate {
   return epochToWall('Etc/GMT+12', nowMinute(ctx)).date;
 }
 
+/** The latest date it is anywhere now. */
+export function latestDate(ctx: Pick<Ctx, 'now'>): LocalDate {
+  return epochToWall('Etc/GMT-14', nowMinute(ctx)).date;
+}
+
 /** Sites the caller may see for an action: `null` for all. */
 export function sitesFor(ctx: Ctx, action: Action): readonly string[] | null {
   return ctx.actor.kind === 'staff' && ctx.scope(action) === 'own-sites' ? ctx.actor.siteIds : null;

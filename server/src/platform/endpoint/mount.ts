@@ -95,7 +95,7 @@ async function runOutside(
     signal: left.signal,
     accountId: actor.kind === 'staff' ? actor.accountId : null,
   });
-  return value instanceof Failure ? value : mounted.endpoint.output.parse(value);
+  return value instanceof Failure ? value : checkOutput(mounted.endpoint, value, deps.log);
 }
 
 function send(res: Response, endpoint: Endpoint, result: unknown): void {
@@ -173,9 +173,34 @@ async function runInTransaction(
         'runWithSession' in mounted
           ? await mounted.runWithSession(ctx, input as never, http)
           : await mounted.run(ctx, input as never);
-      return value instanceof Failure || 'outside' in mounted ? value : endpoint.output.parse(value);
+      return value instanceof Failure || 'outside' in mounted ? value : checkOutput(endpoint, value, deps.log);
     },
   );
+}
+
+/**
+ * Checks what goes out. Where the contract has a place for `unreadable` rows, a row that is not as agreed is taken out of
+ * its list, named there and told in the log: one bad row must not take a whole list away from everybody.
+ */
+function checkOutput(endpoint: Endpoint, value: unknown, log: Logger): unknown {
+  const checked = endpoint.output.safeParse(value);
+  if (checked.success) return checked.data;
+  const unreadable: unknown = (value as { unreadable?: unknown } | null)?.unreadable;
+  if (!Array.isArray(unreadable)) throw checked.error;
+  const bad = new Map<unknown[], Set<number>>();
+  for (const { path, code } of checked.error.issues) {
+    const at = path.findIndex((step) => typeof step === 'number');
+    if (at < 0) throw checked.error;
+    const list = path.slice(0, at).reduce<unknown>((in_, step) => (in_ as Record<PropertyKey, unknown>)[step], value);
+    bad.set(list as unknown[], (bad.get(list as unknown[]) ?? new Set()).add(path[at] as number));
+    log.error({ route: endpoint.name, at: path.slice(at + 1).join('.'), code }, 'a row could not be shown');
+  }
+  for (const [list, indexes] of bad)
+    for (const index of [...indexes].sort((a, b) => b - a)) {
+      const [row] = list.splice(index, 1) as { id?: string; appointmentId?: string }[];
+      unreadable.push(row?.id ?? row?.appointmentId ?? '');
+    }
+  return endpoint.output.parse(value);
 }
 
 function toFailure(error: unknown, req: Request, log: Logger): Failure {

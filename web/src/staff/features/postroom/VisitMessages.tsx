@@ -29,6 +29,7 @@ export function VisitMessages({ visitId, timeZone }: { visitId: string; timeZone
               {message.droppedCode
                 ? t(`messages.code.${message.droppedCode}`)
                 : `${shortDate(dateAt(message.sendAt, timeZone))}, ${timeOf(message.sendAt, timeZone)}`}
+              {message.heldCode && message.status === 'planned' && ` · ${t('messages.heldForMorning')}`}
               {message.failReason && ` · ${t(`messages.fail.${message.failReason}`)}`}
             </p>
           </li>

@@ -49,7 +49,10 @@ const PROVIDER_NEED: NeedDoc = {
 
 /** What a new record begins with: sensible, so that little must be typed. Empty where only a person can know. */
 export const NEW_DOC: { readonly [K in SetupKind]: () => DocOf[K] } = {
-  clinic: () => ({ name: '', phone: '', baseUnitMin: 5, density: 'roomy', asksPayerOnline: false }),
+  clinic: () => ({
+    ...{ name: '', phone: '', baseUnitMin: 5, density: 'roomy', asksPayerOnline: false },
+    ...{ urgentAtNight: 'send', textCountries: ['US'], codesPerDay: 500 },
+  }),
   site: () => ({
     name: '',
     publicName: '',

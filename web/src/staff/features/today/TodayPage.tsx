@@ -5,6 +5,7 @@ import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { Page } from '../../shell/Page.tsx';
+import { UnreadableNotice } from '../../shell/UnreadableNotice.tsx';
 import { accountsApi } from '../accounts/index.ts';
 import { todayApi } from './today.api.ts';
 import { WorkLine } from './WorkLine.tsx';
@@ -19,14 +20,15 @@ export function TodayPage() {
   const { data: who } = accountsApi.useWhoAmIQuery({});
   return (
     <Page title={t('today.title')} note={<span className="text-muted">{t('today.note')}</span>} query={query}>
-      {({ work, now, toMove }) =>
-        work.length === 0 && toMove === 0 ? (
+      {({ work, now, toMove, unreadable }) =>
+        work.length === 0 && toMove === 0 && unreadable.length === 0 ? (
           <div className="flex items-center gap-3 text-door">
             <ArchMark shape="outline" label="" size={40} />
             <p className="text-ink">{t('today.nothing')}</p>
           </div>
         ) : (
           <div className="grid max-w-5xl gap-6">
+            <UnreadableNotice ids={unreadable} />
             {toMove > 0 && (
               <Link
                 to="/availability/visits-to-move"

@@ -7,6 +7,7 @@ import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { birthDateWords, dateAt, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { Page } from '../../shell/Page.tsx';
+import { UnreadableNotice } from '../../shell/UnreadableNotice.tsx';
 import { useUndoToast } from '../undo/index.ts';
 import { vestibuleApi } from './vestibule.api.ts';
 
@@ -16,8 +17,9 @@ export function VestibulePage() {
   const query = vestibuleApi.useWaitingQuery({});
   return (
     <Page title={t('vestibule.title')} note={<span className="text-muted">{t('vestibule.note')}</span>} query={query}>
-      {({ waiting }) => (
+      {({ waiting, unreadable }) => (
         <div className="flex flex-col gap-4">
+          <UnreadableNotice ids={unreadable} />
           {waiting.length === 0 && (
             <div className="flex max-w-md items-center gap-3 text-door">
               <ArchMark shape="outline" label="" size={40} />

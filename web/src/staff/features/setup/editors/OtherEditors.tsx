@@ -1,4 +1,4 @@
-import { type AccountDoc, FIELD_KINDS, type FieldDoc } from '@zaguan/contracts/setup';
+import { type AccountDoc, FIELD_KINDS, type FieldDoc, TEXT_COUNTRIES } from '@zaguan/contracts/setup';
 import { ROLES } from '@zaguan/contracts';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
@@ -165,6 +165,18 @@ export function ClinicEditor() {
         options={(['roomy', 'dense'] as const).map((value) => ({ value, label: t(`setup.density.${value}`) }))}
       />
       <CheckField name="asksPayerOnline" label={w('asksPayerOnline')} hint={t('setup.hint.asksPayer')} />
+      <SelectField
+        name="urgentAtNight"
+        label={w('urgentAtNight')}
+        hint={t('setup.hint.urgentAtNight')}
+        options={(['send', 'call'] as const).map((value) => ({ value, label: t(`setup.urgentAtNight.${value}`) }))}
+      />
+      <ManyField
+        name="textCountries"
+        label={w('textCountries')}
+        options={TEXT_COUNTRIES.map((value) => ({ value, label: t(`setup.country.${value}`) }))}
+      />
+      <NumberField name="codesPerDay" label={w('codesPerDay')} hint={t('setup.hint.codesPerDay')} required />
     </>
   );
 }
