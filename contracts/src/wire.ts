@@ -21,7 +21,9 @@ export const localDate = z.string().refine((text) => isDate(text) && inReach(tex
 export const EARLIEST_BIRTH = '1900-01-01';
 
 /** A patient's date of birth. */
-export const birthDate = localDate
+export const birthDate = z
+  .string()
+  .refine(isDate, { error: 'not-a-date' })
   .refine((text) => text >= EARLIEST_BIRTH, { error: 'birth-too-long-ago' })
   .refine((text) => text < '2200', { error: 'birth-in-future' });
 

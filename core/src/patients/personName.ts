@@ -22,6 +22,11 @@ export function fullName(given: string | null, family: string | null): string {
   return [given, family].filter(Boolean).join(' ');
 }
 
+/** What stands in the place of a name that the reader may not see. */
+export function restrictedName(given: string | null, family: string | null): string {
+  return `Restricted ${initialsOf(given, family)}`.trim();
+}
+
 /** First letters of a name for a plate too narrow for it, e.g. "MG". */
 export function initialsOf(given: string | null, family: string | null): string {
   return [given, family]

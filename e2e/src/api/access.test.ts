@@ -1,34 +1,13 @@
 import { daybookWeek } from '@zaguan/contracts/daybook';
 import { type Endpoint, ROLES, type Role, scopeOf } from '@zaguan/contracts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { z } from 'zod';
 import { endpointsOf } from '../../../server/src/endpoints.ts';
 import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
+import { inputFor } from '../fixtures/samples.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
 const ENDPOINTS: Endpoint[] = endpointsOf({ demo: true, proof: true }).map(({ endpoint }) => endpoint);
-
-/** Stands for a value that the schema would accept by its form; what it points to does not exist. */
-function sample(schema: z.ZodType | undefined): Record<string, unknown> {
-  if (!schema) return {};
-  const json = z.toJSONSchema(schema, { io: 'input', unrepresentable: 'any' }) as {
-    properties?: Record<string, { format?: string; type?: string; enum?: unknown[] }>;
-  };
-  return Object.fromEntries(
-    Object.entries(json.properties ?? {}).map(([name, property]) => {
-      if (property.format === 'uuid') return [name, '00000000-0000-4000-8000-000000000000'];
-      if (property.format === 'date-time') return [name, '2026-12-02T15:00:00Z'];
-      if (property.enum) return [name, property.enum[0]];
-      if (name === 'date' || name === 'from') return [name, '2026-12-02'];
-      return [name, property.type === 'integer' || property.type === 'number' ? 1 : 'x'];
-    }),
-  );
-}
-
-function inputFor(endpoint: Endpoint): Record<string, unknown> {
-  return { ...sample(endpoint.params), ...sample(endpoint.query), ...sample(endpoint.body) };
-}
 
 /** What the access table promises a role, told apart from what the input makes of it. */
 function expected(endpoint: Endpoint, role: Role | null): 'let in' | 401 | 403 {

@@ -29,13 +29,15 @@ export interface AboutVisit {
   readonly version: number;
   /** Where the patient is called (E.164). */
   readonly phone: string | null;
+  readonly givenName: string | null;
+  readonly familyName: string | null;
 }
 
 /** What is to be said of booked visits: whose they are, how to reach them, and their version. */
 export async function aboutVisits(em: SqlEntityManager, ids: readonly string[]): Promise<Map<string, AboutVisit>> {
   if (!ids.length) return new Map();
   const rows = await em.execute<(AboutVisit & { id: string })[]>(
-    `select a.id, a.patient_id as "patientId", a.version,
+    `select a.id, a.patient_id as "patientId", a.version, coalesce(p.given_name, b.given_name) as "givenName", coalesce(p.family_name, b.family_name) as "familyName",
        coalesce(b.phone, (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id and cp.kind = 'phone'
          where pc.patient_id = a.patient_id order by pc.rank limit 1)) as phone,
        coalesce(nullif(trim(p.given_name || ' ' || p.family_name), ''), nullif(trim(b.given_name || ' ' || b.family_name), ''), '') as name

@@ -2,7 +2,7 @@ import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type { ComingChange, comingChanges } from '@zaguan/contracts/availability';
 import { orphansOf, type ScheduleRows } from '@zaguan/core/schedule';
 import { addDays, type LocalDate } from '@zaguan/core/time';
-import { type Ctx, sitesFor } from '../../platform/endpoint/context.ts';
+import { type Ctx, sitesFor, includesSite } from '../../platform/endpoint/context.ts';
 import { namesOf } from './availability.repository.ts';
 import { loadSchedule, versionsOf } from './schedule.repository.ts';
 
@@ -29,7 +29,7 @@ export async function coming(
   }));
   return {
     changes: changes
-      .filter(({ siteId }) => allowed === null || siteId === null || allowed.includes(siteId))
+      .filter(({ siteId }) => siteId === null || includesSite(allowed, siteId))
       .map(({ subjectId: _, ...row }) => row)
       .sort((a, b) => a.date.localeCompare(b.date) || (a.name ?? '').localeCompare(b.name ?? '')),
   };

@@ -11,11 +11,14 @@ import {
   type ScheduleEdit,
   type ScheduleRows,
 } from '@zaguan/core/schedule';
+import { restrictedName } from '@zaguan/core/patients';
 import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { planForDisplacing, planForRestoring } from '../messages/index.ts';
+import { hiddenVisits } from '../restricted/index.ts';
 import { aboutVisits } from './availability.repository.ts';
 import { clinicJudged, type Judged, judgeActs, PLACES_ON_DATES, rowsNow, weigh } from './judge.ts';
+import { mayPutBack } from './rights.ts';
 import { lockSchedule, versionsOf, writeChanges } from './schedule.repository.ts';
 import { noteStranded, takeOffMended } from './visitsToMove.repository.ts';
 
@@ -46,7 +49,8 @@ export async function toStranded(ctx: Ctx, unfit: readonly Unfit[]): Promise<Str
     ctx.em,
     unfit.map(({ visit }) => visit.id),
   );
-  ctx.viewed([...about.values()].flatMap(({ patientId }) => patientId ?? []));
+  const hidden = await hiddenVisits(ctx, [...about.keys()]);
+  ctx.viewed([...about].flatMap(([id, { patientId }]) => (patientId && !hidden.has(id) ? [patientId] : [])));
   return unfit.flatMap(({ visit, reasons, otherSeat }) => {
     const known = about.get(visit.id);
     // A hold is not a visit yet; it lapses by itself.
@@ -58,7 +62,7 @@ export async function toStranded(ctx: Ctx, unfit: readonly Unfit[]): Promise<Str
         siteId: visit.siteId,
         providerId: visit.providerId,
         visitTypeId: visit.visitTypeId,
-        patientName: known.name,
+        patientName: hidden.has(visit.id) ? restrictedName(known.givenName, known.familyName) : known.name,
         codes: reasons.map(({ code }) => code),
         otherSeat,
       },
@@ -237,6 +241,7 @@ export async function putBack(
   ctx: Ctx,
   { changes, written, displaced = [] }: { changes: RowChanges; written: RowChanges; displaced?: string[] },
 ): Promise<object | Failure> {
+  if (!(await mayPutBack(ctx, [changes, written]))) return ctx.fail('NotAllowed');
   await lockSchedule(ctx.em);
   const rows = await rowsNow(ctx);
   if (!standsAsWritten(rows, written)) return ctx.fail('ChangedMeanwhile');

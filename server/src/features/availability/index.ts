@@ -14,6 +14,7 @@ import {
   noteCallOf,
 } from './visitsToMove.ts';
 import { week } from './week.ts';
+import { undoWith } from '../../platform/undo/undo.ts';
 
 export { toImpact } from './edits.ts';
 export { clinicJudged } from './judge.ts';
@@ -44,11 +45,11 @@ export const availabilityEndpoints = [
 
 /** Commands that may stand as an inverse. */
 export const availabilityCommands = {
-  'availability.putBack': putBack,
-  'availability.moveBack': moveBack,
-  'availability.backOnList': backOnList,
-  'availability.callBefore': callBefore,
-  'availability.bringBackDraft': drafts.bringBack,
-  'availability.withdrawRequest': requests.withdraw,
-  'availability.undecide': requests.undecide,
+  'availability.putBack': undoWith('availability.edit', putBack),
+  'availability.moveBack': undoWith('appointment.move', moveBack),
+  'availability.backOnList': undoWith('appointment.move', backOnList),
+  'availability.callBefore': undoWith('appointment.move', callBefore),
+  'availability.bringBackDraft': undoWith('availability.edit', drafts.bringBack),
+  'availability.withdrawRequest': undoWith('availability.edit', requests.withdraw),
+  'availability.undecide': undoWith('availability.edit', requests.undecide),
 };

@@ -1,4 +1,10 @@
-import type { HoursTerms, ScheduleEdit, ScheduleRows } from '@zaguan/core/schedule';
+import {
+  type HoursTerms,
+  ROW_KINDS,
+  type RowChanges,
+  type ScheduleEdit,
+  type ScheduleRows,
+} from '@zaguan/core/schedule';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { mayEditOwnHours } from './availability.repository.ts';
 
@@ -16,12 +22,15 @@ export async function mayEditHoursOf(ctx: Ctx, resourceId: string): Promise<bool
   return may === 'all' || (may === 'own' && ctx.actor.kind === 'staff' && ctx.actor.resourceId === resourceId);
 }
 
+/** One's own time off is asked for and approved, never just taken. */
+const ASKED_FOR: ReadonlySet<ScheduleEdit['do']> = new Set(['time-off', 'drop-time-off']);
+
 /** Whether some acts keep to what the caller may change. */
 export async function coversEdits(ctx: Ctx, edits: readonly ScheduleEdit[], rows: ScheduleRows): Promise<boolean> {
   const may = await mayEdit(ctx);
   if (may === 'all') return true;
   const own = ctx.actor.kind === 'staff' ? ctx.actor.resourceId : null;
-  return may === 'own' && edits.every((edit) => whose(edit, rows).every((id) => id === own));
+  return may === 'own' && edits.every((edit) => !ASKED_FOR.has(edit.do) && whose(edit, rows).every((id) => id === own));
 }
 
 /** The resources (or pools, or sites, by id) that an act is about. What is not there is found out later. */
@@ -108,4 +117,20 @@ interface Known {
   readonly resources: Named;
   readonly pools: Named;
   readonly visitTypes: Named;
+}
+
+/** Whether an inverse keeps to what the caller may change now: their own rows alone, or anybody's. */
+export async function mayPutBack(ctx: Ctx, changes: readonly RowChanges[]): Promise<boolean> {
+  const may = await mayEdit(ctx);
+  if (may !== 'own') return may === 'all';
+  const own = ctx.actor.kind === 'staff' ? ctx.actor.resourceId : null;
+  return changes.every((change) =>
+    ROW_KINDS.every((kind) => (change[kind]?.put ?? []).every((row) => subjectOf(row) === own)),
+  );
+}
+
+/** Whom a row of the schedule is about; a closure is about nobody. */
+function subjectOf(row: ScheduleRows[keyof ScheduleRows][number]): string | null {
+  if ('subject' in row) return row.subject.id;
+  return 'resourceId' in row ? row.resourceId : null;
 }

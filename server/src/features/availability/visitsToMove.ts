@@ -3,9 +3,10 @@ import type { acceptTimes, keepTime, noteCall, visitsToMove } from '@zaguan/cont
 import { type Alternative, alternatives, judgeVisit, placeAll, type Unfit } from '@zaguan/core/impact';
 import type { ClinicStore } from '@zaguan/core/openings';
 import { addDays } from '@zaguan/core/time';
-import { coversSite, type Ctx, earliestDate, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
+import { coversSite, type Ctx, earliestDate, nowMinute, sitesFor, siteList } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { moveVisit, whereVisitIs } from '../booking/index.ts';
+import { hiddenVisits } from '../restricted/index.ts';
 import { aboutVisits } from './availability.repository.ts';
 import { toStranded } from './edits.ts';
 import { type Call, openRows, type OpenRow, setCall, setKept } from './visitsToMove.repository.ts';
@@ -47,7 +48,7 @@ export async function listVisitsToMove(
   { siteId }: InputOf<typeof visitsToMove>,
 ): Promise<OutputOf<typeof visitsToMove> | Failure> {
   if (siteId && !coversSite(ctx, 'appointment.move', siteId)) return ctx.fail('NotAllowed');
-  const { unfit, rows, store } = await stillUnfit(ctx, siteId ? [siteId] : sitesFor(ctx, 'appointment.move'));
+  const { unfit, rows, store } = await stillUnfit(ctx, siteId ? [siteId] : siteList(sitesFor(ctx, 'appointment.move')));
   const now = nowMinute(ctx);
   const time = (row: Pick<Alternative, 'siteId' | 'start' | 'providerId'>) => ({
     siteId: row.siteId,
@@ -61,7 +62,7 @@ export async function listVisitsToMove(
     for (const { visit, alternative } of placeAll(store, now, here, { ...WANTED, siteIds: [id] }))
       proposed.set(visit.id, alternative && time(alternative));
   }
-  const covered = sitesFor(ctx, 'appointment.move') ?? store.plan.sites.map(({ id }) => id);
+  const covered = store.plan.sites.map(({ id }) => id).filter((id) => coversSite(ctx, 'appointment.move', id));
   const elsewhere = (own: string) => covered.filter((id) => id !== own);
   const others = new Map(
     unfit.map(({ visit }) => [
@@ -77,11 +78,12 @@ export async function listVisitsToMove(
     unfit.map(({ visit }) => visit.id),
   );
   const stranded = await toStranded(ctx, unfit);
+  const hidden = await hiddenVisits(ctx, [...about.keys()]);
   return {
     visits: stranded.map((row) => ({
       ...row,
       version: about.get(row.appointmentId)?.version ?? 0,
-      phone: about.get(row.appointmentId)?.phone ?? null,
+      phone: hidden.has(row.appointmentId) ? null : (about.get(row.appointmentId)?.phone ?? null),
       ...onList(rows.get(row.appointmentId), ctx.now),
       alternatives: others.get(row.appointmentId) ?? [],
       proposed: proposed.get(row.appointmentId) ?? null,

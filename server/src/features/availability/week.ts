@@ -6,7 +6,7 @@ import type { ClinicStore } from '@zaguan/core/openings';
 import { occursOn } from '@zaguan/core/recurrence';
 import { resolveEdits, type ScheduleRows } from '@zaguan/core/schedule';
 import { addDays, datesFrom, wallAt, wallSpansOf, type ZoneDay } from '@zaguan/core/time';
-import { type Ctx, earliestDate, sitesFor } from '../../platform/endpoint/context.ts';
+import { type Ctx, earliestDate, sitesFor, includesSite, siteList } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { siteRows } from '../clinic/index.ts';
 import { draftById } from './drafts.repository.ts';
@@ -30,7 +30,7 @@ export async function week(
   if (rows instanceof Failure) return rows;
   const store = clinic.withSchedule(rows);
   const allowed = sitesFor(ctx, 'availability.view');
-  const sites = (await siteRows(ctx.em)).filter((site) => allowed === null || allowed.includes(site.id));
+  const sites = (await siteRows(ctx.em)).filter((site) => includesSite(allowed, site.id));
   const lanes = (await laneRows(ctx.em)).filter((lane) => sites.some((site) => site.id === lane.site_id));
   const visits = await visitCounts(ctx.em, from, until);
   const dates = datesFrom(from, until);
@@ -43,7 +43,7 @@ export async function week(
     today,
     mayEdit: await mayEdit(ctx),
     ownResourceId: ctx.actor.kind === 'staff' ? ctx.actor.resourceId : null,
-    toMove: await countVisitsToMove(ctx, sitesFor(ctx, 'appointment.move')),
+    toMove: await countVisitsToMove(ctx, siteList(sitesFor(ctx, 'appointment.move'))),
     sites: sites.map((site) => ({
       id: site.id,
       name: site.name,
@@ -61,7 +61,9 @@ export async function week(
         visits: visits.get(`${lane.resource_id} ${lane.site_id} ${date}`) ?? 0,
       })),
     })),
-    hours: rows.sessions.map((session) => toHours(session, versions.get(session.id) ?? 0)),
+    hours: rows.sessions
+      .filter(({ siteId }) => includesSite(allowed, siteId))
+      .map((session) => toHours(session, versions.get(session.id) ?? 0)),
   };
 }
 

@@ -5,6 +5,7 @@ import { cancelVisit, restoreVisit, setStatus } from './changeStatus.ts';
 import { isProved } from '../proof/index.ts';
 import { moveVisit } from './moveVisit.ts';
 import { extendHold, placeHold, releaseHold } from './placeHold.ts';
+import { undoWith } from '../../platform/undo/undo.ts';
 
 /** @param proof whether a hold needs the browser's work first; off only in tests of other things */
 export const bookingEndpoints = (proof: boolean) => [
@@ -22,7 +23,7 @@ export const bookingEndpoints = (proof: boolean) => [
 
 /** Commands that may stand as an inverse. */
 export const bookingCommands = {
-  'booking.moveVisit': moveVisit,
-  'booking.setStatus': setStatus,
-  'booking.restoreVisit': restoreVisit,
+  'booking.moveVisit': undoWith('appointment.move', moveVisit),
+  'booking.setStatus': undoWith('appointment.status', setStatus),
+  'booking.restoreVisit': undoWith('appointment.cancel', restoreVisit),
 };

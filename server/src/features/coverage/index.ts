@@ -5,6 +5,8 @@ import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { extrasOf, fieldRows, keepAnswers, labelsOf, setCoverage } from './coverage.repository.ts';
+import { isHidden } from '../restricted/index.ts';
+import { undoWith } from '../../platform/undo/undo.ts';
 
 export { asksPayer, fieldRows, insertCoverage, payerRows, type QuestionRow } from './coverage.repository.ts';
 
@@ -42,7 +44,7 @@ async function extras(
 ): Promise<OutputOf<typeof contract.visitExtras> | Failure> {
   const row = await extrasOf(ctx.em, id);
   if (!row) return ctx.fail('NotFound');
-  if (!coversSite(ctx, 'daybook.view', row.site_id)) return ctx.fail('NotAllowed');
+  if (!coversSite(ctx, 'daybook.view', row.site_id) || (await isHidden(ctx, id))) return ctx.fail('NotAllowed');
   if (row.patient_id) ctx.viewed([row.patient_id]);
   const said = row.answers ?? {};
   const words = (answer: Answer) => (typeof answer === 'boolean' ? (answer ? 'Yes' : 'No') : String(answer));
@@ -89,4 +91,4 @@ async function put(
 export const coverageEndpoints = [handle(contract.visitExtras, extras), handle(contract.settleCoverage, settle)];
 
 /** Commands that may stand as an inverse. */
-export const coverageCommands = { 'coverage.put': put };
+export const coverageCommands = { 'coverage.put': undoWith('today.work', put) };

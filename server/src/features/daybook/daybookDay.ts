@@ -3,7 +3,7 @@ import type { daybookDay as dayContract, daybookWeek as weekContract, Plate } fr
 import type { ReadinessShort } from '@zaguan/contracts/intake';
 import { bookedShare, laneStrips } from '@zaguan/core/daybook';
 import { ClinicIndex } from '@zaguan/core/openings';
-import { fullName, initialsOf } from '@zaguan/core/patients';
+import { fullName, initialsOf, restrictedName } from '@zaguan/core/patients';
 import {
   addDays,
   addRangeInto,
@@ -15,10 +15,11 @@ import {
   runsOf,
   type ZoneDay,
 } from '@zaguan/core/time';
-import { type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
+import { type Ctx, nowMinute, sitesFor, includesSite } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { siteRows } from '../clinic/index.ts';
 import { loadReadiness } from '../intake/index.ts';
+import { hiddenVisits } from '../restricted/index.ts';
 import { type LaneRow, laneRows, type PlateRow, plateRows } from './daybook.repository.ts';
 
 type SiteDay = OutputOf<typeof dayContract>['sites'][number];
@@ -59,11 +60,15 @@ async function drawDates(
   only: string | null,
 ): Promise<{ date: LocalDate; sites: SiteDay[] }[]> {
   const allowed = sitesFor(ctx, 'daybook.view');
-  const sites = (await siteRows(ctx.em)).filter((site) => allowed === null || allowed.includes(site.id));
+  const sites = (await siteRows(ctx.em)).filter((site) => includesSite(allowed, site.id));
   const rows = await plateRows(ctx.em, dates, ctx.now, only);
   const plates = rows.filter((row) => sites.some((site) => site.id === row.site_id));
   const readiness = await readinessOfPlates(ctx, plates);
-  ctx.viewed(plates.flatMap((row) => row.patient_id ?? []));
+  const hidden = await hiddenVisits(
+    ctx,
+    plates.map((row) => (row.kind === 'visit' ? row.visit_id : null)),
+  );
+  ctx.viewed(plates.flatMap((row) => (hidden.has(row.visit_id) ? [] : (row.patient_id ?? []))));
   return dates.map((date) => ({
     date,
     sites: sites.map((site) => {
@@ -87,6 +92,7 @@ async function drawDates(
               lane,
               here.filter((row) => row.resource_id === lane.resource_id),
               readiness,
+              hidden,
             ),
           ),
       };
@@ -120,6 +126,7 @@ function drawLane(
   lane: LaneRow,
   rows: readonly PlateRow[],
   readiness: ReadonlyMap<string, ReadinessShort>,
+  hidden: ReadonlySet<string>,
 ): SiteDay['lanes'][number] {
   const plan = index.resourceDay(lane.resource_id, lane.site_id, day.date);
   const strips = laneStrips(plan, index.siteDay(lane.site_id, day.date));
@@ -150,7 +157,7 @@ function drawLane(
     }),
     away: runs(day, plan.timeOff),
     keptFree: runs(day, plan.keptFree),
-    plates: rows.map((row) => toPlate(row, readiness.get(row.visit_id) ?? null)),
+    plates: rows.map((row) => toPlate(row, readiness.get(row.visit_id) ?? null, hidden.has(row.visit_id))),
     booked: bookedShare(strips, taken),
   };
 }
@@ -179,7 +186,8 @@ function drawnOn(row: PlateRow): Plate['drawn'] {
   return { start: new Date(start).toISOString(), end: new Date(end).toISOString() };
 }
 
-function toPlate(row: PlateRow, readiness: ReadinessShort | null): Plate {
+/** @param hidden the person is not for the reader to see */
+function toPlate(row: PlateRow, readiness: ReadinessShort | null, hidden: boolean): Plate {
   return {
     id: row.visit_id,
     kind: row.kind,
@@ -195,10 +203,10 @@ function toPlate(row: PlateRow, readiness: ReadinessShort | null): Plate {
     approval: row.approval ?? 'not-needed',
     origin: row.origin,
     patientKind: row.patient_kind,
-    patientId: row.patient_id,
-    name: fullName(row.given_name, row.family_name),
+    patientId: hidden ? null : row.patient_id,
+    name: (hidden ? restrictedName : fullName)(row.given_name, row.family_name),
     initials: initialsOf(row.given_name, row.family_name),
-    reason: row.reason ?? '',
+    reason: hidden ? '' : (row.reason ?? ''),
     cancelReason: null,
     readiness,
     version: row.version ?? 0,

@@ -61,14 +61,15 @@ export async function busyTimes(
   detailed: boolean,
   from: Date,
   until: Date,
+  siteIds: readonly string[] | null,
 ): Promise<BusyTime[]> {
   const rows = await em.execute<{ id: string; start: string; end: string; site: string; type: string }[]>(
     `select a.id || '-' || row_number() over (partition by a.id order by run) as id, lower(run) as start, upper(run) as end, s.name as site, t.name as type
      from (select o.appointment_id, unnest(range_agg(o.during)) as run from occupancy o
            where o.resource_id = ? and o.appointment_id is not null and o.during && tstzrange(?, ?) group by o.appointment_id) x
      join appointment a on a.id = x.appointment_id and a.status not in ('cancelled','entered-in-error')
-     join site s on s.id = a.site_id join visit_type t on t.id = a.visit_type_id order by run`,
-    [resourceId, from, until],
+     join site s on s.id = a.site_id and (?::json is null or s.id in (select x::uuid from json_array_elements_text(?::json) x)) join visit_type t on t.id = a.visit_type_id order by run`,
+    [resourceId, from, until, siteIds && JSON.stringify(siteIds), siteIds && JSON.stringify(siteIds)],
   );
   return rows.map((row) => ({
     id: row.id,

@@ -2,9 +2,10 @@ import { randomBytes } from 'node:crypto';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import * as contract from '@zaguan/contracts/feeds';
 import { scheduleToCalendar } from '../../exchange/scheduleCalendar.ts';
-import type { Ctx } from '../../platform/endpoint/context.ts';
+import { type Ctx, includesSite, siteList, sitesFor } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
+import { undoWith } from '../../platform/undo/undo.ts';
 import { mayEditHoursOf } from '../availability/index.ts';
 import { hashOfToken } from '../linkTokens/index.ts';
 import { ofOwnOrAny } from './feedRights.ts';
@@ -18,6 +19,7 @@ import {
   insertFeed,
   resourceName,
   setRevoked,
+  sitesOf,
 } from './feeds.repository.ts';
 
 /** What a calendar shows: a month back, and as far ahead as anyone books. */
@@ -27,9 +29,16 @@ const DAY_MS = 86_400_000;
 /** 256 bits: never guessed (OWASP ASVS 4 §3.2.2 asks at least 64). */
 const TOKEN_BYTES = 32;
 
-async function calendarOf(ctx: Ctx, resourceId: string, name: string, detailed: boolean): Promise<string> {
+/** @param siteIds what the reader may see; `null`: the schedule at all sites */
+async function calendarOf(
+  ctx: Ctx,
+  resourceId: string,
+  name: string,
+  detailed: boolean,
+  siteIds: readonly string[] | null,
+): Promise<string> {
   const at = (days: number) => new Date(ctx.now.getTime() + days * DAY_MS);
-  const busy = await busyTimes(ctx.em, resourceId, detailed, at(-DAYS_BACK), at(DAYS_AHEAD));
+  const busy = await busyTimes(ctx.em, resourceId, detailed, at(-DAYS_BACK), at(DAYS_AHEAD), siteIds);
   return scheduleToCalendar({ name, busy, stamp: ctx.now });
 }
 
@@ -74,7 +83,12 @@ async function revoke(
 export const feedsEndpoints = [
   handle(contract.resourceCalendar, async (ctx, { resourceId }) => {
     const name = await resourceName(ctx.em, resourceId);
-    return name === null ? ctx.fail('NotFound') : calendarOf(ctx, resourceId, name, false);
+    if (name === null) return ctx.fail('NotFound');
+    const allowed = sitesFor(ctx, 'availability.view');
+    // Somebody else's colleague: as if they were not there.
+    if (!(await sitesOf(ctx.em, resourceId)).some((site) => includesSite(allowed, site.id)))
+      return ctx.fail('NotFound');
+    return calendarOf(ctx, resourceId, name, false, siteList(allowed));
   }),
   handle(contract.listFeeds, async (ctx, { resourceId }) => {
     const name = await ofOwnOrAny(ctx, resourceId);
@@ -87,13 +101,17 @@ export const feedsEndpoints = [
     const feed = await feedRead(ctx.em, hashOfToken(token), ctx.now);
     if (!feed) return ctx.fail('NotFound');
     const name = (await resourceName(ctx.em, feed.resource_id)) ?? '';
-    return calendarOf(ctx, feed.resource_id, name, feed.detailed);
+    return calendarOf(ctx, feed.resource_id, name, feed.detailed, null);
   }),
   readBusy,
 ];
 
 /** Commands that may stand as an inverse. */
 export const feedsCommands = {
-  'feeds.reopen': async (ctx: Ctx, { id }: { id: string }) =>
-    (await setRevoked(ctx.em, id, null)) ? {} : ctx.fail('ChangedMeanwhile'),
+  'feeds.reopen': undoWith('availability.edit', async (ctx: Ctx, { id }: { id: string }) => {
+    const feed = await feedById(ctx.em, id);
+    if (!feed) return ctx.fail('UndoGone');
+    if (!(await mayEditHoursOf(ctx, feed.resource_id))) return ctx.fail('NotAllowed');
+    return (await setRevoked(ctx.em, id, null)) ? {} : ctx.fail('ChangedMeanwhile');
+  }),
 };

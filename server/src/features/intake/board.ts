@@ -5,19 +5,26 @@ import type {
   readiness as readinessContract,
 } from '@zaguan/contracts/intake';
 import { answerText, flatten, waiverKey } from '@zaguan/core/intake';
-import { fullName } from '@zaguan/core/patients';
+import { fullName, restrictedName } from '@zaguan/core/patients';
 import { addDays, epochToWall } from '@zaguan/core/time';
-import { coversSite, type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
+import {
+  type AllowedSites,
+  coversSite,
+  type Ctx,
+  includesSite,
+  nowMinute,
+  sitesFor,
+} from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { siteRows } from '../clinic/index.ts';
-import { mayOpenRestricted } from '../patients/index.ts';
+import { hiddenVisits, isHidden } from '../restricted/index.ts';
 import { documentRows, signedPdf, visitsBetween } from './intake.repository.ts';
 import { checkInOpensOn, readyVisit } from './packet.ts';
 import { loadReadiness, type VisitReady } from './readiness.ts';
 
-/** Visits of today and tomorrow at each site, by its own clock. `null`: all sites. */
-export async function comingVisits(ctx: Ctx, siteIds: readonly string[] | null) {
-  const sites = (await siteRows(ctx.em)).filter((site) => siteIds === null || siteIds.includes(site.id));
+/** Visits of today and tomorrow at each site, by its own clock. */
+export async function comingVisits(ctx: Ctx, allowed: AllowedSites) {
+  const sites = (await siteRows(ctx.em)).filter((site) => includesSite(allowed, site.id));
   const coming = [];
   for (const site of sites) {
     const today = epochToWall(site.time_zone, nowMinute(ctx)).date;
@@ -30,7 +37,12 @@ export async function comingVisits(ctx: Ctx, siteIds: readonly string[] | null) 
 
 export async function board(ctx: Ctx): Promise<OutputOf<typeof boardContract>> {
   const coming = await comingVisits(ctx, sitesFor(ctx, 'intake.view'));
-  ctx.viewed(coming.flatMap(({ visits }) => visits.flatMap(({ visit }) => visit.patient_id ?? [])));
+  const all = coming.flatMap(({ visits }) => visits.map(({ visit }) => visit));
+  const hidden = await hiddenVisits(
+    ctx,
+    all.map(({ id }) => id),
+  );
+  ctx.viewed(all.flatMap(({ id, patient_id }) => (patient_id && !hidden.has(id) ? [patient_id] : [])));
   return {
     now: ctx.now.toISOString(),
     documents: (await documentRows(ctx.em)).map(({ id, title }) => ({ id, title })),
@@ -40,21 +52,21 @@ export async function board(ctx: Ctx): Promise<OutputOf<typeof boardContract>> {
       timeZone: site.time_zone,
       today,
       tomorrow,
-      visits: visits.map(toBoardVisit),
+      visits: visits.map((ready) => toBoardVisit(ready, hidden.has(ready.visit.id))),
     })),
   };
 }
 
-function toBoardVisit({
-  visit,
-  readiness,
-}: VisitReady): OutputOf<typeof boardContract>['sites'][number]['visits'][number] {
+function toBoardVisit(
+  { visit, readiness }: VisitReady,
+  hidden: boolean,
+): OutputOf<typeof boardContract>['sites'][number]['visits'][number] {
   return {
     id: visit.id,
     date: visit.site_date,
     start: new Date(visit.starts_at).toISOString(),
-    name: fullName(visit.given_name, visit.family_name),
-    patientId: visit.patient_id,
+    name: (hidden ? restrictedName : fullName)(visit.given_name, visit.family_name),
+    patientId: hidden ? null : visit.patient_id,
     visitType: visit.visit_type,
     provider: visit.provider,
     status: visit.status,
@@ -71,6 +83,7 @@ export async function openVisit(
   const ready = await readyVisit(ctx, id);
   if (!ready) return ctx.fail('NotFound');
   if (!coversSite(ctx, action, ready.visit.site_id)) return ctx.fail('NotAllowed');
+  if (await isHidden(ctx, id)) return ctx.fail('NotAllowed', { facts: { restricted: true } });
   if (ready.visit.patient_id) ctx.viewed([ready.visit.patient_id]);
   return ready;
 }
@@ -133,7 +146,7 @@ export async function showReadiness(
 export async function showConsentPdf(ctx: Ctx, { id }: InputOf<typeof pdfContract>): Promise<string | Failure> {
   const row = await signedPdf(ctx.em, id);
   if (!row) return ctx.fail('NotFound');
-  if (!coversSite(ctx, 'intake.view', row.site_id) || (row.restricted && !mayOpenRestricted(ctx)))
+  if (!coversSite(ctx, 'intake.view', row.site_id) || (await isHidden(ctx, row.appointment_id)))
     return ctx.fail('NotAllowed');
   if (row.patient_id) ctx.viewed([row.patient_id]);
   return Buffer.from(row.pdf).toString('base64');

@@ -105,7 +105,9 @@ export async function waive(
 /** The inverse of letting through. */
 export async function unwaive(ctx: Ctx, { id, item }: { id: string; item: string }): Promise<object | Failure> {
   const ready = await readyVisit(ctx, id);
-  if (!ready || !(await deleteWaiver(ctx.em, id, item))) return ctx.fail('UndoGone');
+  if (!ready) return ctx.fail('UndoGone');
+  if (!coversSite(ctx, 'intake.waive', ready.visit.site_id)) return ctx.fail('NotAllowed');
+  if (!(await deleteWaiver(ctx.em, id, item))) return ctx.fail('UndoGone');
   ctx.emit({ type: 'visit-changed', siteId: ready.visit.site_id, date: ready.visit.site_date });
   ctx.wrote({ subjects: subjectsOf(ready.visit), before: { waived: item }, after: { waived: null } });
   return {};

@@ -5,6 +5,7 @@ import { enterLink } from '../patientVisit/index.ts';
 import { board, comingVisits, openVisit, showConsentPdf, showReadiness } from './board.ts';
 import { checkIn, clearFlag, unclearFlag, unwaive, waive } from './checkIn.ts';
 import { readyVisit, saveForm, signConsent, toPacket } from './packet.ts';
+import { undoWith } from '../../platform/undo/undo.ts';
 
 export { comingVisits };
 export { loadReadiness, type VisitReady } from './readiness.ts';
@@ -51,4 +52,7 @@ export const intakeEndpoints = [
 ];
 
 /** Commands that may stand as an inverse. */
-export const intakeCommands = { 'intake.unwaive': unwaive, 'intake.unclearFlag': unclearFlag };
+export const intakeCommands = {
+  'intake.unwaive': undoWith('intake.waive', unwaive),
+  'intake.unclearFlag': undoWith('red-flag.clear', unclearFlag),
+};

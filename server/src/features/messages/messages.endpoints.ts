@@ -6,6 +6,7 @@ import { coversSite } from '../../platform/endpoint/context.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { clinicRow } from '../clinic/index.ts';
 import { contactOfStopToken } from '../linkTokens/index.ts';
+import { isHidden } from '../restricted/index.ts';
 import { isOptedOut, messagedVisit, messagesOf } from './messages.repository.ts';
 import {
   carrierModes,
@@ -24,7 +25,7 @@ const wire = (text: string) => new Date(text).toISOString();
 const ofVisit = handle(contract.visitMessages, async (ctx, { id }) => {
   const visit = await messagedVisit(ctx.em, id);
   if (!visit) return ctx.fail('NotFound');
-  if (!coversSite(ctx, 'messages.view', visit.siteId)) return ctx.fail('NotAllowed');
+  if (!coversSite(ctx, 'messages.view', visit.siteId) || (await isHidden(ctx, id))) return ctx.fail('NotAllowed');
   const rows = await messagesOf(ctx.em, id);
   return {
     messages: rows.map((row) => ({

@@ -18,7 +18,7 @@ import {
 } from '@zaguan/core/findTime';
 import { ClinicIndex, type ClinicStore, type Wish } from '@zaguan/core/openings';
 import { addDays, type EpochMinute } from '@zaguan/core/time';
-import { coversSite, type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
+import { coversSite, type Ctx, nowMinute, sitesFor, siteList } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { handleHeavy } from '../../platform/endpoint/handler.ts';
 import { type HeavyTask, isRefusal } from '../../platform/heavy/heavyTask.ts';
@@ -67,7 +67,7 @@ export const findTimes = handleHeavy(
   contract,
   async (ctx: Ctx, wanted: Wanted): Promise<Question | Failure> =>
     wanted.siteIds.every((id) => coversSite(ctx, 'openings.search', id))
-      ? { wanted, sites: sitesFor(ctx, 'openings.search'), now: ctx.now }
+      ? { wanted, sites: siteList(sitesFor(ctx, 'openings.search')), now: ctx.now }
       : ctx.fail('NotAllowed'),
   async (question, { heavy, signal, accountId }): Promise<Found | Failure> => {
     const mine = new AbortController();

@@ -21,7 +21,8 @@ import {
   setFields,
   setUntil,
 } from './patients.repository.ts';
-import { mayOpenRestricted } from './restricted.ts';
+import { mayOpenRestricted } from '../restricted/index.ts';
+import { undoWith } from '../../platform/undo/undo.ts';
 
 /** Who may act for a patient, with what that comes to today: a parent's rights end with majority in the state of the site. */
 export async function relationshipsOf(ctx: Ctx, patient: PatientRow): Promise<PatientRecord['relationships']> {
@@ -164,7 +165,7 @@ async function putLastDate(
 
 /** Commands that may stand as an inverse. */
 export const patientsCommands = {
-  'patients.putFields': putFields,
-  'patients.removeRelationship': removeWhoMayAct,
-  'patients.putLastDate': putLastDate,
+  'patients.putFields': undoWith('patients.edit', putFields),
+  'patients.removeRelationship': undoWith('patients.edit', removeWhoMayAct),
+  'patients.putLastDate': undoWith('patients.edit', putLastDate),
 };

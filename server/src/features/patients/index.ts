@@ -6,7 +6,7 @@ import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { fieldRows } from '../coverage/index.ts';
-import { mayOpenRestricted } from './restricted.ts';
+import { mayOpenRestricted } from '../restricted/index.ts';
 import { addWhoMayAct, endWhoMayAct, relationshipsOf, saveOwnFields } from './editPatient.ts';
 import {
   consentRows,
@@ -18,8 +18,6 @@ import {
   trailRows,
   visitRowsOf,
 } from './patients.repository.ts';
-
-export { mayOpenRestricted } from './restricted.ts';
 
 const wire = (text: string) => new Date(text).toISOString();
 

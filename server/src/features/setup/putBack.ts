@@ -1,7 +1,9 @@
 import { SETUP_KINDS, type SetupKind } from '@zaguan/contracts/setup';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { kindOf, readRecords } from './records.ts';
+import { undoWith } from '../../platform/undo/undo.ts';
+import type { Action } from '../../platform/endpoint/types.ts';
+import { editActionOf, kindOf, readRecords } from './records.ts';
 import { save, setActive } from './saving.ts';
 
 interface Put {
@@ -11,6 +13,11 @@ interface Put {
 }
 
 const isKind = (kind: string): kind is SetupKind => SETUP_KINDS.some((known) => known === kind);
+
+/** What saving records of a kind needs a right to: accounts need more than the rest. */
+function actionOf(kind: string): Action {
+  return isKind(kind) ? editActionOf(kind) : 'accounts.manage';
+}
 
 /** The inverse of saving: the documents as they were, through the same rules; what was new is archived. */
 async function put(ctx: Ctx, { kind, agreed, records }: Put): Promise<object | Failure> {
@@ -53,4 +60,8 @@ async function putAll(ctx: Ctx, { puts }: { puts: readonly Put[] }): Promise<obj
 }
 
 /** Commands that may stand as an inverse. */
-export const setupCommands = { 'setup.put': put, 'setup.setActive': activate, 'setup.putAll': putAll };
+export const setupCommands = {
+  'setup.put': undoWith(({ kind }: Put) => actionOf(kind), put),
+  'setup.setActive': undoWith(({ kind }: { kind: string }) => actionOf(kind), activate),
+  'setup.putAll': undoWith('setup.edit', putAll),
+};

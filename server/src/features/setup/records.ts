@@ -2,7 +2,7 @@ import type { InputOf } from '@zaguan/contracts';
 import type { defineRecords, SetupKind, SetupRecord } from '@zaguan/contracts/setup';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { handle, type Mounted } from '../../platform/endpoint/handler.ts';
-import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
+import type { Action, SqlEntityManager } from '../../platform/endpoint/types.ts';
 import { toImpact } from '../availability/index.ts';
 import { rehearse } from './rehearse.ts';
 import { type RecordKind, save, type SaveInput, setActive, withVersions } from './saving.ts';
@@ -10,15 +10,19 @@ import { type RecordKind, save, type SaveInput, setActive, withVersions } from '
 type Contract = ReturnType<typeof defineRecords>;
 
 const kinds = new Map<SetupKind, RecordKind<unknown>>();
+const edits = new Map<SetupKind, Action>();
 
 /** The endpoints of a kind, and its place among those that can be undone. */
 export function recordEndpoints<D>(contract: Contract & { readonly kind: SetupKind }, rules: RecordKind<D>): Mounted[] {
   const { kind } = contract;
   kinds.set(kind, rules as RecordKind<unknown>);
+  if (contract.save.access.kind !== 'role') throw new Error(`Saving ${kind} needs a right.`);
+  const { action } = contract.save.access;
+  edits.set(kind, action);
   return [
     handle(contract.list, async (ctx) => ({
       records: await withVersions(ctx.em, await rules.read(ctx.em, null)),
-      mayEdit: ctx.scope(contract.save.access.kind === 'role' ? contract.save.access.action : 'setup.edit') !== 'no',
+      mayEdit: ctx.scope(action) !== 'no',
     })),
     handle(contract.save, (ctx, input) => save(ctx, kind, rules, input as SaveInput<D>)),
     handle(contract.effects, async (ctx, { records }) => {
@@ -27,6 +31,13 @@ export function recordEndpoints<D>(contract: Contract & { readonly kind: SetupKi
     }),
     handle(contract.archive, (ctx, input: InputOf<Contract['archive']>) => setActive(ctx, kind, rules, input)),
   ];
+}
+
+/** What changing records of a kind needs a right to. */
+export function editActionOf(kind: SetupKind): Action {
+  const action = edits.get(kind);
+  if (!action) throw new Error(`Nothing keeps the kind ${kind}.`);
+  return action;
 }
 
 /** The rules of a kind, for acts that change several kinds at once. */

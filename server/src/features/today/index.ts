@@ -1,12 +1,14 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import { claimWork, handleWork, todaysWork, type Work } from '@zaguan/contracts/today';
 import { answerText, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
+import { fullName, restrictedName } from '@zaguan/core/patients';
 import { dueOf, type WorkKind } from '@zaguan/core/work';
-import { coversSite, type Ctx, nowMinute, sitesFor } from '../../platform/endpoint/context.ts';
+import { coversSite, type Ctx, includesSite, nowMinute, siteList, sitesFor } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { countVisitsToMove } from '../availability/index.ts';
 import { comingVisits, type VisitReady } from '../intake/index.ts';
+import { hiddenVisits } from '../restricted/index.ts';
 import {
   type ClaimRow,
   claims,
@@ -22,17 +24,18 @@ import {
   takeWork,
   type WorkRow,
 } from './today.repository.ts';
+import { undoWith } from '../../platform/undo/undo.ts';
 
 const wire = (text: string) => new Date(text).toISOString();
 const minute = (text: string) => Math.floor(Date.parse(text) / 60_000);
 
 /** What every kind of work has in common: since when, until when, whose, about which visit. */
-function common(ctx: Ctx, kind: WorkKind, row: WorkRow, owners: readonly ClaimRow[]) {
+function common(ctx: Ctx, kind: WorkKind, row: WorkRow, owners: readonly ClaimRow[], hidden: boolean) {
   const owner = owners.find((claim) => claim.kind === kind && claim.ref === row.id);
   const visit = row.appointment_id
     ? {
         appointmentId: row.appointment_id,
-        name: row.name,
+        name: hidden ? restrictedName(row.given_name, row.family_name) : row.name,
         siteName: row.site,
         timeZone: row.time_zone,
         date: row.site_date,
@@ -70,7 +73,9 @@ function toNotReady({
     since: visit.starts_at,
     missing,
     appointment_id: visit.id,
-    name: `${visit.given_name} ${visit.family_name}`.trim(),
+    name: fullName(visit.given_name, visit.family_name),
+    given_name: visit.given_name,
+    family_name: visit.family_name,
     patient_id: visit.patient_id,
     site_id: visit.site_id,
     site: '',
@@ -89,30 +94,44 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
   const sites = sitesFor(ctx, 'today.work');
   // Work that belongs to no visit belongs to every desk.
   const mine = <T extends WorkRow>(rows: T[]) =>
-    rows.filter((row) => sites === null || row.site_id === null || sites.includes(row.site_id));
+    rows.filter((row) => row.site_id === null || includesSite(sites, row.site_id));
   const owners = await claims(ctx.em);
-  const all: { row: WorkRow; work: Work }[] = [];
-  const add = <T extends WorkRow>(kind: WorkKind, rows: T[], more: (row: T) => object) => {
-    for (const row of mine(rows))
-      all.push({ row, work: { ...common(ctx, kind, row, owners), kind, ...more(row) } as Work });
+  const all: { row: WorkRow; work: Work; hidden: boolean }[] = [];
+  const add = async <T extends WorkRow>(kind: WorkKind, found: T[], more: (row: T, hidden: boolean) => object) => {
+    const rows = mine(found);
+    const unseen = await hiddenVisits(
+      ctx,
+      rows.map((row) => row.appointment_id),
+    );
+    for (const row of rows) {
+      const hidden = row.appointment_id !== null && unseen.has(row.appointment_id);
+      all.push({
+        row,
+        hidden,
+        work: { ...common(ctx, kind, row, owners, hidden), kind, ...more(row, hidden) } as Work,
+      });
+    }
   };
-  add('red-flag', await openFlags(ctx.em), (row) => ({
+  await add('red-flag', await openFlags(ctx.em), (row, hidden) => ({
     question: row.item?.text ?? { en: row.link_id, es: row.link_id },
     answer: answerText(row.item ?? undefined, row.answer),
     told: row.advice,
     severity: row.severity,
-    phone: row.phone,
+    phone: hidden ? null : row.phone,
     visitStatus: row.visit_status,
   }));
-  add('inbox', await openInbox(ctx.em), ({ contact, body }) => ({ contact, body }));
-  add('failed', await openFailures(ctx.em), (row) => ({
-    contact: row.contact,
+  // Whom one may not see one need not call: a number or an answer would tell who it is.
+  await add('inbox', await openInbox(ctx.em), ({ contact, body }, hidden) =>
+    hidden ? { contact: '', body: '' } : { contact, body },
+  );
+  await add('failed', await openFailures(ctx.em), (row, hidden) => ({
+    contact: hidden ? '' : row.contact,
     message: row.kind,
     step: row.step,
     reason: row.fail_reason,
   }));
-  add('vestibule', await openVestibule(ctx.em), () => ({}));
-  add('coverage', await openCoverage(ctx.em, ctx.now), (row) => ({
+  await add('vestibule', await openVestibule(ctx.em), () => ({}));
+  await add('coverage', await openCoverage(ctx.em, ctx.now), (row) => ({
     payer: row.payer,
     referralSaid: row.referral_said,
   }));
@@ -120,18 +139,18 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     const rows = visits
       .flatMap((ready) => toNotReady(ready) ?? [])
       .filter((row) => minute(row.starts_at) > nowMinute(ctx));
-    add(
+    await add(
       'not-ready',
       rows.map((row) => ({ ...row, site: site.name })),
       ({ missing }) => ({ missing: [...new Set(missing.map(({ code }) => code))] }),
     );
   }
-  ctx.viewed(all.flatMap(({ row }) => (row.patient_id ? [row.patient_id] : [])));
+  ctx.viewed(all.flatMap(({ row, hidden }) => (row.patient_id && !hidden ? [row.patient_id] : [])));
   return {
     now: ctx.now.toISOString(),
     unreadable: [],
     work: all.map(({ work }) => work).sort((a, b) => dangerOf(a) - dangerOf(b) || a.due.localeCompare(b.due)),
-    toMove: await countVisitsToMove(ctx, sites),
+    toMove: await countVisitsToMove(ctx, siteList(sites)),
   };
 }
 
@@ -173,6 +192,8 @@ async function finish(
 }
 
 async function reopen(ctx: Ctx, { kind, id }: { kind: HandledKind; id: string }): Promise<object | Failure> {
+  const opened = await open(ctx, kind, id);
+  if (!('accountId' in opened)) return opened;
   const done = await setHandled(ctx.em, kind, id, null);
   if (!done) return ctx.fail('NotFound');
   ctx.emit({ type: 'work-changed' });
@@ -183,4 +204,4 @@ async function reopen(ctx: Ctx, { kind, id }: { kind: HandledKind; id: string })
 export const todayEndpoints = [handle(todaysWork, list), handle(claimWork, claim), handle(handleWork, finish)];
 
 /** Commands that may stand as an inverse. */
-export const todayCommands = { 'today.reopen': reopen };
+export const todayCommands = { 'today.reopen': undoWith('today.work', reopen) };

@@ -3,12 +3,14 @@ import type { AnswerValue, FormItem, RedFlagSeverity, Words } from '@zaguan/core
 import type { AppointmentStatus } from '@zaguan/core/visits';
 import type { WorkKind } from '@zaguan/core/work';
 
-const ABOUT = `a.id as appointment_id, coalesce(nullif(trim(p.given_name || ' ' || p.family_name), ''), nullif(trim(b.given_name || ' ' || b.family_name), ''), '') as name, a.patient_id, s.id as site_id, s.name as site, s.time_zone, a.site_date::text, a.starts_at`;
+const ABOUT = `a.id as appointment_id, coalesce(nullif(trim(p.given_name || ' ' || p.family_name), ''), nullif(trim(b.given_name || ' ' || b.family_name), ''), '') as name, coalesce(p.given_name, b.given_name) as given_name, coalesce(p.family_name, b.family_name) as family_name, a.patient_id, s.id as site_id, s.name as site, s.time_zone, a.site_date::text, a.starts_at`;
 const VISIT = `left join appointment a on a.id = x.appointment_id left join site s on s.id = a.site_id left join patient p on p.id = a.patient_id left join self_booking b on b.appointment_id = a.id`;
 
 export interface AboutRow {
   appointment_id: string | null;
   name: string;
+  given_name: string | null;
+  family_name: string | null;
   patient_id: string | null;
   site_id: string | null;
   site: string;

@@ -1,17 +1,19 @@
 import { undo } from '@zaguan/contracts/undo';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { claimInverse, type Command } from '../../platform/undo/undo.ts';
+import { claimInverse, type UndoCommands } from '../../platform/undo/undo.ts';
 
 /** @param commands every command that may stand as an inverse, by name; the features register their own */
-export function undoEndpoints(commands: Readonly<Record<string, Command>>) {
+export function undoEndpoints(commands: UndoCommands) {
   return [
     handle(undo, async (ctx, { id }) => {
       if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
       const inverse = await claimInverse(ctx.em, ctx.actor.accountId, id, ctx.now);
       const command = inverse && commands[inverse.command];
       if (!inverse || !command) return ctx.fail('UndoGone');
-      const result = await command(ctx, inverse.input as never);
+      const needs = typeof command.needs === 'function' ? command.needs(inverse.input as never) : command.needs;
+      if (ctx.scope(needs) === 'no') return ctx.fail('NotAllowed', { facts: { action: needs } });
+      const result = await command.run(ctx, inverse.input as never);
       return result instanceof Failure ? result : {};
     }),
   ];

@@ -1,6 +1,7 @@
 import * as contract from '@zaguan/contracts/vestibule';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { create, discard, link, listWaiting, unlink } from './decide.ts';
+import { undoWith } from '../../platform/undo/undo.ts';
 
 export const vestibuleEndpoints = [
   handle(contract.listVestibule, listWaiting),
@@ -10,4 +11,4 @@ export const vestibuleEndpoints = [
 ];
 
 /** Commands that may stand as an inverse. */
-export const vestibuleCommands = { 'vestibule.unlink': unlink };
+export const vestibuleCommands = { 'vestibule.unlink': undoWith('vestibule.decide', unlink) };

@@ -1,4 +1,5 @@
-import { type EntitySchema, MikroORM, type Options } from '@mikro-orm/postgresql';
+import { type EntitySchema, MikroORM, type Options, type PostgreSqlDriver } from '@mikro-orm/postgresql';
+import { BoundDriver } from './boundDriver.ts';
 
 export type Orm = MikroORM;
 
@@ -13,6 +14,8 @@ export interface DatabaseOptions {
 /** Opens the connection pool. The schema is only ever made by migrations. */
 export function openOrm({ url, connections, entities, also }: DatabaseOptions): Promise<Orm> {
   return MikroORM.init({
+    // Values are bound, never written into the statement's text.
+    driver: BoundDriver as unknown as typeof PostgreSqlDriver,
     clientUrl: url,
     entities: [...entities],
     metadataCache: { enabled: false },

@@ -84,15 +84,36 @@ export function latestDate(ctx: Pick<Ctx, 'now'>): LocalDate {
   return epochToWall('Etc/GMT-14', nowMinute(ctx)).date;
 }
 
-/** Sites the caller may see for an action: `null` for all. */
-export function sitesFor(ctx: Ctx, action: Action): readonly string[] | null {
-  return ctx.actor.kind === 'staff' && ctx.scope(action) === 'own-sites' ? ctx.actor.siteIds : null;
+/** Where something is allowed. Closed by default: whoever has no right to an action has no site for it either. */
+export type AllowedSites = 'none' | 'all' | ReadonlySet<string>;
+
+/** Sites at which the caller may do something. */
+export function sitesFor(ctx: Pick<Ctx, 'actor' | 'scope'>, action: Action): AllowedSites {
+  if (ctx.actor.kind !== 'staff') return 'none';
+  switch (ctx.scope(action)) {
+    case 'all':
+      return 'all';
+    case 'own-sites':
+      // An account that is bound to no site works at all of them.
+      return ctx.actor.siteIds === null ? 'all' : new Set(ctx.actor.siteIds);
+    case 'own-hours':
+    case 'no':
+      return 'none';
+  }
+}
+
+export function includesSite(sites: AllowedSites, siteId: string): boolean {
+  return sites === 'all' || (sites !== 'none' && sites.has(siteId));
+}
+
+/** The same as a list for a query: `null` for all, an empty one for none. */
+export function siteList(sites: AllowedSites): readonly string[] | null {
+  return sites === 'all' ? null : sites === 'none' ? [] : [...sites];
 }
 
 /** Whether the caller's role covers a site for an action. */
-export function coversSite(ctx: Ctx, action: Action, siteId: string): boolean {
-  const sites = sitesFor(ctx, action);
-  return sites === null || sites.includes(siteId);
+export function coversSite(ctx: Pick<Ctx, 'actor' | 'scope'>, action: Action, siteId: string): boolean {
+  return includesSite(sitesFor(ctx, action), siteId);
 }
 
 export type { LiveEvent };

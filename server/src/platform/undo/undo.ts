@@ -1,12 +1,29 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { Ctx, Inverse } from '../endpoint/context.ts';
 import type { Failure } from '../endpoint/failure.ts';
+import type { Action } from '../endpoint/types.ts';
 
 /** How long an act can be taken back. */
 const UNDO_HOURS = 24;
 
-/** A command that may stand as an inverse; it runs through all rules like any other. */
-export type Command = (ctx: Ctx, input: never) => Promise<unknown | Failure>;
+/**
+ * A command that may stand as an inverse; it runs through all rules like any other. It names the action that whoever
+ * undoes needs a right to, at the moment of undoing: the role may have changed since.
+ */
+export interface UndoCommand {
+  readonly needs: Action | ((input: never) => Action);
+  readonly run: (ctx: Ctx, input: never) => Promise<unknown | Failure>;
+}
+
+/** Joins a command with the action it performs. */
+export function undoWith<In>(
+  needs: Action | ((input: In) => Action),
+  run: (ctx: Ctx, input: In) => Promise<unknown | Failure>,
+): UndoCommand {
+  return { needs: needs as UndoCommand['needs'], run: run as UndoCommand['run'] };
+}
+
+export type UndoCommands = Readonly<Record<string, UndoCommand>>;
 
 /** Keeps an inverse for the account that acted. */
 export async function keepInverse(

@@ -151,17 +151,15 @@ function Week() {
       {week && (
         <div className="flex flex-wrap items-center gap-2 border-b border-line bg-lime-deep px-3 py-1.5">
           {week.mayEdit !== 'none' && (
-            <>
-              <Button look="main" onClick={() => setPanel({ kind: 'new', lane: null, day: null, span: null })}>
-                {t('hours.add')}
-              </Button>
-              <Button onClick={() => setPanel({ kind: 'away', resourceId: null, day: null })}>
-                {t('schedule.timeOff')}
-              </Button>
-            </>
+            <Button look="main" onClick={() => setPanel({ kind: 'new', lane: null, day: null, span: null })}>
+              {t('hours.add')}
+            </Button>
           )}
           {week.mayEdit === 'all' && (
             <>
+              <Button onClick={() => setPanel({ kind: 'away', resourceId: null, day: null })}>
+                {t('schedule.timeOff')}
+              </Button>
               <Button onClick={() => setPanel({ kind: 'copy', resourceId: null })}>{t('schedule.copyWeek')}</Button>
               <Button onClick={() => setPanel({ kind: 'close', siteId: null })}>{t('schedule.closeSite')}</Button>
             </>

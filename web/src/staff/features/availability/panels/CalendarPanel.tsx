@@ -36,7 +36,8 @@ export function CalendarPanel({ week, lane, onClose }: { week: ScheduleWeek; lan
         </a>
       </section>
       <Feeds resourceId={lane.resourceId} />
-      <BusyImport week={week} lane={lane} onClose={onClose} />
+      {/* It becomes time off, which is asked for and not taken by oneself. */}
+      {week.mayEdit === 'all' && <BusyImport week={week} lane={lane} onClose={onClose} />}
     </div>
   );
 }

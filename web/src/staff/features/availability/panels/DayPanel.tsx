@@ -85,7 +85,7 @@ export function DayPanel({
               {t('schedule.timeOff')}: {stretchWords(span, t('schedule.allDay'))}
               {span.reason && <span className="block text-muted">{span.reason}</span>}
             </span>
-            {mayEdit && drop({ do: 'drop-time-off', id: span.id }, t('schedule.done.back'))}
+            {week.mayEdit === 'all' && drop({ do: 'drop-time-off', id: span.id }, t('schedule.done.back'))}
           </div>
         ))}
         {on.keptFree.map((span) => (
@@ -114,8 +114,13 @@ export function DayPanel({
           <Button look="main" onClick={() => onOpen({ kind: 'new', lane: key, day, span: null })}>
             {t('hours.add')}
           </Button>
-          <Button onClick={() => onOpen({ kind: 'away', resourceId: lane.resourceId, day })}>
-            {t('schedule.timeOff')}
+          {/* One's own time off is asked for. */}
+          <Button
+            onClick={() =>
+              onOpen(week.mayEdit === 'all' ? { kind: 'away', resourceId: lane.resourceId, day } : { kind: 'requests' })
+            }
+          >
+            {t(week.mayEdit === 'all' ? 'schedule.timeOff' : 'requests.ask')}
           </Button>
           <Button onClick={() => onOpen({ kind: 'keep-free', lane: key, day, span: null })}>
             {t('schedule.keepFree')}

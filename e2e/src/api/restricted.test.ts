@@ -1,0 +1,166 @@
+import type { Endpoint } from '@zaguan/contracts';
+import { daybookDay } from '@zaguan/contracts/daybook';
+import { board, openPacket, readiness, saveFormByLink } from '@zaguan/contracts/intake';
+import { todaysWork } from '@zaguan/contracts/today';
+import { createPerson, listVestibule } from '@zaguan/contracts/vestibule';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { FORM_ID } from '../../../demo/src/forms.ts';
+import { endpointsOf } from '../../../server/src/endpoints.ts';
+import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
+import { linkOn } from '../fixtures/link.ts';
+import { bookedVisit, MARTA } from '../fixtures/patient.ts';
+import { inputFor } from '../fixtures/samples.ts';
+import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
+
+/** Nobody is called so: wherever it stands, it leaked. */
+const WHO = {
+  ...MARTA,
+  givenName: 'Zyxwina',
+  familyName: 'Quorthonby',
+  birthDate: '1961-07-23',
+  contact: '+17205550189',
+};
+const TELLS = [WHO.givenName, WHO.familyName, WHO.birthDate, '5550189', '555-0189', 'B1961'];
+const ENDPOINTS: Endpoint[] = endpointsOf({ demo: true, proof: true }).map(({ endpoint }) => endpoint);
+
+describe('a restricted record', () => {
+  let world: World;
+  let base: string;
+  let visitId: string;
+  let patientId: string;
+  let date: string;
+  beforeAll(async () => {
+    world = await makeWorld('restricted');
+    base = world.servers[0].url;
+    const desk = await signedIn(base, 'coordinator');
+    ({ id: visitId } = await bookedVisit(base, 0, WHO));
+    const token = await linkOn(world, visitId);
+    const who = { birthDate: WHO.birthDate, language: 'en' as const };
+    dataOf(
+      await new Client(base).call(saveFormByLink, {
+        ...{ token, formId: FORM_ID, complete: false, ...who },
+        changes: [{ linkId: 'emergency-name', value: ['Zyxwina’s sister'], base: 0 }],
+      }),
+    );
+    dataOf(await new Client(base).call(openPacket, { token, ...who }));
+    const row = dataOf(await desk.call(listVestibule, {})).waiting.find((each) => each.appointmentId === visitId);
+    dataOf(await desk.call(createPerson, { id: visitId, version: row?.version ?? 0 }));
+    const { rows } = await world.sql.query<{ patient_id: string; date: string }>(
+      'select patient_id, site_date::text as date from appointment where id = $1',
+      [visitId],
+    );
+    [{ patient_id: patientId, date }] = rows;
+    await world.sql.query("update patient set restricted = true, record_number = 'B1961' where id = $1", [patientId]);
+    // Something on every list that tells whose it is.
+    await world.sql.query(
+      `insert into inbox_message (id, contact_point_id, channel, body, meaning, appointment_id, received_at)
+       select gen_random_uuid(), id, 'sms', 'Zyxwina here, please call', 'other', $2, now() from contact_point where value = $1`,
+      [WHO.contact, visitId],
+    );
+    await world.sql.query(
+      "update message set status = 'failed', fail_reason = 'number-refused', settled_at = now(), lease = null, lease_until = null where id = (select id from message where appointment_id = $1 and status in ('sent','delivered') limit 1)",
+      [visitId],
+    );
+  });
+  afterAll(() => world.close());
+
+  const inputs = (endpoint: Endpoint): Record<string, unknown> => {
+    const given = inputFor(endpoint);
+    if (endpoint.path.includes('/appointments/')) given.id = visitId;
+    if (endpoint.path.includes('/patients/')) given.id = patientId;
+    if (endpoint.path.includes('/fhir/Appointment')) Object.assign(given, { id: visitId, date, _count: 500 });
+    if (endpoint.path.includes('/fhir/Encounter')) given.appointment = `Appointment/${visitId}`;
+    if ('date' in given) given.date = date;
+    delete given.status;
+    return given;
+  };
+  const toldBy = (text: string) => TELLS.filter((told) => text.includes(told));
+  const READ = ENDPOINTS.filter(
+    ({ method, answers, path }) => method === 'get' && answers !== 'stream' && !path.startsWith('/public/'),
+  );
+
+  for (const role of ['front-desk', 'provider', 'read-only'] as const)
+    it(`is told by no endpoint to the role ${role}`, async () => {
+      const client = await signedIn(base, role);
+      const leaks: string[] = [];
+      for (const endpoint of READ) {
+        const answer = await client.send('get', endpoint.path, inputs(endpoint));
+        expect(answer.status, endpoint.name).toBeLessThan(500);
+        const told = toldBy(answer.text);
+        if (told.length) leaks.push(`${endpoint.name}: ${told.join(', ')}`);
+      }
+      expect(leaks).toEqual([]);
+    });
+
+  it('is shown to a coordinator by the same endpoints: the walk looks where it would be seen', async () => {
+    const client = await signedIn(base, 'coordinator');
+    const tells: string[] = [];
+    for (const endpoint of READ)
+      if (toldBy((await client.send('get', endpoint.path, inputs(endpoint))).text).length) tells.push(endpoint.name);
+    for (const name of ['daybook.day', 'today.list', 'intake.readiness', 'intake.packetAtDesk', 'patients.record'])
+      expect(tells, name).toContain(ENDPOINTS.find((endpoint) => endpoint.name === name)?.name ?? name);
+    expect(tells.length).toBeGreaterThanOrEqual(7);
+  });
+
+  it('is seen on the visit’s own day by who treats or checks in, and each look is logged', async () => {
+    const { rows } = await world.sql.query<{ minutes: number; site: string; provider: string }>(
+      "select (extract(epoch from starts_at - (clock_timestamp() + offset_ms * interval '1 millisecond')) / 60)::float8 as minutes, site_id as site, provider_id as provider from appointment, domain_clock where id = $1",
+      [visitId],
+    );
+    const desk = await signedIn(base, 'front-desk');
+    expect(refusalOf(await desk.call(readiness, { id: visitId })).tag).toBe('NotAllowed');
+    await passMinutes(world, Math.round(rows[0].minutes) - 30);
+    const seen = dataOf(await desk.call(readiness, { id: visitId })).readiness;
+    expect(seen.identifiers?.find(({ identifier }) => identifier === 'name')?.value).toBe('Zyxwina Quorthonby');
+    const plate = async (client: Client) =>
+      dataOf(await client.call(daybookDay, { date }))
+        .sites.flatMap(({ lanes }) => lanes.flatMap(({ plates }) => plates))
+        .find(({ id }) => id === visitId);
+    expect((await plate(desk))?.name).toBe('Zyxwina Quorthonby');
+    expect(await plate(await signedIn(base, 'read-only'))).toMatchObject({
+      name: 'Restricted ZQ',
+      initials: 'ZQ',
+      patientId: null,
+    });
+    // Another provider than the visit's own sees no more than anyone.
+    const other = await world.sql.query<{ id: string }>(
+      "select id from resource where kind = 'provider' and id <> $1 limit 1",
+      [rows[0].provider],
+    );
+    const setProvider = (id: string) =>
+      world.sql.query("update account set resource_id = $1 where role = 'provider'", [id]);
+    await setProvider(other.rows[0].id);
+    expect((await plate(await signedIn(base, 'provider')))?.name).toBe('Restricted ZQ');
+    await setProvider(rows[0].provider);
+    expect((await plate(await signedIn(base, 'provider')))?.name).toBe('Zyxwina Quorthonby');
+    const logged = await world.sql.query<{ command: string; role: string }>(
+      `select e.command, a.role from audit_entry e join account a on a.id = e.account_id where e.kind = 'read' and e.subjects @> $1::jsonb and a.role in ('front-desk','provider','read-only')`,
+      [JSON.stringify([{ kind: 'patient', id: patientId }])],
+    );
+    expect([...new Set(logged.rows.map(({ role }) => role))].sort()).toEqual(['front-desk', 'provider']);
+  });
+
+  it('hides no red flag from a clinician, whoever’s patient it is', async () => {
+    const token = await linkOn(world, visitId);
+    dataOf(
+      await new Client(base).call(saveFormByLink, {
+        ...{ token, formId: FORM_ID, complete: false, birthDate: WHO.birthDate, language: 'en' as const },
+        changes: [{ linkId: 'breathing', value: [true], base: 0 }],
+      }),
+    );
+    await world.sql.query(
+      "update account set resource_id = (select id from resource where kind = 'provider' and id <> (select provider_id from appointment where id = $1) limit 1) where role = 'provider'",
+      [visitId],
+    );
+    const flagOf = async (role: 'provider' | 'front-desk') =>
+      dataOf(await (await signedIn(base, role)).call(todaysWork, {})).work.find(
+        (row) => row.kind === 'red-flag' && row.visit?.appointmentId === visitId,
+      );
+    expect(await flagOf('provider')).toMatchObject({ phone: WHO.contact, visit: { name: 'Zyxwina Quorthonby' } });
+    expect(
+      dataOf(await (await signedIn(base, 'read-only')).call(board, {}))
+        .sites.flatMap(({ visits }) => visits)
+        .find(({ id }) => id === visitId)?.name,
+    ).toBe('Restricted ZQ');
+  });
+});
