@@ -4,6 +4,9 @@ import { ensurePackages } from './setup/install.mjs';
 import { main, step, Told } from './setup/say.mjs';
 
 /** `DATABASE_URL=… npm run backup -- FILE`: one file of the whole database, and beside it what is in it, to compare with. */
+// Nobody but who makes it reads it.
+process.umask(0o077);
+
 await main(async () => {
   const file = process.argv[2];
   const url = process.env.DATABASE_URL;

@@ -14,6 +14,8 @@ export const ERROR_STATUS = {
   StalePage: 403,
   NotFound: 404,
   TooManyRequests: 429,
+  /** As many visits to come are booked online for this person, or with this number, as can be. */
+  TooManyBookings: 409,
   /** The start time was taken by someone else in the meantime; `nearest` has other times. */
   TimeTaken: 409,
   /** The start time is not (or no longer) offered; `codes` says why. */

@@ -38,6 +38,9 @@ export const startInstant = instant.refine((text) => Date.parse(text) % 300_000 
   error: 'not-on-five-minutes',
 });
 
+/** Of a record, as it was read: whoever changes it says which state they saw. As large as the database counts. */
+export const version = z.number().int().min(0).max(2_147_483_647);
+
 /** Minutes after midnight on the site's clock, in steps of five. */
 export const wallMinute = z.number().int().min(0).max(1440).multipleOf(5);
 

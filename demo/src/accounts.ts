@@ -26,8 +26,6 @@ export async function loadAccounts(orm: Orm, now: Date): Promise<void> {
       resource_id: person.role === 'provider' ? idOf('Amaya') : null,
       demo: true,
       active: true,
-      failed_sign_ins: 0,
-      locked_until: null,
       created_at: new Date(now.getTime() + i).toISOString(),
     })),
   );

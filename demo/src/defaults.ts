@@ -51,7 +51,6 @@ export const USUAL_POLICY: Row = {
   grid_min: 10,
   approval: null,
   show_length: true,
-  show_photo: null,
 };
 
 /** A person, room or device that is in use, shown and bookable. */

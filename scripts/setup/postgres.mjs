@@ -102,6 +102,8 @@ export async function startPostgres(wanted, { durable, connections = 200 }) {
         '-c listen_addresses=127.0.0.1',
         "-c unix_socket_directories=''",
         '-c timezone=UTC',
+        // Details of a failed statement quote its values.
+        '-c log_error_verbosity=terse',
         `-c max_connections=${connections}`,
         ...(durable ? [] : ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off']),
       ];

@@ -16,7 +16,10 @@ import { SmtpMail } from './carriers/smtpMail.ts';
 import { StandInBack } from './carriers/standInBack.ts';
 import { StandInMail } from './carriers/standInMail.ts';
 import { StandInSms } from './carriers/standInSms.ts';
+import { bookingSweeps } from './features/booking/index.ts';
 import { ResidentClinic } from './features/openings/index.ts';
+import { verificationSweeps } from './features/verification/index.ts';
+import { PLATFORM_SWEEPS, Sweeper } from './platform/jobs/sweeper.ts';
 import { Dispatcher, messagesComeBack } from './features/messages/index.ts';
 import { sessions } from './platform/auth/session.ts';
 import type { Config } from './platform/config/config.ts';
@@ -78,6 +81,8 @@ export async function makeApp(config: Config): Promise<Running> {
   );
   back.start();
   dispatcher.start();
+  const sweeper = new Sweeper(orm, [...PLATFORM_SWEEPS, ...bookingSweeps, ...verificationSweeps], log);
+  sweeper.start();
 
   const app = express();
   app.disable('x-powered-by');
@@ -154,6 +159,11 @@ export async function makeApp(config: Config): Promise<Running> {
     sessions: sessions(pool, config.secret, config.https),
     limiters: { read: limiter('read'), write: limiter('write'), 'sign-in': limiter('sign-in') },
   });
+  // A browser keeps nothing of what concerns patients; a private feed is asked for again and again, and says if it is new.
+  app.use(['/api', '/fhir'], (_req, res, next) => {
+    res.set('Cache-Control', 'no-store');
+    next();
+  });
   app.use('/api', router);
   // FHIR clients look for their own root.
   app.use('/fhir', (req, res, next) => {
@@ -170,6 +180,7 @@ export async function makeApp(config: Config): Promise<Running> {
     app,
     orm,
     close: async () => {
+      await sweeper.stop();
       await dispatcher.stop();
       await back.stop();
       mail.close();

@@ -18,15 +18,26 @@ import { setupCommands, setupEndpoints } from './features/setup/index.ts';
 import { verificationEndpoints } from './features/verification/index.ts';
 import { vestibuleCommands, vestibuleEndpoints } from './features/vestibule/index.ts';
 
+/** For whoever only reads what endpoints there are. */
+const ANY_HOLDS = { perAddress: 1, perPrefix: 1 };
+
 /** Every endpoint there is, once. The mount, the OpenAPI page and the test of every role walk this list. */
-export function endpointsOf({ demo, proof }: { readonly demo: boolean; readonly proof: boolean }) {
+export function endpointsOf({
+  demo,
+  proof,
+  holds = ANY_HOLDS,
+}: {
+  readonly demo: boolean;
+  readonly proof: boolean;
+  readonly holds?: Parameters<typeof bookingEndpoints>[1];
+}) {
   return [
     ...accountsEndpoints(demo),
     ...clinicEndpoints,
     ...openingsEndpoints,
     ...proofEndpoints,
-    ...bookingEndpoints(proof),
-    ...verificationEndpoints,
+    ...bookingEndpoints(proof, holds),
+    ...verificationEndpoints(proof),
     ...daybookEndpoints,
     ...availabilityEndpoints,
     ...messagesEndpoints(demo),

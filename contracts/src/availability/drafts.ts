@@ -1,7 +1,7 @@
 import { FAULTS, WARNINGS } from '@zaguan/core/schedule';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { instant, localDate, undoable } from '../wire.ts';
+import { instant, localDate, undoable, version } from '../wire.ts';
 import { line } from '../setup/fields.ts';
 import { MOST_EDITS, scheduleEdit } from './edits.ts';
 import { impact } from './impact.ts';
@@ -52,7 +52,7 @@ export const addToDraft = defineEndpoint({
   summary: 'Add acts to a draft, on top of those in it.',
   access: edit,
   params: ofDraft,
-  body: z.strictObject({ version: z.number().int(), edits: z.array(scheduleEdit).min(1).max(MOST_EDITS) }),
+  body: z.strictObject({ version, edits: z.array(scheduleEdit).min(1).max(MOST_EDITS) }),
   output: z.strictObject({ draft }),
   errors: ['NotAllowed', 'NotFound', 'ChangedMeanwhile', 'ScheduleRefused'],
   bodyLimit: 512 * 1024,
@@ -97,7 +97,7 @@ export const publishDraft = defineEndpoint({
   summary: 'Put a draft into force from a date, all of it or none.',
   access: edit,
   params: ofDraft,
-  body: z.strictObject({ version: z.number().int(), from: localDate, agreed: z.boolean().optional() }),
+  body: z.strictObject({ version, from: localDate, agreed: z.boolean().optional() }),
   output: z.strictObject({ toMove: z.number(), undo: undoable }),
   errors: ['NotAllowed', 'NotFound', 'ChangedMeanwhile', 'ScheduleRefused', 'AgreementNeeded'],
 });

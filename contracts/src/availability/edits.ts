@@ -11,6 +11,7 @@ import {
   wallMinute,
   weekday,
   workingHoursId,
+  version,
 } from '../wire.ts';
 import { optionalLine } from '../setup/fields.ts';
 import { impact } from './impact.ts';
@@ -97,7 +98,7 @@ const weeklyRule = z
   });
 
 /** The version of the hours that was seen when the act was thought of. */
-const seen = { hoursId: workingHoursId, version: z.number().int() };
+const seen = { hoursId: workingHoursId, version };
 const people = z.array(resourceId).min(1, { error: 'nobody' }).max(100);
 const note = optionalLine(200);
 

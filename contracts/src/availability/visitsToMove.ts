@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { appointmentId, instant, siteId } from '../wire.ts';
+import { appointmentId, instant, siteId, version } from '../wire.ts';
 import { line } from '../setup/fields.ts';
 import { strandedVisit } from './impact.ts';
 
@@ -43,7 +43,7 @@ export const visitsToMove = defineEndpoint({
 
 const acceptance = z.strictObject({
   appointmentId,
-  version: z.number().int(),
+  version,
   /** Its own site, if none is named. */
   siteId: siteId.optional(),
   start: instant,

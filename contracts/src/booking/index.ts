@@ -13,6 +13,7 @@ import {
   startInstant,
   undoable,
   visitTypeId,
+  version,
 } from '../wire.ts';
 import { proof } from '../proof/index.ts';
 import { person } from './person.ts';
@@ -86,8 +87,21 @@ const booked = z.strictObject({
   visitTypeId: z.string(),
   providerId: z.string().nullable(),
   timeZone: z.string(),
+  /** Whether the clinic has yet to agree. */
+  waiting: z.boolean(),
 });
 export type Booked = z.output<typeof booked>;
+
+export const releaseHoldAtDesk = defineEndpoint({
+  name: 'booking.releaseHoldAtDesk',
+  method: 'post',
+  path: '/holds/:id/release',
+  summary: 'The desk gives back a time that somebody keeps online.',
+  access: { kind: 'role', action: 'appointment.cancel' },
+  params: z.strictObject({ id: holdId }),
+  output: z.strictObject({}),
+  errors: ['NotFound', 'NotAllowed'],
+});
 
 export const bookHeld = defineEndpoint({
   name: 'booking.bookHeld',
@@ -104,7 +118,16 @@ export const bookHeld = defineEndpoint({
     answers: z.record(z.uuid(), z.union([z.string().max(500), z.number(), z.boolean()])).optional(),
   }),
   output: z.strictObject({ visit: booked }),
-  errors: ['HoldGone', 'HoldUsed', 'NotVerified', 'TimeTaken', 'NotOffered', 'InvalidInput', 'TooManyRequests'],
+  errors: [
+    'TooManyBookings',
+    'HoldGone',
+    'HoldUsed',
+    'NotVerified',
+    'TimeTaken',
+    'NotOffered',
+    'InvalidInput',
+    'TooManyRequests',
+  ],
 });
 
 export const visitCalendar = defineEndpoint({
@@ -127,7 +150,7 @@ export const setStatus = defineEndpoint({
   summary: 'Move a visit through the day: arrived, checked in, fulfilled, no-show.',
   access: { kind: 'role', action: 'appointment.status' },
   params: z.strictObject({ id: appointmentId }),
-  body: z.strictObject({ to: z.enum(APPOINTMENT_STATUSES), version: z.number().int() }),
+  body: z.strictObject({ to: z.enum(APPOINTMENT_STATUSES), version }),
   output: z.strictObject({ status: z.enum(APPOINTMENT_STATUSES), version: z.number(), undo: undoable }),
   errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'NotAllowed'],
 });
@@ -139,7 +162,7 @@ export const cancelVisit = defineEndpoint({
   summary: 'Cancel with a reason; the time is free at once.',
   access: { kind: 'role', action: 'appointment.cancel' },
   params: z.strictObject({ id: appointmentId }),
-  body: z.strictObject({ reason: z.enum(CANCEL_REASONS), note: z.string().max(500), version: z.number().int() }),
+  body: z.strictObject({ reason: z.enum(CANCEL_REASONS), note: z.string().max(500), version }),
   output: z.strictObject({ version: z.number(), undo: undoable }),
   errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'NotAllowed'],
 });
@@ -157,7 +180,7 @@ export const moveVisit = defineEndpoint({
     siteId: siteId.optional(),
     start: startInstant,
     providerId: resourceId.nullable(),
-    version: z.number().int(),
+    version,
   }),
   output: z.strictObject({ version: z.number(), date: z.iso.date(), undo: undoable }),
   errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'TimeTaken', 'NotOffered', 'NotAllowed'],

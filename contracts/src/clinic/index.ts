@@ -55,7 +55,8 @@ export const publicVisitTypes = defineEndpoint({
         id: z.string(),
         name: z.string(),
         description: z.string(),
-        lengthMin: z.number(),
+        /** `null`: patients are not told. */
+        lengthMin: z.number().nullable(),
         needsProvider: z.boolean(),
         mode: z.string(),
         preparation: z.string(),

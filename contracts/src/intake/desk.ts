@@ -2,7 +2,7 @@ import { IDENTIFIERS, READINESS_CODES, RED_FLAG_SEVERITIES } from '@zaguan/core/
 import { APPOINTMENT_STATUSES } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { appointmentId, instant, localDate, undoable } from '../wire.ts';
+import { appointmentId, instant, localDate, undoable, version } from '../wire.ts';
 import { words } from './form.ts';
 
 const readinessItem = z.strictObject({
@@ -109,7 +109,7 @@ export const checkIn = defineEndpoint({
   summary: 'Check in: two identifiers, nothing missing; makes the encounter.',
   access: { kind: 'role', action: 'intake.check-in' },
   params: z.strictObject({ id: appointmentId }),
-  body: z.strictObject({ identifiers: z.array(z.enum(IDENTIFIERS)).max(4), version: z.number().int() }),
+  body: z.strictObject({ identifiers: z.array(z.enum(IDENTIFIERS)).max(4), version }),
   output: z.strictObject({ version: z.number(), undo: undoable }),
   errors: ['NotFound', 'NotAllowed', 'NotReady', 'WrongStatus', 'ChangedMeanwhile'],
 });

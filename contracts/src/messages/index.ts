@@ -8,7 +8,18 @@ export const DROP_CODES = [...REMINDER_CODES, 'too-late', 'superseded', 'quiet-h
 
 const visitMessage = z.strictObject({
   id: z.string(),
-  kind: z.enum(['confirmation', 'reminder', 'moved', 'displaced', 'cancellation', 'restored', 'reply', 'code']),
+  kind: z.enum([
+    'confirmation',
+    'reminder',
+    'moved',
+    'displaced',
+    'cancellation',
+    'restored',
+    'requested',
+    'declined',
+    'reply',
+    'code',
+  ]),
   channel: z.enum(['sms', 'email']),
   step: z.string().nullable(),
   body: z.string(),

@@ -17,6 +17,8 @@ const details = z.strictObject({
   visitType: z.string(),
   provider: z.string().nullable(),
   status: z.enum(['booked', 'cancelled', 'over', 'here']),
+  /** The clinic has yet to agree to it. */
+  waiting: z.boolean(),
   /** How to prepare, in the patient's language; may be empty. */
   preparation: z.string(),
   /** Whether the clinic asks patients to say that they will come. */

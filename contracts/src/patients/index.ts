@@ -4,7 +4,7 @@ import { APPOINTMENT_STATUSES, ORIGINS } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { answerValue, words } from '../intake/form.ts';
-import { instant, localDate, undoable } from '../wire.ts';
+import { instant, localDate, undoable, version } from '../wire.ts';
 
 const visit = z.strictObject({
   id: z.string(),
@@ -128,7 +128,7 @@ export const saveFields = defineEndpoint({
   access: { kind: 'role', action: 'patients.edit' },
   params: z.strictObject({ id: z.uuid() }),
   body: z.strictObject({
-    version: z.number().int(),
+    version,
     answers: z.record(z.uuid(), z.union([z.string().max(500), z.number(), z.boolean()])),
   }),
   output: z.strictObject({ undo: undoable }),

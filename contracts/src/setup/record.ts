@@ -3,7 +3,7 @@ import { impact } from '../availability/impact.ts';
 import { defineEndpoint } from '../endpoint.ts';
 import type { ErrorTag } from '../errors.ts';
 import type { Action } from '../roles.ts';
-import { undoable } from '../wire.ts';
+import { undoable, version } from '../wire.ts';
 
 /** Everything that is set up, each kept as one document with a version. */
 export const SETUP_KINDS = [
@@ -34,14 +34,14 @@ export function defineRecords<D extends z.ZodType>(
 ) {
   const record = z.strictObject({
     id: z.uuid(),
-    version: z.number().int(),
+    version,
     active: z.boolean(),
     changedAt: z.string().nullable(),
     changedBy: z.string().nullable(),
     doc,
   });
   const records = z
-    .array(z.strictObject({ id: z.uuid(), version: z.number().int().min(0), doc }))
+    .array(z.strictObject({ id: z.uuid(), version, doc }))
     .min(1)
     .max(MOST_AT_ONCE);
   const path = `/setup/${kind}`;

@@ -46,7 +46,6 @@ export const policyDoc = z.strictObject({
     .nullable(),
   approval: z.enum(['none', 'new', 'all']).nullable(),
   showLength: z.boolean().nullable(),
-  showPhoto: z.boolean().nullable(),
 });
 export type PolicyDoc = z.output<typeof policyDoc>;
 
@@ -63,7 +62,6 @@ export const EMPTY_POLICY: PolicyDoc = {
   gridMin: null,
   approval: null,
   showLength: null,
-  showPhoto: null,
 };
 
 /** What is booked (FHIR HealthcareService), with its parts, limits, words for patients and online policy. */

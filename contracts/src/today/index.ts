@@ -46,6 +46,7 @@ const work = z.discriminatedUnion('kind', [
     reason: z.string(),
   }),
   base.extend({ kind: z.literal('vestibule') }),
+  base.extend({ kind: z.literal('approval') }),
   base.extend({ kind: z.literal('coverage'), payer: z.string(), referralSaid: z.boolean().nullable() }),
   base.extend({ kind: z.literal('not-ready'), missing: z.array(z.enum(READINESS_CODES)) }),
 ]);
@@ -61,6 +62,8 @@ export const todaysWork = defineEndpoint({
     now: instant,
     work: z.array(work),
     unreadable: unreadableRows,
+    /** Codes sent today, once most of the day's budget is used up. */
+    codes: z.strictObject({ sent: z.number(), budget: z.number() }).nullable(),
     /** Booked visits whose hours, rooms or people are gone; they have a list of their own. */
     toMove: z.number(),
   }),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { contact } from '../booking/index.ts';
 import { defineEndpoint } from '../endpoint.ts';
+import { proof } from '../proof/index.ts';
 import { language } from '../wire.ts';
 
 export const sendCode = defineEndpoint({
@@ -10,9 +11,10 @@ export const sendCode = defineEndpoint({
   summary:
     'Send a six-figure code by text message, or by e-mail to who has no cell phone; again after half a minute, five times at most.',
   access: { kind: 'public', limit: 'write' },
-  body: z.strictObject({ contact, language }),
+  /** More than two numbers from one browser need the browser's work, as a hold does. */
+  body: z.strictObject({ contact, language, proof: proof.optional() }),
   output: z.strictObject({ contact: z.string(), resendInSec: z.number() }),
-  errors: ['CodeLocked', 'TooManyRequests'],
+  errors: ['CodeLocked', 'TooManyRequests', 'HoldGone', 'ProofNeeded', 'InvalidInput'],
 });
 
 export const checkCode = defineEndpoint({

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { appointmentId, instant, localDate, undoable, unreadableRows } from '../wire.ts';
+import { appointmentId, instant, localDate, undoable, unreadableRows, version } from '../wire.ts';
 
 const likeness = z.enum(['agrees', 'alike', 'differs', 'unknown']);
 
@@ -11,7 +11,7 @@ const candidate = z.strictObject({
   birthDate: localDate,
   contact: z.string(),
   status: z.string(),
-  likely: z.boolean(),
+  verdict: z.enum(['likely', 'relative', 'possible']),
   fields: z.strictObject({
     'family-name': likeness,
     'given-name': likeness,
@@ -35,6 +35,8 @@ const waiting = z.strictObject({
   contact: z.string(),
   reason: z.string(),
   bookedAt: instant,
+  /** The same for bookings that look like one hand; `null`: this one stands alone. */
+  hand: z.string().nullable(),
   candidates: z.array(candidate),
 });
 export type Waiting = z.output<typeof waiting>;
@@ -51,7 +53,16 @@ export const listVestibule = defineEndpoint({
   path: '/vestibule',
   summary: 'Self-bookings whose person is not known for sure, with the records that may be theirs.',
   access: decision.access,
-  output: z.strictObject({ waiting: z.array(waiting), unreadable: unreadableRows }),
+  query: z.strictObject({ page: z.coerce.number().int().min(0).max(10_000).default(0) }),
+  output: z.strictObject({
+    /** One page, by the time of the visit. */
+    waiting: z.array(waiting),
+    total: z.number(),
+    pageSize: z.number(),
+    /** All that look like one hand, on whatever page, with how many they are. */
+    hands: z.array(z.strictObject({ hand: z.string(), bookings: z.number() })),
+    unreadable: unreadableRows,
+  }),
   errors: [],
   readsPatients: true,
 });
@@ -62,7 +73,7 @@ export const linkPerson = defineEndpoint({
   path: '/vestibule/:id/link',
   summary: 'It is this person: the visit goes onto their record.',
   ...decision,
-  body: z.strictObject({ patientId: z.uuid(), version: z.number().int() }),
+  body: z.strictObject({ patientId: z.uuid(), version }),
   output: z.strictObject({ undo: undoable }),
 });
 
@@ -72,7 +83,7 @@ export const createPerson = defineEndpoint({
   path: '/vestibule/:id/create',
   summary: 'A new person: a record is made from what was typed.',
   ...decision,
-  body: z.strictObject({ version: z.number().int() }),
+  body: z.strictObject({ version }),
   output: z.strictObject({ recordNumber: z.string(), undo: undoable }),
 });
 
@@ -82,6 +93,79 @@ export const discardBooking = defineEndpoint({
   path: '/vestibule/:id/discard',
   summary: 'Not a genuine booking: it is cancelled and its time free.',
   ...decision,
-  body: z.strictObject({ version: z.number().int() }),
+  body: z.strictObject({ version }),
   output: z.strictObject({ undo: undoable }),
+});
+
+/** More at once would be a list nobody has read. */
+export const MAX_DISCARDED = 200;
+
+export const discardMany = defineEndpoint({
+  name: 'vestibule.discardMany',
+  method: 'post',
+  path: '/vestibule/hands/:hand/discard',
+  summary: 'Not genuine: all bookings that look like one hand are discarded and their times freed, all or none.',
+  access: decision.access,
+  params: z.strictObject({ hand: z.string().regex(/^[0-9a-f]{16}$/) }),
+  /** How many were shown: more or fewer by now is another decision. */
+  body: z.strictObject({ bookings: z.number().int().min(1).max(MAX_DISCARDED) }),
+  output: z.strictObject({ discarded: z.number(), undo: undoable }),
+  errors: ['NotFound', 'ChangedMeanwhile', 'WrongStatus'],
+});
+
+const request = z.strictObject({
+  appointmentId: z.string(),
+  version: z.number(),
+  siteName: z.string(),
+  timeZone: z.string(),
+  date: localDate,
+  start: instant,
+  visitType: z.string(),
+  provider: z.string().nullable(),
+  kind: z.enum(['new', 'established']),
+  name: z.string(),
+  /** Whether it is sure whose it is. */
+  known: z.boolean(),
+  reason: z.string(),
+  bookedAt: instant,
+});
+export type ApprovalRequest = z.output<typeof request>;
+
+export const listApprovals = defineEndpoint({
+  name: 'vestibule.listApprovals',
+  method: 'get',
+  path: '/approvals',
+  summary: 'Self-bookings that wait until the clinic agrees; their time is kept.',
+  access: decision.access,
+  output: z.strictObject({ requests: z.array(request), unreadable: unreadableRows }),
+  errors: [],
+  readsPatients: true,
+});
+
+export const approveRequest = defineEndpoint({
+  name: 'vestibule.approve',
+  method: 'post',
+  path: '/approvals/:id/approve',
+  summary: 'Agree to a self-booking: the patient is told that the time is theirs.',
+  ...decision,
+  body: z.strictObject({ version }),
+  output: z.strictObject({ undo: undoable }),
+});
+
+/** Longer ones would make a text message of three. */
+export const MAX_DECLINE_WORDS = 120;
+
+export const declineRequest = defineEndpoint({
+  name: 'vestibule.decline',
+  method: 'post',
+  path: '/approvals/:id/decline',
+  summary: 'Decline a self-booking in own words, which the patient gets; the time is free.',
+  access: decision.access,
+  params: decision.params,
+  body: z.strictObject({
+    version,
+    words: z.string().trim().min(1, { error: 'reason-empty' }).max(MAX_DECLINE_WORDS, { error: 'reason-too-long' }),
+  }),
+  output: z.strictObject({ undo: undoable }),
+  errors: ['NotFound', 'ChangedMeanwhile', 'DecidedAlready', 'WrongStatus'],
 });

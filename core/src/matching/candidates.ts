@@ -22,7 +22,14 @@ export interface Candidate {
   /** Sum of log2 weights; above `LIKELY` it is likely the same person. */
   readonly weight: number;
   readonly fields: Readonly<Record<MatchField, Likeness>>;
+  readonly verdict: Verdict;
 }
+
+/**
+ * `likely`: likely the same person. `relative`: another first name with everything else the same, a twin or relative.
+ * `possible`: to be looked at.
+ */
+export type Verdict = 'likely' | 'relative' | 'possible';
 
 /**
  * Weights after Fellegi and Sunter, "A Theory for Record Linkage" (JASA 1969): log2(m/u) where a field agrees,
@@ -98,6 +105,22 @@ function weightOf(fields: Record<MatchField, Likeness>): number {
   }, 0);
 }
 
+/**
+ * Vetoes stand above the weights: agreement in names and numbers is what relatives have too. Another birth date that is no
+ * slip of this one is another person, however much else agrees (parent and child of one name). The same family name and
+ * birth date with another given name is a twin.
+ */
+function judge(fields: Record<MatchField, Likeness>, weight: number): Verdict {
+  if (fields['birth-date'] === 'differs') return 'possible';
+  if (
+    fields['birth-date'] === 'agrees' &&
+    fields['given-name'] === 'differs' &&
+    (fields['family-name'] === 'agrees' || fields['family-name'] === 'alike')
+  )
+    return 'relative';
+  return weight >= LIKELY ? 'likely' : 'possible';
+}
+
 /** Records that may be the person, likeliest first, with what agrees and what differs. */
 export function findCandidates(
   typed: Identity,
@@ -107,7 +130,8 @@ export function findCandidates(
   return records
     .map((record) => {
       const fields = compareFields(typed, record);
-      return { patientId: record.patientId, weight: weightOf(fields), fields };
+      const weight = weightOf(fields);
+      return { patientId: record.patientId, weight, fields, verdict: judge(fields, weight) };
     })
     .filter((candidate) => candidate.weight >= WORTH_SHOWING)
     .sort((a, b) => b.weight - a.weight || (a.patientId < b.patientId ? -1 : 1))
@@ -125,7 +149,7 @@ export function sureMatch(candidates: readonly Candidate[], verifiedOn: Readonly
   );
   const [only] = exact;
   return exact.length === 1 &&
-    candidates.filter((candidate) => candidate.weight >= LIKELY).length === 1 &&
+    candidates.filter(({ verdict }) => verdict === 'likely').length === 1 &&
     verifiedOn.has(only.patientId)
     ? only.patientId
     : null;

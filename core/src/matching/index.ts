@@ -1,2 +1,3 @@
 export * from './candidates.ts';
 export * from './jaroWinkler.ts';
+export * from './hands.ts';

@@ -17,6 +17,17 @@ export interface SettledPolicy {
   readonly leadBy: Settled<{ workingDays: number; byMinute: number } | null>;
   readonly windowDays: Settled<number>;
   readonly gridMin: Settled<number>;
+  /** Whose self-bookings wait until somebody of the clinic has agreed. */
+  readonly approval: Settled<Approval>;
+  /** Whether patients are told how long it takes. */
+  readonly showLength: Settled<boolean>;
+}
+
+export type Approval = 'none' | 'new' | 'all';
+
+/** Whether a self-booking waits for approval. */
+export function needsApproval({ approval }: Pick<SettledPolicy, 'approval'>, kind: PatientKind): boolean {
+  return approval.value === 'all' || (approval.value === 'new' && kind === 'new');
 }
 
 const DEFAULTS = { windowDays: 90, gridMin: 10 } as const;
@@ -73,5 +84,7 @@ export function settlePolicy(
     ),
     windowDays: settle<number>((row) => row.windowDays, DEFAULTS.windowDays),
     gridMin: settle<number>((row) => row.gridMin, DEFAULTS.gridMin),
+    approval: settle<Approval>((row) => row.approval ?? null, 'none'),
+    showLength: settle<boolean>((row) => row.showLength ?? null, true),
   };
 }

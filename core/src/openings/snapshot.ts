@@ -32,6 +32,8 @@ export interface OnlinePolicy {
   readonly windowDays: number | null;
   /** Start times lie on multiples of this many minutes after midnight. */
   readonly gridMin: number | null;
+  readonly approval?: 'none' | 'new' | 'all' | null;
+  readonly showLength?: boolean | null;
 }
 
 /** A limit by date of the start at the site. A `null` id means "each one separately". */

@@ -10,7 +10,7 @@ export type NameProblem = 'empty' | 'too-long' | 'no-letters';
 export function readNamePart(
   text: string,
 ): { readonly ok: true; readonly name: string } | { readonly ok: false; readonly problem: NameProblem } {
-  const name = text.normalize('NFC').replace(/\s+/gu, ' ').trim();
+  const name = withoutUnseen(text.normalize('NFC')).replace(/\s+/gu, ' ').trim();
   if (!name) return { ok: false, problem: 'empty' };
   if ([...name].length > LONGEST_NAME) return { ok: false, problem: 'too-long' };
   if (!/\p{L}/u.test(name)) return { ok: false, problem: 'no-letters' };
@@ -20,6 +20,17 @@ export function readNamePart(
 /** Given and family name as shown; either may be missing. */
 export function fullName(given: string | null, family: string | null): string {
   return [given, family].filter(Boolean).join(' ');
+}
+
+/** Marks that turn the direction of what follows (Unicode Bidi_Control), and spaces without width. */
+const UNSEEN = /[\u061c\u200b\u200e\u200f\u2028-\u202e\u2060-\u206f\ufeff]/gu;
+/** Joiners change letters in these scripts; elsewhere they only make two names look like one. */
+const LONE_JOINER =
+  /(?<![\p{Script=Arabic}\p{Script=Devanagari}\p{Script=Bengali}\p{Script=Gujarati}\p{Script=Gurmukhi}\p{Script=Kannada}\p{Script=Malayalam}\p{Script=Oriya}\p{Script=Sinhala}\p{Script=Tamil}\p{Script=Telugu}\p{M}])[\u200c\u200d]/gu;
+
+/** Without what nobody can see: it would show one name and keep another. */
+function withoutUnseen(text: string): string {
+  return text.replace(UNSEEN, '').replace(LONE_JOINER, '');
 }
 
 /** What stands in the place of a name that the reader may not see. */

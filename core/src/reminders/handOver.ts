@@ -9,6 +9,8 @@ export type MessagePurpose =
   | 'displaced'
   | 'cancellation'
   | 'restored'
+  | 'requested'
+  | 'declined'
   | 'reply'
   | 'code';
 
@@ -39,9 +41,9 @@ export type HandOver =
   | { readonly act: 'call'; readonly code: 'quiet-hours' };
 
 /** Whoever asked for it is awake. */
-const EXEMPT: ReadonlySet<MessagePurpose> = new Set(['reply', 'code', 'confirmation']);
+const EXEMPT: ReadonlySet<MessagePurpose> = new Set(['reply', 'code', 'confirmation', 'requested']);
 /** Told too late, somebody comes for nothing. */
-const STOPS_A_TRIP: ReadonlySet<MessagePurpose> = new Set(['cancellation', 'moved', 'displaced']);
+const STOPS_A_TRIP: ReadonlySet<MessagePurpose> = new Set(['cancellation', 'declined', 'moved', 'displaced']);
 /** A clinic's cancellation or move of a visit that begins this soon is not held until morning. */
 const URGENT_MIN = 12 * 60;
 /** A reminder that comes this shortly before the visit finds the patient on the way. */

@@ -59,6 +59,7 @@ export const CANCEL_REASONS = [
   'site-closed',
   'not-genuine',
   'booked-wrongly',
+  'declined',
   'other',
 ] as const;
 export type CancelReason = (typeof CANCEL_REASONS)[number];

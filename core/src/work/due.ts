@@ -1,7 +1,7 @@
 import { addDays, type EpochMinute, epochToWall, wallToEpoch, type ZoneId } from '../time/index.ts';
 
 /** Work that waits on Today. */
-export const WORK_KINDS = ['red-flag', 'inbox', 'failed', 'vestibule', 'coverage', 'not-ready'] as const;
+export const WORK_KINDS = ['red-flag', 'inbox', 'failed', 'vestibule', 'approval', 'coverage', 'not-ready'] as const;
 export type WorkKind = (typeof WORK_KINDS)[number];
 
 export interface WorkFacts {
@@ -14,7 +14,7 @@ export interface WorkFacts {
 }
 
 /** A red flag is looked at within ten minutes, an answer within two hours, a message that failed within four (policy of ours). */
-const WITHIN_MIN = { 'red-flag': 10, inbox: 120, failed: 240 } as const;
+const WITHIN_MIN = { 'red-flag': 10, inbox: 120, failed: 240, approval: 240 } as const;
 /** Whoever is not known is settled within a day; coverage is verified and a visit made ready by four in the afternoon of the day before. */
 const VESTIBULE_MIN = 24 * 60;
 const READY_BY_MINUTE = 16 * 60;
@@ -29,6 +29,7 @@ export function dueOf(kind: WorkKind, { since, visit, urgent }: WorkFacts): Epoc
       return since + WITHIN_MIN[kind];
     case 'inbox':
     case 'failed':
+    case 'approval':
       return Math.min(since + WITHIN_MIN[kind], Math.max(start, since));
     case 'vestibule':
       return Math.min(since + VESTIBULE_MIN, Math.max(start, since));

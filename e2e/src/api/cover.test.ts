@@ -117,8 +117,13 @@ describe('cover for time off', () => {
     const own = { ...off(PROVIDERS.lund), startDate: '2027-02-06', endDate: '2027-02-06' } as WireEdit;
     expect(refusalOf(await provider.call(editSchedule, { edits: [own], agreed: true })).tag).toBe('NotAllowed');
     const alone = { ...own, coverId: null } as WireEdit;
-    const saved = dataOf(await provider.call(editSchedule, { edits: [alone], agreed: true }));
-    dataOf(await provider.call(undo, { id: saved.undo.id }));
+    // One's own time off is asked for, by this way and no other.
+    expect(refusalOf(await provider.call(editSchedule, { edits: [alone], agreed: true })).tag).toBe('NotAllowed');
+    const { siteId, startDate, startMinute, endDate, endMinute, reason } = span;
+    const asked = dataOf(
+      await provider.call(askTimeOff, { siteId, startDate, startMinute, endDate, endMinute, reason }),
+    );
+    dataOf(await provider.call(undo, { id: asked.undo.id }));
   });
 
   it('can’t be suggested where it is nobody, or oneself, or for no site; and a refusal leaves the suggestion', async () => {

@@ -1,7 +1,8 @@
-import { signIn } from '@zaguan/contracts/accounts';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { signIn, signOut } from '@zaguan/contracts/accounts';
+import { acceptInvitation, inviteAccount } from '@zaguan/contracts/setup';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { DEMO_PASSWORD } from '../../../server/src/features/accounts/index.ts';
-import { Client, refusalOf, signedIn } from '../fixtures/client.ts';
+import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
 
 describe('signing in', () => {
@@ -12,6 +13,7 @@ describe('signing in', () => {
     base = world.servers[0].url;
   });
   afterAll(() => world.close());
+  beforeEach(() => world.sql.query('delete from rate_limit'));
 
   it('answers an unknown e-mail like a wrong password', async () => {
     const unknown = await new Client(base).call(signIn, { email: 'nobody@example.com', password: 'x' });
@@ -39,10 +41,84 @@ describe('signing in', () => {
     expect(refusalOf(await client.call(signIn, { email: 'bo@example.com', password: DEMO_PASSWORD })).tag).toBe(
       'AccountLocked',
     );
-    await world.sql.query(
-      "update account set locked_until = now() - interval '1 second' where email = 'bo@example.com'",
-    );
+    await world.sql.query("update attempt set locked_until = now() - interval '1 second'");
     expect((await client.call(signIn, { email: 'bo@example.com', password: DEMO_PASSWORD })).status).toBe(200);
+  });
+
+  const wrong = (client: Client, email: string, n: number) => client.call(signIn, { email, password: `wrong ${n}` });
+
+  it('locks an address without an account in the same words: which exist can’t be told', async () => {
+    const answers = async (email: string) => {
+      const tags: string[] = [];
+      for (let i = 0; i < 6; i++) tags.push(refusalOf(await wrong(new Client(base), email, i)).tag);
+      return tags;
+    };
+    expect(await answers('nobody.at.all@example.com')).toEqual(await answers('ines@example.com'));
+    await world.sql.query('delete from attempt');
+  });
+
+  it('counts sixteen guesses at once one after the other: the right one, last, wins nothing', async () => {
+    const guesses = Array.from({ length: 15 }, (_, n) =>
+      wrong(new Client(world.servers[n % 2].url), 'noor@example.com', n),
+    );
+    await new Promise((resolve) => setTimeout(resolve, 30));
+    const right = new Client(base).call(signIn, { email: 'noor@example.com', password: DEMO_PASSWORD });
+    const tags = (await Promise.all([...guesses, right])).map((answer) => refusalOf(answer).tag);
+    expect(tags.filter((tag) => tag === 'SignInFailed')).toHaveLength(4);
+    expect(tags.at(-1)).toBe('AccountLocked');
+    await world.sql.query('delete from attempt; delete from rate_limit');
+  });
+
+  it('lets nobody be locked out of a device of their own by a stranger', async () => {
+    const own = await signedIn(base, 'manager');
+    for (let i = 0; i < 6; i++) await wrong(new Client(base), 'noor@example.com', i);
+    const right = { email: 'noor@example.com', password: DEMO_PASSWORD };
+    expect(refusalOf(await new Client(base).call(signIn, right)).tag).toBe('AccountLocked');
+    expect((await own.call(signIn, right)).status).toBe(200);
+    // A device of somebody else’s is a stranger here.
+    const other = await signedIn(base, 'coordinator');
+    expect(refusalOf(await other.call(signIn, right)).tag).toBe('AccountLocked');
+    await world.sql.query('delete from attempt; delete from rate_limit');
+  });
+
+  it('ends the live line with the session', async () => {
+    const client = await signedIn(base, 'coordinator');
+    const line = await fetch(`${base}/api/events`, { headers: { cookie: client.cookieHeader() } });
+    expect(line.status).toBe(200);
+    const reader = line.body?.getReader();
+    const ended = (async () => {
+      while (!(await reader?.read())?.done);
+      return 'ended';
+    })();
+    await client.call(signOut, {});
+    const late = new Promise((resolve) => setTimeout(() => resolve('still open'), 6_000));
+    expect(await Promise.race([ended, late])).toBe('ended');
+  });
+
+  it('ends all sessions of an account whose password is set anew, and takes no common one', async () => {
+    const manager = await signedIn(base, 'manager');
+    const pat = await signedIn(base, 'read-only');
+    const { rows } = await world.sql.query<{ id: string }>("select id from account where role = 'read-only'");
+    const { link } = dataOf(await manager.call(inviteAccount, { id: rows[0].id }));
+    const token = link.split('#')[1];
+    const join = (password: string) => new Client(base).call(acceptInvitation, { token, password });
+    expect(refusalOf(await join('pat quill pat quill')).issues).toEqual([
+      { path: 'password', code: 'password-common' },
+    ]);
+    expect((await pat.send('get', '/clinic', {})).status).toBe(200);
+    expect((await join('seven quiet herons at dusk')).status).toBe(200);
+    expect((await pat.send('get', '/clinic', {})).status).toBe(401);
+  });
+
+  it('lets a browser keep nothing that concerns patients', async () => {
+    const desk = await signedIn(base, 'coordinator');
+    for (const path of ['/vestibule', '/today', '/clinic', '/auth/me'])
+      expect((await desk.send('get', path, {})).headers.get('cache-control'), path).toBe('no-store');
+    const fhir = await fetch(`${base}/fhir/Location`, { headers: { cookie: desk.cookieHeader() } });
+    expect(fhir.headers.get('cache-control')).toBe('no-store');
+    expect(
+      (await new Client(base).send('get', '/public/clinic', { language: 'en' })).headers.get('cache-control'),
+    ).toBe('no-store');
   });
 
   it('stores passwords as Argon2id with at least 19 MiB, 2 passes (OWASP Password Storage Cheat Sheet, from memory)', async () => {

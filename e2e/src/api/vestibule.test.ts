@@ -26,10 +26,10 @@ describe('who is this', () => {
   it('opens on the demo’s three: a married name with its record, a stranger, a fake', async () => {
     const [married, stranger, fake] = await waiting();
     expect(married.candidates[0]).toMatchObject({
-      likely: true,
+      verdict: 'likely',
       fields: { 'given-name': 'agrees', 'birth-date': 'agrees', contact: 'agrees', 'family-name': 'differs' },
     });
-    expect(stranger.candidates.filter((candidate) => candidate.likely)).toEqual([]);
+    expect(stranger.candidates.filter((candidate) => candidate.verdict === 'likely')).toEqual([]);
     expect(fake.givenName).toBe('Asdf');
   });
 
@@ -102,7 +102,7 @@ describe('who is this', () => {
     const row = (await waiting()).find((each) => each.appointmentId === id);
     expect(row?.candidates[0]).toMatchObject({
       patientId: rows[0].id,
-      likely: true,
+      verdict: 'likely',
       fields: { 'family-name': 'alike', 'given-name': 'alike', 'birth-date': 'agrees' },
     });
     const reads = await world.sql.query(

@@ -6,6 +6,9 @@ export class Migration20261129_15_safety extends Migration {
     this.redFlags();
     this.handOver();
     this.birthDates();
+    this.signIn();
+    this.holds();
+    this.approval();
   }
 
   /** A message is claimed with a lease; quiet hours are asked again when it is handed over. */
@@ -24,6 +27,42 @@ export class Migration20261129_15_safety extends Migration {
       `alter table clinic add column urgent_at_night text not null default 'send' check (urgent_at_night in ('send','call')),
         add column text_countries text[] not null default '{US}' check (cardinality(text_countries) > 0), add column codes_per_day integer not null default 500 check (codes_per_day >= 10)`,
     );
+  }
+
+  /**
+   * Wrong passwords are counted for an e-mail address, whether or not there is an account, and apart for each device from
+   * which the account was signed in before: a stranger can't lock anyone out of their own.
+   */
+  private signIn(): void {
+    this.addSql(`create table attempt (
+      key bytea primary key, failures integer not null, locked_until timestamptz, at timestamptz not null
+    )`);
+    this.addSql(`create table known_device (
+      token_hash bytea primary key, account_id uuid not null references account on delete cascade, since timestamptz not null, last_used_at timestamptz not null
+    )`);
+    this.addSql('create index known_device_account on known_device (account_id)');
+    this.addSql('alter table account drop column failed_sign_ins, drop column locked_until');
+  }
+
+  /** Whose hold it is, as far as limits must know, and whether their number or address is proved. */
+  private holds(): void {
+    this.addSql(`alter table hold add column address_hash bytea, add column prefix_hash bytea, add column proved_at timestamptz,
+      add column extensions smallint not null default 0 check (extensions >= 0)`);
+    this.addSql('alter table hold drop column extended');
+    this.addSql('create index hold_address on hold (address_hash)');
+    this.addSql('create index hold_prefix on hold (prefix_hash)');
+    this.addSql('alter table self_booking add column address_hash bytea');
+    this.addSql('create index self_booking_person on self_booking (birth_date, lower(family_name), lower(given_name))');
+  }
+
+  /** A self-booking may wait until the clinic agrees. */
+  private approval(): void {
+    this.addSql(`alter table message drop constraint message_kind_check,
+      add constraint message_kind_check check (kind in ('confirmation','reminder','moved','displaced','cancellation','restored','requested','declined','reply','code'))`);
+    this.addSql(`alter table work_claim drop constraint work_claim_kind_check,
+      add constraint work_claim_kind_check check (kind in ('red-flag','inbox','failed','vestibule','approval','coverage','not-ready'))`);
+    this.addSql(`create index appointment_waiting on appointment (starts_at) where approval = 'waiting'`);
+    this.addSql('alter table online_policy drop column show_photo');
   }
 
   /** No patient was born before 1900; that nobody is born tomorrow is asked where a date comes in. */

@@ -75,6 +75,7 @@ export const en = {
   },
   you: {
     question: 'Who is coming?',
+    endsSoon: 'Your time is given back in 20 seconds. Press the button to keep it.',
     kept: 'Kept for you for {{time}}',
     keptFor: 'We keep this time for you',
     more: '10 more minutes',
@@ -124,12 +125,17 @@ export const en = {
     'birth-too-long-ago': 'This is very long ago. Please check the year.',
     'birth-ambiguous': 'This could be more than one day. Please choose below.',
     'phone-empty': 'Please write a cell phone number.',
+    'phone-country':
+      'We can’t send a code to a phone of this country. Use another number or an e-mail address, or call us.',
+    'phone-kind': 'This number takes no text messages. Use a cell phone or an e-mail address, or call us.',
     'phone-not-a-phone': 'This is not a phone number we can call. Write it with the area code, like 312 555 0142.',
     'email-empty': 'Please write an e-mail address.',
     'email-not-an-address': 'This is not an e-mail address we can write to. It looks like name@example.com.',
     'reason-too-long': 'Please shorten this to 500 letters.',
   } as Record<string, string>,
   done: {
+    requested: 'We have your request',
+    waiting: 'The clinic looks at it first and tells you soon. The time is kept for you meanwhile.',
     title: 'You are booked',
     prepare: 'How to prepare:',
     calendar: 'Add to my calendar',

@@ -77,6 +77,7 @@ export const es: PatientWords = {
   },
   you: {
     question: '¿Quién viene?',
+    endsSoon: 'En 20 segundos se libera su hora. Pulse el botón para conservarla.',
     kept: 'Guardada para usted por {{time}}',
     keptFor: 'Le guardamos esta hora',
     more: '10 minutos más',
@@ -127,6 +128,8 @@ export const es: PatientWords = {
     'birth-too-long-ago': 'Eso fue hace demasiado tiempo. Revise el año.',
     'birth-ambiguous': 'Puede ser más de un día. Elija abajo.',
     'phone-empty': 'Escriba un número de celular.',
+    'phone-country': 'No podemos enviar un código a un teléfono de este país. Use otro número o un correo, o llámenos.',
+    'phone-kind': 'Este número no recibe mensajes de texto. Use un celular o un correo, o llámenos.',
     'phone-not-a-phone': 'No es un número al que podamos llamar. Escríbalo con código de área, como 312 555 0142.',
     'email-empty': 'Escriba un correo electrónico.',
     'email-not-an-address': 'No es un correo al que podamos escribir. Tiene la forma nombre@example.com.',
@@ -134,6 +137,8 @@ export const es: PatientWords = {
   },
   done: {
     prepare: 'Cómo prepararse:',
+    requested: 'Recibimos su solicitud',
+    waiting: 'La clínica la revisa primero y le avisa pronto. Mientras tanto le guardamos la hora.',
     title: 'Su cita está reservada',
     calendar: 'Añadir a mi calendario',
     where: 'Dónde',

@@ -30,6 +30,7 @@ const CANCELLED_BECAUSE: Record<CancelReason, string> = {
   'provider-away': 'prov',
   'site-closed': 'other',
   'not-genuine': 'other',
+  declined: 'prov',
   'booked-wrongly': 'other',
   other: 'other',
 };

@@ -15,8 +15,6 @@ export const AccountEntity = defineEntity({
     resourceId: p.uuid().nullable(),
     demo: p.boolean(),
     active: p.boolean(),
-    failedSignIns: p.integer(),
-    lockedUntil: p.datetime().nullable(),
     createdAt: p.datetime(),
   },
 });

@@ -17,15 +17,18 @@ export async function sitesOf(em: SqlEntityManager, accountId: string): Promise<
   return rows.length ? rows.map((row) => row.site_id) : null;
 }
 
-/** Counts a wrong password at once, also when two come together. Returns the count. */
-export async function countFailure(em: SqlEntityManager, accountId: string): Promise<number> {
-  const rows = await em.execute<{ failed_sign_ins: number }[]>(
-    'update account set failed_sign_ins = failed_sign_ins + 1 where id = ? returning failed_sign_ins',
-    [accountId],
+/** Whether an account was signed in from this device before. */
+export async function isKnownDevice(em: SqlEntityManager, accountId: string, tokenHash: Buffer): Promise<boolean> {
+  const rows = await em.execute<unknown[]>(
+    'update known_device set last_used_at = clock_timestamp() where token_hash = ? and account_id = ? returning 1',
+    [tokenHash, accountId],
   );
-  return rows[0].failed_sign_ins;
+  return rows.length > 0;
 }
 
-export async function setLock(em: SqlEntityManager, accountId: string, until: Date | null): Promise<void> {
-  await em.execute('update account set failed_sign_ins = 0, locked_until = ? where id = ?', [until, accountId]);
+export async function noteDevice(em: SqlEntityManager, accountId: string, tokenHash: Buffer): Promise<void> {
+  await em.execute(
+    'insert into known_device (token_hash, account_id, since, last_used_at) values (?, ?, clock_timestamp(), clock_timestamp()) on conflict do nothing',
+    [tokenHash, accountId],
+  );
 }

@@ -8,33 +8,44 @@ import { beginSession, endSession, staffOf } from '../../platform/auth/session.t
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import type { Http } from '../../platform/endpoint/handler.ts';
-import { countFailure, findActiveByEmail, setLock, sitesOf } from './accounts.repository.ts';
+import { attemptKey, countTry, forgetTries, lockKey } from '../../platform/limits/attempts.ts';
+import { hashToken } from '../../platform/http/browser.ts';
+import { deviceToken, rememberDevice } from '../../platform/http/device.ts';
+import { findActiveByEmail, isKnownDevice, noteDevice, sitesOf } from './accounts.repository.ts';
 import { passwordMatches, pretendToCheck } from './password.ts';
 
 /** Well under the 100 consecutive failures NIST SP 800-63B-4 allows (from memory); a person mistypes two or three times. */
 const MOST_FAILURES = 5;
 const LOCK_MINUTES = 15;
 
+function locked(ctx: Ctx, until: Date): Failure {
+  return ctx.fail('AccountLocked', { facts: { until: until.toISOString() } });
+}
+
 /** Signing in uses real time: moving the demo's clock must not end a lock. */
 export async function signIn(
   ctx: Ctx,
   input: InputOf<typeof signInContract>,
-  { req }: Http,
+  { req, res }: Http,
 ): Promise<OutputOf<typeof signInContract> | Failure> {
   const account = await findActiveByEmail(ctx.em, input.email);
-  if (!account?.passwordHash) {
-    await pretendToCheck(input.password);
-    return ctx.fail('SignInFailed');
+  const token = deviceToken(req);
+  const known = account && token ? await isKnownDevice(ctx.em, account.id, hashToken(token)) : false;
+  // The same for an address without an account: which of both it is can't be told by being locked.
+  const key = attemptKey('sign-in', `${input.email.toLowerCase()}:${known && token ? token : ''}`);
+  const { failures, until } = await countTry(ctx.em, key);
+  if (until) return locked(ctx, until);
+  const matches = account?.passwordHash
+    ? await passwordMatches(account.passwordHash, input.password)
+    : await pretendToCheck(input.password);
+  if (!account || !matches) {
+    if (failures < MOST_FAILURES) return ctx.fail('SignInFailed');
+    const end = new Date(Date.now() + LOCK_MINUTES * 60_000);
+    await lockKey(ctx.em, key, end);
+    return locked(ctx, end);
   }
-  if (account.lockedUntil && account.lockedUntil.getTime() > Date.now())
-    return ctx.fail('AccountLocked', { facts: { until: account.lockedUntil.toISOString() } });
-  if (!(await passwordMatches(account.passwordHash, input.password))) {
-    if ((await countFailure(ctx.em, account.id)) < MOST_FAILURES) return ctx.fail('SignInFailed');
-    const until = new Date(Date.now() + LOCK_MINUTES * 60_000);
-    await setLock(ctx.em, account.id, until);
-    return ctx.fail('AccountLocked', { facts: { until: until.toISOString() } });
-  }
-  await setLock(ctx.em, account.id, null);
+  await forgetTries(ctx.em, key);
+  if (!known) await noteDevice(ctx.em, account.id, hashToken(rememberDevice(res, req)));
   const csrfToken = await beginSession(req, {
     kind: 'staff',
     accountId: account.id,

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import { fromWire, type InputOf, type OutputOf } from '@zaguan/contracts';
 import type { bookHeld as bookContract, visitCalendar as calendarContract } from '@zaguan/contracts/booking';
 import { channelOf } from '@zaguan/core/messages';
-import { payerTerms } from '@zaguan/core/openings';
+import { needsApproval, payerTerms } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
 import { visitToCalendar } from '../../exchange/visitCalendar.ts';
 import { type Ctx, latestDate } from '../../platform/endpoint/context.ts';
@@ -12,7 +12,7 @@ import { insertCoverage, takeAnswers } from '../coverage/index.ts';
 import { planForBooking } from '../messages/index.ts';
 import { sureRecord } from '../people/index.ts';
 import { isVerified } from '../verification/index.ts';
-import type { Appointment } from './booking.entities.ts';
+import type { Appointment, Hold } from './booking.entities.ts';
 import {
   bookedFromHold,
   calendarFacts,
@@ -21,6 +21,7 @@ import {
   insertAppointment,
   insertSelfBooking,
   lockAll,
+  openSelfBookings,
   visitOfBrowser,
 } from './booking.repository.ts';
 import { otherTimes, type Wanted } from './otherTimes.ts';
@@ -71,6 +72,8 @@ export async function bookHeld(
     siteDate,
   } = hold;
   const { person } = input;
+  if (await hasTooManyOpen(ctx, person)) return ctx.fail('TooManyBookings');
+  const waits = await waitsForApproval(ctx, hold);
   const unpaid = await refusePayer(ctx, wanted);
   if (unpaid) return unpaid;
   const patientId = await sureRecord(ctx, {
@@ -93,9 +96,9 @@ export async function bookHeld(
     afterMin,
     siteDate,
     patientId,
-    status: 'booked' as const,
+    status: waits ? ('pending' as const) : ('booked' as const),
     identity: patientId ? ('sure' as const) : ('unknown' as const),
-    approval: 'not-needed' as const,
+    approval: waits ? ('waiting' as const) : ('not-needed' as const),
     origin: 'self' as const,
     reasonText: person.reason,
     icalSequence: 0,
@@ -118,6 +121,7 @@ export async function bookHeld(
     holdId: hold.id,
     browserHash: browser,
     contentHash,
+    addressHash: ctx.caller?.address ?? null,
     bookedAt: ctx.now,
   });
   const wrong = await takeAnswers(ctx, appointment.id, visitTypeId, input.answers ?? {});
@@ -133,9 +137,27 @@ export async function bookHeld(
   ctx.emit({ type: 'visit-changed', siteId, date: siteDate });
   ctx.wrote({
     subjects: [{ kind: 'appointment', id: appointment.id }],
-    after: { status: 'booked', origin: 'self', startsAt: startsAt.toISOString(), visitTypeId, providerId },
+    after: { status: appointment.status, origin: 'self', startsAt: startsAt.toISOString(), visitTypeId, providerId },
   });
   return { visit: await toWireVisit(ctx, appointment) };
+}
+
+/** By the policy of what is held; it may have changed since the hold was made. */
+async function waitsForApproval(ctx: Ctx, hold: Hold): Promise<boolean> {
+  const store = await ctx.clinic({ from: hold.siteDate, until: hold.siteDate });
+  const { visitTypeId, siteId, providerId, patientKind } = hold;
+  return needsApproval(store.policy(visitTypeId, siteId, providerId ?? null), patientKind);
+}
+
+/** By what was typed and by the number alone: counting a household would tell who is a patient. */
+const MAX_OPEN_OF_PERSON = 3;
+const MAX_OPEN_OF_CONTACT = 8;
+
+async function hasTooManyOpen(ctx: Ctx, person: InputOf<typeof bookContract>['person']): Promise<boolean> {
+  // Two at once from one number are counted one after the other.
+  await lockAll(ctx.em, [`contact:${person.contact}`, `person:${person.birthDate}`]);
+  const open = await openSelfBookings(ctx.em, person, ctx.now);
+  return open.person >= MAX_OPEN_OF_PERSON || open.contact >= MAX_OPEN_OF_CONTACT;
 }
 
 /** Whoever pays must be accepted for what is held; the hold was judged by the same terms. */
@@ -154,7 +176,7 @@ async function refusePayer(ctx: Ctx, wanted: Wanted): Promise<Failure | null> {
 
 async function toWireVisit(
   ctx: Ctx,
-  visit: Pick<Appointment, 'id' | 'startsAt' | 'endsAt' | 'siteId' | 'visitTypeId' | 'providerId'>,
+  visit: Pick<Appointment, 'id' | 'startsAt' | 'endsAt' | 'siteId' | 'visitTypeId' | 'providerId' | 'approval'>,
 ): Promise<OutputOf<typeof bookContract>['visit']> {
   return {
     id: visit.id,
@@ -163,6 +185,7 @@ async function toWireVisit(
     siteId: visit.siteId,
     visitTypeId: visit.visitTypeId,
     providerId: visit.providerId ?? null,
+    waiting: visit.approval === 'waiting',
     // A visit's site is always there.
     timeZone: (await timeZoneOf(ctx.em, visit.siteId)) ?? 'UTC',
   };

@@ -4,16 +4,20 @@ import { bookHeld, visitCalendar } from './bookHeld.ts';
 import { cancelVisit, restoreVisit, setStatus } from './changeStatus.ts';
 import { isProved } from '../proof/index.ts';
 import { moveVisit } from './moveVisit.ts';
-import { extendHold, placeHold, releaseHold } from './placeHold.ts';
+import { extendHold, type HoldLimits, placeHold, releaseHold, releaseHoldAtDesk } from './placeHold.ts';
 import { undoWith } from '../../platform/undo/undo.ts';
 
-/** @param proof whether a hold needs the browser's work first; off only in tests of other things */
-export const bookingEndpoints = (proof: boolean) => [
+/**
+ * @param proof whether a hold needs the browser's work first; off only in tests of other things
+ * @param holds so many at once from one address and network
+ */
+export const bookingEndpoints = (proof: boolean, holds: HoldLimits) => [
   handle(contract.placeHold, async (ctx, input) =>
-    !proof || (await isProved(ctx, input.proof)) ? placeHold(ctx, input) : ctx.fail('ProofNeeded'),
+    !proof || (await isProved(ctx, input.proof)) ? placeHold(ctx, input, holds) : ctx.fail('ProofNeeded'),
   ),
   handle(contract.extendHold, extendHold),
   handle(contract.releaseHold, releaseHold),
+  handle(contract.releaseHoldAtDesk, releaseHoldAtDesk),
   handle(contract.bookHeld, bookHeld),
   handle(contract.visitCalendar, visitCalendar),
   handle(contract.setStatus, setStatus),

@@ -53,8 +53,12 @@ export const HoldEntity = defineEntity({
     id: p.uuid().primary(),
     browserHash: p.blob(),
     ...times,
+    addressHash: p.blob().nullable(),
+    prefixHash: p.blob().nullable(),
+    /** When this browser's number or address was proved. */
+    provedAt: p.datetime().nullable(),
     expiresAt: p.datetime(),
-    extended: p.boolean(),
+    extensions: p.smallint(),
     createdAt: p.datetime(),
   },
 });
@@ -76,6 +80,7 @@ export const SelfBookingEntity = defineEntity({
     holdId: p.uuid(),
     browserHash: p.blob(),
     contentHash: p.blob(),
+    addressHash: p.blob().nullable(),
     bookedAt: p.datetime(),
   },
 });

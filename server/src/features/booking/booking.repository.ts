@@ -1,5 +1,5 @@
 import { LockMode, type RequiredEntityData, type SqlEntityManager } from '@mikro-orm/postgresql';
-import type { OccupancyRow } from '@zaguan/core/booking';
+import type { OccupancyRow, UnprovedHold } from '@zaguan/core/booking';
 import {
   type Appointment,
   AppointmentEntity,
@@ -47,8 +47,64 @@ export async function deleteHold(em: SqlEntityManager, id: string): Promise<void
   await em.execute('delete from hold where id = ?', [id]);
 }
 
+/** How many live holds come from an address, and from its network. */
+export async function liveHoldsOf(
+  em: SqlEntityManager,
+  caller: { address: Buffer; prefix: Buffer },
+  now: Date,
+): Promise<{ address: number; prefix: number }> {
+  const [row] = await em.execute<{ address: number; prefix: number }[]>(
+    'select (count(*) filter (where address_hash = ?))::int as address, count(*)::int as prefix from hold where prefix_hash = ? and expires_at > ?',
+    [caller.address, caller.prefix, now],
+  );
+  return row;
+}
+
+/** Live holds on a site's day of browsers that have proved no number or address. */
+export async function unprovedHolds(
+  em: SqlEntityManager,
+  siteId: string,
+  date: string,
+  now: Date,
+): Promise<UnprovedHold[]> {
+  const rows = await em.execute<{ id: string; caller: string | null; minutes: number; since: string }[]>(
+    `select id, encode(prefix_hash, 'hex') as caller, (extract(epoch from provider_ends_at - provider_starts_at) / 60)::int as minutes, created_at as since
+     from hold where site_id = ? and site_date = ? and proved_at is null and expires_at > ?`,
+    [siteId, date, now],
+  );
+  return rows.map(({ id, caller, minutes, since }) => ({
+    id,
+    caller: caller ?? '',
+    minutes,
+    since: Date.parse(since),
+  }));
+}
+
+export async function prolongHold(
+  em: SqlEntityManager,
+  id: string,
+  to: { extensions: number; expiresAt: Date },
+): Promise<void> {
+  await em.nativeUpdate(HoldEntity, { id }, to);
+}
+
 export async function insertHold(em: SqlEntityManager, hold: Hold): Promise<void> {
   await em.insert(HoldEntity, hold);
+}
+
+/** Holds that have run out stand in nobody's way, though nobody has cleared them yet; the caller has the resources' locks. */
+async function clearLapsedHolds(em: SqlEntityManager, rows: readonly OccupancyRow[], now: Date): Promise<void> {
+  const wanted = rows.map(({ resourceId, start, end }) => ({
+    id: resourceId,
+    start: new Date(start * 60_000),
+    end: new Date(end * 60_000),
+  }));
+  await em.execute(
+    `delete from hold where id in (select h.id from hold h where h.expires_at <= ? and exists (
+       select 1 from occupancy o join json_to_recordset(?::json) as w(id uuid, start timestamptz, "end" timestamptz) on w.id = o.resource_id and o.during && tstzrange(w.start, w."end")
+       where o.hold_id = h.id) order by h.id for update)`,
+    [now, JSON.stringify(wanted)],
+  );
 }
 
 /** Writes what a visit or a hold takes. A double booking is refused by the database (23P01). */
@@ -56,7 +112,9 @@ export async function insertOccupancy(
   em: SqlEntityManager,
   owner: { appointmentId: string } | { holdId: string },
   rows: readonly OccupancyRow[],
+  now: Date,
 ): Promise<void> {
+  await clearLapsedHolds(em, rows, now);
   const appointmentId = 'appointmentId' in owner ? owner.appointmentId : null;
   const holdId = 'holdId' in owner ? owner.holdId : null;
   for (const row of rows) {
@@ -153,6 +211,23 @@ export async function calendarFacts(em: SqlEntityManager, siteId: string): Promi
     `select c.name as clinic, s.phone, s.public_name || ', ' || s.address_line || ', ' || s.city || ', ' || s.region || ' ' || s.postal_code as place, s.directions_en, s.directions_es
      from site s cross join clinic c where s.id = ?`,
     [siteId],
+  );
+  return row;
+}
+
+/** Visits to come that were booked online for a person as typed, and with a number or address. */
+export async function openSelfBookings(
+  em: SqlEntityManager,
+  typed: { givenName: string; familyName: string; birthDate: string; contact: string },
+  now: Date,
+): Promise<{ person: number; contact: number }> {
+  const [row] = await em.execute<{ person: number; contact: number }[]>(
+    `select (count(*) filter (where b.birth_date = t.born and lower(b.given_name) = lower(t.given) and lower(b.family_name) = lower(t.family)))::int as person,
+       (count(*) filter (where coalesce(b.phone, b.email) = t.contact))::int as contact
+     from (select ?::date as born, ?::text as given, ?::text as family, ?::text as contact) t
+     join self_booking b on (b.birth_date = t.born and lower(b.family_name) = lower(t.family) and lower(b.given_name) = lower(t.given)) or b.phone = t.contact or b.email = t.contact
+     join appointment a on a.id = b.appointment_id and a.status in ('pending','booked') and a.starts_at > ?`,
+    [typed.birthDate, typed.givenName, typed.familyName, typed.contact, now],
   );
   return row;
 }

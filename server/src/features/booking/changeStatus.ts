@@ -61,7 +61,7 @@ export async function setStatus(
 export async function cancelAppointment(
   ctx: Ctx,
   visit: Appointment,
-  { reason, note }: { reason: CancelReason; note: string },
+  { reason, note, declined = null }: { reason: CancelReason; note: string; declined?: string | null },
 ): Promise<{ version: number; undo: { id: string } } | Failure> {
   const from = visit.status;
   if (!mayCancel(from)) return ctx.fail('WrongStatus', { facts: { from, to: 'cancelled' } });
@@ -71,9 +71,10 @@ export async function cancelAppointment(
     cancelledAt: ctx.now,
     cancelReason: reason,
     cancelNote: note || null,
+    ...(declined !== null && { approval: 'declined' as const }),
     icalSequence: visit.icalSequence + 1,
   });
-  await planForCancelling(ctx, visit.id);
+  await planForCancelling(ctx, visit.id, declined);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   const subjects = [{ kind: 'appointment', id: visit.id }];
   ctx.wrote({ subjects, before: { status: from }, after: { status: 'cancelled', reason } });
@@ -118,7 +119,7 @@ export async function restoreVisit(
     const codes = planned.refused.map((answer) => answer.code).filter((code) => !FORGIVEN.has(code));
     return ctx.fail(codes.every((code) => code === 'busy') ? 'TimeTaken' : 'NotOffered', { codes });
   }
-  await insertOccupancy(ctx.em, { appointmentId: id }, planned.plan.occupancy);
+  await insertOccupancy(ctx.em, { appointmentId: id }, planned.plan.occupancy, ctx.now);
   await updateAppointment(ctx.em, visit, {
     status: to,
     cancelledAt: null,

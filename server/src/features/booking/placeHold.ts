@@ -2,12 +2,13 @@ import { fromWire, type InputOf, type OutputOf } from '@zaguan/contracts';
 import type {
   extendHold as extendContract,
   placeHold as placeContract,
+  releaseHoldAtDesk as releaseAtDeskContract,
   releaseHold as releaseContract,
 } from '@zaguan/contracts/booking';
-import { lockNames, planVisit } from '@zaguan/core/booking';
-import { ClinicIndex, ClinicStore, needsProvider, type Wish } from '@zaguan/core/openings';
+import { type HoldJudgement, judgeUnprovedHold, lockNames, planVisit } from '@zaguan/core/booking';
+import { ClinicIndex, ClinicStore, needsProvider, providerMinutes, type Wish } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
-import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
+import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import type { Hold } from './booking.entities.ts';
@@ -18,12 +19,15 @@ import {
   holdOfBrowser,
   insertHold,
   insertOccupancy,
+  liveHoldsOf,
   lockAll,
+  prolongHold,
+  unprovedHolds,
 } from './booking.repository.ts';
 import { refuseTime, type Wanted, wishOf } from './otherTimes.ts';
 
-/** Shown, and extendable once by a button (WCAG 2.2.1). */
-export const HOLD_MINUTES = 10;
+/** A hold is shown, and can be made longer by a button again and again: ten times at least (WCAG 2.2 success criterion 2.2.1). */
+const MAX_EXTENSIONS = 10;
 
 /**
  * Keeps a start time for this browser. Everything is planned twice: once on the clinic this process keeps, without
@@ -32,6 +36,7 @@ export const HOLD_MINUTES = 10;
 export async function placeHold(
   ctx: Ctx,
   input: InputOf<typeof placeContract>,
+  limits: HoldLimits,
 ): Promise<OutputOf<typeof placeContract> | Failure> {
   const browser = ctx.browserHash;
   if (!browser) return ctx.fail('NotAllowed');
@@ -46,6 +51,7 @@ export async function placeHold(
   await lockAll(ctx.em, [
     ...lockNames(before.index, before.wish, input.siteId, input.providerId, before.date),
     `browser:${browser.toString('hex')}`,
+    ...callerLocks(ctx, input.siteId, before.date),
   ]);
   await deleteExpiredHolds(ctx.em, input.siteId, before.date, ctx.now);
   ctx.em.clear();
@@ -61,6 +67,8 @@ export async function placeHold(
   }
   const { plan } = planned;
   const type = fresh.index.visitType(input.visitTypeId);
+  if (!(await mayHoldMore(ctx, limits))) return ctx.fail('TooManyRequests');
+  const judged = await makeRoom(ctx, fresh, input.siteId, plan.date, plan.providerEnd - plan.providerStart);
   const hold: Hold = {
     id: ctx.newId(),
     browserHash: browser,
@@ -75,14 +83,59 @@ export async function placeHold(
     beforeMin: type.beforeMin,
     afterMin: type.afterMin,
     siteDate: plan.date,
-    expiresAt: new Date(ctx.now.getTime() + HOLD_MINUTES * 60_000),
-    extended: false,
+    addressHash: ctx.caller?.address ?? null,
+    prefixHash: ctx.caller?.prefix ?? null,
+    provedAt: null,
+    expiresAt: new Date(ctx.now.getTime() + judged.minutes * 60_000),
+    extensions: 0,
     createdAt: ctx.now,
   };
   await insertHold(ctx.em, hold);
-  await insertOccupancy(ctx.em, { holdId: hold.id }, plan.occupancy);
+  await insertOccupancy(ctx.em, { holdId: hold.id }, plan.occupancy, ctx.now);
   ctx.emit({ type: 'hold-changed', siteId: hold.siteId, date: hold.siteDate });
   return { hold: toWireHold(hold, ctx.now) };
+}
+
+/** So many holds at once from one address, and from the network around it. */
+export interface HoldLimits {
+  readonly perAddress: number;
+  readonly perPrefix: number;
+}
+
+/** Counting is done alone: by address, by network, and for what a site's day has left. */
+function callerLocks({ caller }: Ctx, siteId: string, date: string): string[] {
+  const day = `holds:${siteId}:${date}`;
+  return caller ? [day, `caller:${caller.address.toString('hex')}`, `caller:${caller.prefix.toString('hex')}`] : [day];
+}
+
+async function mayHoldMore(ctx: Ctx, { perAddress, perPrefix }: HoldLimits): Promise<boolean> {
+  if (!ctx.caller) return true;
+  const live = await liveHoldsOf(ctx.em, ctx.caller, ctx.now);
+  return live.address < perAddress && live.prefix < perPrefix;
+}
+
+/** Holds that take more than their share of the day give way; who loses theirs is told by their page, and may hold again. */
+async function makeRoom(
+  ctx: Ctx,
+  { index }: Looked,
+  siteId: string,
+  date: string,
+  minutes: number,
+): Promise<HoldJudgement> {
+  const live = await unprovedHolds(ctx.em, siteId, date, ctx.now);
+  const caller = ctx.caller?.prefix.toString('hex') ?? '';
+  const judged = judgeUnprovedHold(live, { caller, minutes }, providerMinutes(index, siteId, date));
+  for (const id of judged.giveWay) await deleteHold(ctx.em, id);
+  return judged;
+}
+
+/** How long a hold lives if it is made longer now: it gives way to nobody, but takes part in the share. */
+async function judgeAgain(ctx: Ctx, hold: Hold): Promise<HoldJudgement> {
+  const store = await ctx.clinic({ from: hold.siteDate, until: hold.siteDate });
+  const others = (await unprovedHolds(ctx.em, hold.siteId, hold.siteDate, ctx.now)).filter(({ id }) => id !== hold.id);
+  const minutes = (hold.providerEndsAt.getTime() - hold.providerStartsAt.getTime()) / 60_000;
+  const index = new ClinicIndex(store, nowMinute(ctx));
+  return judgeUnprovedHold(others, { caller: '', minutes }, providerMinutes(index, hold.siteId, hold.siteDate));
 }
 
 const instant = (epochMinute: number) => new Date(epochMinute * 60_000);
@@ -116,7 +169,7 @@ function toWireHold(hold: Hold, now: Date): OutputOf<typeof placeContract>['hold
     start: hold.startsAt.toISOString(),
     end: hold.endsAt.toISOString(),
     expiresAt: hold.expiresAt.toISOString(),
-    mayExtend: !hold.extended,
+    mayExtend: hold.extensions < MAX_EXTENSIONS,
     secondsLeft: Math.max(0, Math.floor((hold.expiresAt.getTime() - now.getTime()) / 1000)),
   };
 }
@@ -128,11 +181,15 @@ export async function extendHold(
   const hold = await holdForUpdate(ctx.em, id);
   if (!hold || !ctx.browserHash?.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
     return ctx.fail('HoldGone');
-  if (!hold.extended) {
-    hold.extended = true;
-    hold.expiresAt = new Date(ctx.now.getTime() + HOLD_MINUTES * 60_000);
-  }
-  return { hold: toWireHold(hold, ctx.now) };
+  if (hold.extensions >= MAX_EXTENSIONS) return { hold: toWireHold(hold, ctx.now) };
+  const { minutes } = await judgeAgain(ctx, hold);
+  const longer = {
+    extensions: hold.extensions + 1,
+    // Never shorter than it was.
+    expiresAt: new Date(Math.max(hold.expiresAt.getTime(), ctx.now.getTime() + minutes * 60_000)),
+  };
+  await prolongHold(ctx.em, hold.id, longer);
+  return { hold: toWireHold({ ...hold, ...longer }, ctx.now) };
 }
 
 /** Giving back what is gone already is no fault: the page may ask twice. */
@@ -146,5 +203,20 @@ export async function releaseHold(
     ctx.em.clear();
     ctx.emit({ type: 'hold-changed', siteId: hold.siteId, date: hold.siteDate });
   }
+  return {};
+}
+
+/** The desk gives a time back that somebody keeps online; their page says so and lets them take another one. */
+export async function releaseHoldAtDesk(
+  ctx: Ctx,
+  { id }: InputOf<typeof releaseAtDeskContract>,
+): Promise<OutputOf<typeof releaseAtDeskContract> | Failure> {
+  const hold = await holdForUpdate(ctx.em, id);
+  if (!hold) return ctx.fail('NotFound');
+  if (!coversSite(ctx, 'appointment.cancel', hold.siteId)) return ctx.fail('NotAllowed');
+  await deleteHold(ctx.em, hold.id);
+  ctx.em.clear();
+  ctx.emit({ type: 'hold-changed', siteId: hold.siteId, date: hold.siteDate });
+  ctx.wrote({ subjects: [{ kind: 'hold', id }], before: { held: true }, after: { held: false } });
   return {};
 }

@@ -63,6 +63,11 @@ export async function listVisitTypes(
         (type.siteIds === null || type.siteIds.includes(siteId))
       );
     });
+  /** Told only where no provider's policy keeps it back. */
+  const showsLength = (typeId: string) =>
+    providersToTry(index, typeId, null).every(
+      (providerId) => settlePolicy(store.plan.policies, typeId, siteId, providerId).showLength.value,
+    );
   const rows = (await visitTypeRows(ctx.em)).filter((row) => offered(row.id));
   const questions = await fieldRows(ctx.em, 'booking');
   return {
@@ -70,7 +75,7 @@ export async function listVisitTypes(
       id: row.id,
       name: language === 'es' ? row.public_name_es : row.public_name_en,
       description: language === 'es' ? row.description_es : row.description_en,
-      lengthMin: row.length_min,
+      lengthMin: showsLength(row.id) ? row.length_min : null,
       needsProvider: row.needs_provider,
       mode: row.mode,
       preparation: language === 'es' ? row.preparation_es : row.preparation_en,

@@ -37,9 +37,11 @@ async function calendarOf(
   detailed: boolean,
   siteIds: readonly string[] | null,
 ): Promise<string> {
-  const at = (days: number) => new Date(ctx.now.getTime() + days * DAY_MS);
+  // By whole days, so that a schedule in which nothing changed is the same file all day long.
+  const today = Math.floor(ctx.now.getTime() / DAY_MS);
+  const at = (days: number) => new Date((today + days) * DAY_MS);
   const busy = await busyTimes(ctx.em, resourceId, detailed, at(-DAYS_BACK), at(DAYS_AHEAD), siteIds);
-  return scheduleToCalendar({ name, busy, stamp: ctx.now });
+  return scheduleToCalendar({ name, busy, stamp: at(0) });
 }
 
 function toFeed(row: FeedRow): contract.Feed {

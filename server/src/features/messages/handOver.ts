@@ -41,7 +41,7 @@ export interface Claimed {
 /** Messages that tell a calendar of something new; a reminder tells it nothing. */
 const CARRIES_CALENDAR: ReadonlySet<MessageKind> = new Set(['confirmation', 'moved', 'cancellation', 'restored']);
 /** Messages that make no sense once their visit is off. */
-const OF_BOOKED: ReadonlySet<MessageKind> = new Set(['reminder', 'confirmation', 'moved']);
+const OF_BOOKED: ReadonlySet<MessageKind> = new Set(['reminder', 'confirmation', 'moved', 'requested']);
 
 /** Takes the next due message of a channel, or settles it at once where it must not go out (now). */
 export function claimNext(

@@ -9,6 +9,7 @@ import type { Language, MessageKind } from './words.ts';
 export interface MessagedVisit {
   id: string;
   status: AppointmentStatus;
+  approval: string;
   startsAt: Date;
   endsAt: Date;
   timeZone: string;
@@ -25,7 +26,7 @@ export interface MessagedVisit {
   version: number;
 }
 
-const VISIT = `select a.id, a.status, a.starts_at, a.ends_at, a.site_id, a.site_date::text, a.version, s.time_zone, s.public_name || ', ' || s.address_line as place, c.name as clinic, c.phone as clinic_phone,
+const VISIT = `select a.id, a.status, a.approval, a.starts_at, a.ends_at, a.site_id, a.site_date::text, a.version, s.time_zone, s.public_name || ', ' || s.address_line as place, c.name as clinic, c.phone as clinic_phone,
     coalesce(b.language, p.language, 'en') as language,
     coalesce(b.phone, b.email, (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = a.patient_id order by pc.rank, cp.kind desc limit 1)) as contact,
     exists (select 1 from occupancy o join resource r on r.id = o.resource_id where o.appointment_id = a.id and r.left_out_of_messages) as lane_left_out
@@ -34,6 +35,7 @@ const VISIT = `select a.id, a.status, a.starts_at, a.ends_at, a.site_id, a.site_
 interface VisitRow {
   id: string;
   status: AppointmentStatus;
+  approval: string;
   starts_at: string;
   ends_at: string;
   site_id: string;
@@ -54,6 +56,7 @@ export async function messagedVisit(em: SqlEntityManager, id: string): Promise<M
   return {
     id: row.id,
     status: row.status,
+    approval: row.approval,
     startsAt: new Date(row.starts_at),
     endsAt: new Date(row.ends_at),
     timeZone: row.time_zone,

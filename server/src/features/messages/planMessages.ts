@@ -13,7 +13,7 @@ import {
   writeLedger,
 } from './messages.repository.ts';
 import { CODE_MAIL, writeMail } from './words.mail.ts';
-import { CODE_WORDS, type Language, writeMessage } from './words.ts';
+import { CODE_WORDS, type Language, type MessageKind, writeMessage } from './words.ts';
 import { clinicRow } from '../clinic/index.ts';
 
 const CONSENT_WORDING = {
@@ -41,18 +41,44 @@ export async function planForBooking(ctx: Ctx, appointmentId: string): Promise<v
       how: 'self-booking',
       at: ctx.now,
     });
-    await write(ctx, visit, contactPointId, 'confirmation');
+    await write(ctx, visit, contactPointId, waiting(visit) ? 'requested' : 'confirmation');
   }
+  if (!waiting(visit)) await planSteps(ctx, visit, contactPointId);
+}
+
+/** Whether the clinic has yet to agree: until then nothing is confirmed and nobody is reminded. */
+const waiting = (visit: MessagedVisit) => visit.approval === 'waiting';
+
+/** The clinic has agreed: the confirmation, and the reminders. */
+export async function planForApproving(ctx: Ctx, appointmentId: string): Promise<void> {
+  const visit = await required(ctx, appointmentId);
+  const contactPointId = await pointOf(ctx, visit);
+  if (contactPointId && !(await isOptedOut(ctx.em, contactPointId)))
+    await write(ctx, visit, contactPointId, 'confirmation');
   await planSteps(ctx, visit, contactPointId);
 }
 
+/** The agreement was taken back: nothing more of it goes out, and who was told hears that the clinic looks again. */
+export async function planForUnapproving(ctx: Ctx, appointmentId: string): Promise<void> {
+  const visit = await required(ctx, appointmentId);
+  await withdrawPlanned(ctx.em, appointmentId, ctx.now);
+  const contactPointId = await pointOf(ctx, visit);
+  const confirmed = (await lastToldOf(ctx.em, appointmentId)) === 'confirmation';
+  if (contactPointId && confirmed && !(await isOptedOut(ctx.em, contactPointId)))
+    await write(ctx, visit, contactPointId, 'requested');
+}
+
 /** What is planned is withdrawn; what was sent is corrected by a message. */
-export async function planForCancelling(ctx: Ctx, appointmentId: string): Promise<void> {
+export async function planForCancelling(
+  ctx: Ctx,
+  appointmentId: string,
+  declined: string | null = null,
+): Promise<void> {
   const visit = await required(ctx, appointmentId);
   const { anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
   const contactPointId = await pointOf(ctx, visit);
   if (anySent && contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(ctx, visit, contactPointId, 'cancellation');
+    await write(ctx, visit, contactPointId, declined === null ? 'cancellation' : 'declined', { said: declined ?? '' });
 }
 
 /** Planned anew after a change: who was told hears of it, and whose confirmation was still on its way gets it now. */
@@ -69,11 +95,17 @@ async function planAgain(
   const contactPointId = await pointOf(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
   if (contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(ctx, visit, contactPointId, anySent || elsewhere ? told : 'confirmation', {
-      elsewhere,
-      comesAt: oldStart && oldStart > ctx.now && oldStart < visit.startsAt ? oldStart : null,
-    });
-  await planSteps(ctx, visit, contactPointId);
+    await write(
+      ctx,
+      visit,
+      contactPointId,
+      waiting(visit) ? 'requested' : anySent || elsewhere ? told : 'confirmation',
+      {
+        elsewhere,
+        comesAt: oldStart && oldStart > ctx.now && oldStart < visit.startsAt ? oldStart : null,
+      },
+    );
+  if (!waiting(visit)) await planSteps(ctx, visit, contactPointId);
 }
 
 /**
@@ -111,22 +143,23 @@ async function required(ctx: Ctx, appointmentId: string): Promise<MessagedVisit>
 }
 
 function bodyOf(
-  kind: 'confirmation' | 'reminder' | 'moved' | 'displaced' | 'cancellation' | 'restored',
+  kind: Exclude<MessageKind, 'reply' | 'code'>,
   visit: MessagedVisit,
   elsewhere = false,
+  said = '',
 ): string {
   const place = elsewhere ? visit.place : null;
   return channelFor(visit) === 'email'
-    ? writeMail(kind, visit.language, visit, place)
-    : writeMessage(kind, visit.language, visit, place);
+    ? writeMail(kind, visit.language, visit, place, said)
+    : writeMessage(kind, visit.language, visit, place, said);
 }
 
 async function write(
   ctx: Ctx,
   visit: MessagedVisit,
   contactPointId: string,
-  kind: 'confirmation' | 'moved' | 'displaced' | 'cancellation' | 'restored',
-  { elsewhere = false, comesAt = null }: { elsewhere?: boolean; comesAt?: Date | null } = {},
+  kind: Exclude<MessageKind, 'reminder' | 'reply' | 'code'>,
+  { elsewhere = false, comesAt = null, said = '' }: { elsewhere?: boolean; comesAt?: Date | null; said?: string } = {},
 ): Promise<void> {
   await insertMessage(ctx.em, {
     id: ctx.newId(),
@@ -136,7 +169,7 @@ async function write(
     kind,
     step: null,
     language: visit.language,
-    body: bodyOf(kind, visit, elsewhere),
+    body: bodyOf(kind, visit, elsewhere, said),
     sendAt: ctx.now,
     notAfter: visit.endsAt,
     droppedCode: null,

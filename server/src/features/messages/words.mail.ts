@@ -9,6 +9,7 @@ interface Facts {
   readonly time: string;
   /** Where, if it is another place than before. */
   readonly place: string | null;
+  readonly said: string;
 }
 
 /** An e-mail has room for whole sentences; like a text message it names clinic, date, time and link, never the visit type. */
@@ -47,6 +48,17 @@ const BODIES: Record<Language, Record<AboutVisit, (facts: Facts) => string[]>> =
       `${date}, ${time}`,
       `Your visit:\n${LINK}`,
     ],
+    requested: ({ clinic, date, time }) => [
+      `${clinic} has your request for:`,
+      `${date}, ${time}`,
+      `The time is kept for you. We tell you soon whether it works.\n${LINK}`,
+    ],
+    declined: ({ clinic, date, time, phone, said }) => [
+      `${clinic} can't see you at the time you asked for:`,
+      `${date}, ${time}`,
+      said,
+      `For another time call ${phone}.`,
+    ],
   },
   es: {
     confirmation: ({ clinic, date, time }) => [
@@ -82,6 +94,17 @@ const BODIES: Record<Language, Record<AboutVisit, (facts: Facts) => string[]>> =
       `${date}, ${time}`,
       `Su cita:\n${LINK}`,
     ],
+    requested: ({ clinic, date, time }) => [
+      `${clinic} recibió su solicitud para:`,
+      `${date}, ${time}`,
+      `Le guardamos la hora. Pronto le avisamos si se puede.\n${LINK}`,
+    ],
+    declined: ({ clinic, date, time, phone, said }) => [
+      `${clinic} no puede atenderle a la hora que pidió:`,
+      `${date}, ${time}`,
+      said,
+      `Para otra hora llame al ${phone}.`,
+    ],
   },
 };
 
@@ -93,6 +116,8 @@ const SUBJECTS: Record<Language, Record<MessageKind, (clinic: string) => string>
     displaced: (clinic) => `${clinic}: your appointment needs another time`,
     cancellation: (clinic) => `${clinic}: your appointment is cancelled`,
     restored: (clinic) => `${clinic}: your appointment takes place`,
+    requested: (clinic) => `${clinic}: we have your request`,
+    declined: (clinic) => `${clinic}: your request`,
     reply: (clinic) => `${clinic}: your message`,
     code: (clinic) => `${clinic}: your code`,
   },
@@ -103,6 +128,8 @@ const SUBJECTS: Record<Language, Record<MessageKind, (clinic: string) => string>
     displaced: (clinic) => `${clinic}: su cita necesita otra hora`,
     cancellation: (clinic) => `${clinic}: su cita se cancela`,
     restored: (clinic) => `${clinic}: su cita queda como estaba`,
+    requested: (clinic) => `${clinic}: recibimos su solicitud`,
+    declined: (clinic) => `${clinic}: su solicitud`,
     reply: (clinic) => `${clinic}: su mensaje`,
     code: (clinic) => `${clinic}: su código`,
   },
@@ -116,6 +143,7 @@ export function writeMail(
   language: Language,
   visit: { clinic: string; clinicPhone: string; startsAt: Date; timeZone: string },
   place: string | null = null,
+  said = '',
 ): string {
   const part = (options: Intl.DateTimeFormatOptions) =>
     new Intl.DateTimeFormat(LOCALES[language], { timeZone: visit.timeZone, ...options })
@@ -128,7 +156,9 @@ export function writeMail(
       date: part({ weekday: 'long', month: 'long', day: 'numeric' }),
       time: part({ hour: 'numeric', minute: '2-digit', timeZoneName: 'shortGeneric' }),
       place,
+      said,
     })
+    .filter(Boolean)
     .join('\n\n');
 }
 

@@ -11,7 +11,10 @@ const VISIT = {
   timeZone: 'America/Chicago',
 };
 const ADDRESS = `https://visits.example.com/book/v/${'x'.repeat(43)}`;
-const KINDS = ['confirmation', 'reminder', 'moved', 'displaced', 'cancellation', 'restored'] as const;
+const KINDS = [
+  ...(['confirmation', 'reminder', 'moved', 'displaced', 'cancellation', 'restored'] as const),
+  ...(['requested', 'declined'] as const),
+];
 const LANGUAGES = ['en', 'es'] as const;
 const all = KINDS.flatMap((kind) => LANGUAGES.map((language) => ({ kind, language })));
 
@@ -29,7 +32,7 @@ describe('what messages say', () => {
       for (const text of [writeMessage(kind, language, VISIT), writeMail(kind, language, VISIT)]) {
         expect(text).toContain(VISIT.clinic);
         expect(text).toContain('12:30');
-        expect(text.includes(LINK)).toBe(kind !== 'cancellation');
+        expect(text.includes(LINK)).toBe(kind !== 'cancellation' && kind !== 'declined');
       }
       expect(subjectOf(kind, language, VISIT.clinic)).toContain(VISIT.clinic);
     },

@@ -8,6 +8,10 @@ export type MessageKind =
   | 'displaced'
   | 'cancellation'
   | 'restored'
+  /** Booked by the patient, and waiting until the clinic agrees. */
+  | 'requested'
+  /** The clinic did not agree, with its own words. */
+  | 'declined'
   | 'reply'
   | 'code';
 
@@ -27,6 +31,8 @@ interface Facts {
   readonly time: string;
   /** Where, if it is another place than before. */
   readonly place: string | null;
+  /** What somebody of the clinic wrote with it. */
+  readonly said: string;
 }
 
 /**
@@ -47,6 +53,10 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (fa
       `${clinic}: your appointment on ${date}, ${time} is cancelled. Call us for another time.`,
     restored: ({ clinic, date, time }) =>
       `${clinic}: your appointment on ${date}, ${time} takes place after all. ${LINK}`,
+    requested: ({ clinic, date, time }) =>
+      `${clinic}: we have your request for ${date}, ${time} and keep the time. We tell you soon whether it works. ${LINK}`,
+    declined: ({ clinic, date, time, said }) =>
+      `${clinic}: we can't see you on ${date}, ${time}. ${said} Call us for another time.`,
   },
   es: {
     confirmation: ({ clinic, date, time }) =>
@@ -60,6 +70,10 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (fa
     cancellation: ({ clinic, date, time }) =>
       `${clinic}: su cita del ${date}, ${time} se cancela. Llame para otra hora.`,
     restored: ({ clinic, date, time }) => `${clinic}: su cita del ${date}, ${time} queda como estaba. ${LINK}`,
+    requested: ({ clinic, date, time }) =>
+      `${clinic}: recibimos su solicitud para el ${date}, ${time} y le guardamos la hora. Pronto le avisamos. ${LINK}`,
+    declined: ({ clinic, date, time, said }) =>
+      `${clinic}: no podemos atenderle el ${date}, ${time}. ${said} Llame para otra hora.`,
   },
 };
 
@@ -106,6 +120,7 @@ export function writeMessage(
   language: Language,
   visit: { clinic: string; startsAt: Date; timeZone: string },
   place: string | null = null,
+  said = '',
 ): string {
   const part = (which: 'date' | 'time') => formatOf(language, visit.timeZone, which).format(visit.startsAt);
   const plain = (text: string) =>
@@ -119,5 +134,6 @@ export function writeMessage(
     date: plain(part('date')),
     time: plain(part('time')),
     place,
+    said,
   });
 }

@@ -97,7 +97,7 @@ const PLAN_SQL = `select json_build_object(
         ${ROWS(`'key', n.key, 'what', n.what, 'resourceId', n.resource_id, 'poolKind', n.pool_kind, 'capability', n.capability, 'sameAs', n.same_as, 'differentFrom', n.different_from, 'turnaroundMin', n.turnaround_min`, 'visit_type_need n where n.part_id = p.id')}) order by p.position), '[]') from visit_type_part p where p.visit_type_id = x.id)`,
     'visit_type x where x.active',
   )},
-  'policies', ${ROWS(`'id', x.id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'offered', x.offered, 'kinds', x.kinds, 'leadMin', x.lead_min, 'leadWorkingDays', x.lead_working_days, 'leadByMinute', x.lead_by_minute, 'windowDays', x.window_days, 'gridMin', x.grid_min`, 'online_policy x')},
+  'policies', ${ROWS(`'id', x.id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'offered', x.offered, 'kinds', x.kinds, 'leadMin', x.lead_min, 'leadWorkingDays', x.lead_working_days, 'leadByMinute', x.lead_by_minute, 'windowDays', x.window_days, 'approval', x.approval, 'showLength', x.show_length, 'gridMin', x.grid_min`, 'online_policy x')},
   'caps', ${ROWS(`'id', x.id, 'bucket', x.bucket, 'providerId', x.provider_id, 'siteId', x.site_id, 'visitTypeId', x.visit_type_id, 'most', x.most`, 'booking_cap x')},
   'payerRules', ${ROWS(`'payerId', x.payer_id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'accepted', x.accepted, 'referral', x.needs_referral, 'authorization', x.needs_authorization`, 'payer_rule x join payer y on y.id = x.payer_id and y.active')},
   'travel', ${ROWS(`'fromSiteId', x.from_site_id, 'toSiteId', x.to_site_id, 'minutes', x.minutes`, 'site_travel x')}

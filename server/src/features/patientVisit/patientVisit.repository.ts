@@ -6,6 +6,7 @@ export interface LinkedVisit {
   locked_until: string | null;
   appointment_id: string;
   status: string;
+  approval: string;
   confirmed_at: string | null;
   starts_at: string;
   ends_at: string;
@@ -32,7 +33,7 @@ export interface LinkedVisit {
 /** The visit behind a link that has not run out; locked against a second call at the same time. */
 export async function visitOfLink(em: SqlEntityManager, tokenHash: Buffer, now: Date): Promise<LinkedVisit | null> {
   const rows = await em.execute<LinkedVisit[]>(
-    `select l.id as link_id, l.wrong_tries, l.locked_until, a.id as appointment_id, a.status, a.confirmed_at, a.starts_at, a.ends_at, a.site_date::text, a.site_id, a.ical_sequence, s.time_zone, c.name as clinic, s.phone,
+    `select l.id as link_id, l.wrong_tries, l.locked_until, a.id as appointment_id, a.status, a.approval, a.confirmed_at, a.starts_at, a.ends_at, a.site_date::text, a.site_id, a.ical_sequence, s.time_zone, c.name as clinic, s.phone,
        s.public_name as site, s.address_line || ', ' || s.city || ', ' || s.region || ' ' || s.postal_code as address, s.directions_en, s.directions_es, t.public_name_en as type_en, t.public_name_es as type_es, t.cancel_until_hours, t.asks_to_confirm, t.preparation_en, t.preparation_es,
        r.name as provider, coalesce(b.birth_date, p.birth_date)::text as birth_date
      from visit_link l join appointment a on a.id = l.appointment_id join site s on s.id = a.site_id cross join clinic c join visit_type t on t.id = a.visit_type_id

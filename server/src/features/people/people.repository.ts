@@ -3,15 +3,37 @@ import type { Identity } from '@zaguan/core/matching';
 
 export type RecordRow = Identity & { patientId: string; recordNumber: string; status: string; contact: string };
 
-/** Records worth comparing: same birth date, same number, or a name that begins alike (also in the other field). Inactive ones included. */
+/** More records like one person are not compared. */
+const MAX_COMPARED = 200;
+
+/** Records worth comparing with one person. */
 export async function recordsLike(em: SqlEntityManager, typed: Identity): Promise<RecordRow[]> {
-  const start = (name: string) =>
-    `${name
+  return (await recordsLikeEach(em, [typed]))[0];
+}
+
+/**
+ * Records worth comparing with each of several people, in one query: same birth date, same number, or a name that begins
+ * alike (also in the other field). Inactive ones included.
+ */
+export async function recordsLikeEach(em: SqlEntityManager, people: readonly Identity[]): Promise<RecordRow[][]> {
+  if (!people.length) return [];
+  const start = (name: string) => {
+    const letters = name
       .slice(0, 3)
       .toLowerCase()
-      .replace(/[%_\\]/g, '')}%`;
+      .replace(/[%_\\]/g, '');
+    return `${letters}%`;
+  };
+  const asked = people.map(({ givenName, familyName, birthDate, contacts }, n) => ({
+    n,
+    given: start(givenName),
+    family: start(familyName),
+    born: birthDate,
+    contact: contacts[0] ?? '',
+  }));
   const rows = await em.execute<
     {
+      n: number;
       id: string;
       record_number: string;
       given_name: string;
@@ -22,31 +44,30 @@ export async function recordsLike(em: SqlEntityManager, typed: Identity): Promis
       contacts: string[];
     }[]
   >(
-    `select p.id, p.record_number, p.given_name, p.family_name, p.preferred_name, p.birth_date::text, p.status,
+    `select t.n, p.id, p.record_number, p.given_name, p.family_name, p.preferred_name, p.birth_date::text, p.status,
        coalesce((select json_agg(cp.value order by pc.rank) from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = p.id), '[]') as contacts
-     from patient p where p.birth_date = ?::date
-       or exists (select 1 from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = p.id and cp.value = ?)
-       or (lower(p.family_name) like ? and lower(p.given_name) like ?) or (lower(p.family_name) like ? and lower(p.given_name) like ?) limit 200`,
-    [
-      typed.birthDate,
-      typed.contacts[0] ?? '',
-      start(typed.familyName),
-      start(typed.givenName),
-      start(typed.givenName),
-      start(typed.familyName),
-    ],
+     from json_to_recordset(?::json) as t(n int, given text, family text, born date, contact text) cross join lateral (
+       select p.id from patient p where p.birth_date = t.born
+       union select pc.patient_id from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where cp.value = t.contact
+       union select p.id from patient p where lower(p.family_name) like t.family and lower(p.given_name) like t.given
+       union select p.id from patient p where lower(p.family_name) like t.given and lower(p.given_name) like t.family
+       limit ${MAX_COMPARED}) alike join patient p on p.id = alike.id`,
+    [JSON.stringify(asked)],
   );
-  return rows.map((row) => ({
-    patientId: row.id,
-    recordNumber: row.record_number,
-    givenName: row.given_name,
-    familyName: row.family_name,
-    preferredName: row.preferred_name,
-    birthDate: row.birth_date,
-    status: row.status,
-    contacts: row.contacts,
-    contact: row.contacts[0] ?? '',
-  }));
+  const found: RecordRow[][] = people.map(() => []);
+  for (const row of rows)
+    found[row.n].push({
+      patientId: row.id,
+      recordNumber: row.record_number,
+      givenName: row.given_name,
+      familyName: row.family_name,
+      preferredName: row.preferred_name,
+      birthDate: row.birth_date,
+      status: row.status,
+      contacts: row.contacts,
+      contact: row.contacts[0] ?? '',
+    });
+  return found;
 }
 
 /** Records on which this number was proved before. */

@@ -4,7 +4,7 @@ import { deriveKey } from 'altcha-lib/algorithms/pbkdf2';
 import { z } from 'zod';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
-import { spend } from './proof.repository.ts';
+import { liveHoldsOfAddress, spend } from './proof.repository.ts';
 
 /**
  * Some 256 tries of 400 rounds each: well under a second on a phone, unnoticed behind choosing a time, and dear to who
@@ -13,13 +13,18 @@ import { spend } from './proof.repository.ts';
 const ROUNDS = 400;
 const LIVES_MS = 20 * 60_000;
 
+const MAX_DOUBLINGS = 5;
+
+const liveHoldsFrom = (ctx: Ctx) => (ctx.caller ? liveHoldsOfAddress(ctx.em, ctx.caller.address, ctx.now) : 0);
+
 const secretOf = (ctx: Ctx) => `proof:${ctx.linkSecret}`;
 
 export const proofEndpoints = [
   handle(proofChallenge, async (ctx) => {
     const challenge = await createChallenge({
       algorithm: 'PBKDF2/SHA-256',
-      cost: ROUNDS,
+      // Each time that is kept from the same address makes the next one dearer.
+      cost: ROUNDS * 2 ** Math.min(MAX_DOUBLINGS, await liveHoldsFrom(ctx)),
       deriveKey,
       expiresAt: new Date(Date.now() + LIVES_MS),
       hmacSignatureSecret: secretOf(ctx),

@@ -16,3 +16,12 @@ export async function spend(
   );
   return rows.length > 0;
 }
+
+/** Times that are kept for browsers at one address. */
+export async function liveHoldsOfAddress(em: SqlEntityManager, address: Buffer, now: Date): Promise<number> {
+  const [row] = await em.execute<{ n: number }[]>(
+    'select count(*)::int as n from hold where address_hash = ? and expires_at > ?',
+    [address, now],
+  );
+  return row.n;
+}

@@ -7,9 +7,9 @@ import type {
 } from '@zaguan/contracts/setup';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
-import { hashPassword } from '../accounts/index.ts';
+import { hashPassword, isCommonPassword } from '../accounts/index.ts';
 import { clinicRow } from '../clinic/index.ts';
-import { invitedBy, setInvitation, useInvitation } from './others.repository.ts';
+import { endSessionsOf, invitedBy, setInvitation, useInvitation } from './others.repository.ts';
 
 const DAYS = 7;
 /** 256 bits: not to be guessed (OWASP ASVS 4, 2.3.1 asks for 6 random characters at least; from memory). */
@@ -50,8 +50,13 @@ export async function acceptInvitation(
   const hash = hashOf(token);
   const invited = await invitedBy(ctx.em, hash, realNow());
   if (!invited) return ctx.fail('LinkGone');
+  const { name: clinic } = await clinicRow(ctx.em);
+  if (isCommonPassword(password, [invited.name, invited.email, clinic]))
+    return ctx.fail('InvalidInput', { issues: [{ path: 'password', code: 'password-common' }] });
   const id = await useInvitation(ctx.em, hash, await hashPassword(password), realNow());
   if (!id) return ctx.fail('LinkGone');
+  // Whoever was signed in with the old password is not any more.
+  await endSessionsOf(ctx.em, id);
   ctx.emit({ type: 'setup-changed' });
   ctx.wrote({ subjects: [{ kind: 'account', id }], after: { joined: true } });
   return { email: invited.email };

@@ -101,7 +101,7 @@ export function readAccounts(em: SqlEntityManager, ids: readonly string[] | null
   return em.execute(
     `select a.id, a.active, json_build_object('name', a.name, 'email', a.email, 'role', a.role, 'resourceId', a.resource_id,
        'siteIds', (select json_agg(s.site_id order by s.site_id) from account_site s where s.account_id = a.id),
-       'state', case when a.locked_until > clock_timestamp() then 'locked' when a.password_hash is null then 'invited' else 'in-use' end) as doc
+       'state', case when exists (select 1 from attempt t where t.key = sha256(convert_to('sign-in:' || a.email || ':', 'UTF8')) and t.locked_until > clock_timestamp()) then 'locked' when a.password_hash is null then 'invited' else 'in-use' end) as doc
      from account a where ${SOME('a.id')} order by a.name, a.id`,
     some(ids),
   );
@@ -184,7 +184,7 @@ export async function useInvitation(
   at: Date,
 ): Promise<string | null> {
   const [row] = await em.execute<{ id: string }[]>(
-    `update account set password_hash = ?, invite_hash = null, invite_until = null, failed_sign_ins = 0, locked_until = null
+    `update account set password_hash = ?, invite_hash = null, invite_until = null
      where invite_hash = ? and invite_until > ? and active returning id`,
     [passwordHash, hash, at],
   );

@@ -31,7 +31,7 @@ const DOC = `json_build_object(
   'caps', ${LIST(`'bucket', c.bucket, 'providerId', c.provider_id, 'siteId', c.site_id, 'most', c.most`, `booking_cap c where c.visit_type_id = t.id and c.bucket in ('provider-type-day','site-type-day')`, 'c.bucket, c.site_id, c.provider_id, c.id')},
   'policies', ${LIST(
     `'siteId', o.site_id, 'providerId', o.provider_id, 'offered', o.offered, 'kinds', o.kinds, 'leadMin', o.lead_min, 'leadWorkingDays', o.lead_working_days, 'leadByMinute', o.lead_by_minute,
-     'windowDays', o.window_days, 'gridMin', o.grid_min, 'approval', o.approval, 'showLength', o.show_length, 'showPhoto', o.show_photo`,
+     'windowDays', o.window_days, 'gridMin', o.grid_min, 'approval', o.approval, 'showLength', o.show_length`,
     'online_policy o where o.visit_type_id = t.id',
     'o.site_id nulls first, o.provider_id nulls first',
   )},
@@ -134,7 +134,6 @@ export async function writeVisitType(em: SqlEntityManager, id: string, doc: Visi
       grid_min: row.gridMin,
       approval: row.approval,
       show_length: row.showLength,
-      show_photo: row.showPhoto,
     })),
   );
   await writeReasons(em, id, doc);

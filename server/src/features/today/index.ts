@@ -9,11 +9,13 @@ import { handle } from '../../platform/endpoint/handler.ts';
 import { countVisitsToMove } from '../availability/index.ts';
 import { comingVisits, type VisitReady } from '../intake/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
+import { codesRunningOut } from '../verification/index.ts';
 import {
   type ClaimRow,
   claims,
   giveBack,
   type HandledKind,
+  openApprovals,
   openCoverage,
   openFailures,
   openFlags,
@@ -131,6 +133,7 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     reason: row.fail_reason,
   }));
   await add('vestibule', await openVestibule(ctx.em), () => ({}));
+  await add('approval', await openApprovals(ctx.em, ctx.now), () => ({}));
   await add('coverage', await openCoverage(ctx.em, ctx.now), (row) => ({
     payer: row.payer,
     referralSaid: row.referral_said,
@@ -150,6 +153,7 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     now: ctx.now.toISOString(),
     unreadable: [],
     work: all.map(({ work }) => work).sort((a, b) => dangerOf(a) - dangerOf(b) || a.due.localeCompare(b.due)),
+    codes: await codesRunningOut(ctx),
     toMove: await countVisitsToMove(ctx, siteList(sites)),
   };
 }

@@ -66,6 +66,15 @@ export function openVestibule(em: SqlEntityManager): Promise<WorkRow[]> {
     where a.identity = 'unknown' and a.status not in ('cancelled','entered-in-error','noshow') order by a.starts_at limit 200`);
 }
 
+/** Self-bookings that wait until the clinic agrees. */
+export function openApprovals(em: SqlEntityManager, now: Date): Promise<WorkRow[]> {
+  return em.execute(
+    `select x.id, x.created_at as since, ${ABOUT} from appointment x ${VISIT.replace('x.appointment_id', 'x.id')}
+    where x.approval = 'waiting' and x.status = 'pending' and x.starts_at > ? order by x.starts_at limit 200`,
+    [now],
+  );
+}
+
 /** What patients said about paying that nobody has looked at; of visits to come. */
 export function openCoverage(em: SqlEntityManager, now: Date): Promise<CoverageRow[]> {
   return em.execute(
@@ -100,6 +109,7 @@ const SITE_OF: Record<WorkKind, string> = {
   failed: 'select x.id, a.site_id from message x left join appointment a on a.id = x.appointment_id where x.id = ?',
   'red-flag': 'select x.id, a.site_id from red_flag x join appointment a on a.id = x.appointment_id where x.id = ?',
   vestibule: 'select a.id, a.site_id from appointment a where a.id = ?',
+  approval: 'select a.id, a.site_id from appointment a where a.id = ?',
   coverage: 'select a.id, a.site_id from appointment a where a.id = ?',
   'not-ready': 'select a.id, a.site_id from appointment a where a.id = ?',
 };

@@ -1,16 +1,26 @@
 import { timingSafeEqual } from 'node:crypto';
+import type { InputOf, OutputOf } from '@zaguan/contracts';
 import { checkCode, sendCode } from '@zaguan/contracts/verification';
 import type { Ctx } from '../../platform/endpoint/context.ts';
+import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle, handleKeeping } from '../../platform/endpoint/handler.ts';
+import { attemptKey, countTry, countWithin, forgetTries, lockKey } from '../../platform/limits/attempts.ts';
+import { hasLiveHold, proveHold } from '../holds/index.ts';
+import { isProved } from '../proof/index.ts';
+import { whyNoText } from './numbers.ts';
 import { codeOf } from '../linkTokens/index.ts';
 import { noteVerified, sendCodeMessage } from '../messages/index.ts';
 import {
+  codesSentSince,
+  numbersOfBrowser,
   saveVerification,
-  sentToNumberSince,
+  textSettings,
   type VerificationRow,
   verificationFor,
   verifiedSince,
 } from './verification.repository.ts';
+
+export { verificationSweeps } from './verification.jobs.ts';
 
 /** All in real time: moving the demo's clock neither ends a lock nor a code. */
 const CODE_LIVES_MS = 10 * 60_000;
@@ -19,8 +29,7 @@ const MOST_SENDS = 5;
 const MOST_TRIES = 5;
 const LOCK_MS = 30 * 60_000;
 const VERIFIED_LIVES_MS = 30 * 60_000;
-/** Browsers that may have a code sent to one number within an hour: a household, not a flood. */
-const MOST_BROWSERS = 8;
+const DAY_MS = 86_400_000;
 
 const time = (text: string | null) => (text ? new Date(text) : null);
 
@@ -37,27 +46,56 @@ export async function isVerified(ctx: Ctx, contact: string): Promise<boolean> {
   );
 }
 
-export const verificationEndpoints = [
-  handle(sendCode, async (ctx, { contact, language }) => {
-    if (!ctx.browserHash) return ctx.fail('NotAllowed');
-    const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, contact);
-    const locked = lockOf(row);
-    if (locked) return ctx.fail('CodeLocked', { facts: { until: locked.toISOString() } });
-    const now = new Date();
-    const waitMs = row.sent_at ? new Date(row.sent_at).getTime() + RESEND_MS - now.getTime() : 0;
-    if (waitMs > 0) return { contact, resendInSec: Math.ceil(waitMs / 1000) };
-    if (
-      !row.sent_at &&
-      (await sentToNumberSince(ctx.em, contact, new Date(now.getTime() - 3_600_000))) >= MOST_BROWSERS
-    )
-      return ctx.fail('TooManyRequests');
-    // After a lock has run out the count starts again.
-    const sends = row.locked_until ? 1 : row.sends + 1;
-    const lockedUntil = sends >= MOST_SENDS ? new Date(now.getTime() + LOCK_MS) : null;
-    await saveVerification(ctx.em, { id: row.id, sends, wrongTries: 0, sentAt: now, verifiedAt: null, lockedUntil });
-    await sendCodeMessage(ctx, { contact, language, verificationId: row.id, livesMs: CODE_LIVES_MS });
-    return { contact, resendInSec: RESEND_MS / 1000 };
-  }),
+/** Sendings to one number or address within an hour, from all browsers: a household, not a flood. */
+const MAX_SENDINGS_AN_HOUR = 8;
+/** Wrong codes for one number or address from all browsers, before nobody may try for half an hour. */
+const MAX_WRONG_OF_CONTACT = 10;
+/** Numbers one hold may have codes sent to without more work: one was mistyped. */
+const NUMBERS_OF_HOLD = 2;
+/** Today says so when so much of the day's budget is used up. */
+const ALARM_SHARE = 0.8;
+
+/** How many codes were sent today if that is much of the day's budget, for Today; `null` otherwise. */
+export async function codesRunningOut(ctx: Ctx): Promise<{ sent: number; budget: number } | null> {
+  const { budget } = await textSettings(ctx.em);
+  const sent = await codesSentSince(ctx.em, new Date(Date.now() - DAY_MS));
+  return sent >= budget * ALARM_SHARE ? { sent, budget } : null;
+}
+
+async function send(
+  ctx: Ctx,
+  { contact, language, proof }: InputOf<typeof sendCode>,
+  asksProof: boolean,
+): Promise<OutputOf<typeof sendCode> | Failure> {
+  if (!ctx.browserHash) return ctx.fail('NotAllowed');
+  const settings = await textSettings(ctx.em);
+  const refused = contact.includes('@') ? null : whyNoText(contact, settings.countries);
+  if (refused) return ctx.fail('InvalidInput', { issues: [{ path: 'contact', code: refused }] });
+  // Whoever keeps no time has nothing to prove a number for.
+  if (!(await hasLiveHold(ctx.em, ctx.browserHash, ctx.now))) return ctx.fail('HoldGone');
+  const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, contact);
+  const locked = lockOf(row);
+  if (locked) return ctx.fail('CodeLocked', { facts: { until: locked.toISOString() } });
+  const now = new Date();
+  const waitMs = row.sent_at ? new Date(row.sent_at).getTime() + RESEND_MS - now.getTime() : 0;
+  if (waitMs > 0) return { contact, resendInSec: Math.ceil(waitMs / 1000) };
+  const numbers = await numbersOfBrowser(ctx.em, ctx.browserHash, new Date(now.getTime() - LOCK_MS), contact);
+  if (asksProof && numbers >= NUMBERS_OF_HOLD && !(await isProved(ctx, proof))) return ctx.fail('ProofNeeded');
+  if ((await codesSentSince(ctx.em, new Date(now.getTime() - DAY_MS))) >= settings.budget)
+    return ctx.fail('TooManyRequests');
+  if ((await countWithin(ctx.em, attemptKey('code-sending', contact), 60)) > MAX_SENDINGS_AN_HOUR)
+    return ctx.fail('TooManyRequests');
+  // After a lock has run out the count starts again.
+  const sends = row.locked_until ? 1 : row.sends + 1;
+  const lockedUntil = sends >= MOST_SENDS ? new Date(now.getTime() + LOCK_MS) : null;
+  await saveVerification(ctx.em, { id: row.id, sends, wrongTries: 0, sentAt: now, verifiedAt: null, lockedUntil });
+  await sendCodeMessage(ctx, { contact, language, verificationId: row.id, livesMs: CODE_LIVES_MS });
+  return { contact, resendInSec: RESEND_MS / 1000 };
+}
+
+/** @param asksProof whether more numbers need more work; off only in tests of other things */
+export const verificationEndpoints = (asksProof: boolean) => [
+  handle(sendCode, (ctx, input) => send(ctx, input, asksProof)),
   handleKeeping(checkCode, async (ctx, { contact, code }) => {
     if (!ctx.browserHash) return ctx.fail('NotAllowed');
     const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, contact);
@@ -67,12 +105,19 @@ export const verificationEndpoints = [
       if (locked) return ctx.fail('CodeLocked', { facts: { until: locked.toISOString() } });
     }
     if (!sentAt || Date.now() - sentAt.getTime() > CODE_LIVES_MS) return ctx.fail('CodeGone');
+    const key = attemptKey('code', contact);
+    const tries = await countTry(ctx.em, key);
+    if (tries.until) return ctx.fail('CodeLocked', { facts: { until: tries.until.toISOString() } });
     const kept = { id: row.id, sends: row.sends, sentAt };
     if (timingSafeEqual(Buffer.from(codeOf(row.id, row.sends, ctx.linkSecret)), Buffer.from(code))) {
       await saveVerification(ctx.em, { ...kept, wrongTries: 0, verifiedAt: new Date(), lockedUntil: null });
+      await forgetTries(ctx.em, key);
+      await proveHold(ctx.em, ctx.browserHash, ctx.now);
       await noteVerified(ctx, contact);
       return {};
     }
+    // From all browsers together: each new one would have five tries more.
+    if (tries.failures >= MAX_WRONG_OF_CONTACT) await lockKey(ctx.em, key, new Date(Date.now() + LOCK_MS));
     const wrongTries = row.wrong_tries + 1;
     const lockedUntil = wrongTries >= MOST_TRIES ? new Date(Date.now() + LOCK_MS) : time(row.locked_until);
     await saveVerification(ctx.em, { ...kept, wrongTries, verifiedAt: null, lockedUntil });

@@ -44,13 +44,34 @@ export async function saveVerification(
   );
 }
 
-/** How many browsers had a code sent to this number since an instant. */
-export async function sentToNumberSince(em: SqlEntityManager, contact: string, since: Date): Promise<number> {
+/** Codes sent since an instant (real time), to all numbers and addresses together. */
+export async function codesSentSince(em: SqlEntityManager, since: Date): Promise<number> {
   const [row] = await em.execute<{ n: number }[]>(
-    'select count(*)::int as n from contact_verification where contact = ? and sent_at > ?',
-    [contact, since],
+    'select coalesce(sum(sends), 0)::int as n from contact_verification where sent_at > ?',
+    [since],
   );
   return row.n;
+}
+
+/** Other numbers and addresses that a browser had codes sent to since an instant. */
+export async function numbersOfBrowser(
+  em: SqlEntityManager,
+  browserHash: Buffer,
+  since: Date,
+  otherThan: string,
+): Promise<number> {
+  const [row] = await em.execute<{ n: number }[]>(
+    'select count(*)::int as n from contact_verification where browser_hash = ? and sent_at > ? and contact <> ?',
+    [browserHash, since, otherThan],
+  );
+  return row.n;
+}
+
+export async function textSettings(em: SqlEntityManager): Promise<{ countries: string[]; budget: number }> {
+  const [row] = await em.execute<{ countries: string[]; budget: number }[]>(
+    'select to_json(text_countries) as countries, codes_per_day as budget from clinic',
+  );
+  return row;
 }
 
 export async function verifiedSince(

@@ -1,11 +1,13 @@
+import { createHash } from 'node:crypto';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
-import type { createPerson, discardBooking, linkPerson, listVestibule } from '@zaguan/contracts/vestibule';
-import { findCandidates, type Identity, LIKELY } from '@zaguan/core/matching';
+import type { createPerson, discardBooking, discardMany, linkPerson, listVestibule } from '@zaguan/contracts/vestibule';
+import { findCandidates, groupByHand, type Identity } from '@zaguan/core/matching';
 import { fullName } from '@zaguan/core/patients';
+import type { AppointmentStatus } from '@zaguan/core/visits';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { appointmentForUpdate, cancelAppointment, updateAppointment } from '../booking/index.ts';
-import { recordsLike } from '../people/index.ts';
+import { appointmentForUpdate, cancelAppointment, restoreVisit, updateAppointment } from '../booking/index.ts';
+import { type RecordRow, recordsLikeEach } from '../people/index.ts';
 import {
   addContact,
   forgetVerifiedFor,
@@ -17,56 +19,82 @@ import {
   type WaitingRow,
   waitingRow,
   waitingRows,
+  waitingTraces,
 } from './vestibule.repository.ts';
 
 function identityOf(row: WaitingRow): Identity {
   return { givenName: row.given_name, familyName: row.family_name, birthDate: row.birth_date, contacts: [row.contact] };
 }
 
+const PAGE_SIZE = 20;
+
 export async function listWaiting(
   ctx: Ctx,
-  _input: InputOf<typeof listVestibule>,
+  { page }: InputOf<typeof listVestibule>,
 ): Promise<OutputOf<typeof listVestibule>> {
-  const waiting = [];
-  for (const row of await waitingRows(ctx.em)) {
-    const records = await recordsLike(ctx.em, identityOf(row));
-    const candidates = findCandidates(identityOf(row), records);
-    ctx.viewed(candidates.map((candidate) => candidate.patientId));
-    waiting.push({
-      appointmentId: row.id,
-      version: row.version,
-      siteName: row.site,
-      timeZone: row.time_zone,
-      start: new Date(row.starts_at).toISOString(),
-      visitType: row.visit_type,
-      provider: row.provider,
-      kind: row.patient_kind,
-      givenName: row.given_name,
-      familyName: row.family_name,
-      birthDate: row.birth_date,
-      contact: row.contact,
-      reason: row.reason,
-      bookedAt: new Date(row.booked_at).toISOString(),
-      candidates: candidates.flatMap(({ patientId, weight, fields }) => {
-        const record = records.find((each) => each.patientId === patientId);
-        return record
-          ? [
-              {
-                patientId,
-                recordNumber: record.recordNumber,
-                name: fullName(record.givenName, record.familyName),
-                birthDate: record.birthDate,
-                contact: record.contact,
-                status: record.status,
-                likely: weight >= LIKELY,
-                fields,
-              },
-            ]
-          : [];
-      }),
-    });
-  }
-  return { waiting, unreadable: [] };
+  const traces = await waitingTraces(ctx.em);
+  const hands = groupByHand(traces);
+  const rows = await waitingRows(ctx.em, page, PAGE_SIZE);
+  const records = await recordsLikeEach(ctx.em, rows.map(identityOf));
+  return {
+    waiting: rows.map((row, i) => toWaiting(ctx, row, records[i], handOf(hands.get(row.id)))),
+    total: traces.length,
+    pageSize: PAGE_SIZE,
+    hands: [...new Set(hands.values())].map((first) => ({
+      hand: handOf(first) ?? '',
+      bookings: [...hands.values()].filter((each) => each === first).length,
+    })),
+    unreadable: [],
+  };
+}
+
+/** A name for a group that tells nothing of whose it is: it stands in an address. */
+function handOf(first: string | undefined): string | null {
+  return first === undefined ? null : createHash('sha256').update(`hand:${first}`).digest('hex').slice(0, 16);
+}
+
+function toWaiting(
+  ctx: Ctx,
+  row: WaitingRow,
+  records: readonly RecordRow[],
+  hand: string | null,
+): OutputOf<typeof listVestibule>['waiting'][number] {
+  const candidates = findCandidates(identityOf(row), records);
+  ctx.viewed(candidates.map((candidate) => candidate.patientId));
+  return {
+    appointmentId: row.id,
+    version: row.version,
+    siteName: row.site,
+    timeZone: row.time_zone,
+    start: new Date(row.starts_at).toISOString(),
+    visitType: row.visit_type,
+    provider: row.provider,
+    kind: row.patient_kind,
+    givenName: row.given_name,
+    familyName: row.family_name,
+    birthDate: row.birth_date,
+    contact: row.contact,
+    reason: row.reason,
+    bookedAt: new Date(row.booked_at).toISOString(),
+    hand,
+    candidates: candidates.flatMap(({ patientId, verdict, fields }) => {
+      const record = records.find((each) => each.patientId === patientId);
+      return record
+        ? [
+            {
+              patientId,
+              recordNumber: record.recordNumber,
+              name: fullName(record.givenName, record.familyName),
+              birthDate: record.birthDate,
+              contact: record.contact,
+              status: record.status,
+              verdict,
+              fields,
+            },
+          ]
+        : [];
+    }),
+  };
 }
 
 /** The booking to decide on, kept from a second decision at the same time. */
@@ -136,6 +164,45 @@ export async function discard(
   if (opened instanceof Failure) return opened;
   const result = await cancelAppointment(ctx, opened.appointment, { reason: 'not-genuine', note: '' });
   return result instanceof Failure ? result : { undo: result.undo };
+}
+
+/** All of one hand, or none: whoever looks at a flood decides once. */
+export async function discardHand(
+  ctx: Ctx,
+  { hand, bookings }: InputOf<typeof discardMany>,
+): Promise<OutputOf<typeof discardMany> | Failure> {
+  const hands = groupByHand(await waitingTraces(ctx.em));
+  const ids = [...hands].filter(([, first]) => handOf(first) === hand).map(([id]) => id);
+  if (!ids.length) return ctx.fail('NotFound');
+  if (ids.length !== bookings) return ctx.fail('ChangedMeanwhile', { facts: { bookings: ids.length } });
+  const discarded: { id: string; to: string; version: number }[] = [];
+  // In the order of their ids, so that two who discard wait for each other and never in a circle.
+  for (const id of ids.sort()) {
+    const appointment = await appointmentForUpdate(ctx.em, id);
+    if (!appointment) return ctx.fail('NotFound');
+    const before = appointment.status;
+    const result = await cancelAppointment(ctx, appointment, { reason: 'not-genuine', note: '' });
+    if (result instanceof Failure) return result;
+    discarded.push({ id, to: before, version: result.version });
+  }
+  const undo = await ctx.undoable({
+    command: 'vestibule.restoreMany',
+    input: { discarded },
+    label: { what: 'cancel' },
+  });
+  return { discarded: discarded.length, undo };
+}
+
+/** The inverse of discarding many: each takes its time again, if all of them still can. */
+export async function restoreMany(
+  ctx: Ctx,
+  { discarded }: { discarded: readonly { id: string; to: AppointmentStatus; version: number }[] },
+): Promise<object | Failure> {
+  for (const each of discarded) {
+    const result = await restoreVisit(ctx, each);
+    if (result instanceof Failure) return result;
+  }
+  return {};
 }
 
 /** The inverse of linking and creating: nobody's again, and a record made here goes if nothing else hangs on it. */

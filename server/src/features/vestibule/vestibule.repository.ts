@@ -1,4 +1,5 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type { HandTraces } from '@zaguan/core/matching';
 
 export interface WaitingRow {
   id: string;
@@ -25,8 +26,47 @@ const WAITING = `select a.id, a.version, a.site_id, a.site_date::text, s.name as
   from appointment a join self_booking b on b.appointment_id = a.id join site s on s.id = a.site_id join visit_type t on t.id = a.visit_type_id left join resource r on r.id = a.provider_id
   where a.identity = 'unknown' and a.status not in ('cancelled','entered-in-error','noshow')`;
 
-export function waitingRows(em: SqlEntityManager): Promise<WaitingRow[]> {
-  return em.execute(`${WAITING} order by a.starts_at`);
+/** One page of those that wait, by the time of the visit. */
+export function waitingRows(em: SqlEntityManager, page: number, size: number): Promise<WaitingRow[]> {
+  return em.execute(`${WAITING} order by a.starts_at, a.id limit ? offset ?`, [size, page * size]);
+}
+
+/** Traces of all that wait, for finding those of one hand. */
+export async function waitingTraces(em: SqlEntityManager): Promise<HandTraces[]> {
+  return em.execute(
+    `select a.id, encode(b.browser_hash, 'hex') as browser, coalesce(b.phone, b.email) as contact, encode(b.address_hash, 'hex') as address
+     from appointment a join self_booking b on b.appointment_id = a.id
+     where a.identity = 'unknown' and a.status not in ('cancelled','entered-in-error','noshow') order by b.booked_at, a.id`,
+  );
+}
+
+export interface ApprovalRow {
+  id: string;
+  version: number;
+  site: string;
+  time_zone: string;
+  site_date: string;
+  starts_at: string;
+  visit_type: string;
+  provider: string | null;
+  patient_kind: 'new' | 'established';
+  patient_id: string | null;
+  identity: 'sure' | 'unknown';
+  name: string;
+  reason: string;
+  booked_at: string;
+}
+
+/** Self-bookings to come that wait until the clinic agrees. */
+export function approvalRows(em: SqlEntityManager, now: Date): Promise<ApprovalRow[]> {
+  return em.execute(
+    `select a.id, a.version, s.name as site, s.time_zone, a.site_date::text, a.starts_at, t.name as visit_type, r.short_name as provider, a.patient_kind, a.patient_id, a.identity,
+       trim(coalesce(p.given_name, b.given_name, '') || ' ' || coalesce(p.family_name, b.family_name, '')) as name, a.reason_text as reason, coalesce(b.booked_at, a.created_at) as booked_at
+     from appointment a join site s on s.id = a.site_id join visit_type t on t.id = a.visit_type_id left join resource r on r.id = a.provider_id
+     left join self_booking b on b.appointment_id = a.id left join patient p on p.id = a.patient_id
+     where a.approval = 'waiting' and a.status = 'pending' and a.starts_at > ? order by a.starts_at, a.id`,
+    [now],
+  );
 }
 
 export async function waitingRow(em: SqlEntityManager, id: string): Promise<WaitingRow | null> {

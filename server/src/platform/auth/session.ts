@@ -1,7 +1,7 @@
 import { randomBytes, timingSafeEqual } from 'node:crypto';
 import connectPgSimple from 'connect-pg-simple';
 import type { Request, RequestHandler } from 'express';
-import session from 'express-session';
+import session, { type SessionData } from 'express-session';
 import type pg from 'pg';
 import type { Actor } from '../endpoint/context.ts';
 
@@ -35,8 +35,14 @@ export function sessions(pool: pg.Pool, secret: string, secure: boolean): Reques
 
 /** The signed-in member of staff, or `null` (also when the session is too old). */
 export function staffOf(req: Request): Extract<Actor, { kind: 'staff' }> | null {
-  const { actor, signedInAt } = req.session ?? {};
-  return actor && signedInAt && Date.now() - signedInAt < LONGEST_MS ? actor : null;
+  return isSignedIn(req.session) ? req.session.actor : null;
+}
+
+/** Whether a kept session still stands for somebody. */
+export function isSignedIn<S extends Partial<SessionData>>(
+  session: S | null | undefined,
+): session is S & Pick<SessionData, 'actor'> {
+  return Boolean(session?.actor && session.signedInAt && Date.now() - session.signedInAt < LONGEST_MS);
 }
 
 /** Starts a fresh session for someone who has just signed in (a new id, against fixation). */
@@ -57,7 +63,8 @@ export function endSession(req: Request): Promise<void> {
 
 /** Whether the call carries this session's token: a page of another origin can't read it. */
 export function hasCsrfToken(req: Request): boolean {
-  const sent = req.get('x-csrf-token') ?? '';
-  const known = req.session?.csrfToken ?? '';
-  return known.length > 0 && sent.length === known.length && timingSafeEqual(Buffer.from(sent), Buffer.from(known));
+  const sent = Buffer.from(req.get('x-csrf-token') ?? '');
+  const known = Buffer.from(req.session?.csrfToken ?? '');
+  // By bytes: a header may hold what is no ASCII.
+  return known.length > 0 && sent.length === known.length && timingSafeEqual(sent, known);
 }

@@ -38,6 +38,9 @@ const schema = z.object({
   /** Calls a minute and address on public endpoints that change something, and that only read. */
   ZAGUAN_LIMIT_WRITES: z.coerce.number().int().positive().default(240),
   ZAGUAN_LIMIT_READS: z.coerce.number().int().positive().default(600),
+  /** Times kept at once for browsers at one address, and in the network around it. */
+  ZAGUAN_LIMIT_HOLDS: z.coerce.number().int().positive().default(3),
+  ZAGUAN_LIMIT_HOLDS_NEARBY: z.coerce.number().int().positive().default(8),
 });
 
 export interface Config {
@@ -55,6 +58,7 @@ export interface Config {
   readonly demo: boolean;
   readonly proof: boolean;
   readonly limits: { readonly write: number; readonly read: number; readonly 'sign-in': number };
+  readonly holds: { readonly perAddress: number; readonly perPrefix: number };
 }
 
 /** Reads the environment once. Throws with the names of what is missing or wrong (never the values). */
@@ -86,5 +90,6 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     demo: e.ZAGUAN_DEMO === 'yes',
     proof: e.ZAGUAN_PROOF === 'yes',
     limits: { write: e.ZAGUAN_LIMIT_WRITES, read: e.ZAGUAN_LIMIT_READS, 'sign-in': 30 },
+    holds: { perAddress: e.ZAGUAN_LIMIT_HOLDS, perPrefix: e.ZAGUAN_LIMIT_HOLDS_NEARBY },
   };
 }

@@ -24,7 +24,10 @@ class BoundConnection extends PostgreSqlConnection {
     return this.executeQuery(
       sql,
       async () => {
-        const query = this.getKnex().raw(bound.sql, bound.values as never);
+        // Without values a question mark is a question mark.
+        const query = bound.values.length
+          ? this.getKnex().raw(bound.sql, bound.values as never)
+          : this.getKnex().raw(bound.sql);
         if (transaction) query.transacting(transaction);
         const result = await query;
         return this.transformRawResult(result, method);

@@ -52,6 +52,8 @@ export interface Ctx {
   readonly requestId: string;
   /** Hash of the patient's browser cookie. */
   readonly browserHash: Buffer | null;
+  /** Who calls, as hashes of the address and of its prefix: for limits alone. `null`: not a patient's call. */
+  readonly caller: { readonly address: Buffer; readonly prefix: Buffer } | null;
   /** Makes the tokens of message links; never leaves the server. */
   readonly linkSecret: string;
   /** The clinic for a search on these dates (at any site). What this use case has written is not in it. */

@@ -1,16 +1,18 @@
 import { type Endpoint, ERROR_STATUS, type ErrorBody, scopeOf } from '@zaguan/contracts';
 import express, { type NextFunction, type Request, type RequestHandler, type Response, Router } from 'express';
-import { hasCsrfToken, staffOf } from '../auth/session.ts';
+import { hasCsrfToken, isSignedIn, staffOf } from '../auth/session.ts';
 import { isDatabaseAway, isTimeTaken } from '../db/failures.ts';
 import type { Orm } from '../db/orm.ts';
 import type { LiveHub } from '../events/live.ts';
 import type { Relay } from '../events/relay.ts';
+import { callerHashes } from '../http/address.ts';
 import { browserHash } from '../http/browser.ts';
 import type { HeavyWork } from '../heavy/heavyTask.ts';
 import { describeError, type Logger } from '../log/log.ts';
 import { unitOfWork } from '../uow/unitOfWork.ts';
-import type { Actor, ClinicReader } from './context.ts';
+import { type Actor, type ClinicReader, includesSite, sitesFor } from './context.ts';
 import { Failure, RolledBack } from './failure.ts';
+import { unusableTexts } from './texts.ts';
 import type { HeavyHooks, Mounted, SessionHooks } from './handler.ts';
 
 export interface MountDeps {
@@ -104,11 +106,12 @@ function send(res: Response, endpoint: Endpoint, result: unknown): void {
       return void res
         .type('text/calendar; charset=utf-8')
         .set('Content-Disposition', 'attachment; filename="visit.ics"')
+        .set(endpoint.path.startsWith('/public/feeds/') ? { 'Cache-Control': 'private, no-cache' } : {})
         .send(String(result));
     case 'pdf':
       return void res
         .type('application/pdf')
-        .set({ 'Content-Disposition': 'inline; filename="consent.pdf"', 'Cache-Control': 'no-store' })
+        .set('Content-Disposition', 'inline; filename="consent.pdf"')
         .send(Buffer.from(String(result), 'base64'));
     case 'fhir':
       return void res.type('application/fhir+json; charset=utf-8').send(JSON.stringify(result));
@@ -132,6 +135,8 @@ function parse(endpoint: Endpoint, req: Request): Record<string, unknown> | Fail
   const input: Record<string, unknown> = {};
   const issues: { path: string; code: string }[] = [];
   const sources = { params: req.params, query: req.query, body: req.body ?? {} };
+  issues.push(...Object.values(sources).flatMap((source) => unusableTexts(source)));
+  if (issues.length) return new Failure('InvalidInput', { issues });
   for (const part of ['params', 'query', 'body'] as const) {
     const read = endpoint[part]?.safeParse(sources[part]);
     if (!read) continue;
@@ -164,6 +169,7 @@ async function runInTransaction(
       actor,
       requestId: http.req.requestId,
       browserHash: browser,
+      caller: browser && callerHashes(http.req, deps.linkSecret),
       readsPatients: endpoint.readsPatients ?? false,
       // A refused sign-in must still count.
       keepsRefused: 'runWithSession' in mounted || mounted.keepsRefused === true,
@@ -263,24 +269,32 @@ function sendOutcome(
 
 /** Proxies and browsers close a line on which nothing moves; a comment now and then keeps it. */
 const HEARTBEAT_MS = 20_000;
+/** How soon a line ends after its session: signing out, a changed role, or its time being up. */
+const SESSION_LOOK_MS = 3_000;
 
 function stream(deps: MountDeps, staff: Extract<Actor, { kind: 'staff' }> | null, req: Request, res: Response): void {
-  res.set({
-    'Content-Type': 'text/event-stream',
-    'Cache-Control': 'no-store',
-    Connection: 'keep-alive',
-    'X-Accel-Buffering': 'no',
-  });
+  res.set({ 'Content-Type': 'text/event-stream', Connection: 'keep-alive', 'X-Accel-Buffering': 'no' });
   res.flushHeaders();
   res.write('retry: 1000\n\n');
-  const ownSites = staff && scopeOf(staff.role, 'daybook.view') === 'own-sites' ? staff.siteIds : null;
+  const allowed = staff
+    ? sitesFor({ actor: staff, scope: (action) => scopeOf(staff.role, action) }, 'daybook.view')
+    : 'none';
   const stop = deps.hub.listen((event) => {
-    if (event.type === 'day-changed' && ownSites && !ownSites.includes(event.siteId)) return;
+    if (event.type === 'day-changed' && !includesSite(allowed, event.siteId)) return;
     res.write(`data: ${JSON.stringify(event)}\n\n`);
   });
   const beat = setInterval(() => res.write(': still here\n\n'), HEARTBEAT_MS);
-  req.on('close', () => {
+  const look = setInterval(
+    () =>
+      req.sessionStore.get(req.sessionID, (error, session) => {
+        // A database that is away for a moment ends nobody's line.
+        if (!error && !isSignedIn(session)) res.end();
+      }),
+    SESSION_LOOK_MS,
+  );
+  res.on('close', () => {
     clearInterval(beat);
+    clearInterval(look);
     stop();
   });
 }

@@ -22,6 +22,7 @@ export interface Unit {
   readonly actor: Actor;
   readonly requestId: string;
   readonly browserHash?: Buffer | null;
+  readonly caller?: Ctx['caller'];
   /** Reads of people's records are put into the audit. */
   readonly readsPatients?: boolean;
   /** What a refused call wrote stays (a wrong try must count). */
@@ -49,6 +50,7 @@ export async function unitOfWork<T>(
       actor,
       requestId,
       browserHash: unit.browserHash ?? null,
+      caller: unit.caller ?? null,
       linkSecret: deps.linkSecret,
       clinic: (dates) => deps.clinic.read(em, dates, now),
       fail: (tag, details) => new Failure(tag, details),

@@ -11,6 +11,8 @@ export const ERRORS_EN: Words = {
   NotAllowed: 'Your role may not do this. A manager or coordinator can.',
   StalePage: 'This page is older than your last sign-in. Load it again; nothing was changed.',
   NotFound: 'This no longer exists. Nothing was changed.',
+  TooManyBookings:
+    'Several visits are booked online already for this name or with this number. Call us and we book this one for you; what you typed is kept.',
   TooManyRequests: 'Too many tries in a short time. Wait a minute; nothing is lost.',
   TimeTaken: 'Someone else has just taken this time. Nothing was changed.',
   NotOffered: 'This time is not offered any more. Nothing was changed.',
@@ -70,6 +72,8 @@ export const ERRORS_PATIENT_ES: Partial<Words> = {
   AfterCutOff: 'Ya es tarde para cancelar aquí. Llámenos, por favor; no se cambió nada.',
   DatabaseAway:
     'Ahora no podemos llegar a nuestro sistema de citas. No se pierde nada de lo que escribió. Seguimos intentando.',
+  TooManyBookings:
+    'Ya hay varias citas reservadas en línea con este nombre o este número. Llámenos y le reservamos esta; lo que escribió se conserva.',
   TooManyRequests: 'Demasiados intentos en poco tiempo. Espere un minuto; no se pierde nada.',
   NotFound: 'Esto ya no existe. No se cambió nada.',
   ProofNeeded: 'No pudimos comprobar que no es un robot. Inténtelo de nuevo; no se pierde nada de lo elegido.',

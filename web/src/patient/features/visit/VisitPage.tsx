@@ -129,6 +129,7 @@ function Opened({
             {visit.status === 'cancelled' && <Notice tone="ochre">{t('visit.isCancelled')}</Notice>}
             {visit.status === 'over' && <Notice tone="ochre">{t('visit.isOver')}</Notice>}
             {visit.status === 'here' && <Notice tone="door">{t('visit.isHere')}</Notice>}
+            {visit.status === 'booked' && visit.waiting && <Notice tone="ochre">{t('done.waiting')}</Notice>}
             {visit.status === 'booked' && visit.confirmed && <Notice tone="door">{t('visit.isConfirmed')}</Notice>}
           </div>
           {visit.status === 'booked' && (

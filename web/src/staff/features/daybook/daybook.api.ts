@@ -1,4 +1,4 @@
-import { cancelVisit, setStatus, moveVisit } from '@zaguan/contracts/booking';
+import { cancelVisit, moveVisit, releaseHoldAtDesk, setStatus } from '@zaguan/contracts/booking';
 import { daybookDay, daybookWeek } from '@zaguan/contracts/daybook';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
@@ -9,6 +9,7 @@ export const daybookApi = api.injectEndpoints({
     week: queryOf(build, daybookWeek, ['Day']),
     setStatus: mutationOf(build, setStatus, ['Day', 'Openings']),
     moveVisit: mutationOf(build, moveVisit, ['Day', 'Openings', 'Messages', 'Intake', 'Today']),
+    releaseHold: mutationOf(build, releaseHoldAtDesk, ['Day', 'Openings']),
     cancelVisit: mutationOf(build, cancelVisit, ['Day', 'Openings']),
   }),
 });

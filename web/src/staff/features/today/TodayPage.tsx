@@ -4,6 +4,7 @@ import { WORK_KINDS } from '@zaguan/core/work';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
+import { Notice } from '../../../shared/ui/Notice.tsx';
 import { Page } from '../../shell/Page.tsx';
 import { UnreadableNotice } from '../../shell/UnreadableNotice.tsx';
 import { accountsApi } from '../accounts/index.ts';
@@ -20,8 +21,8 @@ export function TodayPage() {
   const { data: who } = accountsApi.useWhoAmIQuery({});
   return (
     <Page title={t('today.title')} note={<span className="text-muted">{t('today.note')}</span>} query={query}>
-      {({ work, now, toMove, unreadable }) =>
-        work.length === 0 && toMove === 0 && unreadable.length === 0 ? (
+      {({ work, now, toMove, codes, unreadable }) =>
+        work.length === 0 && toMove === 0 && unreadable.length === 0 && !codes ? (
           <div className="flex items-center gap-3 text-door">
             <ArchMark shape="outline" label="" size={40} />
             <p className="text-ink">{t('today.nothing')}</p>
@@ -29,6 +30,14 @@ export function TodayPage() {
         ) : (
           <div className="grid max-w-5xl gap-6">
             <UnreadableNotice ids={unreadable} />
+            {codes && (
+              <Notice tone="ochre">
+                {t('today.codes', codes)}{' '}
+                <Link className="underline" to="/setup/clinic">
+                  {t('today.codesSet')}
+                </Link>
+              </Notice>
+            )}
             {toMove > 0 && (
               <Link
                 to="/availability/visits-to-move"
@@ -71,6 +80,13 @@ function Kind({ kind, rows, now, role }: { kind: Work['kind']; rows: readonly Wo
         <p className="mt-2">
           <Link className="font-bold text-door underline" to="/intake">
             {more > 0 ? t('today.more', { count: more }) : t('today.toIntake')}
+          </Link>
+        </p>
+      )}
+      {kind === 'approval' && scopeOf(role, 'vestibule.decide') !== 'no' && (
+        <p className="mt-2">
+          <Link className="font-bold text-door underline" to="/vestibule?tab=approve">
+            {t('today.toApprovals')}
           </Link>
         </p>
       )}

@@ -63,6 +63,7 @@ function What({ row }: { row: Work }): ReactNode {
         </p>
       );
     case 'vestibule':
+    case 'approval':
       return <p className="font-bold">{row.visit?.name}</p>;
     case 'coverage':
       return (
@@ -95,7 +96,7 @@ function About({ row }: { row: Work }) {
     <>
       {contact}
       <Link className="underline" to={`/daybook/${visit.date}`}>
-        {row.kind !== 'vestibule' && `${visit.name}, `}
+        {row.kind !== 'vestibule' && row.kind !== 'approval' && `${visit.name}, `}
         {shortDate(visit.date)}, {timeOf(visit.start, visit.timeZone)}, {visit.siteName}
       </Link>
       {off && <span className="font-bold"> ({t(`flag.visit.${off}`)})</span>}

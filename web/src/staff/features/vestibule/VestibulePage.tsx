@@ -1,23 +1,43 @@
-import type { Waiting } from '@zaguan/contracts/vestibule';
 import { useTranslation } from 'react-i18next';
-import { Link } from 'react-router';
-import { toast } from 'sonner';
+import { Link, useSearchParams } from 'react-router';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
-import { birthDateWords, dateAt, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
+import { Notice } from '../../../shared/ui/Notice.tsx';
 import { Page } from '../../shell/Page.tsx';
 import { UnreadableNotice } from '../../shell/UnreadableNotice.tsx';
 import { useUndoToast } from '../undo/index.ts';
+import { ApprovalList } from './ApprovalList.tsx';
 import { vestibuleApi } from './vestibule.api.ts';
+import { WaitingBooking } from './WaitingBooking.tsx';
 
-/** Who is this? Self-bookings whose person is not known for sure; the time is kept meanwhile. */
+/** Two questions about those who booked online: who is this, and may this be. Their time is kept meanwhile. */
 export function VestibulePage() {
   const { t } = useTranslation();
-  const query = vestibuleApi.useWaitingQuery({});
+  const [asked] = useSearchParams();
+  const approving = asked.get('tab') === 'approve';
+  const page = Math.max(0, Number.parseInt(asked.get('page') ?? '0', 10) || 0);
+  const query = vestibuleApi.useWaitingQuery({ page });
+  const requests = vestibuleApi.useApprovalsQuery({});
+  const note = (
+    <nav aria-label={t('vestibule.tabs')} className="flex gap-4">
+      <Tab to="/vestibule" here={!approving} text={t('vestibule.tab.who', { count: query.data?.total ?? 0 })} />
+      <Tab
+        to="/vestibule?tab=approve"
+        here={approving}
+        text={t('vestibule.tab.approve', { count: requests.data?.requests.length ?? 0 })}
+      />
+    </nav>
+  );
+  if (approving)
+    return (
+      <Page title={t('vestibule.title')} note={note} query={requests}>
+        {(data) => <ApprovalList requests={data.requests} unreadable={data.unreadable} />}
+      </Page>
+    );
   return (
-    <Page title={t('vestibule.title')} note={<span className="text-muted">{t('vestibule.note')}</span>} query={query}>
-      {({ waiting, unreadable }) => (
+    <Page title={t('vestibule.title')} note={note} query={query}>
+      {({ waiting, unreadable, hands, total, pageSize }) => (
         <div className="flex flex-col gap-4">
           <UnreadableNotice ids={unreadable} />
           {waiting.length === 0 && (
@@ -26,118 +46,69 @@ export function VestibulePage() {
               <p className="text-ink">{t('vestibule.empty')}</p>
             </div>
           )}
-          {waiting.map((row) => (
-            <Booking key={row.appointmentId} row={row} />
+          {hands.map((each) => (
+            <Hand key={each.hand} {...each} />
           ))}
+          {waiting.map((row) => (
+            <WaitingBooking key={row.appointmentId} row={row} />
+          ))}
+          {total > pageSize && <Pages page={page} pages={Math.ceil(total / pageSize)} />}
         </div>
       )}
     </Page>
   );
 }
 
-function Booking({ row }: { row: Waiting }) {
+function Tab({ to, here, text }: { to: string; here: boolean; text: string }) {
+  return (
+    <Link
+      to={to}
+      aria-current={here ? 'page' : undefined}
+      className={`py-1 ${here ? 'border-b-2 border-ink font-bold' : 'text-muted underline'}`}
+    >
+      {text}
+    </Link>
+  );
+}
+
+/** Several bookings that look like one hand: seen together, and discarded together. */
+function Hand({ hand, bookings }: { hand: string; bookings: number }) {
   const { t } = useTranslation();
   const undo = useUndoToast();
-  const [link, linking] = vestibuleApi.useLinkMutation();
-  const [create, creating] = vestibuleApi.useCreateMutation();
-  const [discard, discarding] = vestibuleApi.useDiscardMutation();
-  const busy = linking.isLoading || creating.isLoading || discarding.isLoading;
-  const name = `${row.givenName} ${row.familyName}`.trim();
-  const done = async (call: Promise<{ data?: { undo: { id: string } } } | { error: unknown }>, words: string) => {
-    const result = await call;
-    const refused = 'error' in result ? apiError(result.error) : null;
-    if (refused) toast.error(t(`error.${refused.tag}`, { requestId: refused.requestId }));
-    else if ('data' in result && result.data) undo(words, result.data.undo.id);
+  const [discard, { error, isLoading }] = vestibuleApi.useDiscardManyMutation();
+  const refused = apiError(error);
+  const all = async () => {
+    const result = await discard({ hand, bookings });
+    if (result.data) undo(t('vestibule.discardedMany', { count: result.data.discarded }), result.data.undo.id);
   };
-  const common = { id: row.appointmentId, version: row.version };
   return (
-    <article
-      aria-label={name}
-      data-waiting={row.appointmentId}
-      className="grid grid-cols-[300px_1fr] gap-4 rounded-md border border-line-strong bg-panel p-4"
-    >
-      <div>
-        <h2 className="flex items-center gap-1.5 text-lg font-bold">
-          <ArchMark shape="question" label="" size={20} />
-          {name}
-        </h2>
-        <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3">
-          <dt className="text-muted">{t('vestibule.born')}</dt>
-          <dd>{birthDateWords(row.birthDate)}</dd>
-          <dt className="text-muted">{t('vestibule.contact')}</dt>
-          <dd>{phoneWords(row.contact)}</dd>
-          <dt className="text-muted">{t('vestibule.says')}</dt>
-          <dd>{t(`visit.kind.${row.kind}`)}</dd>
-          <dt className="text-muted">{row.visitType}</dt>
-          <dd>
-            {shortDate(dateAt(row.start, row.timeZone))}, {timeOf(row.start, row.timeZone)}, {row.siteName}
-            {row.provider && `, ${row.provider}`}
-          </dd>
-          <dt className="text-muted">{t('visit.reason')}</dt>
-          <dd>{row.reason || t('visit.noReason')}</dd>
-        </dl>
-        <div className="mt-3 flex flex-wrap gap-2">
-          <Button disabled={busy} onClick={() => void done(create(common), t('vestibule.created', { name }))}>
-            {t('vestibule.create')}
-          </Button>
-          <Button look="danger" disabled={busy} onClick={() => void done(discard(common), t('vestibule.discarded'))}>
-            {t('vestibule.discard')}
-          </Button>
-        </div>
+    <Notice tone="ochre">
+      <div className="flex flex-wrap items-center gap-3" data-hand={hand}>
+        <p className="flex-1">{t('vestibule.hand', { count: bookings })}</p>
+        <Button look="danger" disabled={isLoading} onClick={() => void all()}>
+          {t('vestibule.discardAll', { count: bookings })}
+        </Button>
       </div>
-      <div>
-        <h3 className="mb-1 font-bold">{row.candidates.length ? t('vestibule.candidates') : t('vestibule.nobody')}</h3>
-        <ul className="flex flex-col gap-2">
-          {row.candidates.map((candidate) => (
-            <li
-              key={candidate.patientId}
-              className={`flex items-center gap-3 rounded-md border px-3 py-2 ${candidate.likely ? 'border-door' : 'border-line'}`}
-            >
-              <div className="flex-1">
-                <p>
-                  <Link
-                    className="font-bold underline decoration-line-strong underline-offset-4"
-                    to={`/patients/${candidate.patientId}`}
-                  >
-                    {candidate.name}
-                  </Link>{' '}
-                  · {birthDateWords(candidate.birthDate)} · {phoneWords(candidate.contact)} · {candidate.recordNumber}
-                  {candidate.status !== 'active' && ` · ${t(`vestibule.status.${candidate.status}`)}`}
-                </p>
-                <p className="flex flex-wrap gap-x-3 text-[0.9rem]">
-                  {candidate.likely && <span className="font-bold text-door">{t('vestibule.likely')}</span>}
-                  {Object.entries(candidate.fields).map(([field, likeness]) => (
-                    <span
-                      key={field}
-                      className={
-                        likeness === 'differs'
-                          ? 'font-semibold text-brick'
-                          : likeness === 'alike'
-                            ? 'font-semibold text-ochre'
-                            : 'text-muted'
-                      }
-                    >
-                      {t(`vestibule.field.${field}`)} {t(`vestibule.likeness.${likeness}`)}
-                    </span>
-                  ))}
-                </p>
-              </div>
-              <Button
-                look={candidate.likely ? 'door' : 'quiet'}
-                disabled={busy}
-                onClick={() =>
-                  void done(
-                    link({ ...common, patientId: candidate.patientId }),
-                    t('vestibule.linked', { name: candidate.name }),
-                  )
-                }
-              >
-                {t('vestibule.link')}
-              </Button>
-            </li>
-          ))}
-        </ul>
-      </div>
-    </article>
+      {refused && <p role="alert">{t(`error.${refused.tag}`, { requestId: refused.requestId })}</p>}
+    </Notice>
+  );
+}
+
+function Pages({ page, pages }: { page: number; pages: number }) {
+  const { t } = useTranslation();
+  return (
+    <nav aria-label={t('vestibule.pages')} className="flex items-center gap-4">
+      {page > 0 && (
+        <Link className="font-bold text-door underline" to={`/vestibule?page=${page - 1}`}>
+          {t('vestibule.earlier')}
+        </Link>
+      )}
+      <span>{t('vestibule.page', { page: page + 1, pages })}</span>
+      {page + 1 < pages && (
+        <Link className="font-bold text-door underline" to={`/vestibule?page=${page + 1}`}>
+          {t('vestibule.later')}
+        </Link>
+      )}
+    </nav>
   );
 }

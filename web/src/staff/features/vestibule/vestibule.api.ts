@@ -8,5 +8,9 @@ export const vestibuleApi = api.injectEndpoints({
     link: mutationOf(build, vestibule.linkPerson, ['Vestibule', 'Day']),
     create: mutationOf(build, vestibule.createPerson, ['Vestibule', 'Day']),
     discard: mutationOf(build, vestibule.discardBooking, ['Vestibule', 'Day', 'Openings']),
+    discardMany: mutationOf(build, vestibule.discardMany, ['Vestibule', 'Day', 'Openings', 'Today']),
+    approvals: queryOf(build, vestibule.listApprovals, ['Vestibule', 'Day']),
+    approve: mutationOf(build, vestibule.approveRequest, ['Vestibule', 'Day', 'Today']),
+    decline: mutationOf(build, vestibule.declineRequest, ['Vestibule', 'Day', 'Openings', 'Today']),
   }),
 });

@@ -8,6 +8,7 @@ import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { bookingApi } from '../booking.api.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
+import { takeProof } from '../proof.ts';
 
 interface Props {
   readonly contact: string;
@@ -27,10 +28,15 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
   const [tried, setTried] = useState(false);
   const heading = useRef<HTMLHeadingElement>(null);
   const wait = useCountdown(sent.data?.resendInSec ?? 0, sent.fulfilledTimeStamp ?? 0);
+  const ask = async () => {
+    const first = await send({ contact, language });
+    // A third number needs more of the browser's work; it is done unseen.
+    if (apiError(first.error)?.tag === 'ProofNeeded') await send({ contact, language, proof: await takeProof() });
+  };
   // Sent once for a number, whatever else changes on the page.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the language in use when it was asked for is the right one
   useEffect(() => {
-    void send({ contact, language });
+    void ask();
     heading.current?.focus();
   }, [contact]);
   const refused = apiError(checked.error) ?? apiError(sent.error);
@@ -55,7 +61,9 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
       {sent.data && <p>{t(byMail ? 'code.mailed' : 'code.sent', { number: phoneWords(sent.data.contact) })}</p>}
       {refused && (
         <Notice tone="brick" live="assertive">
-          {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
+          {refused.tag === 'InvalidInput' && refused.issues?.[0]?.path === 'contact'
+            ? t(`fault.${refused.issues[0].code}`)
+            : t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
         </Notice>
       )}
       <Field
@@ -81,7 +89,7 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
       {wait > 0 ? (
         <p className="text-muted">{t('code.wait', { count: wait })}</p>
       ) : (
-        <Button className="min-h-11" disabled={sent.isLoading} onClick={() => void send({ contact, language })}>
+        <Button className="min-h-11" disabled={sent.isLoading} onClick={() => void ask()}>
           {t('code.again')}
         </Button>
       )}

@@ -16,7 +16,7 @@ export function useTrail(): string {
   const type = types?.visitTypes.find((row) => row.id === visitTypeId);
   return [
     type?.name,
-    type && t('what.minutes', { count: type.lengthMin }),
+    type?.lengthMin && t('what.minutes', { count: type.lengthMin }),
     clinic?.sites.find((row) => row.id === siteId)?.name,
   ]
     .filter(Boolean)

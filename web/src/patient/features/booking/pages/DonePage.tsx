@@ -28,9 +28,10 @@ export function DonePage() {
   if (!visit) return <Navigate to="/" replace />;
   const site = clinic?.sites.find((row) => row.id === visit.siteId);
   return (
-    <Step question={t('done.title')} back={false}>
+    <Step question={t(visit.waiting ? 'done.requested' : 'done.title')} back={false}>
+      {visit.waiting && <p className="mb-4">{t('done.waiting')}</p>}
       <div className="flex gap-3 rounded-md border border-door bg-panel px-4 py-4 text-door">
-        <ArchMark shape="threshold" label="" size={36} />
+        <ArchMark shape={visit.waiting ? 'dotted' : 'threshold'} label="" size={36} />
         <div className="text-ink">
           <p className="text-[1.15rem] font-bold" data-testid="booked-time">
             {dateWords(dateAt(visit.start, visit.timeZone), language)}, {timeOf(visit.start, visit.timeZone, language)}

@@ -31,7 +31,7 @@ export function WhatPage() {
                 key={type.id}
                 title={type.name}
                 detail={[type.description, type.priceNote].filter(Boolean).join(' ')}
-                aside={t('what.minutes', { count: type.lengthMin })}
+                aside={type.lengthMin === null ? undefined : t('what.minutes', { count: type.lengthMin })}
                 onClick={() => {
                   dispatch(wish.actions.choseVisitType(type));
                   void navigate(clinic?.payers.length ? '/pay' : type.needsProvider ? '/who' : '/when');

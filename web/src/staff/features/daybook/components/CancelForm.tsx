@@ -39,7 +39,7 @@ export function CancelForm({
     >
       <fieldset className="flex flex-col gap-1">
         <legend className="font-bold">{t('visit.why')}</legend>
-        {CANCEL_REASONS.map((code) => (
+        {CANCEL_REASONS.filter((code) => code !== 'declined').map((code) => (
           <label key={code} className="flex items-center gap-2 py-0.5">
             <input
               type="radio"

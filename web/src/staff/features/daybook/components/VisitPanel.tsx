@@ -16,6 +16,7 @@ import { VisitExtrasView } from '../../today/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { daybookApi } from '../daybook.api.ts';
 import { CancelForm } from './CancelForm.tsx';
+import { HoldPanel } from './HoldPanel.tsx';
 import { MoveForm } from './MoveForm.tsx';
 import type { TypeNames } from './LaneView.tsx';
 import { statusWords } from './PlateView.tsx';
@@ -54,6 +55,7 @@ export function VisitPanel({
     if ('data' in result && result.data)
       toast(t('visit.moved', { name: plate.name, status: t(`visit.status.${to}`) }), result.data.undo.id);
   };
+  if (plate.kind === 'hold') return <HoldPanel plate={plate} site={site} role={role} onClose={onClose} />;
   return (
     <div className="flex flex-col gap-3">
       <div>

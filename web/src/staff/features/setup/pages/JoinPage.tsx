@@ -20,7 +20,9 @@ export function JoinPage() {
     document.title = t('setup.join.title');
     void read({ token });
   }, [read, token, t]);
-  const refused = apiError(joined.error ?? invitation.error);
+  const answered = apiError(joined.error ?? invitation.error);
+  const common = answered?.issues?.some(({ code }) => code === 'password-common') ?? false;
+  const refused = common ? null : answered;
   const submit = async () => {
     const found = password.length < LEAST_PASSWORD ? 'password-short' : password !== again ? 'password-differs' : null;
     setFault(found);
@@ -64,7 +66,13 @@ export function JoinPage() {
           <Field
             label={t('setup.join.password')}
             hint={t('setup.join.hint', { count: LEAST_PASSWORD })}
-            error={fault === 'password-short' ? t('setup.fault.password-short') : undefined}
+            error={
+              fault === 'password-short'
+                ? t('setup.fault.password-short')
+                : common
+                  ? t('setup.fault.password-common')
+                  : undefined
+            }
           >
             {(given) => (
               <input

@@ -1,0 +1,1 @@
+export { hasLiveHold, proveHold } from './holds.repository.ts';

@@ -1,0 +1,147 @@
+import { type ApprovalRequest, MAX_DECLINE_WORDS } from '@zaguan/contracts/vestibule';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
+import { apiError } from '../../../shared/api/contractApi.ts';
+import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
+import { shortDate, timeOf, zoneShort } from '../../../shared/time/format.ts';
+import { Button } from '../../../shared/ui/Button.tsx';
+import { CONTROL, Field } from '../../../shared/ui/Field.tsx';
+import { UnreadableNotice } from '../../shell/UnreadableNotice.tsx';
+import { useUndoToast } from '../undo/index.ts';
+import { vestibuleApi } from './vestibule.api.ts';
+
+/** Self-bookings that the clinic has yet to agree to, by the time of the visit. */
+export function ApprovalList({
+  requests,
+  unreadable,
+}: {
+  requests: readonly ApprovalRequest[];
+  unreadable: readonly string[];
+}) {
+  const { t } = useTranslation();
+  return (
+    <div className="flex max-w-4xl flex-col gap-3">
+      <UnreadableNotice ids={unreadable} />
+      {requests.length === 0 && (
+        <div className="flex items-center gap-3 text-door">
+          <ArchMark shape="outline" label="" size={40} />
+          <p className="text-ink">{t('vestibule.noApprovals')}</p>
+        </div>
+      )}
+      {requests.map((request) => (
+        <Request key={request.appointmentId} request={request} />
+      ))}
+    </div>
+  );
+}
+
+function Request({ request }: { request: ApprovalRequest }) {
+  const { t } = useTranslation();
+  const undo = useUndoToast();
+  const [approve, approving] = vestibuleApi.useApproveMutation();
+  const [declining, setDeclining] = useState(false);
+  const refused = apiError(approving.error);
+  const agree = async () => {
+    const result = await approve({ id: request.appointmentId, version: request.version });
+    if (result.data) undo(t('vestibule.approved', { name: request.name }), result.data.undo.id);
+  };
+  return (
+    <article
+      aria-label={request.name}
+      data-request={request.appointmentId}
+      className="flex flex-col gap-2 rounded-md border border-line-strong bg-panel p-4"
+    >
+      <div className="flex flex-wrap items-start gap-4">
+        <div className="flex-1">
+          <h2 className="flex items-center gap-1.5 text-lg font-bold">
+            <ArchMark shape="dotted" label="" size={20} />
+            {request.name}
+          </h2>
+          <p>
+            {request.visitType}, {t(`visit.kind.${request.kind}`)}
+            {request.provider && `, ${request.provider}`}
+          </p>
+          <p className="text-muted">
+            <Link className="underline" to={`/daybook/${request.date}`}>
+              {shortDate(request.date)}, {timeOf(request.start, request.timeZone)} {zoneShort(request.timeZone)},{' '}
+              {request.siteName}
+            </Link>
+            {' · '}
+            {request.reason || t('visit.noReason')}
+          </p>
+          {!request.known && <p className="text-ochre">{t('vestibule.notKnownYet')}</p>}
+        </div>
+        {!declining && (
+          <div className="flex gap-2">
+            <Button look="door" disabled={approving.isLoading} onClick={() => void agree()}>
+              {t('vestibule.approve')}
+            </Button>
+            <Button look="danger" onClick={() => setDeclining(true)}>
+              {t('vestibule.decline')}
+            </Button>
+          </div>
+        )}
+      </div>
+      {refused && (
+        <p role="alert" className="font-semibold text-brick">
+          {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+        </p>
+      )}
+      {declining && <Decline request={request} onKeep={() => setDeclining(false)} />}
+    </article>
+  );
+}
+
+/** Why, in the clinic's own words: the patient gets them. */
+function Decline({ request, onKeep }: { request: ApprovalRequest; onKeep: () => void }) {
+  const { t } = useTranslation();
+  const undo = useUndoToast();
+  const [decline, { error, isLoading }] = vestibuleApi.useDeclineMutation();
+  const [words, setWords] = useState('');
+  const [asked, setAsked] = useState(false);
+  const refused = apiError(error);
+  const submit = async () => {
+    setAsked(true);
+    if (!words.trim()) return;
+    const result = await decline({ id: request.appointmentId, version: request.version, words });
+    if (result.data) undo(t('vestibule.declined', { name: request.name }), result.data.undo.id);
+  };
+  return (
+    <form
+      className="flex flex-col gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void submit();
+      }}
+    >
+      <Field
+        label={t('vestibule.declineWords')}
+        hint={t('vestibule.declineHint')}
+        error={asked && !words.trim() ? t('fault.needed') : undefined}
+      >
+        {(given) => (
+          <input
+            {...given}
+            name="words"
+            maxLength={MAX_DECLINE_WORDS}
+            className={CONTROL}
+            value={words}
+            onChange={(event) => setWords(event.target.value)}
+          />
+        )}
+      </Field>
+      {refused && (
+        <p role="alert" className="font-semibold text-brick">
+          {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+        </p>
+      )}
+      <div className="flex gap-2">
+        <Button type="submit" look="danger" disabled={isLoading}>
+          {t('vestibule.doDecline')}
+        </Button>
+        <Button onClick={onKeep}>{t('vestibule.keepRequest')}</Button>
+      </div>
+    </form>
+  );
+}
