@@ -17,6 +17,9 @@ const inReach = (text: string) => text >= '1900' && text < '2200';
 /** A calendar date that exists; February 31 does not. */
 export const localDate = z.string().refine((text) => isDate(text) && inReach(text), { error: 'no-such-date' });
 
+/** A date somebody asks about: what lies around it, in whatever zone, is still within reach. */
+export const askedDate = localDate.refine((text) => text >= '1901' && text < '2150', { error: 'no-such-date' });
+
 /** Nobody who is alive was born earlier; whether it lies in the future only the clinic's clock can tell. */
 export const EARLIEST_BIRTH = '1900-01-01';
 

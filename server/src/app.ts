@@ -36,6 +36,11 @@ import { describeError, makeLog } from './platform/log/log.ts';
 
 const HERE = dirname(fileURLToPath(import.meta.url));
 const WEB = join(HERE, '../../web/dist');
+const HEALTH_MS = 1_500;
+/** Nobody waits longer for the database: in milliseconds, for a connection, a lock, and a statement. */
+const CONNECT_MS = 5_000;
+const LOCK_MS = 10_000;
+const STATEMENT_MS = 30_000;
 /** The threads' program is built beside this one. */
 const HEAVY_WORKER = join(HERE, 'heavyWorker.js');
 const DOCS = dirname(createRequire(import.meta.url).resolve('swagger-ui-dist/package.json'));
@@ -43,14 +48,27 @@ const DOCS = dirname(createRequire(import.meta.url).resolve('swagger-ui-dist/pac
 export interface Running {
   readonly app: Express;
   readonly orm: Orm;
+  /** Ends the live lines: their pages come back to another process. */
+  endLines(): void;
   close(): Promise<void>;
 }
 
 /** Puts the server together: database, events, endpoints, pages. Listens to nothing yet. */
 export async function makeApp(config: Config): Promise<Running> {
   const log = makeLog(config.log);
-  const orm = await openOrm({ url: config.databaseUrl, connections: config.connections, entities: ENTITIES });
-  const pool = new pg.Pool({ connectionString: config.databaseUrl, max: 6 });
+  const orm = await openOrm({
+    url: config.databaseUrl,
+    connections: config.connections,
+    entities: ENTITIES,
+    timeouts: { connectMs: CONNECT_MS, lockMs: LOCK_MS, statementMs: STATEMENT_MS },
+  });
+  const pool = new pg.Pool({
+    connectionString: config.databaseUrl,
+    max: 6,
+    connectionTimeoutMillis: CONNECT_MS,
+    statement_timeout: STATEMENT_MS,
+    lock_timeout: LOCK_MS,
+  });
   pool.on('error', () => log.warn('a pooled connection was lost'));
   const relay = new Relay(orm, [liveSubscriber], log);
   const hub = new LiveHub(config.databaseUrl, log);
@@ -120,10 +138,14 @@ export async function makeApp(config: Config): Promise<Running> {
   );
   app.use(cookieParser());
   app.get('/healthz', async (_req, res) => {
-    const alive = await pool.query('select 1').then(
-      () => true,
-      () => false,
-    );
+    const alive = await Promise.race([
+      pool.query('select 1').then(
+        () => true,
+        () => false,
+      ),
+      // A database that does not answer is away, however long it takes to find out.
+      new Promise<false>((resolve) => setTimeout(() => resolve(false), HEALTH_MS).unref()),
+    ]);
     res.status(alive ? 200 : 503).json({ ok: alive, database: alive ? 'up' : 'away' });
   });
 
@@ -179,6 +201,7 @@ export async function makeApp(config: Config): Promise<Running> {
   return {
     app,
     orm,
+    endLines: () => hub.endLines(),
     close: async () => {
       await sweeper.stop();
       await dispatcher.stop();

@@ -1,7 +1,7 @@
 import { FAULTS, WARNINGS } from '@zaguan/core/schedule';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { instant, localDate, undoable, version } from '../wire.ts';
+import { instant, undoable, version, askedDate } from '../wire.ts';
 import { line } from '../setup/fields.ts';
 import { MOST_EDITS, scheduleEdit } from './edits.ts';
 import { impact } from './impact.ts';
@@ -78,7 +78,7 @@ export const compareDraft = defineEndpoint({
     'A draft against what holds today: its acts, what stands in its way, and what publishing it from a date would do.',
   access: edit,
   params: ofDraft,
-  query: z.strictObject({ from: localDate }),
+  query: z.strictObject({ from: askedDate }),
   output: z.strictObject({
     draft,
     edits: z.array(z.looseObject({ do: z.string() })),
@@ -97,7 +97,7 @@ export const publishDraft = defineEndpoint({
   summary: 'Put a draft into force from a date, all of it or none.',
   access: edit,
   params: ofDraft,
-  body: z.strictObject({ version, from: localDate, agreed: z.boolean().optional() }),
+  body: z.strictObject({ version, from: askedDate, agreed: z.boolean().optional() }),
   output: z.strictObject({ toMove: z.number(), undo: undoable }),
   errors: ['NotAllowed', 'NotFound', 'ChangedMeanwhile', 'ScheduleRefused', 'AgreementNeeded'],
 });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { localDate, patientKind } from '../wire.ts';
+import { localDate, patientKind, askedDate } from '../wire.ts';
 
 /** A stretch of a day in minutes of the site's clock. */
 const stretch = { fromMinute: z.number(), toMinute: z.number() };
@@ -62,7 +62,7 @@ export const scheduleWeek = defineEndpoint({
     'Seven days of everyone’s and everything’s hours by site: what holds, what is shown online, what is changed.',
   access: { kind: 'role', action: 'availability.view' },
   /** With a draft: the week as it would be. */
-  query: z.strictObject({ from: localDate, draftId: z.uuid().optional() }),
+  query: z.strictObject({ from: askedDate, draftId: z.uuid().optional() }),
   output: z.strictObject({
     from: localDate,
     today: localDate,
@@ -118,7 +118,7 @@ export const comingChanges = defineEndpoint({
   summary:
     'Everything that will change in the schedule from a date on, by date: single-date changes, time off, closures, hours that begin or end.',
   access: { kind: 'role', action: 'availability.view' },
-  query: z.strictObject({ from: localDate, days: z.coerce.number().int().min(1).max(400) }),
+  query: z.strictObject({ from: askedDate, days: z.coerce.number().int().min(1).max(400) }),
   output: z.strictObject({
     changes: z.array(
       z.strictObject({

@@ -2,7 +2,7 @@ import { APPOINTMENT_STATUSES, ORIGINS } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { readinessShort } from '../intake/desk.ts';
-import { instant, localDate } from '../wire.ts';
+import { instant, localDate, askedDate } from '../wire.ts';
 
 const run = z.strictObject({ start: instant, end: instant });
 
@@ -79,7 +79,7 @@ export const daybookDay = defineEndpoint({
   path: '/daybook/:date',
   summary: 'One date at all sites the reader may see, each on its own clock.',
   access: { kind: 'role', action: 'daybook.view' },
-  params: z.strictObject({ date: localDate }),
+  params: z.strictObject({ date: askedDate }),
   output: z.strictObject({ date: localDate, now: instant, sites: z.array(siteDay) }),
   errors: [],
   readsPatients: true,
@@ -92,7 +92,7 @@ export const daybookWeek = defineEndpoint({
   path: '/daybook/week/:resourceId/:from',
   summary: 'Seven dates of one person, room or piece of equipment, at every site the reader may see.',
   access: { kind: 'role', action: 'daybook.view' },
-  params: z.strictObject({ resourceId: z.uuid(), from: localDate }),
+  params: z.strictObject({ resourceId: z.uuid(), from: askedDate }),
   output: z.strictObject({
     resourceId: z.string(),
     name: z.string(),

@@ -2,7 +2,17 @@ import { ACCESS } from '@zaguan/core/availability';
 import { MOST_MEMBERS, RELAXATIONS } from '@zaguan/core/findTime';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { instant, localDate, patientKind, resourceId, siteId, visitTypeId, wallMinute, weekday } from '../wire.ts';
+import {
+  askedDate,
+  instant,
+  localDate,
+  patientKind,
+  resourceId,
+  siteId,
+  visitTypeId,
+  wallMinute,
+  weekday,
+} from '../wire.ts';
 
 const time = z.strictObject({
   siteId: z.string(),
@@ -25,7 +35,7 @@ export const timesWanted = z
     channel: z.enum(['desk', 'online']),
     siteIds: z.array(siteId).min(1, { error: 'no-site' }).max(50),
     providerIds: z.array(resourceId).min(1).max(200).nullable(),
-    from: localDate,
+    from: askedDate,
     days: z.number().int().min(1).max(120),
     weekdays: z.array(weekday).min(1, { error: 'no-weekday' }).max(7).nullable(),
     fromMinute: wallMinute.max(1435),

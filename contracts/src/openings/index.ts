@@ -12,6 +12,7 @@ import {
   siteId,
   startInstant,
   visitTypeId,
+  askedDate,
 } from '../wire.ts';
 
 /** Whoever pays, if that was asked, and whether there is a referral. */
@@ -44,7 +45,7 @@ export const publicTimes = defineEndpoint({
   path: '/public/openings/:date',
   summary: 'Start times of one day, by provider.',
   access: { kind: 'public', limit: 'read' },
-  params: z.strictObject({ date: localDate }),
+  params: z.strictObject({ date: askedDate }),
   query: z.strictObject({ siteId, visitTypeId, kind: patientKind, providerId: resourceId.optional(), ...paid }),
   output: z.strictObject({
     timeZone: z.string(),
@@ -64,7 +65,7 @@ export const findOpenings = defineEndpoint({
     siteId,
     kind: patientKind,
     channel: z.enum(['online', 'desk']),
-    from: localDate,
+    from: askedDate,
     days: z.coerce.number().int().min(1).max(120),
     providerId: resourceId.optional(),
     /** A visit that is to move: its own time counts as free. */

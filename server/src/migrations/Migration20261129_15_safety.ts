@@ -52,6 +52,7 @@ export class Migration20261129_15_safety extends Migration {
     this.addSql('create index hold_address on hold (address_hash)');
     this.addSql('create index hold_prefix on hold (prefix_hash)');
     this.addSql('alter table self_booking add column address_hash bytea');
+    this.addSql('create index message_verification on message (verification_id) where verification_id is not null');
     this.addSql('create index self_booking_person on self_booking (birth_date, lower(family_name), lower(given_name))');
   }
 

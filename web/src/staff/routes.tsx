@@ -13,6 +13,7 @@ import { PatientPage } from './features/patients/index.ts';
 import { PostroomPage } from './features/postroom/index.ts';
 import { TodayPage } from './features/today/index.ts';
 import { VestibulePage } from './features/vestibule/index.ts';
+import { OfDate } from './shell/OfDate.tsx';
 import { Shell } from './shell/Shell.tsx';
 
 /** Read in when somebody asks for help. */
@@ -85,8 +86,22 @@ export function App() {
   return (
     <Shell me={data.me}>
       <Routes>
-        <Route path="/daybook/:date?" element={<DaybookPage />} />
-        <Route path="/daybook/week/:resourceId/:date" element={<WeekPage />} />
+        <Route
+          path="/daybook/:date?"
+          element={
+            <OfDate>
+              <DaybookPage />
+            </OfDate>
+          }
+        />
+        <Route
+          path="/daybook/week/:resourceId/:date"
+          element={
+            <OfDate>
+              <WeekPage />
+            </OfDate>
+          }
+        />
         <Route
           path="/help/:page?"
           element={

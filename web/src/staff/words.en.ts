@@ -15,6 +15,11 @@ export const en = {
   ...setupWords,
   product: 'Zaguan',
   loading: 'Loading…',
+  noSuchDay: {
+    title: 'There is no such day',
+    note: 'The address names no date, or one too far away to show.',
+    today: 'Open the Daybook of today',
+  },
   tryAgain: 'Try again',
   unreadable_one: 'One entry can’t be shown. The others are all here. Tell support this number:',
   unreadable_other: '{{count}} entries can’t be shown. The others are all here. Tell support these numbers:',

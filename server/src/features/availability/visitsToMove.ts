@@ -5,7 +5,7 @@ import type { ClinicStore } from '@zaguan/core/openings';
 import { addDays } from '@zaguan/core/time';
 import { coversSite, type Ctx, earliestDate, nowMinute, sitesFor, siteList } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { moveVisit, whereVisitIs } from '../booking/index.ts';
+import { lockForMoves, moveVisit, whereVisitIs } from '../booking/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
 import { aboutVisits } from './availability.repository.ts';
 import { toStranded } from './edits.ts';
@@ -107,6 +107,10 @@ export async function acceptOtherTimes(
 ): Promise<OutputOf<typeof acceptTimes> | Failure> {
   const refused: { appointmentId: string; tag: string }[] = [];
   const back: Move[] = [];
+  await lockForMoves(
+    ctx,
+    times.map(({ appointmentId: id, ...to }) => ({ id, ...to }) as Move),
+  );
   for (const { appointmentId, version, siteId, start, providerId } of times) {
     const was = await whereVisitIs(ctx.em, appointmentId);
     const moved = await moveVisit(ctx, { id: appointmentId, version, siteId, start, providerId } as Move);
@@ -130,6 +134,7 @@ type Move = Parameters<typeof moveVisit>[1];
 
 /** The inverse: all of them go back, or none. Refused where the old time is still not to be had. */
 export async function moveBack(ctx: Ctx, { moves }: { moves: readonly Move[] }): Promise<object | Failure> {
+  await lockForMoves(ctx, moves);
   for (const move of moves) {
     const moved = await moveVisit(ctx, move);
     if (moved instanceof Failure) return moved;

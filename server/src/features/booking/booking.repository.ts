@@ -154,6 +154,15 @@ export function appointmentForUpdate(em: SqlEntityManager, id: string): Promise<
   return em.findOne(AppointmentEntity, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
 }
 
+/** Several, locked in the order of their ids. */
+export function appointmentsForUpdate(em: SqlEntityManager, ids: readonly string[]): Promise<Appointment[]> {
+  return em.find(
+    AppointmentEntity,
+    { id: { $in: [...ids] } },
+    { lockMode: LockMode.PESSIMISTIC_WRITE, orderBy: { id: 'asc' } },
+  );
+}
+
 export async function insertAppointment(
   em: SqlEntityManager,
   appointment: RequiredEntityData<Appointment>,

@@ -4,4 +4,5 @@ export { bookingCommands, bookingEndpoints } from './booking.endpoints.ts';
 export { bookingSweeps } from './booking.jobs.ts';
 export { appointmentForUpdate, updateAppointment, whereVisitIs } from './booking.repository.ts';
 export { cancelAppointment, restoreVisit, stamps } from './changeStatus.ts';
-export { moveVisit } from './moveVisit.ts';
+export { lockForMoves, moveVisit } from './moveVisit.ts';
+export type { Appointment } from './booking.entities.ts';

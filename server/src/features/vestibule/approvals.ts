@@ -2,8 +2,13 @@ import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type { approveRequest, declineRequest, listApprovals } from '@zaguan/contracts/vestibule';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import type { Appointment } from '../booking/booking.entities.ts';
-import { appointmentForUpdate, cancelAppointment, restoreVisit, updateAppointment } from '../booking/index.ts';
+import {
+  type Appointment,
+  appointmentForUpdate,
+  cancelAppointment,
+  restoreVisit,
+  updateAppointment,
+} from '../booking/index.ts';
 import { planForApproving, planForUnapproving } from '../messages/index.ts';
 import { approvalRows } from './vestibule.repository.ts';
 

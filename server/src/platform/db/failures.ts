@@ -12,7 +12,23 @@ const AWAY = new Set([
   '08001',
   '08003',
   '08006',
+  // Busy or full rather than gone: waited too long for a lock or an answer, no memory or connection left, disk full.
+  '55P03',
+  '57014',
+  '53100',
+  '53200',
+  '53300',
 ]);
+
+/** The disk of the database is full (SQLSTATE 53100): somebody must make room. */
+export function isDiskFull(error: unknown): boolean {
+  return chain(error).some((e) => codeOf(e) === '53100');
+}
+
+/** Another transaction was in the way (deadlock, serialization failure): the same work may succeed at once. */
+export function isWorthRetrying(error: unknown): boolean {
+  return chain(error).some((e) => codeOf(e) === '40P01' || codeOf(e) === '40001');
+}
 
 function chain(error: unknown): Error[] {
   const errors: Error[] = [];
@@ -30,7 +46,9 @@ export function isDatabaseAway(error: unknown): boolean {
     (e) =>
       AWAY.has(codeOf(e) ?? '') ||
       e.name === 'KnexTimeoutError' ||
-      /Connection terminated|Unable to acquire a connection|Client has encountered a connection error/.test(e.message),
+      /Connection terminated|Unable to acquire a connection|Client has encountered a connection error|timeout exceeded when trying to connect|timeout expired/.test(
+        e.message,
+      ),
   );
 }
 

@@ -7,12 +7,14 @@ export interface DatabaseOptions {
   readonly url: string;
   readonly connections: number;
   readonly entities: readonly EntitySchema[];
+  /** How long somebody waits, in milliseconds; without them for ever, as loading a clinic may. */
+  readonly timeouts?: { readonly connectMs: number; readonly lockMs: number; readonly statementMs: number };
   /** What only some programs need, such as the migrator. */
   readonly also?: Partial<Options>;
 }
 
 /** Opens the connection pool. The schema is only ever made by migrations. */
-export function openOrm({ url, connections, entities, also }: DatabaseOptions): Promise<Orm> {
+export function openOrm({ url, connections, entities, timeouts, also }: DatabaseOptions): Promise<Orm> {
   return MikroORM.init({
     // Values are bound, never written into the statement's text.
     driver: BoundDriver as unknown as typeof PostgreSqlDriver,
@@ -23,6 +25,17 @@ export function openOrm({ url, connections, entities, also }: DatabaseOptions): 
     discovery: { warnWhenNoEntities: false },
     pool: { min: 0, max: connections, acquireTimeoutMillis: 60_000 },
     loadStrategy: 'select-in',
+    ...(timeouts && {
+      driverOptions: {
+        connection: {
+          connectionTimeoutMillis: timeouts.connectMs,
+          statement_timeout: timeouts.statementMs,
+          lock_timeout: timeouts.lockMs,
+          // A transaction that nobody goes on with gives its locks back.
+          idle_in_transaction_session_timeout: timeouts.statementMs,
+        },
+      },
+    }),
     ...also,
   });
 }

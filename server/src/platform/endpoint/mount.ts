@@ -1,7 +1,7 @@
 import { type Endpoint, ERROR_STATUS, type ErrorBody, scopeOf } from '@zaguan/contracts';
 import express, { type NextFunction, type Request, type RequestHandler, type Response, Router } from 'express';
 import { hasCsrfToken, isSignedIn, staffOf } from '../auth/session.ts';
-import { isDatabaseAway, isTimeTaken } from '../db/failures.ts';
+import { isDatabaseAway, isDiskFull, isTimeTaken } from '../db/failures.ts';
 import type { Orm } from '../db/orm.ts';
 import type { LiveHub } from '../events/live.ts';
 import type { Relay } from '../events/relay.ts';
@@ -171,6 +171,7 @@ async function runInTransaction(
       browserHash: browser,
       caller: browser && callerHashes(http.req, deps.linkSecret),
       readsPatients: endpoint.readsPatients ?? false,
+      once: 'runWithSession' in mounted,
       // A refused sign-in must still count.
       keepsRefused: 'runWithSession' in mounted || mounted.keepsRefused === true,
     },
@@ -212,6 +213,8 @@ function checkOutput(endpoint: Endpoint, value: unknown, log: Logger): unknown {
 function toFailure(error: unknown, req: Request, log: Logger): Failure {
   if (error instanceof RolledBack) return error.failure;
   if (isTimeTaken(error)) return new Failure('TimeTaken');
+  if (isDiskFull(error))
+    log.fatal({ requestId: req.requestId }, 'the disk of the database is full: nothing can be saved');
   if (isDatabaseAway(error)) return new Failure('DatabaseAway');
   // body-parser's own refusals (broken JSON, too large) carry a 4xx status.
   if (error instanceof Error && 'status' in error && Number(error.status) < 500)
@@ -279,10 +282,13 @@ function stream(deps: MountDeps, staff: Extract<Actor, { kind: 'staff' }> | null
   const allowed = staff
     ? sitesFor({ actor: staff, scope: (action) => scopeOf(staff.role, action) }, 'daybook.view')
     : 'none';
-  const stop = deps.hub.listen((event) => {
-    if (event.type === 'day-changed' && !includesSite(allowed, event.siteId)) return;
-    res.write(`data: ${JSON.stringify(event)}\n\n`);
-  });
+  const stop = deps.hub.listen(
+    (event) => {
+      if (event.type === 'day-changed' && !includesSite(allowed, event.siteId)) return;
+      res.write(`data: ${JSON.stringify(event)}\n\n`);
+    },
+    () => res.end(),
+  );
   const beat = setInterval(() => res.write(': still here\n\n'), HEARTBEAT_MS);
   const look = setInterval(
     () =>

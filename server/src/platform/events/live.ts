@@ -25,6 +25,7 @@ function toLive(event: DomainEvent): LiveEvent {
 /** One listening connection per process, spreading what it hears to the open pages; after a break all fetch again. */
 export class LiveHub {
   private readonly listeners = new Set<LiveListener>();
+  private readonly ends = new Set<() => void>();
   private client: pg.Client | null = null;
   private stopped = false;
 
@@ -42,9 +43,18 @@ export class LiveHub {
     await this.client?.end().catch(() => undefined);
   }
 
-  listen(listener: LiveListener): () => void {
+  /** @param end called when the server stops */
+  listen(listener: LiveListener, end: () => void): () => void {
     this.listeners.add(listener);
-    return () => this.listeners.delete(listener);
+    this.ends.add(end);
+    return () => {
+      this.listeners.delete(listener);
+      this.ends.delete(end);
+    };
+  }
+
+  endLines(): void {
+    for (const end of [...this.ends]) end();
   }
 
   private spread(event: LiveEvent): void {

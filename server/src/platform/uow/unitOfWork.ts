@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { scopeOf } from '@zaguan/contracts';
 import { appendAudit } from '../audit/audit.ts';
 import { readClock } from '../clock/clock.ts';
+import { isWorthRetrying } from '../db/failures.ts';
 import type { Orm } from '../db/orm.ts';
 import type { Actor, AuditWrite, ClinicReader, Ctx, DomainEvent } from '../endpoint/context.ts';
 import { Failure, RolledBack } from '../endpoint/failure.ts';
@@ -27,7 +28,13 @@ export interface Unit {
   readonly readsPatients?: boolean;
   /** What a refused call wrote stays (a wrong try must count). */
   readonly keepsRefused?: boolean;
+  /** It does something that no rollback takes back, such as beginning a session: never done again by itself. */
+  readonly once?: boolean;
 }
+
+/** Deadlocks and serialization failures are tried again so often in all. */
+const MAX_ATTEMPTS = 4;
+const RETRY_MS = 30;
 
 /**
  * One use case, one transaction: the present is read once, and events and audit are written with what caused them. A
@@ -38,6 +45,18 @@ export async function unitOfWork<T>(
   unit: Unit,
   run: (ctx: Ctx) => Promise<T | Failure>,
 ): Promise<T | Failure> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return await once(deps, unit, run);
+    } catch (error) {
+      // Rolled back whole, so that doing it again is doing it once.
+      if (unit.once || attempt === MAX_ATTEMPTS || !isWorthRetrying(error)) throw error;
+      await new Promise((resolve) => setTimeout(resolve, attempt * RETRY_MS * (0.5 + Math.random())));
+    }
+  }
+}
+
+async function once<T>(deps: UnitDeps, unit: Unit, run: (ctx: Ctx) => Promise<T | Failure>): Promise<T | Failure> {
   const events: DomainEvent[] = [];
   const writes: AuditWrite[] = [];
   const viewed: string[] = [];
