@@ -17,27 +17,34 @@ import { undoEndpoints } from './features/undo/index.ts';
 import { setupCommands, setupEndpoints } from './features/setup/index.ts';
 import { verificationEndpoints } from './features/verification/index.ts';
 import { vestibuleCommands, vestibuleEndpoints } from './features/vestibule/index.ts';
+import type { Shares } from './platform/config/config.ts';
 
 /** For whoever only reads what endpoints there are. */
-const ANY_HOLDS = { perAddress: 1, perPrefix: 1 };
+const ANY: Shares = {
+  holdsPerAddress: 1,
+  holdsPerPrefix: 1,
+  bookingsPerPerson: 1,
+  bookingsPerContact: 1,
+  codesPerContact: 1,
+};
 
 /** Every endpoint there is, once. The mount, the OpenAPI page and the test of every role walk this list. */
 export function endpointsOf({
   demo,
   proof,
-  holds = ANY_HOLDS,
+  shares = ANY,
 }: {
   readonly demo: boolean;
   readonly proof: boolean;
-  readonly holds?: Parameters<typeof bookingEndpoints>[1];
+  readonly shares?: Shares;
 }) {
   return [
     ...accountsEndpoints(demo),
     ...clinicEndpoints,
     ...openingsEndpoints,
     ...proofEndpoints,
-    ...bookingEndpoints(proof, holds),
-    ...verificationEndpoints(proof),
+    ...bookingEndpoints(proof, shares),
+    ...verificationEndpoints(proof, shares),
     ...daybookEndpoints,
     ...availabilityEndpoints,
     ...messagesEndpoints(demo),

@@ -58,7 +58,7 @@ it('books, leaves, cancels and moves over 300 times from 64 clients on two proce
   async function patient(n: number, random: Random): Promise<void> {
     const client = new Client(world.servers[n % 2].url);
     const contact = `(312) 555-01${String(n).padStart(2, '0')}`;
-    await verify(client, contact, world.sql);
+    let verified = false;
     const mine: Told[] = [];
     while (left-- > 0) {
       const visit = mine.length > 0 ? random.pick(mine) : null;
@@ -87,6 +87,9 @@ it('books, leaves, cancels and moves over 300 times from 64 clients on two proce
         const wanted = random.pick(times);
         const held = await client.call(placeHold, wanted);
         if (!note(held) || !held.data) continue;
+        // A code is sent only to whoever keeps a time.
+        if (!verified) await verify(client, contact, world.sql);
+        verified = true;
         if (dice < 70) {
           const booked = await client.call(bookHeld, {
             holdId: held.data.hold.id,

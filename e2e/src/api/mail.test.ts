@@ -11,7 +11,7 @@ import { type ParsedMail, simpleParser } from 'mailparser';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { linkOn } from '../fixtures/link.ts';
-import { bookedVisit, FOLLOW_UP, freeTime, MARTA, verify } from '../fixtures/patient.ts';
+import { bookedVisit, FOLLOW_UP, freeTime, holding, MARTA, verify } from '../fixtures/patient.ts';
 import { until } from '../fixtures/until.ts';
 import { makeWorld, type World, passUntil } from '../fixtures/world.ts';
 
@@ -301,7 +301,7 @@ describe('messages by e-mail, and what carriers report', () => {
 
   it('makes work of a bounce (RFC 3464) and of an address that is refused, and waits out a server that is down', async () => {
     await desk.call(postroomCarrier, { channel: 'email', mode: 'bounces' });
-    const bounced = new Client(base);
+    const bounced = await holding(base);
     dataOf(await bounced.call(sendCode, { contact: 'gone@example.org', language: 'en' }));
     const failed = (contact: string, reason: string) =>
       until(
@@ -313,10 +313,10 @@ describe('messages by e-mail, and what carriers report', () => {
       );
     await failed('gone@example.org', 'bounced');
     await carrier('email', 'refuses');
-    dataOf(await new Client(base).call(sendCode, { contact: 'nobody@example.org', language: 'en' }));
+    dataOf(await (await holding(base)).call(sendCode, { contact: 'nobody@example.org', language: 'en' }));
     await failed('nobody@example.org', 'address-refused');
     await carrier('email', 'down');
-    dataOf(await new Client(base).call(sendCode, { contact: 'later@example.org', language: 'en' }));
+    dataOf(await (await holding(base)).call(sendCode, { contact: 'later@example.org', language: 'en' }));
     const state = async () =>
       (
         await world.sql.query<{ status: string; fail_reason: string | null }>(
@@ -337,7 +337,7 @@ describe('messages by e-mail, and what carriers report', () => {
     // By day: at night the morning would be waited for.
     await passUntil(world, 9 * 60);
     await carrier('sms', 'down');
-    dataOf(await new Client(base).call(sendCode, { contact: '+17205550180', language: 'en' }));
+    dataOf(await (await holding(base)).call(sendCode, { contact: '+17205550180', language: 'en' }));
     const tries = async () =>
       Number(
         (
@@ -383,7 +383,7 @@ describe('messages by e-mail, and what carriers report', () => {
   ] as const)('takes receipts that come %s', async (mode, soon, later) => {
     await desk.call(postroomCarrier, { channel: 'sms', mode });
     const number = `+1720555019${['late', 'muddled', 'unreachable'].indexOf(mode)}`;
-    dataOf(await new Client(base).call(sendCode, { contact: number, language: 'en' }));
+    dataOf(await (await holding(base)).call(sendCode, { contact: number, language: 'en' }));
     const status = async () =>
       (
         await world.sql.query<{ status: string }>(

@@ -6,7 +6,7 @@ import { sendCode } from '@zaguan/contracts/verification';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { startServer } from '../fixtures/server.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
-import { bookedVisit, FOLLOW_UP, MARTA } from '../fixtures/patient.ts';
+import { bookedVisit, FOLLOW_UP, holding, MARTA } from '../fixtures/patient.ts';
 import { linkOn } from '../fixtures/link.ts';
 import { until } from '../fixtures/until.ts';
 import { makeWorld, passMinutes, passUntil, type World } from '../fixtures/world.ts';
@@ -220,10 +220,11 @@ describe('messages', () => {
     'loses none and shows none twice when the server is killed %s',
     async (point) => {
       const fault = await makeWorld(`fault_${point.replaceAll('-', '_')}`, { processes: 0 });
-      const doomed = await startServer(fault.url, { ZAGUAN_FAILPOINT: point });
+      const doomed = await startServer(fault.url, { ZAGUAN_FAILPOINT: point, ZAGUAN_PROOF: 'no' });
       const died = new Promise((resolve) => doomed.process.once('exit', resolve));
+      const phone = await holding(doomed.url);
       // It may die before it has answered; the message stands all the same.
-      await new Client(doomed.url).call(sendCode, { contact: MARTA.contact, language: 'en' }).catch(() => undefined);
+      await phone.call(sendCode, { contact: MARTA.contact, language: 'en' }).catch(() => undefined);
       await died;
       expect(doomed.process.signalCode).toBe('SIGKILL');
       const successor = await startServer(fault.url);

@@ -102,9 +102,7 @@ describe('signing in', () => {
     const { link } = dataOf(await manager.call(inviteAccount, { id: rows[0].id }));
     const token = link.split('#')[1];
     const join = (password: string) => new Client(base).call(acceptInvitation, { token, password });
-    expect(refusalOf(await join('pat quill pat quill')).issues).toEqual([
-      { path: 'password', code: 'password-common' },
-    ]);
+    expect(refusalOf(await join('passwordpassword')).issues).toEqual([{ path: 'password', code: 'password-common' }]);
     expect((await pat.send('get', '/clinic', {})).status).toBe(200);
     expect((await join('seven quiet herons at dusk')).status).toBe(200);
     expect((await pat.send('get', '/clinic', {})).status).toBe(401);

@@ -83,7 +83,7 @@ describe('the list of visits to move', () => {
     expect(visits.filter((visit) => visit.told)).toHaveLength(act.told);
     // A message that did not arrive told nobody.
     await world.sql.query(
-      "update message set status = 'failed', fail_reason = 'test' where appointment_id = $1 and kind = 'displaced'",
+      "update message set status = 'failed', fail_reason = 'test', lease = null, lease_until = null where appointment_id = $1 and kind = 'displaced'",
       [id],
     );
     expect(await rowOf(id)).toMatchObject({ told: false, call: null, phone: expect.stringMatching(/^\+1\d{10}$/) });

@@ -6,6 +6,7 @@ import { needsApproval, payerTerms } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
 import { visitToCalendar } from '../../exchange/visitCalendar.ts';
 import { type Ctx, latestDate } from '../../platform/endpoint/context.ts';
+import type { Shares } from '../../platform/config/config.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
 import { insertCoverage, takeAnswers } from '../coverage/index.ts';
@@ -33,6 +34,7 @@ import { otherTimes, type Wanted } from './otherTimes.ts';
 export async function bookHeld(
   ctx: Ctx,
   input: InputOf<typeof bookContract>,
+  shares: Shares,
 ): Promise<OutputOf<typeof bookContract> | Failure> {
   const browser = ctx.browserHash;
   if (!browser) return ctx.fail('NotAllowed');
@@ -72,7 +74,7 @@ export async function bookHeld(
     siteDate,
   } = hold;
   const { person } = input;
-  if (await hasTooManyOpen(ctx, person)) return ctx.fail('TooManyBookings');
+  if (await hasTooManyOpen(ctx, person, shares)) return ctx.fail('TooManyBookings');
   const waits = await waitsForApproval(ctx, hold);
   const unpaid = await refusePayer(ctx, wanted);
   if (unpaid) return unpaid;
@@ -150,14 +152,15 @@ async function waitsForApproval(ctx: Ctx, hold: Hold): Promise<boolean> {
 }
 
 /** By what was typed and by the number alone: counting a household would tell who is a patient. */
-const MAX_OPEN_OF_PERSON = 3;
-const MAX_OPEN_OF_CONTACT = 8;
-
-async function hasTooManyOpen(ctx: Ctx, person: InputOf<typeof bookContract>['person']): Promise<boolean> {
+async function hasTooManyOpen(
+  ctx: Ctx,
+  person: InputOf<typeof bookContract>['person'],
+  { bookingsPerPerson, bookingsPerContact }: Shares,
+): Promise<boolean> {
   // Two at once from one number are counted one after the other.
   await lockAll(ctx.em, [`contact:${person.contact}`, `person:${person.birthDate}`]);
   const open = await openSelfBookings(ctx.em, person, ctx.now);
-  return open.person >= MAX_OPEN_OF_PERSON || open.contact >= MAX_OPEN_OF_CONTACT;
+  return open.person >= bookingsPerPerson || open.contact >= bookingsPerContact;
 }
 
 /** Whoever pays must be accepted for what is held; the hold was judged by the same terms. */

@@ -4,21 +4,22 @@ import { bookHeld, visitCalendar } from './bookHeld.ts';
 import { cancelVisit, restoreVisit, setStatus } from './changeStatus.ts';
 import { isProved } from '../proof/index.ts';
 import { moveVisit } from './moveVisit.ts';
-import { extendHold, type HoldLimits, placeHold, releaseHold, releaseHoldAtDesk } from './placeHold.ts';
+import { extendHold, placeHold, releaseHold, releaseHoldAtDesk } from './placeHold.ts';
+import type { Shares } from '../../platform/config/config.ts';
 import { undoWith } from '../../platform/undo/undo.ts';
 
 /**
  * @param proof whether a hold needs the browser's work first; off only in tests of other things
- * @param holds so many at once from one address and network
+ * @param shares how much one caller, person or contact may take
  */
-export const bookingEndpoints = (proof: boolean, holds: HoldLimits) => [
+export const bookingEndpoints = (proof: boolean, shares: Shares) => [
   handle(contract.placeHold, async (ctx, input) =>
-    !proof || (await isProved(ctx, input.proof)) ? placeHold(ctx, input, holds) : ctx.fail('ProofNeeded'),
+    !proof || (await isProved(ctx, input.proof)) ? placeHold(ctx, input, shares) : ctx.fail('ProofNeeded'),
   ),
   handle(contract.extendHold, extendHold),
   handle(contract.releaseHold, releaseHold),
   handle(contract.releaseHoldAtDesk, releaseHoldAtDesk),
-  handle(contract.bookHeld, bookHeld),
+  handle(contract.bookHeld, (ctx, input) => bookHeld(ctx, input, shares)),
   handle(contract.visitCalendar, visitCalendar),
   handle(contract.setStatus, setStatus),
   handle(contract.cancelVisit, cancelVisit),

@@ -5,12 +5,14 @@ import type {
   releaseHoldAtDesk as releaseAtDeskContract,
   releaseHold as releaseContract,
 } from '@zaguan/contracts/booking';
-import { type HoldJudgement, judgeUnprovedHold, lockNames, planVisit } from '@zaguan/core/booking';
+import { HOLD_MINUTES, type HoldJudgement, judgeUnprovedHold, lockNames, planVisit } from '@zaguan/core/booking';
 import { ClinicIndex, ClinicStore, needsProvider, providerMinutes, type Wish } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
+import type { Shares } from '../../platform/config/config.ts';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
+import { isSomebody } from '../verification/index.ts';
 import type { Hold } from './booking.entities.ts';
 import {
   deleteExpiredHolds,
@@ -36,7 +38,7 @@ const MAX_EXTENSIONS = 10;
 export async function placeHold(
   ctx: Ctx,
   input: InputOf<typeof placeContract>,
-  limits: HoldLimits,
+  shares: Shares,
 ): Promise<OutputOf<typeof placeContract> | Failure> {
   const browser = ctx.browserHash;
   if (!browser) return ctx.fail('NotAllowed');
@@ -67,8 +69,11 @@ export async function placeHold(
   }
   const { plan } = planned;
   const type = fresh.index.visitType(input.visitTypeId);
-  if (!(await mayHoldMore(ctx, limits))) return ctx.fail('TooManyRequests');
-  const judged = await makeRoom(ctx, fresh, input.siteId, plan.date, plan.providerEnd - plan.providerStart);
+  if (!(await mayHoldMore(ctx, shares))) return ctx.fail('TooManyRequests');
+  const proved = await isSomebody(ctx);
+  const judged: HoldJudgement = proved
+    ? { minutes: HOLD_MINUTES, giveWay: [] }
+    : await makeRoom(ctx, fresh, input.siteId, plan.date, plan.providerEnd - plan.providerStart);
   const hold: Hold = {
     id: ctx.newId(),
     browserHash: browser,
@@ -85,7 +90,7 @@ export async function placeHold(
     siteDate: plan.date,
     addressHash: ctx.caller?.address ?? null,
     prefixHash: ctx.caller?.prefix ?? null,
-    provedAt: null,
+    provedAt: proved ? ctx.now : null,
     expiresAt: new Date(ctx.now.getTime() + judged.minutes * 60_000),
     extensions: 0,
     createdAt: ctx.now,
@@ -96,22 +101,16 @@ export async function placeHold(
   return { hold: toWireHold(hold, ctx.now) };
 }
 
-/** So many holds at once from one address, and from the network around it. */
-export interface HoldLimits {
-  readonly perAddress: number;
-  readonly perPrefix: number;
-}
-
 /** Counting is done alone: by address, by network, and for what a site's day has left. */
 function callerLocks({ caller }: Ctx, siteId: string, date: string): string[] {
   const day = `holds:${siteId}:${date}`;
   return caller ? [day, `caller:${caller.address.toString('hex')}`, `caller:${caller.prefix.toString('hex')}`] : [day];
 }
 
-async function mayHoldMore(ctx: Ctx, { perAddress, perPrefix }: HoldLimits): Promise<boolean> {
+async function mayHoldMore(ctx: Ctx, { holdsPerAddress, holdsPerPrefix }: Shares): Promise<boolean> {
   if (!ctx.caller) return true;
   const live = await liveHoldsOf(ctx.em, ctx.caller, ctx.now);
-  return live.address < perAddress && live.prefix < perPrefix;
+  return live.address < holdsPerAddress && live.prefix < holdsPerPrefix;
 }
 
 /** Holds that take more than their share of the day give way; who loses theirs is told by their page, and may hold again. */
@@ -182,7 +181,7 @@ export async function extendHold(
   if (!hold || !ctx.browserHash?.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
     return ctx.fail('HoldGone');
   if (hold.extensions >= MAX_EXTENSIONS) return { hold: toWireHold(hold, ctx.now) };
-  const { minutes } = await judgeAgain(ctx, hold);
+  const minutes = hold.provedAt ? HOLD_MINUTES : (await judgeAgain(ctx, hold)).minutes;
   const longer = {
     extensions: hold.extensions + 1,
     // Never shorter than it was.

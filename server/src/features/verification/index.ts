@@ -1,6 +1,7 @@
 import { timingSafeEqual } from 'node:crypto';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import { checkCode, sendCode } from '@zaguan/contracts/verification';
+import type { Shares } from '../../platform/config/config.ts';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle, handleKeeping } from '../../platform/endpoint/handler.ts';
@@ -46,8 +47,13 @@ export async function isVerified(ctx: Ctx, contact: string): Promise<boolean> {
   );
 }
 
-/** Sendings to one number or address within an hour, from all browsers: a household, not a flood. */
-const MAX_SENDINGS_AN_HOUR = 8;
+/** Whether this browser proved any number or address of late: whoever is behind it is somebody. */
+export async function isSomebody(ctx: Ctx): Promise<boolean> {
+  return (
+    ctx.browserHash !== null && verifiedSince(ctx.em, ctx.browserHash, null, new Date(Date.now() - VERIFIED_LIVES_MS))
+  );
+}
+
 /** Wrong codes for one number or address from all browsers, before nobody may try for half an hour. */
 const MAX_WRONG_OF_CONTACT = 10;
 /** Numbers one hold may have codes sent to without more work: one was mistyped. */
@@ -66,6 +72,7 @@ async function send(
   ctx: Ctx,
   { contact, language, proof }: InputOf<typeof sendCode>,
   asksProof: boolean,
+  { codesPerContact }: Shares,
 ): Promise<OutputOf<typeof sendCode> | Failure> {
   if (!ctx.browserHash) return ctx.fail('NotAllowed');
   const settings = await textSettings(ctx.em);
@@ -83,7 +90,7 @@ async function send(
   if (asksProof && numbers >= NUMBERS_OF_HOLD && !(await isProved(ctx, proof))) return ctx.fail('ProofNeeded');
   if ((await codesSentSince(ctx.em, new Date(now.getTime() - DAY_MS))) >= settings.budget)
     return ctx.fail('TooManyRequests');
-  if ((await countWithin(ctx.em, attemptKey('code-sending', contact), 60)) > MAX_SENDINGS_AN_HOUR)
+  if ((await countWithin(ctx.em, attemptKey('code-sending', contact), 60)) > codesPerContact)
     return ctx.fail('TooManyRequests');
   // After a lock has run out the count starts again.
   const sends = row.locked_until ? 1 : row.sends + 1;
@@ -94,8 +101,8 @@ async function send(
 }
 
 /** @param asksProof whether more numbers need more work; off only in tests of other things */
-export const verificationEndpoints = (asksProof: boolean) => [
-  handle(sendCode, (ctx, input) => send(ctx, input, asksProof)),
+export const verificationEndpoints = (asksProof: boolean, shares: Shares) => [
+  handle(sendCode, (ctx, input) => send(ctx, input, asksProof, shares)),
   handleKeeping(checkCode, async (ctx, { contact, code }) => {
     if (!ctx.browserHash) return ctx.fail('NotAllowed');
     const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, contact);

@@ -74,14 +74,15 @@ export async function textSettings(em: SqlEntityManager): Promise<{ countries: s
   return row;
 }
 
+/** @param contact any of them where `null` */
 export async function verifiedSince(
   em: SqlEntityManager,
   browserHash: Buffer,
-  contact: string,
+  contact: string | null,
   since: Date,
 ): Promise<boolean> {
   const rows = await em.execute<unknown[]>(
-    'select 1 from contact_verification where browser_hash = ? and contact = ? and verified_at > ?',
+    'select 1 from contact_verification where browser_hash = ? and contact = coalesce(?, contact) and verified_at > ?',
     [browserHash, contact, since],
   );
   return rows.length > 0;

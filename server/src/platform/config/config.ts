@@ -41,6 +41,11 @@ const schema = z.object({
   /** Times kept at once for browsers at one address, and in the network around it. */
   ZAGUAN_LIMIT_HOLDS: z.coerce.number().int().positive().default(3),
   ZAGUAN_LIMIT_HOLDS_NEARBY: z.coerce.number().int().positive().default(8),
+  /** Coming visits that one typed person, and one number or address, may have booked themselves. */
+  ZAGUAN_LIMIT_BOOKINGS_PERSON: z.coerce.number().int().positive().default(3),
+  ZAGUAN_LIMIT_BOOKINGS_CONTACT: z.coerce.number().int().positive().default(8),
+  /** Codes sent to one number or address within an hour, whichever browser asks. */
+  ZAGUAN_LIMIT_CODES: z.coerce.number().int().positive().default(8),
 });
 
 export interface Config {
@@ -58,7 +63,16 @@ export interface Config {
   readonly demo: boolean;
   readonly proof: boolean;
   readonly limits: { readonly write: number; readonly read: number; readonly 'sign-in': number };
-  readonly holds: { readonly perAddress: number; readonly perPrefix: number };
+  readonly shares: Shares;
+}
+
+/** How much of what is offered in public one caller, person or contact may take. */
+export interface Shares {
+  readonly holdsPerAddress: number;
+  readonly holdsPerPrefix: number;
+  readonly bookingsPerPerson: number;
+  readonly bookingsPerContact: number;
+  readonly codesPerContact: number;
 }
 
 /** Reads the environment once. Throws with the names of what is missing or wrong (never the values). */
@@ -90,6 +104,12 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     demo: e.ZAGUAN_DEMO === 'yes',
     proof: e.ZAGUAN_PROOF === 'yes',
     limits: { write: e.ZAGUAN_LIMIT_WRITES, read: e.ZAGUAN_LIMIT_READS, 'sign-in': 30 },
-    holds: { perAddress: e.ZAGUAN_LIMIT_HOLDS, perPrefix: e.ZAGUAN_LIMIT_HOLDS_NEARBY },
+    shares: {
+      holdsPerAddress: e.ZAGUAN_LIMIT_HOLDS,
+      holdsPerPrefix: e.ZAGUAN_LIMIT_HOLDS_NEARBY,
+      bookingsPerPerson: e.ZAGUAN_LIMIT_BOOKINGS_PERSON,
+      bookingsPerContact: e.ZAGUAN_LIMIT_BOOKINGS_CONTACT,
+      codesPerContact: e.ZAGUAN_LIMIT_CODES,
+    },
   };
 }
