@@ -1,12 +1,13 @@
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
-import { ensureBench, ensurePackages, ensurePostgres, NODE_FLAGS, ROOT } from './setup/install.mjs';
+import { ensureBench, ensureChromium, ensurePackages, ensurePostgres, NODE_FLAGS, ROOT } from './setup/install.mjs';
 import { main } from './setup/say.mjs';
 
 /** Measures ratios to named peers: `npm run bench`, `npm run bench -- NAME`, `--json`. */
 await main(() => {
   ensurePackages();
   ensurePostgres();
+  ensureChromium();
   ensureBench();
   const run = spawnSync(
     process.execPath,

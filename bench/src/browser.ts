@@ -3,8 +3,8 @@ import { bookHeld, placeHold } from '@zaguan/contracts/booking';
 import { publicDays } from '@zaguan/contracts/openings';
 import pg from 'pg';
 import { DESK, openPage, PHONE, press, startBrowser } from '../../e2e/src/fixtures/browser.ts';
-import { Client, dataOf } from '../../e2e/src/fixtures/client.ts';
-import { MARTA, verify } from '../../e2e/src/fixtures/patient.ts';
+import { dataOf } from '../../e2e/src/fixtures/client.ts';
+import { MARTA, provedBrowser } from '../../e2e/src/fixtures/patient.ts';
 import { toWhen } from '../../e2e/src/pages/patientPages.ts';
 import { benchServer, demoDatabase } from './clinicDatabase.ts';
 import { percentile, type Result, rounded } from './measure.ts';
@@ -100,8 +100,7 @@ async function live(page: Page, base: string, sql: pg.Pool, times: number): Prom
     `select s.id as site, t.id as type from site s, visit_type t where t.name = 'Follow-up' order by s.sort_order limit 1`,
   );
   const wish = { siteId: rows[0].site, visitTypeId: rows[0].type, kind: 'established' as const };
-  const client = new Client(base);
-  await verify(client, MARTA.contact, sql);
+  const client = await provedBrowser(base, MARTA.contact, sql);
   const took: number[] = [];
   for (let i = 0; i < times; i++) {
     const { first } = dataOf(await client.call(publicDays, wish));

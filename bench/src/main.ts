@@ -35,6 +35,10 @@ if (unknown.length) {
   console.error(`There is no benchmark ${unknown.join(', ')}. There are:\n  ${Object.keys(BENCHES).join('\n  ')}`);
   process.exit(2);
 }
+// Ended from outside, it ends what it started.
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => process.exit(130));
+/** Each result as it comes; with --json beside the object that is printed at the end. */
+const say = (line: string) => (json ? console.error(line) : console.log(line));
 const server = (await startPostgres(join(ROOT, '.zaguan/bench'), { durable: true, connections: 120 })) as {
   url: string;
   stop(): void;
@@ -42,9 +46,9 @@ const server = (await startPostgres(join(ROOT, '.zaguan/bench'), { durable: true
 const results: Record<string, Result> = {};
 try {
   for (const name of only.length ? only : Object.keys(BENCHES)) {
-    if (!json) console.log(`· ${name}`);
+    say(`· ${name}`);
     results[name] = await BENCHES[name](server.url);
-    if (!json) for (const [figure, value] of Object.entries(results[name])) console.log(`    ${figure}: ${value}`);
+    for (const [figure, value] of Object.entries(results[name])) say(`    ${figure}: ${value}`);
   }
 } finally {
   server.stop();

@@ -38,8 +38,8 @@ const HERE = dirname(fileURLToPath(import.meta.url));
 const WEB = join(HERE, '../../web/dist');
 const HEALTH_MS = 1_500;
 /** Nobody waits longer for the database: in milliseconds, for a connection, a lock, and a statement. */
-const CONNECT_MS = 5_000;
-const LOCK_MS = 10_000;
+const CONNECT_MS = 10_000;
+const LOCK_MS = 20_000;
 const STATEMENT_MS = 30_000;
 /** The threads' program is built beside this one. */
 const HEAVY_WORKER = join(HERE, 'heavyWorker.js');

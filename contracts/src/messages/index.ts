@@ -74,7 +74,7 @@ const mailbox = z.strictObject({
 
 /** How the simulated carriers may behave: what each can be told. */
 export const CARRIER_MODES = {
-  sms: ['works', 'late', 'muddled', 'unreachable', 'down', 'refuses'],
+  sms: ['works', 'late', 'muddled', 'unreachable', 'slow', 'down', 'refuses'],
   email: ['works', 'bounces', 'down', 'refuses'],
 } as const;
 const carrierMode = z.enum([...new Set([...CARRIER_MODES.sms, ...CARRIER_MODES.email])]);

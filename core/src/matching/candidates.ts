@@ -67,19 +67,21 @@ function compareNames(a: string, b: string): Likeness {
 const ORDER: Record<Likeness, number> = { agrees: 3, alike: 2, unknown: 1, differs: 0 };
 const better = (a: Likeness, b: Likeness): Likeness => (ORDER[a] >= ORDER[b] ? a : b);
 
-/** Two dates that differ in one place, or have day and month swapped. */
+/** Slips of a date: one figure is another, two neighbors have changed places, or day and month have. */
 function compareDates(a: LocalDate, b: LocalDate): Likeness {
   if (a === b) return 'agrees';
   const swapped = `${b.slice(0, 4)}-${b.slice(8)}-${b.slice(5, 7)}`;
-  const apart = [...a].filter((figure, i) => figure !== b[i]).length;
-  return a === swapped || apart === 1 ? 'alike' : 'differs';
+  const [one, other] = [a.replaceAll('-', ''), b.replaceAll('-', '')];
+  const apart = [...one].flatMap((figure, i) => (figure === other[i] ? [] : [i]));
+  const [i, j] = apart;
+  const neighbors = apart.length === 2 && j === i + 1 && one[i] === other[j] && one[j] === other[i];
+  return a === swapped || apart.length === 1 || neighbors ? 'alike' : 'differs';
 }
 
 function compareFields(typed: Identity, record: Identity): Record<MatchField, Likeness> {
-  const given = better(
-    compareNames(typed.givenName, record.givenName),
-    compareNames(typed.givenName, record.preferredName ?? ''),
-  );
+  // A name somebody goes by counts only where there is one: its absence makes another first name no less another.
+  const legal = compareNames(typed.givenName, record.givenName);
+  const given = record.preferredName ? better(legal, compareNames(typed.givenName, record.preferredName)) : legal;
   const family = compareNames(typed.familyName, record.familyName);
   // First and last name in each other's field count as alike, both of them.
   const swapped =

@@ -23,6 +23,8 @@ const COUNTS_TRIES = new Set(
 /** What only counts calls, hands things on or is looked after by the server itself, whoever calls. */
 const NOT_WATCHED = [
   'rate_limit',
+  'attempt',
+  'known_device',
   'web_session',
   'event_delivery',
   'domain_event',
@@ -62,7 +64,11 @@ describe('every endpoint, asked at random', () => {
     // Whatever is written is noted by name within the transaction that writes it: what is rolled back leaves no note.
     await sql.query('create table fuzz_written (what text)');
     await sql.query(
-      `create function fuzz_note() returns trigger language plpgsql as $$ begin insert into fuzz_written values (tg_table_name); return null; end $$`,
+      `create function fuzz_note() returns trigger language plpgsql as $$ begin
+         -- What the server clears by itself now and then is no work of the call.
+         if current_query() not like '%for update skip locked%' then insert into fuzz_written values (tg_table_name); end if;
+         return null;
+       end $$`,
     );
     const tables = await sql.query<{ name: string }>(
       `select c.relname as name from pg_class c join pg_namespace n on n.oid = c.relnamespace

@@ -46,8 +46,9 @@ describe('work that takes long', () => {
     return { result, health: percentileOf(times, 0.95), late: await howLate(world.servers[0]) };
   };
 
+  // Another test may have the processors for a moment; a blocked server fails every time.
   for (const rule of ENDLESS)
-    it(`reads a file with the rule ${rule} within its two seconds, and stops nobody`, async () => {
+    it(`reads a file with the rule ${rule} within its two seconds, and stops nobody`, { retry: 2 }, async () => {
       const from = performance.now();
       const endless = event(
         'UID:endless',
@@ -81,7 +82,7 @@ describe('work that takes long', () => {
     expect(dataOf(busy)).toMatchObject({ readable: true, busy: [], refused: [{ code: 'takes-too-long' }] });
   });
 
-  it('reads 6,000 plain events while everyone else is answered', async () => {
+  it('reads 6,000 plain events while everyone else is answered', { retry: 2 }, async () => {
     const { result, late } = await meanwhile(read(calendar(...Array.from({ length: 6_000 }, (_, i) => plain(i)))));
     expect(dataOf(result).closures).toHaveLength(6_000);
     expect(late.p99).toBeLessThan(50);

@@ -1,10 +1,14 @@
+import { setTimeout } from 'node:timers/promises';
 import type pg from 'pg';
 import type { HandedOver, SmsCarrier, TextMessage } from './carrier.ts';
 
 const HOUR_MS = 3_600_000;
+/** A carrier that answers so late is slow; some do. */
+const SLOW_MS = 30_000;
 
 /** Receipts that a message gets in each mode, in the order in which they are handed on. `afterMs` is on the carrier's clock, `dueMs` when it tells. */
 const RECEIPTS: Record<string, readonly { state: string; reason?: string; afterMs: number; dueMs: number }[]> = {
+  slow: [{ state: 'delivered', afterMs: 800, dueMs: 0 }],
   works: [{ state: 'delivered', afterMs: 800, dueMs: 0 }],
   late: [{ state: 'delivered', afterMs: 900, dueMs: HOUR_MS }],
   // Delivered is told first and last, and that it was sent in between.
@@ -31,6 +35,7 @@ export class StandInSms implements SmsCarrier {
     const mode = rows[0]?.mode ?? 'works';
     if (mode === 'down') return { ok: false, reason: 'carrier-down', final: false };
     if (mode === 'refuses') return { ok: false, reason: 'number-refused', final: true };
+    if (mode === 'slow') await setTimeout(SLOW_MS, undefined, { ref: false });
     const now = await this.now();
     const later = (ms: number) => new Date(now.getTime() + ms);
     const receipts = (RECEIPTS[mode] ?? []).map(({ state, reason, afterMs, dueMs }) => ({

@@ -13,6 +13,7 @@ export const peopleWords = {
       muddled: 'report twice and out of order',
       unreachable: 'do not reach the phone',
       bounces: 'bounces',
+      slow: 'answer after half a minute',
       down: 'are down',
       refuses: 'are refused',
     } as Record<string, string>,

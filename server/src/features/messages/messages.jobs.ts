@@ -10,6 +10,8 @@ const POLL_MS = 300;
 const HANDS = 4;
 /** A lease is renewed while the carrier is being spoken to; it lapses when the process dies. */
 const RENEW_MS = 2_500;
+/** So long a stopping process waits for carriers that are being spoken to. */
+const STOP_MS = 5_000;
 
 export interface Carriers {
   readonly sms: SmsCarrier;
@@ -43,7 +45,8 @@ export class Dispatcher {
   async stop(): Promise<void> {
     this.stopped = true;
     if (this.timer) clearInterval(this.timer);
-    await this.running;
+    // A slow carrier is not waited for: the lease lapses, and the next process hands the message over again.
+    await Promise.race([this.running, new Promise((resolve) => setTimeout(resolve, STOP_MS).unref())]);
   }
 
   private async drain(): Promise<void> {
