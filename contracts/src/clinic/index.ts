@@ -61,6 +61,8 @@ export const publicVisitTypes = defineEndpoint({
         mode: z.string(),
         preparation: z.string(),
         priceNote: z.string(),
+        /** What people usually come for: one press instead of typing. */
+        reasons: z.array(z.string()),
         /** What the clinic asks before this type is booked. */
         questions: z.array(question),
       }),

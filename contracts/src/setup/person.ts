@@ -14,8 +14,6 @@ export const personDoc = z
     name: line(80),
     shortName: line(40),
     colour: z.enum(COLOURS).nullable(),
-    homeSiteId: id.nullable(),
-    homeRoomId: id.nullable(),
     siteIds: z.array(id).max(50),
     capabilities: z.array(slug).max(20),
     bookableOnline: z.boolean(),
@@ -39,8 +37,6 @@ export const personDoc = z
     sortOrder: z.number().int().min(0).max(9999),
   })
   .superRefine((person, check) => {
-    if (person.homeSiteId && !person.siteIds.includes(person.homeSiteId))
-      check.addIssue({ code: 'custom', path: ['homeSiteId'], message: 'home-not-among-sites' });
     const regions = person.licences.map(({ region }) => region);
     if (new Set(regions).size !== regions.length)
       check.addIssue({ code: 'custom', path: ['licences'], message: 'twice' });

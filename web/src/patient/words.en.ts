@@ -95,6 +95,7 @@ export const en = {
     emailHint: 'By booking you agree to e-mails about this visit. Each has a link that ends them.',
     reason: 'What is the reason for the visit?',
     reasonHint: 'In your own words. Leave it empty if you prefer.',
+    usualReasons: 'Common reasons',
     book: 'Book this visit',
     booking: 'Booking…',
     change: 'Change the time',

@@ -97,6 +97,7 @@ export const es: PatientWords = {
     emailHint: 'Al reservar acepta correos sobre esta cita. Cada uno tiene un enlace para dejar de recibirlos.',
     reason: '¿Cuál es el motivo de la cita?',
     reasonHint: 'Con sus palabras. Puede dejarlo vacío.',
+    usualReasons: 'Motivos frecuentes',
     book: 'Pedir esta cita',
     booking: 'Reservando…',
     change: 'Cambiar la hora',

@@ -33,7 +33,6 @@ export const setupWords = {
     asWider: 'As the wider level says',
     nowhere: 'Nowhere',
     nobody: 'Nobody',
-    noRoom: 'No room of their own',
     noColour: 'By visit type',
     noPool: 'Not in a pool',
     notHere: 'Not at this site',

@@ -43,8 +43,6 @@ export const setupFieldWords = {
     npi: 'NPI',
     licences: 'Licenses',
     siteIds: 'Sites',
-    homeSiteId: 'Home site',
-    homeRoomId: 'Home room',
     colour: 'Color',
     capabilities: 'Able to',
     languages: 'Languages',

@@ -41,6 +41,7 @@ export interface VisitTypeRow {
   mode: string;
   length_min: number;
   needs_provider: boolean;
+  reasons: { en: string; es: string }[];
 }
 
 export interface ClinicRow {
@@ -72,7 +73,8 @@ export function personRows(em: SqlEntityManager): Promise<PersonRow[]> {
 
 export function visitTypeRows(em: SqlEntityManager): Promise<VisitTypeRow[]> {
   return em.execute(`select t.*, (select sum(length_min)::int from visit_type_part p where p.visit_type_id = t.id) as length_min,
-      exists (select 1 from visit_type_need n where n.visit_type_id = t.id and n.what = 'provider') as needs_provider
+      exists (select 1 from visit_type_need n where n.visit_type_id = t.id and n.what = 'provider') as needs_provider,
+      coalesce((select json_agg(json_build_object('en', v.label_en, 'es', v.label_es) order by v.sort_order, v.id) from visit_reason v where v.visit_type_id = t.id and v.active), '[]') as reasons
     from visit_type t where t.active order by t.sort_order, t.name`);
 }
 

@@ -80,6 +80,7 @@ export async function listVisitTypes(
       mode: row.mode,
       preparation: language === 'es' ? row.preparation_es : row.preparation_en,
       priceNote: language === 'es' ? row.price_note_es : row.price_note_en,
+      reasons: row.reasons.map((reason) => reason[language]),
       questions: questions
         .filter(({ visit_type_ids }) => visit_type_ids === null || visit_type_ids.includes(row.id))
         .map((each) => toQuestion(each, language)),

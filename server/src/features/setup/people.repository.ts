@@ -4,7 +4,7 @@ import { replaceRows, upsertRow } from '../../platform/db/rows.ts';
 import type { Stored } from './saving.ts';
 
 const DOC = `json_build_object(
-  'kind', r.kind, 'name', r.name, 'shortName', r.short_name, 'colour', r.colour, 'homeSiteId', r.home_site_id, 'homeRoomId', p.home_room_id,
+  'kind', r.kind, 'name', r.name, 'shortName', r.short_name, 'colour', r.colour,
   'siteIds', coalesce((select json_agg(x.site_id order by s.sort_order, s.id) from resource_site x join site s on s.id = x.site_id where x.resource_id = r.id), '[]'),
   'capabilities', r.capabilities, 'bookableOnline', r.bookable_online, 'shownInDaybook', r.shown_in_daybook, 'mayEditOwnHours', r.may_edit_own_hours,
   'credentials', coalesce(p.credentials, ''), 'specialty', coalesce(p.specialty, ''), 'npi', p.npi, 'licences', coalesce(p.licences, '[]'),
@@ -28,7 +28,6 @@ export async function writePerson(em: SqlEntityManager, id: string, doc: PersonD
     name: doc.name,
     short_name: doc.shortName,
     colour: doc.colour,
-    home_site_id: doc.homeSiteId,
     capabilities: doc.capabilities,
     bookable_online: doc.bookableOnline,
     shown_in_daybook: doc.shownInDaybook,
@@ -49,7 +48,6 @@ export async function writePerson(em: SqlEntityManager, id: string, doc: PersonD
     accepts_new: doc.acceptsNew,
     bio_en: doc.bioEn,
     bio_es: doc.bioEs,
-    home_room_id: doc.homeRoomId,
   });
   await replaceRows(
     em,

@@ -94,11 +94,6 @@ export const personRules: RecordKind<PersonDoc> = {
       const holder = await people.npiHolder(ctx.em, doc.npi, id);
       if (holder) refusals.push({ path: 'doc.npi', code: 'npi-taken', facts: { holder } });
     }
-    if (doc.homeRoomId) {
-      const room = await people.resourceBrief(ctx.em, doc.homeRoomId);
-      if (room?.kind !== 'room' || !room.siteIds.some((siteId) => doc.siteIds.includes(siteId)))
-        refusals.push({ path: 'doc.homeRoomId', code: 'no-such-room' });
-    }
     return refusals;
   },
   async checkActive(ctx, { id }, active) {

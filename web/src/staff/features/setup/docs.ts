@@ -81,8 +81,6 @@ export const NEW_DOC: { readonly [K in SetupKind]: () => DocOf[K] } = {
     name: '',
     shortName: '',
     colour: null,
-    homeSiteId: null,
-    homeRoomId: null,
     siteIds: [],
     capabilities: [],
     bookableOnline: false,

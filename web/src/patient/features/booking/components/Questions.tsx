@@ -4,19 +4,12 @@ import { useTranslation } from 'react-i18next';
 import { AnswerControl } from '../../../../shared/ui/AnswerControl.tsx';
 import { Field } from '../../../../shared/ui/Field.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
-import { bookingApi } from '../booking.api.ts';
-import { useLanguage } from '../hooks/useLanguage.ts';
+import { useVisitType } from '../hooks/useVisitType.ts';
 import { wish } from '../wish.slice.ts';
 
 /** What the clinic asks before the visit type that is being booked. */
 function useQuestions(): readonly Question[] {
-  const language = useLanguage();
-  const { kind, siteId, visitTypeId } = useAppSelector((state) => state.wish);
-  const { data } = bookingApi.useVisitTypesQuery(
-    { siteId: siteId ?? '', kind: kind ?? 'new', language },
-    { skip: !siteId || !kind },
-  );
-  return data?.visitTypes.find((type) => type.id === visitTypeId)?.questions ?? [];
+  return useVisitType()?.questions ?? [];
 }
 
 function useFaults(): Record<string, string> {

@@ -17,6 +17,7 @@ import { HoldBar } from '../components/HoldBar.tsx';
 import { Step } from '../components/Step.tsx';
 import { questionFaults, Questions, useMissingAnswers } from '../components/Questions.tsx';
 import { TakenNotice } from '../components/TakenNotice.tsx';
+import { UsualReasons } from '../components/UsualReasons.tsx';
 import { useHold } from '../hooks/useHold.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
 import { usePaid } from '../hooks/usePaid.ts';
@@ -201,6 +202,17 @@ export function YouPage() {
             />
           )}
         </Field>
+        <UsualReasons
+          onPick={(reason) => {
+            const before = form.getValues('reason').trim();
+            if (before.includes(reason)) return;
+            form.setValue('reason', before ? `${before}; ${reason}` : reason, {
+              shouldDirty: true,
+              shouldValidate: true,
+            });
+            keep('reason');
+          }}
+        />
         <Questions faults={questionFaults(answer?.issues)} checked={form.formState.submitCount > 0} />
         <Button
           look="door"

@@ -2,7 +2,7 @@ import { COLOURS, type PersonDoc, SPOKEN } from '@zaguan/contracts/setup';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { CheckField, ManyField, PairField, Section, SelectField, TextField, useValue } from '../components/fields.tsx';
-import { useRecords, useRefs } from '../hooks/useRefs.ts';
+import { useRefs } from '../hooks/useRefs.ts';
 import { ListRows } from './ListRows.tsx';
 
 /** What the presence rules may ask for beside what people already have. */
@@ -12,13 +12,8 @@ export function PersonEditor({ id }: { id: string | null }) {
   const { t } = useTranslation();
   const refs = useRefs();
   const form = useFormContext<PersonDoc>();
-  const places = useRecords('place');
   const kind = useValue<PersonDoc['kind']>('kind');
-  const siteIds = useValue<PersonDoc['siteIds']>('siteIds');
   const w = (field: string) => t(`setup.person.${field}`);
-  const rooms = places
-    .filter(({ active, doc }) => active && doc.kind === 'room' && siteIds.includes(doc.siteId))
-    .map((room) => ({ value: room.id, label: `${room.doc.name}, ${refs.nameOf(room.doc.siteId)}` }));
   const capabilities = [...new Set([...USUAL_CAPABILITIES, ...refs.capabilities])].map((value) => ({
     value,
     label: t(`setup.capability.${value}`, { defaultValue: value.replaceAll('-', ' ') }),
@@ -45,24 +40,8 @@ export function PersonEditor({ id }: { id: string | null }) {
         <TextField name="credentials" label={w('credentials')} />
         <TextField name="specialty" label={w('specialty')} />
       </div>
-      <ManyField
-        name="siteIds"
-        label={w('siteIds')}
-        options={refs.sites}
-        onChosen={(chosen) => {
-          const home = form.getValues('homeSiteId');
-          if (!home || !chosen.includes(home))
-            form.setValue('homeSiteId', chosen.length ? String(chosen[0]) : null, { shouldDirty: true });
-        }}
-      />
+      <ManyField name="siteIds" label={w('siteIds')} options={refs.sites} />
       <div className="grid grid-cols-2 gap-3">
-        <SelectField
-          name="homeSiteId"
-          label={w('homeSiteId')}
-          options={refs.sites.filter(({ value }) => siteIds.includes(value))}
-          none={t('setup.nowhere')}
-        />
-        <SelectField name="homeRoomId" label={w('homeRoomId')} options={rooms} none={t('setup.noRoom')} />
         <SelectField
           name="colour"
           label={w('colour')}
