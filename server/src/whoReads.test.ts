@@ -167,7 +167,9 @@ const READERS: Record<string, Record<string, string>> = {
 };
 const ROOT = join(import.meta.dirname, '../..');
 const DOCS = Object.entries(setup).flatMap(([name, value]) =>
-  name.endsWith('Doc') && typeof value === 'object' && 'shape' in value ? [{ name, settings: Object.keys(value.shape) }] : [],
+  name.endsWith('Doc') && typeof value === 'object' && 'shape' in value
+    ? [{ name, settings: Object.keys(value.shape) }]
+    : [],
 );
 
 it('shows no choice that nothing reads', () => {

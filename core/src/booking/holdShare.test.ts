@@ -21,25 +21,25 @@ describe('a hold of somebody not proved yet', () => {
     expect(judgeUnprovedHold(live, { caller: 'flood', minutes: 20 }, 1000).giveWay).toEqual(['h2']);
   });
 
-  it('lets a few be at it at once on however short a day', () => {
-    expect(judgeUnprovedHold([hold(1, 'a'), hold(2, 'b')], wanted, 60)).toEqual({ minutes: HOLD_MINUTES, giveWay: [] });
-    expect(judgeUnprovedHold([hold(1, 'a'), hold(2, 'b'), hold(3, 'c')], wanted, 60).giveWay).toEqual(['h1']);
+  it('lets two be at it at once on however short a day', () => {
+    expect(judgeUnprovedHold([hold(1, 'a')], wanted, 60)).toEqual({ minutes: HOLD_MINUTES, giveWay: [] });
+    expect(judgeUnprovedHold([hold(1, 'a'), hold(2, 'b')], wanted, 60).giveWay).toEqual(['h1']);
   });
 
-  it('never lets unproved holds keep more than a tenth (or three), whoever makes how many', () => {
+  it('never lets unproved holds keep more than a tenth (or two), whoever makes how many', () => {
     fc.assert(
       fc.property(
         fc.array(fc.record({ caller: fc.nat(30), minutes: fc.integer({ min: 1, max: 24 }).map((n) => n * 5) }), {
           maxLength: 200,
         }),
         fc.integer({ min: 0, max: 600 }).map((n) => n * 5),
-        (attempts, dayMinutes) => {
+        (attempts, openMinutes) => {
           let live: UnprovedHold[] = [];
           for (const [n, { caller, minutes }] of attempts.entries()) {
-            const { giveWay } = judgeUnprovedHold(live, { caller: `c${caller}`, minutes }, dayMinutes);
+            const { giveWay } = judgeUnprovedHold(live, { caller: `c${caller}`, minutes }, openMinutes);
             live = [...live.filter(({ id }) => !giveWay.includes(id)), hold(n, `c${caller}`, minutes)];
             const kept = live.reduce((sum, each) => sum + each.minutes, 0);
-            expect(kept <= dayMinutes / 10 || live.length <= 3).toBe(true);
+            expect(kept <= openMinutes / 10 || live.length <= 2).toBe(true);
           }
         },
       ),

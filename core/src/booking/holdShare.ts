@@ -9,10 +9,10 @@ export interface UnprovedHold {
   readonly since: number;
 }
 
-/** Unproved holds keep at most this share of a site's day before they shorten and give way. */
+/** Unproved holds keep at most this share of what is still open on a site's day before they shorten and give way. */
 export const MAX_UNPROVED_SHARE = 0.1;
-/** A small site has short days: so many may be at it at once anywhere. */
-const MIN_UNPROVED_HOLDS = 3;
+/** A small site has short days: two may be at it at once anywhere. */
+const MIN_UNPROVED_HOLDS = 2;
 /** Minutes that a hold lives, and that it lives while the share is used up. */
 export const HOLD_MINUTES = 10;
 export const SHORT_HOLD_MINUTES = 3;
@@ -26,17 +26,17 @@ export interface HoldJudgement {
 /**
  * Judges a new unproved hold on a site's day. Within the share it lives ten minutes. Beyond it, it lives three, and the
  * oldest hold of whoever keeps most there gives way: however many holds are made from however many addresses, nine
- * tenths of the day stay free for everybody else, and nobody is kept from holding a time at all.
+ * tenths of what is open stay free for everybody else, and nobody is kept from holding a time at all.
  *
  * @param live unproved holds on that site's day now
- * @param dayMinutes minutes in which providers see patients there on that day
+ * @param openMinutes minutes of providers there on that day that no visit takes
  */
 export function judgeUnprovedHold(
   live: readonly UnprovedHold[],
   wanted: { readonly caller: string; readonly minutes: number },
-  dayMinutes: number,
+  openMinutes: number,
 ): HoldJudgement {
-  const limit = dayMinutes * MAX_UNPROVED_SHARE;
+  const limit = openMinutes * MAX_UNPROVED_SHARE;
   let left = [...live].sort((a, b) => a.since - b.since || (a.id < b.id ? -1 : 1));
   const isOver = () =>
     left.length >= MIN_UNPROVED_HOLDS && left.reduce((sum, { minutes }) => sum + minutes, wanted.minutes) > limit;

@@ -80,6 +80,16 @@ export async function unprovedHolds(
   }));
 }
 
+/** Minutes of a site's day that visits already take of their providers. */
+export async function bookedMinutes(em: SqlEntityManager, siteId: string, date: string): Promise<number> {
+  const [row] = await em.execute<{ minutes: number }[]>(
+    `select coalesce(sum(extract(epoch from provider_ends_at - provider_starts_at) / 60), 0)::int as minutes from appointment
+     where site_id = ? and site_date = ? and provider_id is not null and status not in ('cancelled','no-show')`,
+    [siteId, date],
+  );
+  return row.minutes;
+}
+
 export async function prolongHold(
   em: SqlEntityManager,
   id: string,

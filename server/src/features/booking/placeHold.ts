@@ -15,6 +15,7 @@ import { loadSnapshot } from '../openings/index.ts';
 import { isSomebody } from '../verification/index.ts';
 import type { Hold } from './booking.entities.ts';
 import {
+  bookedMinutes,
   deleteExpiredHolds,
   deleteHold,
   holdForUpdate,
@@ -122,8 +123,9 @@ async function makeRoom(
   minutes: number,
 ): Promise<HoldJudgement> {
   const live = await unprovedHolds(ctx.em, siteId, date, ctx.now);
+  const open = providerMinutes(index, siteId, date) - (await bookedMinutes(ctx.em, siteId, date));
   const caller = ctx.caller?.prefix.toString('hex') ?? '';
-  const judged = judgeUnprovedHold(live, { caller, minutes }, providerMinutes(index, siteId, date));
+  const judged = judgeUnprovedHold(live, { caller, minutes }, open);
   for (const id of judged.giveWay) await deleteHold(ctx.em, id);
   return judged;
 }
@@ -134,7 +136,9 @@ async function judgeAgain(ctx: Ctx, hold: Hold): Promise<HoldJudgement> {
   const others = (await unprovedHolds(ctx.em, hold.siteId, hold.siteDate, ctx.now)).filter(({ id }) => id !== hold.id);
   const minutes = (hold.providerEndsAt.getTime() - hold.providerStartsAt.getTime()) / 60_000;
   const index = new ClinicIndex(store, nowMinute(ctx));
-  return judgeUnprovedHold(others, { caller: '', minutes }, providerMinutes(index, hold.siteId, hold.siteDate));
+  const open =
+    providerMinutes(index, hold.siteId, hold.siteDate) - (await bookedMinutes(ctx.em, hold.siteId, hold.siteDate));
+  return judgeUnprovedHold(others, { caller: '', minutes }, open);
 }
 
 const instant = (epochMinute: number) => new Date(epochMinute * 60_000);

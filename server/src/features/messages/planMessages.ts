@@ -68,16 +68,19 @@ export async function planForUnapproving(ctx: Ctx, appointmentId: string): Promi
     await write(ctx, visit, contactPointId, 'requested');
 }
 
-/** What is planned is withdrawn; what was sent is corrected by a message. */
+/**
+ * What is planned is withdrawn, and the patient is told: also when nothing has been sent yet, for they saw on their page,
+ * or heard at the desk, that the time is theirs.
+ */
 export async function planForCancelling(
   ctx: Ctx,
   appointmentId: string,
   declined: string | null = null,
 ): Promise<void> {
   const visit = await required(ctx, appointmentId);
-  const { anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
+  const { anyPlanned } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
   const contactPointId = await pointOf(ctx, visit);
-  if (anySent && contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
+  if (anyPlanned && contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
     await write(ctx, visit, contactPointId, declined === null ? 'cancellation' : 'declined', { said: declined ?? '' });
 }
 
