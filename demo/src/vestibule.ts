@@ -26,7 +26,7 @@ export async function loadVestibule(orm: Orm, today: LocalDate, now: Date): Prom
     { given_name: 'Delphine', family_name: 'Marchetti', birth_date: '1979-08-21', phone: '+13125550188' },
     { given_name: 'Asdf', family_name: 'Qwerty', birth_date: '1999-01-01', phone: '+13125550199' },
   ];
-  const hash = `\\x${'00'.repeat(32)}`;
+  const hash = (n: number) => `\\x${n.toString(16).padStart(2, '0').repeat(32)}`;
   await insertRows(
     orm,
     'self_booking',
@@ -38,8 +38,9 @@ export async function loadVestibule(orm: Orm, today: LocalDate, now: Date): Prom
       language: 'en',
       kind_claimed: 'established',
       hold_id: idOf(`hold ${i}`),
-      browser_hash: hash,
-      content_hash: hash,
+      // Three browsers: these are three people.
+      browser_hash: hash(i + 1),
+      content_hash: hash(i + 1),
       booked_at: new Date(now.getTime() - (i + 1) * 3_600_000).toISOString(),
     })),
   );

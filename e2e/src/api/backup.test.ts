@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, truncateSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
@@ -34,6 +34,8 @@ describe('backup and restore', () => {
     const done = run('backup', 't_backup', file);
     expect([done.stderr, done.status]).toEqual(['', 0]);
     expect(done.stdout).toMatch(/holds \d+ tables with \d{4,} rows/);
+    // Nobody else on the machine reads them.
+    for (const each of [file, `${file}.json`]) expect(statSync(each).mode & 0o777).toBe(0o600);
     // Values are in the file's companion as hashes only.
     expect(readFileSync(`${file}.json`, 'utf8')).not.toMatch(/Brindlewood|Amaya|@/);
     const again = run('backup', 't_backup', file);

@@ -53,6 +53,15 @@ describe('schedules go out and come in', () => {
       const path = made.path.replace('/api', '');
       const { status, text } = await textOf(path, stranger);
       expect([status, eventsOf(text).length > 0, text.includes('Follow-up')]).toEqual([200, true, false]);
+      // Asked for again and again by calendars: what is not new is said in a word.
+      const once = await fetch(`${base}${made.path}`);
+      expect(once.headers.get('cache-control')).toBe('private, no-cache');
+      const again = await fetch(`${base}${made.path}`, {
+        // Not as this client asks by itself, which wants no answer from before.
+        cache: 'no-cache',
+        headers: { 'if-none-match': once.headers.get('etag') ?? '' },
+      });
+      expect([again.status, await again.text()]).toEqual([304, '']);
       const { rows } = await world.sql.query<{ token_hash: Buffer }>('select token_hash from calendar_feed');
       expect(rows.every((row) => !made.path.includes(row.token_hash.toString('base64url')))).toBe(true);
       const detailed = dataOf(await desk.call(createFeed, { resourceId: PROVIDERS.amaya as never, detailed: true }));

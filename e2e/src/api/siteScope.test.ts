@@ -8,10 +8,11 @@ import {
   visitsToMove,
 } from '@zaguan/contracts/availability';
 import { moveVisit } from '@zaguan/contracts/booking';
+import { resourceCalendar } from '@zaguan/contracts/feeds';
 import { findTimes, whyNot } from '@zaguan/contracts/openings';
 import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
+import { PROVIDERS, ROOMS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit } from '../fixtures/patient.ts';
 import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
@@ -55,6 +56,20 @@ describe('somebody who works at one site only', () => {
     expect(changes.filter(({ siteId }) => siteId === SITES.canal)).toEqual([]);
     const all = dataOf(await coordinator.call(comingChanges, { from: TEST_DAY, days: 60 })).changes;
     expect(all.some(({ siteId, what }) => siteId === SITES.canal && what === 'closure')).toBe(true);
+  });
+
+  it('reads of a calendar what is at that site, and of who works elsewhere only, nothing', async () => {
+    const text = async (client: Client, id: string) => {
+      const answer = await client.send('get', resourceCalendar.path, { resourceId: id });
+      return answer.status === 200 ? answer.text : '';
+    };
+    const whole = [];
+    for (const id of Object.values(PROVIDERS)) {
+      whole.push(await text(coordinator, id));
+      expect(await text(mesa, id)).not.toContain('Canal Row');
+    }
+    expect(whole.join('')).toContain('Canal Row');
+    expect((await mesa.send('get', resourceCalendar.path, { resourceId: ROOMS[0] })).status).toBe(404);
   });
 
   it('has no visit to move of another site, and can’t move, call about or leave one', async () => {

@@ -1,8 +1,9 @@
+import { bookHeld, placeHold } from '@zaguan/contracts/booking';
 import { undo } from '@zaguan/contracts/undo';
 import { createPerson, discardBooking, linkPerson, listVestibule } from '@zaguan/contracts/vestibule';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
-import { bookedVisit, MARTA } from '../fixtures/patient.ts';
+import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
+import { bookedVisit, FOLLOW_UP, freeTime, MARTA, verify } from '../fixtures/patient.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
 describe('who is this', () => {
@@ -139,5 +140,35 @@ describe('who is this', () => {
     expect((await desk.call(undo, { id: linked.undo.id })).status).toBe(200);
     const third = await bookedVisit(base, 1, person);
     expect(await appointment(third.id)).toMatchObject({ identity: 'unknown', patient_id: null });
+  });
+
+  it('takes no birth date from before 1900 or after today, and nothing typed is lost', async () => {
+    const base = world.servers[0].url;
+    const wanted = await freeTime(base, FOLLOW_UP, 5);
+    const client = new Client(base);
+    const { hold } = dataOf(await client.call(placeHold, wanted));
+    await verify(client, MARTA.contact, world.sql);
+    const book = (birthDate: string) =>
+      client.call(bookHeld, { holdId: hold.id, wanted, language: 'en', person: { ...MARTA, birthDate } });
+    for (const birthDate of ['1899-12-31', '0001-01-01', '2200-01-01', '2127-01-01', '1987-02-31'])
+      expect(refusalOf(await book(birthDate)).issues?.map(({ path }) => path)[0], birthDate).toBe('person.birthDate');
+    // The time is still kept, and the right date books it.
+    expect((await book('1987-03-04')).status).toBe(200);
+    await expect(world.sql.query("update self_booking set birth_date = '1899-12-31'")).rejects.toThrow('birth_date');
+  });
+
+  it('names a row that can’t be shown, and shows the others', async () => {
+    const before = dataOf(await desk.call(listVestibule, {}));
+    expect(before.waiting.length).toBeGreaterThan(2);
+    const [bad] = before.waiting;
+    await world.sql.query('alter table self_booking drop constraint self_booking_birth_date_range');
+    await world.sql.query("update self_booking set birth_date = '0001-01-01' where appointment_id = $1", [
+      bad.appointmentId,
+    ]);
+    const after = dataOf(await desk.call(listVestibule, {}));
+    expect(after.waiting.map(({ appointmentId }) => appointmentId)).toEqual(
+      before.waiting.slice(1).map(({ appointmentId }) => appointmentId),
+    );
+    expect(after.unreadable).toEqual([bad.appointmentId]);
   });
 });

@@ -49,6 +49,28 @@ describe('a patient in trouble loses nothing', () => {
     expect(errors).toEqual([]);
   });
 
+  it('stands still while words and letters come late, and takes a press in the first moment', async () => {
+    const { page } = await openPage(browser, PHONE, 'es-US');
+    await page.setRequestInterception(true);
+    page.on('request', (request) => {
+      const late = /\/api\/public\/|\.woff2/.test(request.url());
+      setTimeout(() => void request.continue().catch(() => undefined), late ? 1_500 : 0);
+    });
+    const where = () =>
+      page.$$eval('main button', (buttons) => buttons.map((button) => JSON.stringify(button.getBoundingClientRect())));
+    await page.goto(`${base()}/book`, { waitUntil: 'domcontentloaded' });
+    await page.waitForSelector('main button');
+    const first = await where();
+    await seesText(page, 'Brindlewood Allergy & Asthma');
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    expect(await where()).toEqual(first);
+    await page.goto('about:blank');
+    await page.goto(`${base()}/book`, { waitUntil: 'domcontentloaded' });
+    const yes = await page.waitForSelector('main button');
+    await yes?.click();
+    await seesText(page, 'Brindlewood at Canal Row');
+  });
+
   it('changes the language at any step without losing what was typed', async () => {
     const { page } = await openPage(browser, PHONE);
     await toWhen(page, base());
