@@ -7,6 +7,8 @@ import { loadAccounts } from '../accounts.ts';
 import { demoDay, OPENS_AT_MINUTE } from '../day.ts';
 import { loadIntake } from '../intake.ts';
 import { makeRandom } from '../random.ts';
+import { loadUsualReasons } from '../usualReasons.ts';
+import { TYPE } from './visitTypeData.ts';
 import { loadVestibule } from '../vestibule.ts';
 import { History } from './history.ts';
 import { loadHours } from './hours.ts';
@@ -69,6 +71,7 @@ export async function loadDemo(
   await orm.em.getConnection().execute(NEWCOMERS);
   tell('forms and signatures, and the day’s story');
   await loadIntake(orm, today, now, random, PAPERS);
+  await loadUsualReasons(orm, TYPE);
   await loadVestibule(orm, today, now);
   await loadStory(orm, today, now);
   await loadOwnFields(orm, now);

@@ -71,6 +71,19 @@ describe('a patient in trouble loses nothing', () => {
     await seesText(page, 'Brindlewood at Canal Row');
   });
 
+  it('writes a common reason by one press, beside what was typed', async () => {
+    const { page } = await openPage(browser, PHONE);
+    await toWhen(page, base());
+    await takeTime(page, 7);
+    await fill(page, EN.reason, 'At night');
+    await press(page, 'Symptoms are back');
+    await press(page, 'Symptoms are back');
+    expect(await typedIn(page, 'reason')).toBe('At night; Symptoms are back');
+    await press(page, 'Español');
+    await press(page, 'Resultados de pruebas');
+    expect(await typedIn(page, 'reason')).toBe('At night; Symptoms are back; Resultados de pruebas');
+  });
+
   it('changes the language at any step without losing what was typed', async () => {
     const { page } = await openPage(browser, PHONE);
     await toWhen(page, base());

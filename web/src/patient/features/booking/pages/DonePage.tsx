@@ -56,13 +56,15 @@ export function DonePage() {
         </p>
       )}
       <div className="mt-5 flex flex-col gap-3">
-        <a
-          className="inline-flex min-h-12 items-center justify-center rounded-md bg-door font-semibold text-on-fill"
-          href={`/api/public/bookings/${visit.id}/visit.ics?language=${language}`}
-          download="visit.ics"
-        >
-          {t('done.calendar')}
-        </a>
+        {!visit.waiting && (
+          <a
+            className="inline-flex min-h-12 items-center justify-center rounded-md bg-door font-semibold text-on-fill"
+            href={`/api/public/bookings/${visit.id}/visit.ics?language=${language}`}
+            download="visit.ics"
+          >
+            {t('done.calendar')}
+          </a>
+        )}
         <Button
           className="min-h-12"
           onClick={() => {
@@ -76,7 +78,7 @@ export function DonePage() {
         </Button>
       </div>
       <p className="mt-4">
-        {t('done.next')} {site && t('done.call', { phone: site.phone })}
+        {!visit.waiting && t('done.next')} {site && t('done.call', { phone: site.phone })}
       </p>
     </Step>
   );
