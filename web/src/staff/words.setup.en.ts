@@ -297,7 +297,8 @@ export const setupWords = {
       clinicPhone: 'Stands wherever a patient should call.',
       baseUnit: 'How fine the Daybook’s lines are.',
       urgentAtNight: 'Choose the call where a rule of your state forbids texts at night.',
-      codesPerDay: 'When they are used up, Today says so and nobody can book online with a new number until midnight.',
+      codesPerDay:
+        'Counted over the last 24 hours. When they are used up, Today says so, and nobody can book online with a new number for a while.',
       asksPayer: 'Payers that a provider or site does not accept are then not offered there.',
       levels: 'Each value is taken from the narrowest level that says something.',
       reasons: 'To pick from when booking.',

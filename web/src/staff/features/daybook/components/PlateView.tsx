@@ -51,7 +51,6 @@ export function PlateView({
       data-status={plate.status}
       data-origin={plate.origin ?? 'hold'}
       aria-pressed={chosen}
-      disabled={plate.kind === 'hold'}
       onClick={onOpen}
       className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-lime-deep text-ink' : `${look.plate} ${dashed ? 'bg-panel' : ''} text-ink`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
       style={{ left, width, top: row * rowPx, height: rowPx - 3 }}
