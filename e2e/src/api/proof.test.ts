@@ -1,5 +1,6 @@
 import { placeHold } from '@zaguan/contracts/booking';
 import { proofChallenge } from '@zaguan/contracts/proof';
+import { sendCode } from '@zaguan/contracts/verification';
 import { type Challenge, solveChallenge } from 'altcha-lib';
 import { deriveKey } from 'altcha-lib/algorithms/pbkdf2';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -76,5 +77,45 @@ describe('the work before a hold', () => {
     ])
       expect(refusalOf(await hold(client, times[0], proof)).tag).toBe('ProofNeeded');
     expect((await hold(client, times[0], pack({ challenge, solution }))).status).not.toBe(403);
+  });
+
+  describe('from an address that keeps times already', () => {
+    const costOf = async (client: Client) => {
+      const { challenge } = dataOf(await client.call(proofChallenge, {}));
+      return (challenge as unknown as { parameters: { cost: number } }).parameters.cost;
+    };
+    beforeAll(async () => {
+      await world.sql.query('delete from hold');
+    });
+
+    it('asks twice the work for each, and work gathered while it was cheap opens nothing', async () => {
+      const early = new Client(base);
+      const cheap = await solved(early);
+      const plain = await costOf(new Client(base));
+      const first = new Client(base);
+      expect((await hold(first, times[0], pack(await solved(first)))).status).toBe(200);
+      expect(await costOf(new Client(base))).toBe(2 * plain);
+      // Another choice of the same browser costs what its first one did: it gives that one back.
+      expect(await costOf(first)).toBe(plain);
+      expect(refusalOf(await hold(early, times[1], pack(cheap))).tag).toBe('ProofNeeded');
+      expect((await hold(early, times[1], pack(await solved(early)))).status).toBe(200);
+      expect(await costOf(new Client(base))).toBe(4 * plain);
+    });
+
+    it('asks for more work before a third number of one browser gets a code', async () => {
+      await world.sql.query('delete from hold');
+      const client = new Client(base);
+      expect((await hold(client, times[2], pack(await solved(client)))).status).toBe(200);
+      const ask = (n: number, proof?: string) =>
+        client.call(sendCode, { contact: `(312) 555-018${n}`, language: 'en', proof });
+      expect((await ask(0)).status).toBe(200);
+      // One was mistyped.
+      expect((await ask(1)).status).toBe(200);
+      expect(refusalOf(await ask(2)).tag).toBe('ProofNeeded');
+      expect((await ask(2, pack(await solved(client)))).status).toBe(200);
+      expect(refusalOf(await ask(3)).tag).toBe('ProofNeeded');
+      // The first two may be asked again without any.
+      expect((await ask(0)).status).toBe(200);
+    });
   });
 });

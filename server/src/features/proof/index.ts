@@ -15,7 +15,11 @@ const LIVES_MS = 20 * 60_000;
 
 const MAX_DOUBLINGS = 5;
 
-const liveHoldsFrom = (ctx: Ctx) => (ctx.caller ? liveHoldsOfAddress(ctx.em, ctx.caller.address, ctx.now) : 0);
+/** Each time that is kept for others at the same address makes the next one dearer. */
+async function costNow({ em, caller, browserHash, now }: Ctx): Promise<number> {
+  const live = caller && browserHash ? await liveHoldsOfAddress(em, caller.address, browserHash, now) : 0;
+  return ROUNDS * 2 ** Math.min(MAX_DOUBLINGS, live);
+}
 
 const secretOf = (ctx: Ctx) => `proof:${ctx.linkSecret}`;
 
@@ -23,8 +27,7 @@ export const proofEndpoints = [
   handle(proofChallenge, async (ctx) => {
     const challenge = await createChallenge({
       algorithm: 'PBKDF2/SHA-256',
-      // Each time that is kept from the same address makes the next one dearer.
-      cost: ROUNDS * 2 ** Math.min(MAX_DOUBLINGS, await liveHoldsFrom(ctx)),
+      cost: await costNow(ctx),
       deriveKey,
       expiresAt: new Date(Date.now() + LIVES_MS),
       hmacSignatureSecret: secretOf(ctx),
@@ -37,7 +40,7 @@ export const proofEndpoints = [
 
 const payload = z.object({
   challenge: z.object({
-    parameters: z.looseObject({ data: z.object({ browser: z.string() }), expiresAt: z.number() }),
+    parameters: z.looseObject({ data: z.object({ browser: z.string() }), cost: z.number(), expiresAt: z.number() }),
     signature: z.string(),
   }),
   solution: z.object({ counter: z.number(), derivedKey: z.string() }),
@@ -55,6 +58,8 @@ function readPayload(proof: string): z.output<typeof payload> | null {
 export async function isProved(ctx: Ctx, proof: string | undefined): Promise<boolean> {
   const read = proof ? readPayload(proof) : null;
   if (!read || read.challenge.parameters.data.browser !== ctx.browserHash?.toString('hex')) return false;
+  // Gathered while it was cheap, it is worth no more than that.
+  if (read.challenge.parameters.cost < (await costNow(ctx))) return false;
   const { verified } = await verifySolution({
     // The shape was checked above as far as we use it; the signature vouches for the rest.
     challenge: read.challenge as unknown as Challenge,

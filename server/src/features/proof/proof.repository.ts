@@ -17,11 +17,16 @@ export async function spend(
   return rows.length > 0;
 }
 
-/** Times that are kept for browsers at one address. */
-export async function liveHoldsOfAddress(em: SqlEntityManager, address: Buffer, now: Date): Promise<number> {
+/** Times that are kept for other browsers at one address: a browser's own next choice gives its last one back. */
+export async function liveHoldsOfAddress(
+  em: SqlEntityManager,
+  address: Buffer,
+  browser: Buffer,
+  now: Date,
+): Promise<number> {
   const [row] = await em.execute<{ n: number }[]>(
-    'select count(*)::int as n from hold where address_hash = ? and expires_at > ?',
-    [address, now],
+    'select count(*)::int as n from hold where address_hash = ? and browser_hash <> ? and expires_at > ?',
+    [address, browser, now],
   );
   return row.n;
 }

@@ -25,6 +25,12 @@ export function prepareProof(): void {
   next ??= solve().catch(() => undefined);
 }
 
+/** Work done now, whatever was prepared: what had run out, or was begun when it was asked for less, opens nothing. */
+export async function takeFreshProof(): Promise<string | undefined> {
+  next = null;
+  return takeProof();
+}
+
 /** The finished work, for one hold; the next one is begun at once. */
 export async function takeProof(): Promise<string | undefined> {
   prepareProof();

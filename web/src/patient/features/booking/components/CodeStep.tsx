@@ -8,7 +8,7 @@ import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { bookingApi } from '../booking.api.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
-import { takeProof } from '../proof.ts';
+import { takeFreshProof } from '../proof.ts';
 
 interface Props {
   readonly contact: string;
@@ -31,7 +31,7 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
   const ask = async () => {
     const first = await send({ contact, language });
     // A third number needs more of the browser's work; it is done unseen.
-    if (apiError(first.error)?.tag === 'ProofNeeded') await send({ contact, language, proof: await takeProof() });
+    if (apiError(first.error)?.tag === 'ProofNeeded') await send({ contact, language, proof: await takeFreshProof() });
   };
   // Sent once for a number, whatever else changes on the page.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the language in use when it was asked for is the right one

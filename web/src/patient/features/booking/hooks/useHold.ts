@@ -3,7 +3,7 @@ import type { Hold, placeHold } from '@zaguan/contracts/booking';
 import { useEffect, useState } from 'react';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { bookingApi } from '../booking.api.ts';
-import { takeProof } from '../proof.ts';
+import { takeFreshProof, takeProof } from '../proof.ts';
 
 type Wanted = Omit<RequestOf<typeof placeHold>, 'proof'>;
 
@@ -28,8 +28,8 @@ export function useHold(): {
   const secondsLeft = useCountdown(answered?.secondsLeft ?? 0, latest.fulfilledTimeStamp ?? 0);
   const place = async (wanted: Wanted) => {
     const first = await send({ ...wanted, proof: await takeProof() });
-    // A proof may have run out while the page lay open; a fresh one is made unseen.
-    return apiError(first.error)?.tag === 'ProofNeeded' ? send({ ...wanted, proof: await takeProof() }) : first;
+    // A proof may have run out while the page lay open, or more is asked by now; a fresh one is made unseen.
+    return apiError(first.error)?.tag === 'ProofNeeded' ? send({ ...wanted, proof: await takeFreshProof() }) : first;
   };
   return {
     hold,
