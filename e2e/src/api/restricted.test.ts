@@ -1,26 +1,16 @@
 import type { Endpoint } from '@zaguan/contracts';
 import { daybookDay } from '@zaguan/contracts/daybook';
-import { board, openPacket, readiness, saveFormByLink } from '@zaguan/contracts/intake';
+import { board, readiness, saveFormByLink } from '@zaguan/contracts/intake';
 import { todaysWork } from '@zaguan/contracts/today';
-import { createPerson, listVestibule } from '@zaguan/contracts/vestibule';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { FORM_ID } from '../../../demo/src/forms.ts';
 import { endpointsOf } from '../../../server/src/endpoints.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { linkOn } from '../fixtures/link.ts';
-import { bookedVisit, MARTA } from '../fixtures/patient.ts';
+import { makeRestricted, SECRET, toldBy } from '../fixtures/restricted.ts';
 import { inputFor } from '../fixtures/samples.ts';
 import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
 
-/** Nobody is called so: wherever it stands, it leaked. */
-const WHO = {
-  ...MARTA,
-  givenName: 'Zyxwina',
-  familyName: 'Quorthonby',
-  birthDate: '1961-07-23',
-  contact: '+17205550189',
-};
-const TELLS = [WHO.givenName, WHO.familyName, WHO.birthDate, '5550189', '555-0189', 'B1961'];
 const ENDPOINTS: Endpoint[] = endpointsOf({ demo: true, proof: true }).map(({ endpoint }) => endpoint);
 
 describe('a restricted record', () => {
@@ -32,35 +22,7 @@ describe('a restricted record', () => {
   beforeAll(async () => {
     world = await makeWorld('restricted');
     base = world.servers[0].url;
-    const desk = await signedIn(base, 'coordinator');
-    ({ id: visitId } = await bookedVisit(base, 0, WHO));
-    const token = await linkOn(world, visitId);
-    const who = { birthDate: WHO.birthDate, language: 'en' as const };
-    dataOf(
-      await new Client(base).call(saveFormByLink, {
-        ...{ token, formId: FORM_ID, complete: false, ...who },
-        changes: [{ linkId: 'emergency-name', value: ['Zyxwina’s sister'], base: 0 }],
-      }),
-    );
-    dataOf(await new Client(base).call(openPacket, { token, ...who }));
-    const row = dataOf(await desk.call(listVestibule, {})).waiting.find((each) => each.appointmentId === visitId);
-    dataOf(await desk.call(createPerson, { id: visitId, version: row?.version ?? 0 }));
-    const { rows } = await world.sql.query<{ patient_id: string; date: string }>(
-      'select patient_id, site_date::text as date from appointment where id = $1',
-      [visitId],
-    );
-    [{ patient_id: patientId, date }] = rows;
-    await world.sql.query("update patient set restricted = true, record_number = 'B1961' where id = $1", [patientId]);
-    // Something on every list that tells whose it is.
-    await world.sql.query(
-      `insert into inbox_message (id, contact_point_id, channel, body, meaning, appointment_id, received_at)
-       select gen_random_uuid(), id, 'sms', 'Zyxwina here, please call', 'other', $2, now() from contact_point where value = $1`,
-      [WHO.contact, visitId],
-    );
-    await world.sql.query(
-      "update message set status = 'failed', fail_reason = 'number-refused', settled_at = now(), lease = null, lease_until = null where id = (select id from message where appointment_id = $1 and status in ('sent','delivered') limit 1)",
-      [visitId],
-    );
+    ({ visitId, patientId, date } = await makeRestricted(world));
   });
   afterAll(() => world.close());
 
@@ -74,7 +36,6 @@ describe('a restricted record', () => {
     delete given.status;
     return given;
   };
-  const toldBy = (text: string) => TELLS.filter((told) => text.includes(told));
   const READ = ENDPOINTS.filter(
     ({ method, answers, path }) => method === 'get' && answers !== 'stream' && !path.startsWith('/public/'),
   );
@@ -144,7 +105,7 @@ describe('a restricted record', () => {
     const token = await linkOn(world, visitId);
     dataOf(
       await new Client(base).call(saveFormByLink, {
-        ...{ token, formId: FORM_ID, complete: false, birthDate: WHO.birthDate, language: 'en' as const },
+        ...{ token, formId: FORM_ID, complete: false, birthDate: SECRET.birthDate, language: 'en' as const },
         changes: [{ linkId: 'breathing', value: [true], base: 0 }],
       }),
     );
@@ -156,7 +117,7 @@ describe('a restricted record', () => {
       dataOf(await (await signedIn(base, role)).call(todaysWork, {})).work.find(
         (row) => row.kind === 'red-flag' && row.visit?.appointmentId === visitId,
       );
-    expect(await flagOf('provider')).toMatchObject({ phone: WHO.contact, visit: { name: 'Zyxwina Quorthonby' } });
+    expect(await flagOf('provider')).toMatchObject({ phone: SECRET.contact, visit: { name: 'Zyxwina Quorthonby' } });
     expect(
       dataOf(await (await signedIn(base, 'read-only')).call(board, {}))
         .sites.flatMap(({ visits }) => visits)

@@ -1,0 +1,83 @@
+import type { Page } from 'puppeteer-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { DESK, openPage, press, type RunningBrowser, startBrowser } from '../fixtures/browser.ts';
+import { makeRestricted, SECRET, toldBy } from '../fixtures/restricted.ts';
+import { makeWorld, type World } from '../fixtures/world.ts';
+
+const SETTLES_MS = 500;
+
+describe('a restricted record on every page', () => {
+  let world: World;
+  let base: string;
+  let browser: RunningBrowser;
+  let made: { visitId: string; patientId: string; date: string };
+  beforeAll(async () => {
+    world = await makeWorld('restricted_pages');
+    base = world.servers[0].url;
+    made = await makeRestricted(world);
+    browser = await startBrowser();
+  });
+  afterAll(async () => {
+    await browser.stop();
+    await world.close();
+  });
+
+  const settled = () => new Promise((resolve) => setTimeout(resolve, SETTLES_MS));
+  /** All that a page holds, seen or not: text, labels, addresses. */
+  const held = (page: Page) => page.evaluate(() => `${document.title} ${document.documentElement.outerHTML}`);
+  /** Opens every page, the visit's own panel and what shows under the pointer; gives what each holds. */
+  const walk = async (role: string) => {
+    const { page } = await openPage(browser, DESK);
+    await page.goto(base);
+    await press(page, role);
+    await page.waitForSelector('nav');
+    const seen: [string, string][] = [];
+    for (const path of [
+      '/today',
+      `/daybook/${made.date}`,
+      '/intake',
+      '/vestibule',
+      '/vestibule?tab=approve',
+      '/availability',
+      '/availability/visits-to-move',
+      '/find',
+      `/patients/${made.patientId}`,
+    ]) {
+      await page.goto(`${base}${path}`);
+      await settled();
+      seen.push([path, await held(page)]);
+    }
+    await page.goto(`${base}/daybook/${made.date}`);
+    const plate = await page.waitForSelector(`[data-plate="${made.visitId}"]`);
+    await plate?.hover();
+    await settled();
+    seen.push(['the card', await held(page)]);
+    await plate?.click();
+    await settled();
+    seen.push(['the panel', await held(page)]);
+    await page.close();
+    return seen;
+  };
+
+  for (const role of ['Front desk', 'Provider', 'Read-only'])
+    it(`is named nowhere to the role ${role}`, async () => {
+      const seen = await walk(role);
+      expect(seen.flatMap(([where, what]) => toldBy(what).map((told) => `${where}: ${told}`))).toEqual([]);
+      // The time is taken all the same, and says why it has no name.
+      expect(seen.find(([where]) => where === 'the panel')?.[1]).toContain('Restricted');
+    });
+
+  it('is named to a coordinator where it would be named at all', async () => {
+    const seen = await walk('Coordinator');
+    const named = seen.filter(([, what]) => what.includes(SECRET.familyName)).map(([where]) => where);
+    expect(named).toEqual(
+      expect.arrayContaining([
+        '/today',
+        `/daybook/${made.date}`,
+        `/patients/${made.patientId}`,
+        'the card',
+        'the panel',
+      ]),
+    );
+  });
+});
