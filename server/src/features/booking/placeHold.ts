@@ -51,10 +51,13 @@ export async function placeHold(
   const first = planVisit(before.index, before.wish, input.siteId, input.providerId, wanted.start);
   if (!first.ok) return refuseTime(ctx, wanted, first.refused);
 
+  const proved = await isSomebody(ctx);
   await lockAll(ctx.em, [
     ...lockNames(before.index, before.wish, input.siteId, input.providerId, before.date),
     `browser:${browser.toString('hex')}`,
-    ...callerLocks(ctx, input.siteId, before.date),
+    ...(await callerLocks(ctx, shares)),
+    // What the day has left for those who proved nothing is counted alone.
+    ...(proved ? [] : [`holds:${input.siteId}:${before.date}`]),
   ]);
   await deleteExpiredHolds(ctx.em, input.siteId, before.date, ctx.now);
   ctx.em.clear();
@@ -71,7 +74,6 @@ export async function placeHold(
   const { plan } = planned;
   const type = fresh.index.visitType(input.visitTypeId);
   if (!(await mayHoldMore(ctx, shares))) return ctx.fail('TooManyRequests');
-  const proved = await isSomebody(ctx);
   const judged: HoldJudgement = proved
     ? { minutes: HOLD_MINUTES, giveWay: [] }
     : await makeRoom(ctx, fresh, input.siteId, plan.date, plan.providerEnd - plan.providerStart);
@@ -102,10 +104,18 @@ export async function placeHold(
   return { hold: toWireHold(hold, ctx.now) };
 }
 
-/** Counting is done alone: by address, by network, and for what a site's day has left. */
-function callerLocks({ caller }: Ctx, siteId: string, date: string): string[] {
-  const day = `holds:${siteId}:${date}`;
-  return caller ? [day, `caller:${caller.address.toString('hex')}`, `caller:${caller.prefix.toString('hex')}`] : [day];
+/** More are never under way at once: far below a limit nobody needs to wait for anybody to be counted. */
+const MAX_UNDER_WAY = 500;
+
+/** Near a limit, holds of one address and of one network are counted one after the other. */
+async function callerLocks(ctx: Ctx, { holdsPerAddress, holdsPerPrefix }: Shares): Promise<string[]> {
+  const { caller } = ctx;
+  if (!caller) return [];
+  const live = await liveHoldsOf(ctx.em, caller, ctx.now);
+  return [
+    ...(live.address + MAX_UNDER_WAY < holdsPerAddress ? [] : [`caller:${caller.address.toString('hex')}`]),
+    ...(live.prefix + MAX_UNDER_WAY < holdsPerPrefix ? [] : [`caller:${caller.prefix.toString('hex')}`]),
+  ];
 }
 
 async function mayHoldMore(ctx: Ctx, { holdsPerAddress, holdsPerPrefix }: Shares): Promise<boolean> {
