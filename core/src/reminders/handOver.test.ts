@@ -7,7 +7,7 @@ const CHICAGO = 'America/Chicago';
 const at = (minute: number, date = '2026-12-01') => wallToEpoch(CHICAGO, date, minute);
 const NIGHT = at(23 * 60 + 11);
 const facts = (more: Partial<HandOverFacts> = {}): HandOverFacts => ({
-  purpose: 'reminder',
+  kind: 'reminder',
   answersPatient: false,
   now: NIGHT,
   notAfter: at(600, '2026-12-03'),
@@ -47,26 +47,26 @@ describe('a message that is due', () => {
 
   it('gives way to a later reminder of the same visit that is due too', () => {
     expect(judgeHandOver(facts({ laterStepDue: true, now: at(600) }))).toEqual({ act: 'drop', code: 'superseded' });
-    expect(judgeHandOver(facts({ laterStepDue: true, now: at(600), purpose: 'moved' }))).toEqual({ act: 'send' });
+    expect(judgeHandOver(facts({ laterStepDue: true, now: at(600), kind: 'moved' }))).toEqual({ act: 'send' });
   });
 
   it('goes out at night if the patient has just asked for it', () => {
-    for (const purpose of ['reply', 'code', 'confirmation'] as const)
-      expect(judgeHandOver(facts({ purpose }))).toEqual({ act: 'send' });
-    expect(judgeHandOver(facts({ purpose: 'cancellation', answersPatient: true }))).toEqual({ act: 'send' });
-    expect(judgeHandOver(facts({ purpose: 'restored' }))).toMatchObject({ act: 'hold' });
+    for (const kind of ['reply', 'code', 'confirmation'] as const)
+      expect(judgeHandOver(facts({ kind }))).toEqual({ act: 'send' });
+    expect(judgeHandOver(facts({ kind: 'cancellation', answersPatient: true }))).toEqual({ act: 'send' });
+    expect(judgeHandOver(facts({ kind: 'restored' }))).toMatchObject({ act: 'hold' });
   });
 
-  for (const purpose of ['cancellation', 'moved', 'displaced'] as const)
-    it(`is not held if somebody would come for nothing within twelve hours (${purpose})`, () => {
+  for (const kind of ['cancellation', 'moved', 'displaced'] as const)
+    it(`is not held if somebody would come for nothing within twelve hours (${kind})`, () => {
       const soon = (minutes: number, urgentAtNight: 'send' | 'call' = 'send') =>
-        judgeHandOver(facts({ purpose, comesAt: NIGHT + minutes, notAfter: NIGHT + 2_000, urgentAtNight }));
+        judgeHandOver(facts({ kind, comesAt: NIGHT + minutes, notAfter: NIGHT + 2_000, urgentAtNight }));
       expect(soon(720)).toEqual({ act: 'send' });
       expect(soon(721)).toMatchObject({ act: 'hold' });
       // Where a rule of the state forbids the text, somebody calls.
       expect(soon(720, 'call')).toEqual({ act: 'call', code: 'quiet-hours' });
       expect(soon(721, 'call')).toMatchObject({ act: 'hold' });
-      expect(judgeHandOver(facts({ purpose, comesAt: NIGHT + 60, now: at(600), urgentAtNight: 'call' }))).toEqual({
+      expect(judgeHandOver(facts({ kind, comesAt: NIGHT + 60, now: at(600), urgentAtNight: 'call' }))).toEqual({
         act: 'send',
       });
     });

@@ -1,22 +1,25 @@
 import type { EpochMinute, ZoneId } from '../time/index.ts';
 import { isQuiet, type QuietHours } from './plan.ts';
 
-/** What a message is, as far as the hour matters. */
-export type MessagePurpose =
+/** What a message to a patient tells. */
+export type MessageKind =
   | 'confirmation'
   | 'reminder'
   | 'moved'
+  /** The visit can't take place at its time; another one is looked for. */
   | 'displaced'
   | 'cancellation'
   | 'restored'
+  /** Booked by the patient, and waiting until the clinic agrees. */
   | 'requested'
+  /** The clinic did not agree, with its own words. */
   | 'declined'
   | 'reply'
   | 'code';
 
 /** Everything that decides whether a due message may go out now. */
 export interface HandOverFacts {
-  readonly purpose: MessagePurpose;
+  readonly kind: MessageKind;
   /** The patient did something a moment ago, and this tells them what came of it. */
   readonly answersPatient: boolean;
   readonly now: EpochMinute;
@@ -41,9 +44,9 @@ export type HandOver =
   | { readonly act: 'call'; readonly code: 'quiet-hours' };
 
 /** Whoever asked for it is awake. */
-const EXEMPT: ReadonlySet<MessagePurpose> = new Set(['reply', 'code', 'confirmation', 'requested']);
+const EXEMPT: ReadonlySet<MessageKind> = new Set(['reply', 'code', 'confirmation', 'requested']);
 /** Told too late, somebody comes for nothing. */
-const STOPS_A_TRIP: ReadonlySet<MessagePurpose> = new Set(['cancellation', 'declined', 'moved', 'displaced']);
+const STOPS_A_TRIP: ReadonlySet<MessageKind> = new Set(['cancellation', 'declined', 'moved', 'displaced']);
 /** A clinic's cancellation or move of a visit that begins this soon is not held until morning. */
 const URGENT_MIN = 12 * 60;
 /** A reminder that comes this shortly before the visit finds the patient on the way. */
@@ -62,13 +65,13 @@ export function afterQuiet(at: EpochMinute, zones: readonly ZoneId[], quiet: Qui
  * for care messages they are the clinic's policy.
  */
 export function judgeHandOver(facts: HandOverFacts): HandOver {
-  const { purpose, now, notAfter, comesAt, zones, quiet } = facts;
+  const { kind, now, notAfter, comesAt, zones, quiet } = facts;
   if (notAfter < now) return { act: 'drop', code: 'too-late' };
-  if (purpose === 'reminder' && facts.laterStepDue) return { act: 'drop', code: 'superseded' };
-  if (EXEMPT.has(purpose) || facts.answersPatient || !isQuiet(now, zones, quiet)) return { act: 'send' };
-  if (STOPS_A_TRIP.has(purpose) && comesAt !== null && comesAt > now && comesAt - now <= URGENT_MIN)
+  if (kind === 'reminder' && facts.laterStepDue) return { act: 'drop', code: 'superseded' };
+  if (EXEMPT.has(kind) || facts.answersPatient || !isQuiet(now, zones, quiet)) return { act: 'send' };
+  if (STOPS_A_TRIP.has(kind) && comesAt !== null && comesAt > now && comesAt - now <= URGENT_MIN)
     return facts.urgentAtNight === 'send' ? { act: 'send' } : { act: 'call', code: 'quiet-hours' };
   const until = afterQuiet(now, zones, quiet);
-  const tooLate = until > notAfter || (purpose === 'reminder' && comesAt !== null && until > comesAt - USELESS_MIN);
+  const tooLate = until > notAfter || (kind === 'reminder' && comesAt !== null && until > comesAt - USELESS_MIN);
   return tooLate ? { act: 'drop', code: 'quiet-hours' } : { act: 'hold', until, code: 'quiet-hours' };
 }

@@ -1,5 +1,6 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import type { Language, MessageKind } from './words.ts';
+import type { MessageKind } from '@zaguan/core/reminders';
+import type { Language } from './words.ts';
 
 /** In real time: a moved demo clock neither ends nor prolongs a lease. A dead process's messages wait so long. */
 const LEASE_SECONDS = 8;

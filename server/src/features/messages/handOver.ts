@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { judgeHandOver, USUAL_QUIET } from '@zaguan/core/reminders';
+import { judgeHandOver, type MessageKind, USUAL_QUIET } from '@zaguan/core/reminders';
 import type { HandedOver, MailMessage, TextMessage } from '../../carriers/carrier.ts';
 import { visitToCalendar } from '../../exchange/visitCalendar.ts';
 import { readClock } from '../../platform/clock/clock.ts';
@@ -17,7 +17,7 @@ import {
   settleLeased,
 } from './handOver.repository.ts';
 import { calendarOf, isOptedOut, type MessagedVisit, messagedVisit } from './messages.repository.ts';
-import { CODE, LINK, type MessageKind } from './words.ts';
+import { CODE, LINK } from './words.ts';
 import { subjectOf } from './words.mail.ts';
 
 /** Growing pauses: 1, 2, 4 … minutes, an hour at most. */
@@ -74,7 +74,7 @@ async function settleUnsent(
   if (OF_BOOKED.has(due.kind) && visit && visit.status !== 'booked' && visit.status !== 'pending')
     return dropMessage(em, due.id, 'visit-not-booked', now);
   const judged = judgeHandOver({
-    purpose: due.kind,
+    kind: due.kind,
     answersPatient: due.answers_patient,
     now: Math.floor(now.getTime() / 60_000),
     notAfter: minuteOf(due.not_after),

@@ -3,7 +3,8 @@ import type { CalendarVisit } from '../../exchange/visitCalendar.ts';
 import { type Channel, channelOf } from '@zaguan/core/messages';
 import type { AppointmentStatus } from '@zaguan/core/visits';
 import { LEASED } from './handOver.repository.ts';
-import type { Language, MessageKind } from './words.ts';
+import type { MessageKind } from '@zaguan/core/reminders';
+import type { Language } from './words.ts';
 
 /** A visit with what a message about it needs. */
 export interface MessagedVisit {

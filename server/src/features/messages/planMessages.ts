@@ -1,5 +1,5 @@
 import { channelOf } from '@zaguan/core/messages';
-import { planReminders, USUAL_QUIET, USUAL_STEPS } from '@zaguan/core/reminders';
+import { type MessageKind, planReminders, USUAL_QUIET, USUAL_STEPS } from '@zaguan/core/reminders';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { ensureLink } from '../linkTokens/index.ts';
 import {
@@ -13,7 +13,7 @@ import {
   writeLedger,
 } from './messages.repository.ts';
 import { CODE_MAIL, writeMail } from './words.mail.ts';
-import { CODE_WORDS, type Language, type MessageKind, writeMessage } from './words.ts';
+import { CODE_WORDS, type Language, writeMessage } from './words.ts';
 import { clinicRow } from '../clinic/index.ts';
 
 const CONSENT_WORDING = {

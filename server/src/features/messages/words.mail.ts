@@ -1,4 +1,5 @@
-import { CODE, type Language, LINK, type MessageKind } from './words.ts';
+import type { MessageKind } from '@zaguan/core/reminders';
+import { CODE, type Language, LINK } from './words.ts';
 
 type AboutVisit = Exclude<MessageKind, 'reply' | 'code'>;
 

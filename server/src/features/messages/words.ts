@@ -1,19 +1,6 @@
-export type Language = 'en' | 'es';
+import type { MessageKind } from '@zaguan/core/reminders';
 
-export type MessageKind =
-  | 'confirmation'
-  | 'reminder'
-  | 'moved'
-  /** The visit can't take place at its time; another one is looked for. */
-  | 'displaced'
-  | 'cancellation'
-  | 'restored'
-  /** Booked by the patient, and waiting until the clinic agrees. */
-  | 'requested'
-  /** The clinic did not agree, with its own words. */
-  | 'declined'
-  | 'reply'
-  | 'code';
+export type Language = 'en' | 'es';
 
 /** Filled in when the message is handed over, so that no token is stored. */
 export const LINK = '{link}';
