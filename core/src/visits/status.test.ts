@@ -27,6 +27,8 @@ it('leads a visit through its day and back, and never out of cancelled', () => {
     mayFollow('booked', 'fulfilled'),
   ]).toEqual([true, true, true, false]);
   expect(nextStatuses('cancelled')).toEqual([]);
+  // Approving tells the patient, and is not every desk's: no status button does it.
+  expect(nextStatuses('pending')).toEqual([]);
   // Whatever the desk does can be taken back by the same table, so that undo needs no rule of its own.
   const done = [
     ['booked', 'arrived'],

@@ -17,12 +17,12 @@ export type AppointmentStatus = (typeof APPOINTMENT_STATUSES)[number];
 export const TIME_FREEING: readonly AppointmentStatus[] = ['cancelled', 'entered-in-error'];
 
 /**
- * Where the desk may move a visit from each status. Cancelling is its own act (it needs a reason), so it is not
- * in this table; going back is an undo, which runs through the same table in reverse.
+ * Where the desk may move a visit from each status. Cancelling (it needs a reason) and approving what is pending (the
+ * patient is told, and not every desk may) are acts of their own, so they are not in this table; going back is an undo, which runs through the same table in reverse.
  */
 const NEXT = {
   proposed: ['booked'],
-  pending: ['booked'],
+  pending: [],
   booked: ['arrived', 'noshow'],
   arrived: ['checked-in', 'booked', 'noshow'],
   'checked-in': ['fulfilled', 'arrived'],

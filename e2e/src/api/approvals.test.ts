@@ -1,4 +1,4 @@
-import { placeHold } from '@zaguan/contracts/booking';
+import { placeHold, setStatus } from '@zaguan/contracts/booking';
 import { publicVisitTypes } from '@zaguan/contracts/clinic';
 import { visitMessages } from '@zaguan/contracts/messages';
 import { openLink } from '@zaguan/contracts/patientVisit';
@@ -96,6 +96,11 @@ describe('a clinic that approves self-bookings', () => {
     const { version } = await row(id);
     expect((await reader.call(approveRequest, { id, version })).status).toBe(403);
     expect((await reader.call(declineRequest, { id, version, words: 'no' })).status).toBe(403);
+    // Nor by another way: a visit that waits becomes booked by being approved, and the patient is told.
+    for (const role of ['front-desk', 'manager'] as const)
+      expect(refusalOf(await (await signedIn(base, role)).call(setStatus, { id, to: 'booked', version })).tag).toBe(
+        'WrongStatus',
+      );
     expect(await row(id)).toMatchObject({ status: 'pending' });
   });
 

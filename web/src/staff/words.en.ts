@@ -163,6 +163,7 @@ export const en = {
     },
     gone: 'This visit is no longer on this day.',
     unknownNote: 'Booked online by someone we don’t know for sure. The time is kept.',
+    pendingNote: 'Waits for the clinic’s approval. The time is kept.',
     parts: 'Times in this lane',
   },
   hours: {

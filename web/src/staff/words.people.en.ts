@@ -261,6 +261,7 @@ export const peopleWords = {
     later: 'Later visits',
     noApprovals: 'Nothing waits for approval.',
     notKnownYet: 'It is not known yet who this is.',
+    toApprove: 'Decide on it',
     approve: 'Approve',
     decline: 'Decline',
     approved: '{{name}} is booked and told so.',

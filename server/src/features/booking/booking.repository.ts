@@ -1,5 +1,6 @@
 import { LockMode, type RequiredEntityData, type SqlEntityManager } from '@mikro-orm/postgresql';
 import type { OccupancyRow, UnprovedHold } from '@zaguan/core/booking';
+import { TIME_FREEING } from '@zaguan/core/visits';
 import {
   type Appointment,
   AppointmentEntity,
@@ -84,8 +85,8 @@ export async function unprovedHolds(
 export async function bookedMinutes(em: SqlEntityManager, siteId: string, date: string): Promise<number> {
   const [row] = await em.execute<{ minutes: number }[]>(
     `select coalesce(sum(extract(epoch from provider_ends_at - provider_starts_at) / 60), 0)::int as minutes from appointment
-     where site_id = ? and site_date = ? and provider_id is not null and status not in ('cancelled','no-show')`,
-    [siteId, date],
+     where site_id = ? and site_date = ? and provider_id is not null and status not in (${TIME_FREEING.map(() => '?').join(',')})`,
+    [siteId, date, ...TIME_FREEING],
   );
   return row.minutes;
 }

@@ -83,6 +83,16 @@ export function VisitPanel({
           )}
         </Notice>
       )}
+      {plate.status === 'pending' && (
+        <Notice tone="ochre">
+          {t('visit.pendingNote')}
+          {scopeOf(role, 'vestibule.decide') !== 'no' && (
+            <Link className="ml-1 underline" to="/vestibule?tab=approve">
+              {t('vestibule.toApprove')}
+            </Link>
+          )}
+        </Notice>
+      )}
       {refused && (
         <Notice tone="brick" live="assertive">
           {t(`error.${refused.tag}`, { requestId: refused.requestId })}
