@@ -155,6 +155,11 @@ export const approveRequest = defineEndpoint({
 /** Longer ones would make a text message of three. */
 export const MAX_DECLINE_WORDS = 120;
 
+/** What the patient reads when the clinic declines. */
+export const declineWords = z.strictObject({
+  words: z.string().trim().min(1, { error: 'reason-empty' }).max(MAX_DECLINE_WORDS, { error: 'reason-too-long' }),
+});
+
 export const declineRequest = defineEndpoint({
   name: 'vestibule.decline',
   method: 'post',
@@ -162,10 +167,7 @@ export const declineRequest = defineEndpoint({
   summary: 'Decline a self-booking in own words, which the patient gets; the time is free.',
   access: decision.access,
   params: decision.params,
-  body: z.strictObject({
-    version,
-    words: z.string().trim().min(1, { error: 'reason-empty' }).max(MAX_DECLINE_WORDS, { error: 'reason-too-long' }),
-  }),
+  body: declineWords.extend({ version }),
   output: z.strictObject({ undo: undoable }),
   errors: ['NotFound', 'ChangedMeanwhile', 'DecidedAlready', 'WrongStatus'],
 });

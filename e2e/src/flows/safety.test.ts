@@ -59,7 +59,7 @@ describe('what nobody at the desk may miss, on screen', () => {
       '::-p-xpath(//*[@data-plate][.//*[contains(@class, "sr-only")][contains(., "Being booked")]])',
     );
     await plate?.click();
-    await seesText(desk.page, 'Kept for an online booking');
+    await seesText(desk.page, 'Held for an online booking');
     await press(desk.page, 'Release the time');
     await until(
       async () => (await desk.world.sql.query('select 1 from hold')).rows.length === 0,
@@ -74,12 +74,12 @@ describe('what nobody at the desk may miss, on screen', () => {
     for (let n = 0; n < 4; n++)
       made.push((await bookedVisit(desk.base, n, { ...MARTA, givenName: `Fake ${n}`, contact: '(312) 555-0160' })).id);
     await go('/vestibule');
-    await seesText(desk.page, '4 bookings look like one hand');
+    await seesText(desk.page, '4 bookings look like they came from one person');
     await press(desk.page, 'Discard all 4');
     await seesText(desk.page, '4 bookings discarded');
     expect(new Set(await Promise.all(made.map(statusOf)))).toEqual(new Set(['cancelled']));
     await undoIt(desk.page);
-    await seesText(desk.page, '4 bookings look like one hand');
+    await seesText(desk.page, '4 bookings look like they came from one person');
     expect(new Set(await Promise.all(made.map(statusOf)))).toEqual(new Set(['booked']));
     expect(await axeViolations(desk.page)).toEqual([]);
   });
@@ -98,7 +98,7 @@ describe('what nobody at the desk may miss, on screen', () => {
         button,
       );
     await within(first.id, 'Approve');
-    await seesText(desk.page, 'Agreed Ruiz is booked and told so.');
+    await seesText(desk.page, 'Agreed Ruiz is booked and was told.');
     expect(await statusOf(first.id)).toBe('booked');
     await undoIt(desk.page);
     await seesText(desk.page, 'To approve (2)');
@@ -111,7 +111,7 @@ describe('what nobody at the desk may miss, on screen', () => {
     expect(await statusOf(second.id)).toBe('pending');
     await fill(desk.page, 'Why? The patient gets these words', 'Please call us first.');
     await press(desk.page, 'Decline and tell the patient');
-    await seesText(desk.page, 'Declined Ruiz is told, and the time is free.');
+    await seesText(desk.page, 'Declined Ruiz was told, and the time is free again.');
     expect(await statusOf(second.id)).toBe('cancelled');
     await seesText(desk.page, 'Nothing waits for approval.');
     const { rows } = await desk.world.sql.query<{ body: string }>(
@@ -133,7 +133,7 @@ describe('what nobody at the desk may miss, on screen', () => {
     await page.goto(`${desk.base}/book/v/${token}`);
     await fill(page, 'Date of birth', '3/4/1987');
     await page.keyboard.press('Enter');
-    await seesText(page, 'The clinic looks at it first');
+    await seesText(page, 'The clinic will review it');
     expect(await statusOf(id)).toBe('pending');
     expect(await axeViolations(page)).toEqual([]);
   });

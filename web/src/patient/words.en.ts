@@ -75,7 +75,7 @@ export const en = {
   },
   you: {
     question: 'Who is coming?',
-    endsSoon: 'Your time is given back in 20 seconds. Press the button to keep it.',
+    endsSoon: 'Your time will be released in 20 seconds. Press the button to keep it.',
     kept: 'Kept for you for {{time}}',
     keptFor: 'We keep this time for you',
     more: '10 more minutes',
@@ -136,7 +136,7 @@ export const en = {
   } as Record<string, string>,
   done: {
     requested: 'We have your request',
-    waiting: 'The clinic looks at it first and tells you soon. The time is kept for you meanwhile.',
+    waiting: 'The clinic will review it and let you know soon. Your time is held in the meantime.',
     title: 'You are booked',
     prepare: 'How to prepare:',
     calendar: 'Add to my calendar',

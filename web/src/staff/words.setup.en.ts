@@ -190,7 +190,7 @@ export const setupWords = {
     mode: { 'in-person': 'In person', video: 'Video', phone: 'Phone' },
     colour: { clay: 'Clay', ochre: 'Ochre', plum: 'Plum', blue: 'Blue', moss: 'Moss' },
     density: { roomy: 'Roomy', dense: 'Dense' },
-    urgentAtNight: { send: 'Text at once', call: 'Put on Today to be called at once' },
+    urgentAtNight: { send: 'Text at once', call: 'Put a call on Today' },
     country: {
       US: 'United States',
       PR: 'Puerto Rico',
@@ -296,7 +296,7 @@ export const setupWords = {
       email: 'After saving, make the invitation link and hand it on.',
       clinicPhone: 'Stands wherever a patient should call.',
       baseUnit: 'How fine the Daybook’s lines are.',
-      urgentAtNight: 'Choose the call where a rule of your state forbids texts at night.',
+      urgentAtNight: 'Choose the call if your state doesn’t allow texts at night.',
       codesPerDay:
         'Counted over the last 24 hours. When they are used up, Today says so, and nobody can book online with a new number for a while.',
       asksPayer: 'Payers that a provider or site does not accept are then not offered there.',

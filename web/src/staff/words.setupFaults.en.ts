@@ -75,7 +75,7 @@ export const setupFaultWords = {
     'nobody-able': 'Nobody here is able to: {{capability}}.',
     'bound-to-other-pool': 'What should be the same one comes from two different pools.',
     'password-short': 'At least 15 characters.',
-    'password-common': 'This one is easy to guess. Take a few words that nobody else would put together.',
+    'password-common': 'This password is easy to guess. Use a few words that nobody else would put together.',
     'password-differs': 'The two are not the same.',
     'not-a-calendar': 'This is no calendar file (iCalendar).',
     'calendar-too-heavy':

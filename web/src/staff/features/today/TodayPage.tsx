@@ -33,9 +33,11 @@ export function TodayPage() {
             {codes && (
               <Notice tone="ochre">
                 {t('today.codes', codes)}{' '}
-                <Link className="underline" to="/setup/clinic">
-                  {t('today.codesSet')}
-                </Link>
+                {scopeOf(who?.me?.role ?? 'read-only', 'setup.edit') !== 'no' && (
+                  <Link className="underline" to="/setup/clinic">
+                    {t('today.codesSet')}
+                  </Link>
+                )}
               </Notice>
             )}
             {toMove > 0 && (

@@ -1,5 +1,7 @@
-import { type ApprovalRequest, MAX_DECLINE_WORDS } from '@zaguan/contracts/vestibule';
+import { zodResolver } from '@hookform/resolvers/zod';
+import { type ApprovalRequest, declineWords, MAX_DECLINE_WORDS } from '@zaguan/contracts/vestibule';
 import { useState } from 'react';
+import { useForm } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { apiError } from '../../../shared/api/contractApi.ts';
@@ -98,38 +100,23 @@ function Decline({ request, onKeep }: { request: ApprovalRequest; onKeep: () => 
   const { t } = useTranslation();
   const undo = useUndoToast();
   const [decline, { error, isLoading }] = vestibuleApi.useDeclineMutation();
-  const [words, setWords] = useState('');
-  const [asked, setAsked] = useState(false);
   const refused = apiError(error);
-  const submit = async () => {
-    setAsked(true);
-    if (!words.trim()) return;
+  const form = useForm({
+    resolver: zodResolver(declineWords),
+    defaultValues: { words: '' },
+  });
+  const submit = form.handleSubmit(async ({ words }) => {
     const result = await decline({ id: request.appointmentId, version: request.version, words });
     if (result.data) undo(t('vestibule.declined', { name: request.name }), result.data.undo.id);
-  };
+  });
   return (
-    <form
-      className="flex flex-col gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit();
-      }}
-    >
+    <form className="flex flex-col gap-2" onSubmit={(event) => void submit(event)}>
       <Field
         label={t('vestibule.declineWords')}
         hint={t('vestibule.declineHint')}
-        error={asked && !words.trim() ? t('fault.needed') : undefined}
+        error={form.formState.errors.words ? t('fault.needed') : undefined}
       >
-        {(given) => (
-          <input
-            {...given}
-            name="words"
-            maxLength={MAX_DECLINE_WORDS}
-            className={CONTROL}
-            value={words}
-            onChange={(event) => setWords(event.target.value)}
-          />
-        )}
+        {(given) => <input {...given} maxLength={MAX_DECLINE_WORDS} className={CONTROL} {...form.register('words')} />}
       </Field>
       {refused && (
         <p role="alert" className="font-semibold text-brick">

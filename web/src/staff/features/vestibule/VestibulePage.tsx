@@ -40,7 +40,7 @@ export function VestibulePage() {
       {({ waiting, unreadable, hands, total, pageSize }) => (
         <div className="flex flex-col gap-4">
           <UnreadableNotice ids={unreadable} />
-          {waiting.length === 0 && (
+          {total === 0 && (
             <div className="flex max-w-md items-center gap-3 text-door">
               <ArchMark shape="outline" label="" size={40} />
               <p className="text-ink">{t('vestibule.empty')}</p>
@@ -52,7 +52,7 @@ export function VestibulePage() {
           {waiting.map((row) => (
             <WaitingBooking key={row.appointmentId} row={row} />
           ))}
-          {total > pageSize && <Pages page={page} pages={Math.ceil(total / pageSize)} />}
+          {(total > pageSize || page > 0) && <Pages page={page} pages={Math.max(1, Math.ceil(total / pageSize))} />}
         </div>
       )}
     </Page>

@@ -13,7 +13,7 @@ export function UsualReasons({ onPick }: { onPick: (reason: string) => void }) {
         <button
           key={reason}
           type="button"
-          className="min-h-11 rounded-md border border-rule bg-paper px-3 text-[1rem]"
+          className="min-h-11 rounded-md border border-line-strong bg-panel px-3 text-left"
           onClick={() => onPick(reason)}
         >
           {reason}
