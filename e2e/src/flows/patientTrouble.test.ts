@@ -84,6 +84,32 @@ describe('a patient in trouble loses nothing', () => {
     expect(await typedIn(page, 'reason')).toBe('At night; Symptoms are back; Resultados de pruebas');
   });
 
+  it('is told when no code can go to a number, asked for no code then, and goes on with an e-mail address', async () => {
+    const { page } = await openPage(browser, PHONE);
+    await toWhen(page, base());
+    await takeTime(page, 8);
+    await typePerson(page, { ...ROSA, given: 'Abroad' });
+    for (const [number, words] of [
+      ['+44 7911 123456', 'We can’t send a code to a phone of this country.'],
+      ['(900) 555-1234', 'This number takes no text messages.'],
+    ]) {
+      await fill(page, EN.phone, number);
+      await press(page, EN.book);
+      await seesText(page, words);
+      const shown = await page.evaluate(() => document.body.innerText);
+      expect(shown).not.toContain('Check and book');
+      expect(shown).not.toContain('Send it again');
+      await press(page, 'Change the number');
+      // What was typed is still there.
+      expect([await typedIn(page, 'givenName'), await typedIn(page, 'contact')]).toEqual(['Abroad', number]);
+    }
+    await press(page, 'I have no cell phone');
+    await fill(page, 'E-mail', 'abroad@example.org');
+    await press(page, EN.book);
+    await seesText(page, 'Check and book');
+    expect(await visitsOf('Abroad')).toBe(0);
+  });
+
   it('changes the language at any step without losing what was typed', async () => {
     const { page } = await openPage(browser, PHONE);
     await toWhen(page, base());

@@ -40,6 +40,8 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
     heading.current?.focus();
   }, [contact]);
   const refused = apiError(checked.error) ?? apiError(sent.error);
+  /** No code will ever come there: only another number or address helps. */
+  const never = refused?.tag === 'InvalidInput' ? refused.issues?.find(({ path }) => path === 'contact') : undefined;
   const submit = async () => {
     setTried(true);
     if (!/^\d{6}$/.test(code)) return;
@@ -61,37 +63,41 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
       {sent.data && <p>{t(byMail ? 'code.mailed' : 'code.sent', { number: phoneWords(sent.data.contact) })}</p>}
       {refused && (
         <Notice tone="brick" live="assertive">
-          {refused.tag === 'InvalidInput' && refused.issues?.[0]?.path === 'contact'
-            ? t(`fault.${refused.issues[0].code}`)
+          {never
+            ? t(`fault.${never.code}`)
             : t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
         </Notice>
       )}
-      <Field
-        label={t('code.label')}
-        required={t('required')}
-        error={tried && !/^\d{6}$/.test(code) ? t('fault.six-figures') : undefined}
-      >
-        {(given) => (
-          <input
-            {...given}
-            inputMode="numeric"
-            autoComplete="one-time-code"
-            maxLength={6}
-            className={`${CONTROL} min-h-12 text-xl tracking-[0.3em]`}
-            value={code}
-            onChange={(event) => setCode(event.target.value.replace(/\D/g, ''))}
-          />
-        )}
-      </Field>
-      <Button look="door" type="submit" className="min-h-12 text-[1.05rem]" disabled={checked.isLoading}>
-        {t('code.check')}
-      </Button>
-      {wait > 0 ? (
-        <p className="text-muted">{t('code.wait', { count: wait })}</p>
-      ) : (
-        <Button className="min-h-11" disabled={sent.isLoading} onClick={() => void ask()}>
-          {t('code.again')}
-        </Button>
+      {!never && (
+        <>
+          <Field
+            label={t('code.label')}
+            required={t('required')}
+            error={tried && !/^\d{6}$/.test(code) ? t('fault.six-figures') : undefined}
+          >
+            {(given) => (
+              <input
+                {...given}
+                inputMode="numeric"
+                autoComplete="one-time-code"
+                maxLength={6}
+                className={`${CONTROL} min-h-12 text-xl tracking-[0.3em]`}
+                value={code}
+                onChange={(event) => setCode(event.target.value.replace(/\D/g, ''))}
+              />
+            )}
+          </Field>
+          <Button look="door" type="submit" className="min-h-12 text-[1.05rem]" disabled={checked.isLoading}>
+            {t('code.check')}
+          </Button>
+          {wait > 0 ? (
+            <p className="text-muted">{t('code.wait', { count: wait })}</p>
+          ) : (
+            <Button className="min-h-11" disabled={sent.isLoading} onClick={() => void ask()}>
+              {t('code.again')}
+            </Button>
+          )}
+        </>
       )}
       <Button className="min-h-11" onClick={onChangeNumber}>
         {t(byMail ? 'code.changeMail' : 'code.change')}
