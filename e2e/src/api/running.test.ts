@@ -1,14 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { request } from 'node:http';
-import { acceptTimes, editSchedule, visitsToMove } from '@zaguan/contracts/availability';
+import { acceptTimes, visitsToMove } from '@zaguan/contracts/availability';
 import { bookHeld, cancelVisit, moveVisit, placeHold } from '@zaguan/contracts/booking';
 import { publicDays, publicTimes } from '@zaguan/contracts/openings';
 import { cancelByLink } from '@zaguan/contracts/patientVisit';
 import { postroomCarrier } from '@zaguan/contracts/messages';
 import { todaysWork } from '@zaguan/contracts/today';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { SITES } from '../../../demo/src/excerpt/ids.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
+import { closeCanalRow } from '../fixtures/closing.ts';
 import { linkOn } from '../fixtures/link.ts';
 import { bookedVisit, FOLLOW_UP, freeTime, MARTA, provedBrowser, type Wanted } from '../fixtures/patient.ts';
 import { startRelay } from '../fixtures/relay.ts';
@@ -151,18 +151,7 @@ describe('the clinic goes on', () => {
     const first = await bookedVisit(base, 2);
     made.push(first.id);
     const date = first.wanted.start.slice(0, 10);
-    const edits = [
-      {
-        do: 'close-site' as const,
-        siteId: SITES.canal,
-        reason: 'Water',
-        startDate: date,
-        startMinute: 0,
-        endDate: date,
-        endMinute: 1440,
-      },
-    ];
-    dataOf(await desk.call(editSchedule, { edits, agreed: true, tell: false }));
+    await closeCanalRow(desk, date, false);
     const second = await signedIn(base, 'manager');
     const before = await deadlocks();
     let moved = 0;

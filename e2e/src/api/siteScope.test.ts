@@ -1,7 +1,6 @@
 import {
   acceptTimes,
   comingChanges,
-  editSchedule,
   keepTime,
   noteCall,
   scheduleWeek,
@@ -14,6 +13,7 @@ import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, ROOMS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
+import { closeCanalRow } from '../fixtures/closing.ts';
 import { bookedVisit } from '../fixtures/patient.ts';
 import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
 
@@ -38,10 +38,7 @@ describe('somebody who works at one site only', () => {
     mesa = await signedIn(base, 'front-desk');
     coordinator = await signedIn(base, 'coordinator');
     const { id, wanted } = await bookedVisit(base, 2);
-    const date = wanted.start.slice(0, 10);
-    const span = { startDate: date, startMinute: 0, endDate: date, endMinute: 1440 };
-    const close = { do: 'close-site' as const, siteId: SITES.canal, reason: 'Water', ...span };
-    closing = dataOf(await coordinator.call(editSchedule, { edits: [close], agreed: true })).undo.id;
+    closing = (await closeCanalRow(coordinator, wanted.start.slice(0, 10))).undo.id;
     const { rows } = await world.sql.query<{ version: number }>('select version from appointment where id = $1', [id]);
     visit = { id, start: wanted.start, version: rows[0].version };
   });

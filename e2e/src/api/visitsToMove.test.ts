@@ -4,6 +4,7 @@ import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ROOMS, SITES } from '../../../demo/src/excerpt/ids.ts';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
+import { closeCanalRow } from '../fixtures/closing.ts';
 import { bookedVisit } from '../fixtures/patient.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
@@ -18,22 +19,8 @@ describe('the list of visits to move', () => {
   });
   afterAll(() => world.close());
 
-  /** Closes the visit's site all day; the list then holds everyone booked there. */
-  async function closed(start: string, tell: boolean) {
-    const date = start.slice(0, 10);
-    const edits = [
-      {
-        do: 'close-site' as const,
-        siteId: SITES.canal,
-        reason: 'Water',
-        startDate: date,
-        startMinute: 0,
-        endDate: date,
-        endMinute: 1440,
-      },
-    ];
-    return dataOf(await desk.call(editSchedule, { edits, agreed: true, tell }));
-  }
+  /** The list then holds everyone booked at the visit's site that day. */
+  const closed = (start: string, tell: boolean) => closeCanalRow(desk, start.slice(0, 10), tell);
   const rowOf = async (id: string) => {
     const row = dataOf(await desk.call(visitsToMove, {})).visits.find((visit) => visit.appointmentId === id);
     if (!row) throw new Error('The visit is on the list.');
