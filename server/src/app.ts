@@ -37,8 +37,9 @@ import { describeError, makeLog } from './platform/log/log.ts';
 const HERE = dirname(fileURLToPath(import.meta.url));
 const WEB = join(HERE, '../../web/dist');
 const HEALTH_MS = 1_500;
-/** Nobody waits longer for the database: in milliseconds, for a connection, a lock, and a statement. */
+/** Nobody waits longer for the database: in milliseconds, for a connection, a free one among few, a lock, and a statement. */
 const CONNECT_MS = 10_000;
+const QUEUE_MS = 20_000;
 const LOCK_MS = 20_000;
 const STATEMENT_MS = 30_000;
 /** The threads' program is built beside this one. */
@@ -65,7 +66,7 @@ export async function makeApp(config: Config): Promise<Running> {
   const pool = new pg.Pool({
     connectionString: config.databaseUrl,
     max: 6,
-    connectionTimeoutMillis: CONNECT_MS,
+    connectionTimeoutMillis: QUEUE_MS,
     statement_timeout: STATEMENT_MS,
     lock_timeout: LOCK_MS,
   });

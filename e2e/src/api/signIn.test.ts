@@ -3,6 +3,7 @@ import { acceptInvitation, inviteAccount } from '@zaguan/contracts/setup';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { DEMO_PASSWORD } from '../../../server/src/features/accounts/index.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
+import { until } from '../fixtures/until.ts';
 import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
 
 describe('signing in', () => {
@@ -13,7 +14,8 @@ describe('signing in', () => {
     base = world.servers[0].url;
   });
   afterAll(() => world.close());
-  beforeEach(() => world.sql.query('delete from rate_limit'));
+  // Each begins with no tries counted, however the one before it ended.
+  beforeEach(() => world.sql.query('delete from rate_limit; delete from attempt'));
 
   it('answers an unknown e-mail like a wrong password', async () => {
     const unknown = await new Client(base).call(signIn, { email: 'nobody@example.com', password: 'x' });
@@ -54,19 +56,31 @@ describe('signing in', () => {
       return tags;
     };
     expect(await answers('nobody.at.all@example.com')).toEqual(await answers('ines@example.com'));
-    await world.sql.query('delete from attempt');
   });
 
   it('counts sixteen guesses at once one after the other: the right one, last, wins nothing', async () => {
-    const guesses = Array.from({ length: 15 }, (_, n) =>
-      wrong(new Client(world.servers[n % 2].url), 'noor@example.com', n),
-    );
-    await new Promise((resolve) => setTimeout(resolve, 30));
-    const right = new Client(base).call(signIn, { email: 'noor@example.com', password: DEMO_PASSWORD });
-    const tags = (await Promise.all([...guesses, right])).map((answer) => refusalOf(answer).tag);
+    const email = 'noor@example.com';
+    const first = wrong(new Client(base), email, 0);
+    await first;
+    // All stand in one line before any of them is judged, the right one at its end.
+    const gate = await world.sql.connect();
+    await gate.query('begin; select 1 from attempt for update');
+    const waiting = (n: number) =>
+      until(async () => {
+        const { rows } = await world.sql.query<{ n: number }>(
+          "select count(*)::int as n from pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'",
+        );
+        return rows[0].n === n;
+      }, `${n} guesses wait`);
+    const guesses = Array.from({ length: 14 }, (_, n) => wrong(new Client(world.servers[n % 2].url), email, n + 1));
+    await waiting(14);
+    const right = new Client(base).call(signIn, { email, password: DEMO_PASSWORD });
+    await waiting(15);
+    await gate.query('commit');
+    gate.release();
+    const tags = (await Promise.all([first, ...guesses, right])).map((answer) => refusalOf(answer).tag);
     expect(tags.filter((tag) => tag === 'SignInFailed')).toHaveLength(4);
     expect(tags.at(-1)).toBe('AccountLocked');
-    await world.sql.query('delete from attempt; delete from rate_limit');
   });
 
   it('lets nobody be locked out of a device of their own by a stranger', async () => {
@@ -78,7 +92,6 @@ describe('signing in', () => {
     // A device of somebody else’s is a stranger here.
     const other = await signedIn(base, 'coordinator');
     expect(refusalOf(await other.call(signIn, right)).tag).toBe('AccountLocked');
-    await world.sql.query('delete from attempt; delete from rate_limit');
   });
 
   it('ends the live line with the session', async () => {

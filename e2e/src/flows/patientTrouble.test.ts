@@ -50,7 +50,9 @@ describe('a patient in trouble loses nothing', () => {
   });
 
   it('stands still while words and letters come late, and takes a press in the first moment', async () => {
-    const { page } = await openPage(browser, PHONE, 'es-US');
+    // A browser that has not seen the letters yet: the first one keeps them.
+    const fresh = await startBrowser();
+    const { page } = await openPage(fresh, PHONE, 'es-US');
     await page.setRequestInterception(true);
     page.on('request', (request) => {
       const late = /\/api\/public\/|\.woff2/.test(request.url());
@@ -62,13 +64,15 @@ describe('a patient in trouble loses nothing', () => {
     await page.waitForSelector('main button');
     const first = await where();
     await seesText(page, 'Brindlewood Allergy & Asthma');
-    await new Promise((resolve) => setTimeout(resolve, 500));
+    await page.waitForFunction(() => [...document.fonts].some(({ status }) => status === 'loaded'));
+    await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
     expect(await where()).toEqual(first);
     await page.goto('about:blank');
     await page.goto(`${base()}/book`, { waitUntil: 'domcontentloaded' });
     const yes = await page.waitForSelector('main button');
     await yes?.click();
     await seesText(page, 'Brindlewood at Canal Row');
+    await fresh.stop();
   });
 
   it('writes a common reason by one press, beside what was typed', async () => {

@@ -77,6 +77,7 @@ export const en = {
     question: 'Who is coming?',
     endsSoon: 'Your time will be released in 20 seconds. Press the button to keep it.',
     kept: 'Kept for you for {{time}}',
+    keeping: 'Keeping this time for you…',
     keptFor: 'We keep this time for you',
     more: '10 more minutes',
     gone: 'We could no longer keep this time. What you typed is still here.',

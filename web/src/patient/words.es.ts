@@ -79,6 +79,7 @@ export const es: PatientWords = {
     question: '¿Quién viene?',
     endsSoon: 'En 20 segundos se libera su hora. Pulse el botón para conservarla.',
     kept: 'Guardada para usted por {{time}}',
+    keeping: 'Guardando la hora para usted…',
     keptFor: 'Le guardamos esta hora',
     more: '10 minutos más',
     gone: 'Ya no pudimos guardarle esta hora. Lo que escribió sigue aquí.',

@@ -1,7 +1,7 @@
 import { toWire } from '@zaguan/contracts';
 import { ClinicIndex, nearestOpenings, type RuleAnswer, type Wish } from '@zaguan/core/openings';
 import { addDays, epochToWall } from '@zaguan/core/time';
-import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
+import { type Ctx, earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 
 const MOST_SHOWN = 5;
@@ -25,7 +25,9 @@ export function wishOf({ visitTypeId, kind, payerId, hasReferral }: Wanted): Wis
 /** The nearest other times for a lost race, at the same site, with anyone. */
 export async function otherTimes(ctx: Ctx, wanted: Wanted): Promise<{ start: string; providerId: string | null }[]> {
   const { date } = epochToWall('UTC', wanted.start);
-  const store = await ctx.clinic({ from: addDays(date, -DAYS_AROUND), until: addDays(date, DAYS_AROUND) });
+  const [from, today] = [addDays(date, -DAYS_AROUND), earliestDate(ctx)];
+  // Nothing is offered in the past: without it, the dates are among those that this process keeps.
+  const store = await ctx.clinic({ from: from < today ? today : from, until: addDays(date, DAYS_AROUND) });
   const index = new ClinicIndex(store, nowMinute(ctx));
   return nearestOpenings(index, wishOf(wanted), wanted.siteId, null, wanted.start, MOST_SHOWN, DAYS_AROUND).map(
     ({ start, providerId }) => ({ start: toWire(start), providerId }),

@@ -33,8 +33,9 @@ import { refuseTime, type Wanted, wishOf } from './otherTimes.ts';
 const MAX_EXTENSIONS = 10;
 
 /**
- * Keeps a start time for this browser. Everything is planned twice: once on the clinic this process keeps, without
- * locks, so that most losers never wait, and once under them on fresh rows, which alone decides.
+ * Keeps a start time for this browser. Everything is planned on the clinic this process keeps, without locks, so that
+ * most losers never wait; the same again under them, so that whoever waited in vain keeps the others waiting as short as
+ * can be; and at last on fresh rows, which alone decide that the time can be had.
  */
 export async function placeHold(
   ctx: Ctx,
@@ -46,9 +47,10 @@ export async function placeHold(
   const wanted = { ...input, start: fromWire(input.start) };
   const day = epochToWall('UTC', wanted.start).date;
   const dates = { from: day, until: day };
+  const planOn = ({ index, wish }: Looked) => planVisit(index, wish, input.siteId, input.providerId, wanted.start);
   const before = look(ctx, await ctx.clinic(dates), wanted, await holdOfBrowser(ctx.em, browser));
   if (!before) return ctx.fail('NotFound');
-  const first = planVisit(before.index, before.wish, input.siteId, input.providerId, wanted.start);
+  const first = planOn(before);
   if (!first.ok) return refuseTime(ctx, wanted, first.refused);
 
   const proved = await isSomebody(ctx);
@@ -59,12 +61,15 @@ export async function placeHold(
     // What the day has left for those who proved nothing is counted alone.
     ...(proved ? [] : [`holds:${input.siteId}:${before.date}`]),
   ]);
-  await deleteExpiredHolds(ctx.em, input.siteId, before.date, ctx.now);
   ctx.em.clear();
   const old = await holdOfBrowser(ctx.em, browser);
+  const meanwhile = look(ctx, await ctx.clinic(dates), wanted, old);
+  const second = meanwhile && planOn(meanwhile);
+  if (second && !second.ok) return refuseTime(ctx, wanted, second.refused);
+  await deleteExpiredHolds(ctx.em, input.siteId, before.date, ctx.now);
   const fresh = look(ctx, new ClinicStore(await loadSnapshot(ctx.em, dates, ctx.now)), wanted, old);
   if (!fresh) return ctx.fail('NotFound');
-  const planned = planVisit(fresh.index, fresh.wish, input.siteId, input.providerId, wanted.start);
+  const planned = planOn(fresh);
   if (!planned.ok) return refuseTime(ctx, wanted, planned.refused);
 
   if (old) {

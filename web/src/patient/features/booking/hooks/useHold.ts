@@ -26,16 +26,25 @@ export function useHold(): {
   // While another time is asked for there is no answer; the page goes on showing the last one.
   const hold = answered ?? kept;
   const secondsLeft = useCountdown(answered?.secondsLeft ?? 0, latest.fulfilledTimeStamp ?? 0);
+  // The proof takes its time before anything is sent: until then the page must not show the last answer as if it held.
+  const [proving, setProving] = useState(false);
   const place = async (wanted: Wanted) => {
-    const first = await send({ ...wanted, proof: await takeProof() });
-    // A proof may have run out while the page lay open, or more is asked by now; a fresh one is made unseen.
-    return apiError(first.error)?.tag === 'ProofNeeded' ? send({ ...wanted, proof: await takeFreshProof() }) : first;
+    setProving(true);
+    try {
+      const first = await send({ ...wanted, proof: await takeProof() });
+      // A proof may have run out while the page lay open, or more is asked by now; a fresh one is made unseen.
+      return apiError(first.error)?.tag === 'ProofNeeded'
+        ? await send({ ...wanted, proof: await takeFreshProof() })
+        : first;
+    } finally {
+      setProving(false);
+    }
   };
   return {
     hold,
     secondsLeft,
     place,
-    placing: placed.isLoading,
+    placing: proving || placed.isLoading,
     error: placed.error,
     extend: (id) => void extend({ id }),
     reset: () => {

@@ -80,14 +80,18 @@ export function YouPage() {
   const answer = apiError(booking.error);
   const needsCode = answer?.tag === 'NotVerified';
   const refused = (needsCode ? null : answer) ?? apiError(holdError);
-  const gone = secondsLeft === 0 && !refused;
+  const gone = secondsLeft === 0 && !refused && !placing;
   return (
     <Step question={t('you.question')} trail={trail}>
       <div className="mb-4 rounded-md bg-door-wash px-4 py-3">
-        <p className="text-[1.1rem] font-bold" data-testid="held-time">
-          {dateWords(dateAt(hold.start, zone), language)}, {timeOf(hold.start, zone, language)}
-        </p>
-        {!gone && !refused && (
+        {placing ? (
+          <p role="status">{t('you.keeping')}</p>
+        ) : (
+          <p className="text-[1.1rem] font-bold" data-testid="held-time">
+            {dateWords(dateAt(hold.start, zone), language)}, {timeOf(hold.start, zone, language)}
+          </p>
+        )}
+        {!gone && !refused && !placing && (
           <HoldBar secondsLeft={secondsLeft} mayExtend={hold.mayExtend} onExtend={() => extend(hold.id)} />
         )}
       </div>
