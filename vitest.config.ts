@@ -1,12 +1,27 @@
 import { defineConfig } from 'vitest/config';
+import { BaseSequencer, type TestSpecification } from 'vitest/node';
+
+/** The longest files of each suite: begun last, one of them would keep one core busy and the other waiting. */
+const LONGEST =
+  /\/(openings\/search|impact\/setup|killed|running|fuzz|noDoubleBooking|load|fullDemo|messages|setup|intake|patientTrouble|availability|restrictedPages)\.test\.ts$/;
+
+class LongestFirst extends BaseSequencer {
+  override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
+    const sorted = await super.sort(files);
+    const isLong = ({ moduleId }: TestSpecification) => LONGEST.test(moduleId);
+    return [...sorted.filter(isLong), ...sorted.filter((file) => !isLong(file))];
+  }
+}
 
 /** Three suites: `unit` needs nothing, `integration` a PostgreSQL, `browser` that and Chromium. */
 export default defineConfig({
   test: {
+    sequence: { sequencer: LongestFirst },
     projects: [
       {
         test: {
           name: 'unit',
+          maxWorkers: 2,
           // Some draw hundreds of random clinics, with another suite's work beside them on two cores.
           testTimeout: 30_000,
           include: [
@@ -25,6 +40,8 @@ export default defineConfig({
           globalSetup: ['e2e/src/fixtures/globalDatabase.ts'],
           // Each file has a database and servers of its own; two of them keep two cores busy.
           maxWorkers: 2,
+          // What a file keeps is in its own database: the modules are read once for all.
+          isolate: false,
           testTimeout: 60_000,
           hookTimeout: 120_000,
         },
@@ -34,7 +51,8 @@ export default defineConfig({
           name: 'browser',
           include: ['e2e/src/flows/**/*.test.ts'],
           globalSetup: ['e2e/src/fixtures/globalDatabase.ts'],
-          fileParallelism: false,
+          maxWorkers: 2,
+          isolate: false,
           testTimeout: 120_000,
           hookTimeout: 180_000,
         },

@@ -205,6 +205,9 @@ describe('messages by e-mail, and what carriers report', () => {
       await verify(client, person.contact);
       await carrier('email', 'down');
       const { visit } = dataOf(await client.call(bookHeld, { holdId: hold.id, wanted, person, language: 'en' }));
+      const tried = 'select 1 from message where appointment_id = $1 and attempts > 0';
+      // Refused, not still on its way with the old time.
+      await until(async () => (await world.sql.query(tried, [visit.id])).rowCount, 'the carrier has refused it');
       return { id: visit.id, contact: person.contact };
     })();
     const { rows } = await world.sql.query<{ date: string }>(

@@ -6,6 +6,7 @@ import { ROOMS, SITES } from '../../../demo/src/excerpt/ids.ts';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { closeCanalRow } from '../fixtures/closing.ts';
 import { bookedVisit } from '../fixtures/patient.ts';
+import { until } from '../fixtures/until.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
 describe('the list of visits to move', () => {
@@ -68,6 +69,8 @@ describe('the list of visits to move', () => {
     expect(told.told).toBe(true);
     const { visits } = dataOf(await desk.call(visitsToMove, {}));
     expect(visits.filter((visit) => visit.told)).toHaveLength(act.told);
+    const settled = "select 1 from message where appointment_id = $1 and kind = 'displaced' and status = 'delivered'";
+    await until(async () => (await world.sql.query(settled, [id])).rowCount, 'it arrived');
     // A message that did not arrive told nobody.
     await world.sql.query(
       "update message set status = 'failed', fail_reason = 'test', lease = null, lease_until = null where appointment_id = $1 and kind = 'displaced'",
