@@ -64,12 +64,6 @@ await main(async () => {
   if (only.length === 0) {
     check('types', process.execPath, ['scripts/types.mjs']);
     check('lint', 'node_modules/.bin/biome', ['check', '.']);
-    check('dependencies', process.execPath, [
-      'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
-      '--config',
-      '.dependency-cruiser.cjs',
-      ...['core', 'contracts', 'server', 'web', 'demo'].map((name) => `${name}/src`),
-    ]);
   }
   ensureBuild();
   for (const name of ['unit', 'integration', 'browser', 'command']) if (wanted(name)) suite(name);
