@@ -78,6 +78,7 @@ describe('what nobody at the desk may miss, on screen', () => {
     await press(desk.page, 'Discard all 4');
     await seesText(desk.page, '4 bookings discarded');
     expect(new Set(await Promise.all(made.map(statusOf)))).toEqual(new Set(['cancelled']));
+    await desk.page.waitForFunction(() => !document.body.innerText.includes('look like they came from one person'));
     await undoIt(desk.page);
     await seesText(desk.page, '4 bookings look like they came from one person');
     expect(new Set(await Promise.all(made.map(statusOf)))).toEqual(new Set(['booked']));
