@@ -13,12 +13,15 @@ const PARAMETER = /\$(\d+) = (NULL|'(?:[^']|'')*')/g;
 /** Statements of the database that new connections will note in the server's log. Ends with `stopNoting`. */
 export async function noteStatements(sql: pg.Pool, database: string): Promise<number> {
   await sql.query(`alter database ${database} set log_min_duration_statement = 0`);
+  // Our own server says no values in its log; here they are made up, and wanted.
+  await sql.query(`alter database ${database} set log_error_verbosity = 'default'`);
   const { rows } = await sql.query<{ size: string }>(`select size from pg_stat_file('server.log')`);
   return Number(rows[0].size);
 }
 
 export async function stopNoting(sql: pg.Pool, database: string): Promise<void> {
   await sql.query(`alter database ${database} reset log_min_duration_statement`);
+  await sql.query(`alter database ${database} reset log_error_verbosity`);
 }
 
 /** The transactions noted since, one list of statements each, without `begin` and `commit`. */
@@ -28,15 +31,20 @@ export async function noted(sql: pg.Pool, since: number): Promise<Captured[][]> 
   ]);
   const open = new Map<string, Captured[]>();
   const done: Captured[][] = [];
+  /** Whose last line ran a statement: the values that follow are its own, not those of one that was only bound. */
+  const ran = new Set<string>();
   for (const { pid, kind, text } of entries(rows[0].text)) {
     const mine = open.get(pid);
     if (kind === 'DETAIL') {
       const last = mine?.at(-1);
-      if (mine && last && text.startsWith('parameters: ')) mine[mine.length - 1] = { ...last, values: valuesIn(text) };
+      if (mine && last && ran.has(pid) && text.startsWith('parameters: '))
+        mine[mine.length - 1] = { ...last, values: valuesIn(text) };
       continue;
     }
     const sql = EXECUTED.exec(text)?.[1].trim();
+    ran.delete(pid);
     if (!sql) continue;
+    ran.add(pid);
     if (/^begin\b/i.test(sql)) open.set(pid, []);
     else if (/^(commit|rollback)\b/i.test(sql)) {
       if (mine && /^commit/i.test(sql)) done.push(mine);
