@@ -1,43 +1,96 @@
-import { capBucket, type ClinicIndex, type SeatStarts, SiteSweep } from '../openings/index.ts';
-import { hasCell, type Mask, touchedWithin, type ZoneDay } from '../time/index.ts';
+import { capBucket, type ClinicIndex, SiteSweep } from '../openings/index.ts';
+import { hasCell, type Mask, type ZoneDay } from '../time/index.ts';
 import type { Member } from './householdOrder.ts';
 
 interface Item {
-  /** Cells after the first one's start in which it surely takes its seat, whenever within the wait it starts. */
+  /** Whose, as a place among the members. */
+  readonly of: number;
+  /** Cells after their start in which it takes its seat. */
   readonly from: number;
   readonly to: number;
-  /** Who could serve it, by seat, with the cells of the first one's start. */
+  /** Who could serve it, with the cells at which they could start. */
   readonly seats: readonly { readonly id: string; readonly starts: Mask }[];
+}
+
+/** An item at one start of its member, with those who could serve it then. */
+interface Taken {
+  readonly from: number;
+  readonly to: number;
+  readonly ids: readonly string[];
 }
 
 /**
  * Whether members who come at the same time could each have what they need, as far as one thing can't serve two at
- * once: for each moment, a matching of all needs of that moment and those who could serve them. A bound: yes does not
- * yet mean that all of it holds together.
+ * once: each of them starts somewhere within the wait, and at each moment all needs of that moment are matched with
+ * those who could serve them. What shares no seat is looked at apart. A bound: yes does not yet mean that all of it
+ * holds together.
  */
 export class SeatBound {
-  /** Needs that take something at the same moment. */
-  private readonly moments: readonly (readonly Item[])[];
+  /** Needs that could want the same seat, directly or by way of others. */
+  private readonly groups: readonly (readonly Item[])[];
+  /** By what is free: one day has few different moments. */
+  private readonly known = new Map<string, boolean>();
 
-  constructor(index: ClinicIndex, at: { siteId: string; day: ZoneDay }, members: readonly Member[], waitCells: number) {
-    const items = members.flatMap((member) =>
-      seatStartsOf(index, at, member).flatMap(({ need, seats }): Item[] => {
-        const from = need.fromCell + waitCells;
-        const to = need.fromCell + need.lengthCells;
-        return from < to ? [{ from, to, seats: seats.map((each) => widened(each, waitCells)) }] : [];
+  constructor(
+    index: ClinicIndex,
+    at: { siteId: string; day: ZoneDay },
+    private readonly members: readonly Member[],
+    private readonly waitCells: number,
+  ) {
+    const items = members.flatMap((member, of) =>
+      seatStartsOf(index, at, member).map(({ need: { fromCell, lengthCells }, seats }): Item => {
+        const able = seats.map(({ seat, starts }) => ({ id: `${seat.resourceId} ${seat.place}`, starts }));
+        return { of, from: fromCell, to: fromCell + lengthCells, seats: able };
       }),
     );
-    const begins = [...new Set(items.map(({ from }) => from))];
-    this.moments = begins
-      .map((moment) => items.filter(({ from, to }) => from <= moment && moment < to))
-      .filter((together) => together.length > 1);
+    this.groups = groupsOf(items).filter((group) => new Set(group.map(({ of }) => of)).size > 1);
   }
 
   /** @param cell the start of the first */
   allows(cell: number): boolean {
-    return this.moments.every((items) =>
-      matchesAll(items.map(({ seats }) => seats.flatMap(({ id, starts }) => (hasCell(starts, cell) ? [id] : [])))),
-    );
+    return this.groups.every((group, n) => {
+      const key = `${n} ${this.freeAt(group, cell)}`;
+      let fits = this.known.get(key);
+      if (fits === undefined) {
+        fits = this.fits(group, [...new Set(group.map(({ of }) => of))], cell, []);
+        this.known.set(key, fits);
+      }
+      return fits;
+    });
+  }
+
+  /** All of the group that is free for a start at `cell` or within the wait after it, as text. */
+  private freeAt(group: readonly Item[], cell: number): string {
+    let text = '';
+    for (const { of, seats } of group)
+      for (let start = cell; start <= cell + this.waitCells; start++) {
+        text += hasCell(this.members[of].any, start) ? '+' : '-';
+        for (const { starts } of seats) text += hasCell(starts, start) ? '1' : '0';
+      }
+    return text;
+  }
+
+  /** Whether the rest of the members find starts beside what is taken already. */
+  private fits(
+    group: readonly Item[],
+    [next, ...rest]: readonly number[],
+    cell: number,
+    taken: readonly Taken[],
+  ): boolean {
+    if (next === undefined) return true;
+    for (let wait = 0; wait <= this.waitCells; wait++) {
+      if (!hasCell(this.members[next].any, cell + wait)) continue;
+      const own = group
+        .filter(({ of }) => of === next)
+        .map(({ from, to, seats }) => ({
+          from: from + wait,
+          to: to + wait,
+          ids: seats.flatMap(({ id, starts }) => (hasCell(starts, cell + wait) ? [id] : [])),
+        }));
+      const all = [...taken, ...own];
+      if (everyMoment(all) && this.fits(group, rest, cell, all)) return true;
+    }
+    return false;
   }
 }
 
@@ -46,8 +99,22 @@ function seatStartsOf(index: ClinicIndex, { siteId, day }: { siteId: string; day
   return new SiteSweep(index, wish, siteId, providers, day.date).seatStarts(day);
 }
 
-function widened({ seat, starts }: SeatStarts['seats'][number], waitCells: number) {
-  return { id: `${seat.resourceId} ${seat.place}`, starts: waitCells ? touchedWithin(starts, waitCells + 1) : starts };
+/** Items that share a seat, by way of others too, are one group. */
+function groupsOf(items: readonly Item[]): Item[][] {
+  let groups: Item[][] = [];
+  for (const item of items) {
+    const ids = new Set(item.seats.map(({ id }) => id));
+    const meets = (group: readonly Item[]) => group.some(({ seats }) => seats.some(({ id }) => ids.has(id)));
+    const joined = groups.filter(meets);
+    groups = [...groups.filter((group) => !joined.includes(group)), [...joined.flat(), item]];
+  }
+  return groups;
+}
+
+function everyMoment(items: readonly Taken[]): boolean {
+  return items.every(({ from: moment }) =>
+    matchesAll(items.filter(({ from, to }) => from <= moment && moment < to).map(({ ids }) => ids)),
+  );
 }
 
 /** Whether everyone can be given one of theirs, none given twice (augmenting paths). */
