@@ -199,7 +199,7 @@ class HouseholdDay {
       this.budget.take();
       if (!bookInto(this.store, this.now, id, { wish: member.wish, ...time })) return;
       try {
-        const left = this.lookAgain(rest);
+        const left = this.lookAgain(rest, firstCell);
         if (left) {
           const next = new Order(left, this.wanted.how, this.waitCells);
           this.goOn(next, { cell: cell + member.lengthCells, first: false }, firstCell, best);
@@ -218,8 +218,14 @@ class HouseholdDay {
     return last;
   }
 
-  /** What those not yet placed could have now; `null` if one of them has nothing left. */
-  private lookAgain(rest: readonly Member[]): Member[] | null {
+  /** Whether a member has a start left within the wait after the first one's. */
+  private comesInTime({ any }: Member, firstCell: number): boolean {
+    for (let cell = firstCell; cell <= firstCell + this.waitCells; cell++) if (hasCell(any, cell)) return true;
+    return false;
+  }
+
+  /** What those not yet placed could have now; `null` if one of them has nothing left, or nothing in time. */
+  private lookAgain(rest: readonly Member[], firstCell: number): Member[] | null {
     const { siteId, day } = this.at;
     const where = { ...this.wanted.where, siteIds: [siteId], from: day.date, until: day.date };
     const index = new ClinicIndex(this.store, this.now);
@@ -227,7 +233,9 @@ class HouseholdDay {
     for (const { wish, at } of rest) {
       const days = [...openDays(index, wish, where)].flatMap((open) => wantedStarts(index, wish, where, open) ?? []);
       if (!days.length) return null;
-      left.push(toMember(this.store, wish, at, days));
+      const member = toMember(this.store, wish, at, days);
+      if (this.wanted.how === 'side-by-side' && !this.comesInTime(member, firstCell)) return null;
+      left.push(member);
     }
     return left;
   }
