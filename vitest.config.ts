@@ -5,6 +5,8 @@ import { BaseSequencer, type TestSpecification } from 'vitest/node';
 const LONGEST =
   /\/(openings\/search|impact\/setup|killed|running|fuzz|noDoubleBooking|load|fullDemo|messages|setup|intake|patientTrouble|availability|restrictedPages)\.test\.ts$/;
 
+const TIMED = 'e2e/src/api/heavyWork.test.ts';
+
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
     const sorted = await super.sort(files);
@@ -13,7 +15,7 @@ class LongestFirst extends BaseSequencer {
   }
 }
 
-/** Three suites: `unit` needs nothing, `integration` a PostgreSQL, `browser` that and Chromium. */
+/** `unit` needs nothing, `integration` and `timed` a PostgreSQL, `browser` that and Chromium. */
 export default defineConfig({
   test: {
     sequence: { sequencer: LongestFirst },
@@ -37,11 +39,23 @@ export default defineConfig({
         test: {
           name: 'integration',
           include: ['e2e/src/api/**/*.test.ts'],
+          exclude: [TIMED],
           globalSetup: ['e2e/src/fixtures/globalDatabase.ts'],
           // Each file has a database and servers of its own; two of them keep two cores busy.
           maxWorkers: 2,
           // What a file keeps is in its own database: the modules are read once for all.
           isolate: false,
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+        },
+      },
+      // What measures how long others wait has the machine to itself.
+      {
+        test: {
+          name: 'timed',
+          include: [TIMED],
+          globalSetup: ['e2e/src/fixtures/globalDatabase.ts'],
+          maxWorkers: 1,
           testTimeout: 60_000,
           hookTimeout: 120_000,
         },

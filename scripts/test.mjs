@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { ensureBuild, ensureChromium, ensurePackages, ensurePostgres, ROOT } from './setup/install.mjs';
 import { main, step } from './setup/say.mjs';
 
+const SUITES = ['unit', 'integration', 'timed', 'browser', 'command'];
 const OUT = join(ROOT, '.test-output');
 const totals = { passed: 0, failed: 0 };
 /** What failed, named once more at the end: a log's tail is what is read first. */
@@ -54,7 +55,7 @@ function suite(name) {
 }
 
 await main(async () => {
-  const only = process.argv.slice(2).filter((name) => ['unit', 'integration', 'browser', 'command'].includes(name));
+  const only = process.argv.slice(2).filter((name) => SUITES.includes(name));
   const wanted = (name) => only.length === 0 || only.includes(name);
   ensurePackages();
   ensurePostgres();
@@ -66,7 +67,7 @@ await main(async () => {
     check('lint', 'node_modules/.bin/biome', ['check', '.']);
   }
   ensureBuild();
-  for (const name of ['unit', 'integration', 'browser', 'command']) if (wanted(name)) suite(name);
+  for (const name of SUITES) if (wanted(name)) suite(name);
   for (const failure of failures) console.log(`failed: ${failure}`);
   console.log(`${totals.passed} passed, ${totals.failed} failed`);
   process.exitCode = totals.failed ? 1 : 0;

@@ -19,6 +19,9 @@ interface Taken {
   readonly ids: readonly string[];
 }
 
+/** A long wait has more combinations than are worth looking at here: then nothing is said against the moment. */
+const MAX_TRIES = 1500;
+
 /**
  * Whether members who come at the same time could each have what they need, as far as one thing can't serve two at
  * once: each of them starts somewhere within the wait, and at each moment all needs of that moment are matched with
@@ -30,6 +33,7 @@ export class SeatBound {
   private readonly groups: readonly (readonly Item[])[];
   /** By what is free: one day has few different moments. */
   private readonly known = new Map<string, boolean>();
+  private triesLeft = 0;
 
   constructor(
     index: ClinicIndex,
@@ -52,6 +56,7 @@ export class SeatBound {
       const key = `${n} ${this.freeAt(group, cell)}`;
       let fits = this.known.get(key);
       if (fits === undefined) {
+        this.triesLeft = MAX_TRIES;
         fits = this.fits(group, [...new Set(group.map(({ of }) => of))], cell, []);
         this.known.set(key, fits);
       }
@@ -80,6 +85,7 @@ export class SeatBound {
     if (next === undefined) return true;
     for (let wait = 0; wait <= this.waitCells; wait++) {
       if (!hasCell(this.members[next].any, cell + wait)) continue;
+      if (this.triesLeft-- <= 0) return true;
       const own = group
         .filter(({ of }) => of === next)
         .map(({ from, to, seats }) => ({

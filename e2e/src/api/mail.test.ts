@@ -349,6 +349,10 @@ describe('messages by e-mail, and what carriers report', () => {
           )
         ).rows[0]?.attempts ?? 0,
       );
+    await until(tries, 'the carrier was asked once');
+    await desk.call(postroomClock, { minutes: 11 });
+    const waiting = "select 1 from message where kind = 'code' and status = 'planned'";
+    await until(async () => (await world.sql.query(waiting)).rowCount === 0, 'it came too late');
     // A confirmation outlives the hour; a code does not, and says so instead of coming too late.
     const { id } = await (async () => {
       await carrier('sms', 'works');
