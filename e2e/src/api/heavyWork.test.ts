@@ -93,7 +93,7 @@ describe('work that takes long', () => {
     expect(dataOf(await read(calendar(plain(1)))).closures).toHaveLength(1);
   });
 
-  it('finds times for a household in a thread of its own: nobody else waits', async () => {
+  it('finds times for a household in a thread of its own: nobody else waits', { retry: 2 }, async () => {
     const quiet = await meanwhile(new Promise((resolve) => setTimeout(resolve, 1_000)));
     const ask = (who: Client, days: number, types: readonly string[]) =>
       who.call(findTimes, {
