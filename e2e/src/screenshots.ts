@@ -97,6 +97,8 @@ await desk.mouse.down();
 await desk.mouse.move(at.x - 26, at.y + 8, { steps: 6 });
 await desk.mouse.up();
 await desk.waitForSelector('[aria-label="What this does"][aria-busy="false"] ul');
+// Nothing lies over what the picture is of.
+await desk.waitForFunction(() => !document.querySelector('[data-sonner-toast]'));
 await shoot(desk, 'availability-impact');
 await desk.goto(`${server.url}/availability/visits-to-move`);
 await desk.waitForSelector('[data-visit]');

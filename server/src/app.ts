@@ -37,7 +37,7 @@ import { describeError, makeLog } from './platform/log/log.ts';
 const HERE = dirname(fileURLToPath(import.meta.url));
 const WEB = join(HERE, '../../web/dist');
 const HEALTH_MS = 1_500;
-/** Nobody waits longer for the database: in milliseconds, for a connection, a free one among few, a lock, and a statement. */
+/** The longest wait for the database, in milliseconds: for a new connection, a free one of the shared pool, a lock, a statement. */
 const CONNECT_MS = 10_000;
 const QUEUE_MS = 20_000;
 const LOCK_MS = 20_000;

@@ -120,6 +120,8 @@ const request = z.strictObject({
   timeZone: z.string(),
   date: localDate,
   start: instant,
+  /** Nobody decided before it began; it waits until somebody does. */
+  passed: z.boolean(),
   visitType: z.string(),
   provider: z.string().nullable(),
   kind: z.enum(['new', 'established']),

@@ -181,6 +181,41 @@ describe('a household', () => {
     ]);
   });
 
+  it('knows without trying how many one provider can see within the wait', () => {
+    const together = (n: number, mostWaitMin: number, most = 1) => {
+      let tried = 0;
+      const budget = budgetOf();
+      const counted = {
+        ...budget,
+        take: () => {
+          tried++;
+          budget.take();
+        },
+      };
+      const wishes = ['a', 'b', 'c', 'd', 'e'].slice(0, n).map(member);
+      const wanted = { wishes, where: anywhere({ until: DAY }), how: 'side-by-side' as const, mostWaitMin };
+      const { found, gaveUp } = householdTimes(new ClinicStore(smallClinic()), NOW, wanted, most, counted);
+      return {
+        starts: found.map(({ times }) => times.map(({ start }) => epochToWall(ZONE, start).minute)),
+        tried,
+        gaveUp,
+      };
+    };
+    // Visits of half an hour: the second begins when the first ends, the third an hour after it.
+    expect(together(2, 25)).toEqual({ starts: [], tried: 0, gaveUp: false });
+    expect(together(2, 30).starts[0].sort((a, b) => a - b)).toEqual([480, 510]);
+    expect(together(3, 55)).toEqual({ starts: [], tried: 0, gaveUp: false });
+    expect(together(3, 60).starts[0].sort((a, b) => a - b)).toEqual([480, 510, 540]);
+  });
+
+  it('ends with what it has where a long wait leaves more ways than anyone would try', () => {
+    // Two hours for five visits of half an hour: never, in millions of ways.
+    const short = new ClinicStore(smallClinic({ sessions: [{ ...HOURS, toMinute: 600 }] }));
+    const wishes = ['a', 'b', 'c', 'd', 'e'].map(member);
+    const wanted = { wishes, where: anywhere({ until: DAY }), how: 'side-by-side' as const, mostWaitMin: 120 };
+    expect(householdTimes(short, NOW, wanted, 1, budgetOf(40))).toEqual({ found: [], gaveUp: true });
+  });
+
   /** Every start of the first with the soonest end of all, by trying every order, provider and start; minutes of instants. */
   function tryEverything(
     c: RandomCase,

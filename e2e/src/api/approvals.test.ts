@@ -11,7 +11,7 @@ import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { linkOn } from '../fixtures/link.ts';
 import { bookedVisit, MARTA } from '../fixtures/patient.ts';
 import { until } from '../fixtures/until.ts';
-import { makeWorld, type World } from '../fixtures/world.ts';
+import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
 
 describe('a clinic that approves self-bookings', () => {
   let world: World;
@@ -88,6 +88,24 @@ describe('a clinic that approves self-bookings', () => {
     dataOf(await desk.call(undo, { id: declined.undo.id }));
     expect(await row(id)).toMatchObject({ status: 'pending', approval: 'waiting' });
     expect(refusalOf(await new Client(base).call(placeHold, wanted)).tag).toBe('TimeTaken');
+  });
+
+  it('keeps a request whose time has passed until somebody decides, and then tells of no time that was', async () => {
+    const late = await makeWorld('approvals_late');
+    const staff = await signedIn(late.servers[0].url, 'coordinator');
+    await late.sql.query("update online_policy set approval = 'all' where visit_type_id = $1", [TYPES.follow]);
+    const { id } = await bookedVisit(late.servers[0].url, 0);
+    const [before] = dataOf(await staff.call(listApprovals, {})).requests;
+    expect(before).toMatchObject({ appointmentId: id, passed: false });
+    await passMinutes(late, 20 * 24 * 60);
+    expect(dataOf(await staff.call(listApprovals, {})).requests).toMatchObject([{ appointmentId: id, passed: true }]);
+    expect(dataOf(await staff.call(todaysWork, {})).work.map(({ kind }) => kind)).toContain('approval');
+    dataOf(await staff.call(approveRequest, { id, version: before.version }));
+    expect(dataOf(await staff.call(listApprovals, {})).requests).toEqual([]);
+    const told = dataOf(await staff.call(visitMessages, { id })).messages.map(({ kind }) => kind);
+    expect(told).not.toContain('confirmation');
+    expect(told).not.toContain('reminder');
+    await late.close();
   });
 
   it('lets nobody decide who may not', async () => {

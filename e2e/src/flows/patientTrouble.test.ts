@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { placeHold } from '@zaguan/contracts/booking';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest';
 import {
   axeViolations,
   fill,
@@ -52,6 +52,7 @@ describe('a patient in trouble loses nothing', () => {
   it('stands still while words and letters come late, and takes a press in the first moment', async () => {
     // A browser that has not seen the letters yet: the first one keeps them.
     const fresh = await startBrowser();
+    onTestFinished(() => fresh.stop());
     const { page } = await openPage(fresh, PHONE, 'es-US');
     await page.setRequestInterception(true);
     page.on('request', (request) => {
@@ -72,7 +73,6 @@ describe('a patient in trouble loses nothing', () => {
     const yes = await page.waitForSelector('main button');
     await yes?.click();
     await seesText(page, 'Brindlewood at Canal Row');
-    await fresh.stop();
   });
 
   it('writes a common reason by one press, beside what was typed', async () => {
@@ -94,7 +94,7 @@ describe('a patient in trouble loses nothing', () => {
     await takeTime(page, 8);
     await typePerson(page, { ...ROSA, given: 'Abroad' });
     for (const [number, words] of [
-      ['+44 7911 123456', 'We can’t send a code to a phone of this country.'],
+      ['+44 7911 123456', 'We can’t text a code to phones in that country.'],
       ['(900) 555-1234', 'This number takes no text messages.'],
     ]) {
       await fill(page, EN.phone, number);

@@ -110,11 +110,15 @@ describe('what nobody at the desk may miss, on screen', () => {
     await press(desk.page, 'Decline and tell the patient');
     // Without words it is not sent, and stays open.
     expect(await statusOf(second.id)).toBe('pending');
-    await fill(desk.page, 'Why? The patient gets these words', 'Please call us first.');
+    await fill(desk.page, 'Reason (sent to the patient)', 'Please call us first.');
+    // Closed and opened again, it still says what was typed.
+    await press(desk.page, 'Don’t decline');
+    await within(second.id, 'Decline');
+    await seesText(desk.page, 'Reason (sent to the patient)');
     await press(desk.page, 'Decline and tell the patient');
     await seesText(desk.page, 'Declined Ruiz was told, and the time is free again.');
     expect(await statusOf(second.id)).toBe('cancelled');
-    await seesText(desk.page, 'Nothing waits for approval.');
+    await seesText(desk.page, 'Nothing is waiting for approval.');
     const { rows } = await desk.world.sql.query<{ body: string }>(
       "select body from message where appointment_id = $1 and kind = 'declined'",
       [second.id],

@@ -128,7 +128,7 @@ export const en = {
     'birth-ambiguous': 'This could be more than one day. Please choose below.',
     'phone-empty': 'Please write a cell phone number.',
     'phone-country':
-      'We can’t send a code to a phone of this country. Use another number or an e-mail address, or call us.',
+      'We can’t text a code to phones in that country. Use another number or an e-mail address, or call us.',
     'phone-kind': 'This number takes no text messages. Use a cell phone or an e-mail address, or call us.',
     'phone-not-a-phone': 'This is not a phone number we can call. Write it with the area code, like 312 555 0142.',
     'email-empty': 'Please write an e-mail address.',

@@ -190,7 +190,7 @@ export const setupWords = {
     mode: { 'in-person': 'In person', video: 'Video', phone: 'Phone' },
     colour: { clay: 'Clay', ochre: 'Ochre', plum: 'Plum', blue: 'Blue', moss: 'Moss' },
     density: { roomy: 'Roomy', dense: 'Dense' },
-    urgentAtNight: { send: 'Text at once', call: 'Put a call on Today' },
+    urgentAtNight: { send: 'Text at once', call: 'Add a call to Today' },
     country: {
       US: 'United States',
       PR: 'Puerto Rico',

@@ -49,9 +49,10 @@ export async function planForBooking(ctx: Ctx, appointmentId: string): Promise<v
 /** Whether the clinic has yet to agree: until then nothing is confirmed and nobody is reminded. */
 const waiting = (visit: MessagedVisit) => visit.approval === 'waiting';
 
-/** The clinic has agreed: the confirmation, and the reminders. */
+/** The clinic has agreed: the confirmation, and the reminders. Nobody is told of a time that has passed. */
 export async function planForApproving(ctx: Ctx, appointmentId: string): Promise<void> {
   const visit = await required(ctx, appointmentId);
+  if (visit.startsAt <= ctx.now) return;
   const contactPointId = await pointOf(ctx, visit);
   if (contactPointId && !(await isOptedOut(ctx.em, contactPointId)))
     await write(ctx, visit, contactPointId, 'confirmation');

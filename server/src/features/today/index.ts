@@ -133,7 +133,7 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     reason: row.fail_reason,
   }));
   await add('vestibule', await openVestibule(ctx.em), () => ({}));
-  await add('approval', await openApprovals(ctx.em, ctx.now), () => ({}));
+  await add('approval', await openApprovals(ctx.em), () => ({}));
   await add('coverage', await openCoverage(ctx.em, ctx.now), (row) => ({
     payer: row.payer,
     referralSaid: row.referral_said,

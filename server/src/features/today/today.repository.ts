@@ -67,11 +67,10 @@ export function openVestibule(em: SqlEntityManager): Promise<WorkRow[]> {
 }
 
 /** Self-bookings that wait until the clinic agrees. */
-export function openApprovals(em: SqlEntityManager, now: Date): Promise<WorkRow[]> {
+export function openApprovals(em: SqlEntityManager): Promise<WorkRow[]> {
   return em.execute(
     `select x.id, x.created_at as since, ${ABOUT} from appointment x ${VISIT.replace('x.appointment_id', 'x.id')}
-    where x.approval = 'waiting' and x.status = 'pending' and x.starts_at > ? order by x.starts_at limit 200`,
-    [now],
+    where x.approval = 'waiting' and x.status = 'pending' order by x.starts_at limit 200`,
   );
 }
 

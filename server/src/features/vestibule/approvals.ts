@@ -17,7 +17,7 @@ export async function listRequests(
   ctx: Ctx,
   _input: InputOf<typeof listApprovals>,
 ): Promise<OutputOf<typeof listApprovals>> {
-  const rows = await approvalRows(ctx.em, ctx.now);
+  const rows = await approvalRows(ctx.em);
   ctx.viewed(rows.flatMap(({ patient_id }) => patient_id ?? []));
   return {
     requests: rows.map((row) => ({
@@ -27,6 +27,7 @@ export async function listRequests(
       timeZone: row.time_zone,
       date: row.site_date,
       start: new Date(row.starts_at).toISOString(),
+      passed: new Date(row.starts_at) <= ctx.now,
       visitType: row.visit_type,
       provider: row.provider,
       kind: row.patient_kind,

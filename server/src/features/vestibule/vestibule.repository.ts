@@ -57,15 +57,14 @@ export interface ApprovalRow {
   booked_at: string;
 }
 
-/** Self-bookings to come that wait until the clinic agrees. */
-export function approvalRows(em: SqlEntityManager, now: Date): Promise<ApprovalRow[]> {
+/** Self-bookings that wait until the clinic agrees; also when their time has come: somebody may stand at the door. */
+export function approvalRows(em: SqlEntityManager): Promise<ApprovalRow[]> {
   return em.execute(
     `select a.id, a.version, s.name as site, s.time_zone, a.site_date::text, a.starts_at, t.name as visit_type, r.short_name as provider, a.patient_kind, a.patient_id, a.identity,
        trim(coalesce(p.given_name, b.given_name, '') || ' ' || coalesce(p.family_name, b.family_name, '')) as name, a.reason_text as reason, coalesce(b.booked_at, a.created_at) as booked_at
      from appointment a join site s on s.id = a.site_id join visit_type t on t.id = a.visit_type_id left join resource r on r.id = a.provider_id
      left join self_booking b on b.appointment_id = a.id left join patient p on p.id = a.patient_id
-     where a.approval = 'waiting' and a.status = 'pending' and a.starts_at > ? order by a.starts_at, a.id`,
-    [now],
+     where a.approval = 'waiting' and a.status = 'pending' order by a.starts_at, a.id`,
   );
 }
 

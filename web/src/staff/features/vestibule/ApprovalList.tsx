@@ -1,7 +1,7 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import { type ApprovalRequest, declineWords, MAX_DECLINE_WORDS } from '@zaguan/contracts/vestibule';
 import { useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { useForm, type UseFormReturn } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { apiError } from '../../../shared/api/contractApi.ts';
@@ -43,6 +43,8 @@ function Request({ request }: { request: ApprovalRequest }) {
   const undo = useUndoToast();
   const [approve, approving] = vestibuleApi.useApproveMutation();
   const [declining, setDeclining] = useState(false);
+  // Here, not in the panel below: what was typed is still there when it is opened again.
+  const form = useForm({ resolver: zodResolver(declineWords), defaultValues: { words: '' } });
   const refused = apiError(approving.error);
   const agree = async () => {
     const result = await approve({ id: request.appointmentId, version: request.version });
@@ -72,6 +74,7 @@ function Request({ request }: { request: ApprovalRequest }) {
             {' · '}
             {request.reason || t('visit.noReason')}
           </p>
+          {request.passed && <p className="font-semibold text-brick">{t('vestibule.passed')}</p>}
           {!request.known && <p className="text-ochre">{t('vestibule.notKnownYet')}</p>}
         </div>
         {!declining && (
@@ -90,21 +93,25 @@ function Request({ request }: { request: ApprovalRequest }) {
           {t(`error.${refused.tag}`, { requestId: refused.requestId })}
         </p>
       )}
-      {declining && <Decline request={request} onKeep={() => setDeclining(false)} />}
+      {declining && <Decline request={request} form={form} onKeep={() => setDeclining(false)} />}
     </article>
   );
 }
 
 /** Why, in the clinic's own words: the patient gets them. */
-function Decline({ request, onKeep }: { request: ApprovalRequest; onKeep: () => void }) {
+function Decline({
+  request,
+  form,
+  onKeep,
+}: {
+  request: ApprovalRequest;
+  form: UseFormReturn<{ words: string }>;
+  onKeep: () => void;
+}) {
   const { t } = useTranslation();
   const undo = useUndoToast();
   const [decline, { error, isLoading }] = vestibuleApi.useDeclineMutation();
   const refused = apiError(error);
-  const form = useForm({
-    resolver: zodResolver(declineWords),
-    defaultValues: { words: '' },
-  });
   const submit = form.handleSubmit(async ({ words }) => {
     const result = await decline({ id: request.appointmentId, version: request.version, words });
     if (result.data) undo(t('vestibule.declined', { name: request.name }), result.data.undo.id);

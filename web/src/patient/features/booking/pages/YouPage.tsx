@@ -100,12 +100,7 @@ export function YouPage() {
         {gone && (
           <Notice tone="ochre" live="assertive">
             <p>{t('you.gone')}</p>
-            <Button
-              look="door"
-              className="mt-2 min-h-11"
-              disabled={placing}
-              onClick={() => take(hold.start, hold.providerId)}
-            >
+            <Button look="door" className="mt-2 min-h-11" onClick={() => take(hold.start, hold.providerId)}>
               {t('you.again')}
             </Button>
           </Notice>
