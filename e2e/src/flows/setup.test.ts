@@ -495,6 +495,21 @@ describe('setting the clinic up, on screen', () => {
     expect(await axeViolations(page)).toEqual([]);
   });
 
+  it('keeps the fields of the sign-in page where they are while the demo’s buttons come late', async () => {
+    const { page: guest } = await openPage(browser, DESK);
+    await guest.setRequestInterception(true);
+    guest.on('request', (request) => {
+      const late = request.url().includes('/auth/demo-accounts');
+      setTimeout(() => void request.continue().catch(() => undefined), late ? 1_000 : 0);
+    });
+    const top = async () => (await field(guest, 'E-mail')).evaluate((input) => input.getBoundingClientRect().top);
+    await guest.goto(base);
+    const before = await top();
+    await seesText(guest, 'Demo only');
+    expect(await top()).toBe(before);
+    await guest.close();
+  });
+
   it('relabels the clinic’s own fields at will, and sets how fine and dense the Daybook is', async () => {
     await at('field');
     await press(page, 'Add a field or question');

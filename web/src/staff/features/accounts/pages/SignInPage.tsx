@@ -18,7 +18,8 @@ export function SignInPage() {
     ? new Date(String(failed.facts.until)).toLocaleTimeString('en-US', { hour: 'numeric', minute: '2-digit' })
     : '';
   return (
-    <main className="mx-auto flex min-h-dvh max-w-sm flex-col justify-center gap-5 px-4">
+    // Held from the top: the demo's buttons come later and must not move a field under a finger.
+    <main className="mx-auto flex min-h-dvh max-w-sm flex-col gap-5 px-4 pt-[16dvh] pb-8">
       <div className="flex items-center gap-3">
         <Logo size={48} />
         <h1 className="text-3xl font-bold">Zaguan</h1>
