@@ -101,6 +101,8 @@ describe('what nobody at the desk may miss, on screen', () => {
     await within(first.id, 'Approve');
     await seesText(desk.page, 'Agreed Ruiz is booked and was told.');
     expect(await statusOf(first.id)).toBe('booked');
+    // The list is fetched after the notice: undone before that, it would come and go under the next press.
+    await seesText(desk.page, 'To approve (1)');
     await undoIt(desk.page);
     await seesText(desk.page, 'To approve (2)');
     await within(first.id, 'Approve');
