@@ -4,7 +4,8 @@ import { DESK, openPage, press, type RunningBrowser, startBrowser } from '../fix
 import { makeRestricted, SECRET, toldBy } from '../fixtures/restricted.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
-const SETTLES_MS = 500;
+/** Nothing more is fetched for so long; the live line stays open. */
+const QUIET = { idleTime: 500, concurrency: 1 };
 
 describe('a restricted record on every page', () => {
   let world: World;
@@ -22,7 +23,7 @@ describe('a restricted record on every page', () => {
     await world.close();
   });
 
-  const settled = () => new Promise((resolve) => setTimeout(resolve, SETTLES_MS));
+  const settled = (page: Page) => page.waitForNetworkIdle(QUIET);
   /** All that a page holds, seen or not: text, labels, addresses. */
   const held = (page: Page) => page.evaluate(() => `${document.title} ${document.documentElement.outerHTML}`);
   /** Opens every page, the visit's own panel and what shows under the pointer; gives what each holds. */
@@ -44,16 +45,16 @@ describe('a restricted record on every page', () => {
       `/patients/${made.patientId}`,
     ]) {
       await page.goto(`${base}${path}`);
-      await settled();
+      await settled(page);
       seen.push([path, await held(page)]);
     }
     await page.goto(`${base}/daybook/${made.date}`);
     const plate = await page.waitForSelector(`[data-plate="${made.visitId}"]`);
     await plate?.hover();
-    await settled();
+    await settled(page);
     seen.push(['the card', await held(page)]);
     await plate?.click();
-    await settled();
+    await settled(page);
     seen.push(['the panel', await held(page)]);
     await page.close();
     return seen;
