@@ -2,10 +2,11 @@ import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { DESK, openPage, press, type RunningBrowser, startBrowser } from '../fixtures/browser.ts';
 import { makeRestricted, SECRET, toldBy } from '../fixtures/restricted.ts';
+import { until } from '../fixtures/until.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
-/** Nothing more is fetched for so long; the live line stays open. */
-const QUIET = { idleTime: 500, concurrency: 1 };
+/** So long nothing is fetched any more once a page has all it asks for. */
+const QUIET_MS = 400;
 
 describe('a restricted record on every page', () => {
   let world: World;
@@ -23,12 +24,34 @@ describe('a restricted record on every page', () => {
     await world.close();
   });
 
-  const settled = (page: Page) => page.waitForNetworkIdle(QUIET);
+  /** Counts what a page fetches from now on, but for the live line, which never ends; gives a wait for the last answer. */
+  const watched = (page: Page) => {
+    const pending = new Set<unknown>();
+    let quietSince = Date.now();
+    page.on('request', (request) => {
+      if (!request.url().includes('/api/') || request.url().includes('/api/events')) return;
+      pending.add(request);
+    });
+    const ended = (request: unknown) => {
+      pending.delete(request);
+      quietSince = Date.now();
+    };
+    page.on('requestfinished', ended);
+    page.on('requestfailed', ended);
+    return async () => {
+      quietSince = Date.now();
+      await until(
+        async () => pending.size === 0 && Date.now() - quietSince >= QUIET_MS,
+        'a page that has all it asks for',
+      );
+    };
+  };
   /** All that a page holds, seen or not: text, labels, addresses. */
   const held = (page: Page) => page.evaluate(() => `${document.title} ${document.documentElement.outerHTML}`);
   /** Opens every page, the visit's own panel and what shows under the pointer; gives what each holds. */
   const walk = async (role: string) => {
     const { page } = await openPage(browser, DESK);
+    const settled = watched(page);
     await page.goto(base);
     await press(page, role);
     await page.waitForSelector('nav');
@@ -45,16 +68,16 @@ describe('a restricted record on every page', () => {
       `/patients/${made.patientId}`,
     ]) {
       await page.goto(`${base}${path}`);
-      await settled(page);
+      await settled();
       seen.push([path, await held(page)]);
     }
     await page.goto(`${base}/daybook/${made.date}`);
     const plate = await page.waitForSelector(`[data-plate="${made.visitId}"]`);
     await plate?.hover();
-    await settled(page);
+    await settled();
     seen.push(['the card', await held(page)]);
     await plate?.click();
-    await settled(page);
+    await settled();
     seen.push(['the panel', await held(page)]);
     await page.close();
     return seen;
