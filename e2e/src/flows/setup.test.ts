@@ -38,7 +38,7 @@ describe('setting the clinic up, on screen', () => {
     base = world.servers[0].url;
     browser = await startBrowser();
     ({ page, errors } = await openPage(browser, DESK));
-    page.setDefaultTimeout(12_000);
+    page.setDefaultTimeout(30_000);
     await page.goto(base);
     await press(page, 'Manager');
     await press(page, 'Set-up');
