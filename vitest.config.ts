@@ -2,7 +2,7 @@ import { defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 /** The longest files of each suite: begun last, one of them would keep one core busy and the other waiting. */
-const LONGEST =
+const LONG_FILES =
   /\/(openings\/search|impact\/setup|killed|running|fuzz|noDoubleBooking|load|fullDemo|messages|setup|intake|patientTrouble|availability|restrictedPages)\.test\.ts$/;
 
 const TIMED = 'e2e/src/api/heavyWork.test.ts';
@@ -10,7 +10,7 @@ const TIMED = 'e2e/src/api/heavyWork.test.ts';
 class LongestFirst extends BaseSequencer {
   override async sort(files: TestSpecification[]): Promise<TestSpecification[]> {
     const sorted = await super.sort(files);
-    const isLong = ({ moduleId }: TestSpecification) => LONGEST.test(moduleId);
+    const isLong = ({ moduleId }: TestSpecification) => LONG_FILES.test(moduleId);
     return [...sorted.filter(isLong), ...sorted.filter((file) => !isLong(file))];
   }
 }

@@ -1,7 +1,7 @@
 import { existsSync, rmSync } from 'node:fs';
 import { connected, fingerprints, keepFingerprints, NOT_KEPT, runTool, toolEnv } from './setup/databaseCopy.mjs';
 import { ensurePackages } from './setup/install.mjs';
-import { main, step, Told } from './setup/say.mjs';
+import { main, step, ShownError } from './setup/say.mjs';
 
 /** `DATABASE_URL=… npm run backup -- FILE`: one file of the whole database, and beside it what is in it, to compare with. */
 // Nobody but who makes it reads it.
@@ -10,8 +10,8 @@ process.umask(0o077);
 await main(async () => {
   const file = process.argv[2];
   const url = process.env.DATABASE_URL;
-  if (!file || !url) throw new Told('Say which database and where to: DATABASE_URL=… npm run backup -- FILE');
-  if (existsSync(file)) throw new Told(`${file} is there already. Nothing was changed; name another file.`);
+  if (!file || !url) throw new ShownError('Say which database and where to: DATABASE_URL=… npm run backup -- FILE');
+  if (existsSync(file)) throw new ShownError(`${file} is there already. Nothing was changed; name another file.`);
   ensurePackages();
   const client = await connected(url);
   try {
@@ -26,7 +26,7 @@ await main(async () => {
     );
     if (done.status !== 0) {
       rmSync(file, { force: true });
-      throw new Told(
+      throw new ShownError(
         `The backup could not be written:\n${done.stderr.trim()}\nThe database is as it was; no half file is left.`,
       );
     }

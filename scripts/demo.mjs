@@ -4,10 +4,12 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureBuild, ensurePackages, ensurePostgres, NODE_FLAGS, ROOT } from './setup/install.mjs';
 import { portIsFree, removePostgres, startPostgres } from './setup/postgres.mjs';
-import { main, step, Told } from './setup/say.mjs';
+import { main, step, ShownError } from './setup/say.mjs';
 
 const HOME = process.env.ZAGUAN_HOME ?? join(ROOT, '.zaguan');
 const PORT = 4170;
+/** How `demo/dist/load.js` says that the database was made by another version. */
+const OTHER_VERSION = 3;
 
 function node(file, env) {
   return [
@@ -27,19 +29,19 @@ function secret() {
 async function choosePort() {
   if (process.env.PORT) {
     if (await portIsFree(Number(process.env.PORT))) return Number(process.env.PORT);
-    throw new Told(
+    throw new ShownError(
       `Port ${process.env.PORT} is taken by another program. Nothing was changed.\nSet PORT to a free one, or leave it out and one is chosen.`,
     );
   }
   for (let port = PORT; port < PORT + 50; port++) if (await portIsFree(port)) return port;
-  throw new Told(`No port from ${PORT} to ${PORT + 49} is free. Set PORT to one that is.`);
+  throw new ShownError(`No port from ${PORT} to ${PORT + 49} is free. Set PORT to one that is.`);
 }
 
 /** `-- --reset`: the clinic as it was first loaded. With DATABASE_URL that server's tables are dropped, so it is asked for by name. */
 function reset(url) {
   if (url) {
     const done = spawnSync(...node('demo/dist/reset.js', { DATABASE_URL: url }));
-    if (done.status !== 0) throw new Told(String(done.stderr));
+    if (done.status !== 0) throw new ShownError(String(done.stderr));
   } else removePostgres(join(HOME, 'postgres'));
 }
 
@@ -70,11 +72,17 @@ await main(async () => {
     step('bringing the database up to date');
     // Loading takes some seconds: what it says is shown as it comes.
     const [program, script, how] = node('demo/dist/load.js', { DATABASE_URL: url });
-    const loaded = spawnSync(program, ['--max-semi-space-size=64', ...script], {
-      ...how,
-      stdio: ['ignore', 'inherit', 'pipe'],
-    });
-    if (loaded.status !== 0) throw new Told(`The database could not be made ready.\n${String(loaded.stderr)}`);
+    const load = () =>
+      spawnSync(program, ['--max-semi-space-size=64', ...script], { ...how, stdio: ['ignore', 'inherit', 'pipe'] });
+    let loaded = load();
+    if (loaded.status === OTHER_VERSION) {
+      if (outside)
+        throw new ShownError(`${String(loaded.stderr).trim()}\nTo load the demo afresh there, add: -- --reset`);
+      step('the clinic in this folder was made by another version of Zaguan: loading it afresh');
+      reset(url);
+      loaded = load();
+    }
+    if (loaded.status !== 0) throw new ShownError(`The database could not be made ready.\n${String(loaded.stderr)}`);
     const [command, args, options] = node('server/dist/main.js', {
       DATABASE_URL: url,
       PORT: String(port),

@@ -2,12 +2,12 @@ import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { connected } from './setup/databaseCopy.mjs';
 import { ensurePackages, ensureServer, ROOT } from './setup/install.mjs';
-import { main, step, Told } from './setup/say.mjs';
+import { main, step, ShownError } from './setup/say.mjs';
 
 /** `DATABASE_URL=… npm run migrate`: makes or updates the tables, without any data. */
 await main(async () => {
   const url = process.env.DATABASE_URL;
-  if (!url) throw new Told('Say which database: DATABASE_URL=… npm run migrate');
+  if (!url) throw new ShownError('Say which database: DATABASE_URL=… npm run migrate');
   ensurePackages();
   ensureServer();
   await (await connected(url)).end();
@@ -17,7 +17,7 @@ await main(async () => {
     encoding: 'utf8',
   });
   if (done.status !== 0)
-    throw new Told(
+    throw new ShownError(
       `The database could not be brought up to date:\n${done.stderr.trim()}\nEach step is done whole or not at all; nothing of the one that failed is left.`,
     );
   console.log('The database is up to date.');

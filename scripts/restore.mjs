@@ -1,14 +1,15 @@
 import { existsSync } from 'node:fs';
 import { connected, fingerprints, readFingerprints, runTool, toolEnv } from './setup/databaseCopy.mjs';
 import { ensurePackages } from './setup/install.mjs';
-import { main, step, Told } from './setup/say.mjs';
+import { main, step, ShownError } from './setup/say.mjs';
 
 /** `DATABASE_URL=… npm run restore -- FILE`: fills an empty database from a backup and compares each table. */
 await main(async () => {
   const file = process.argv[2];
   const url = process.env.DATABASE_URL;
-  if (!file || !url) throw new Told('Say from where and into which database: DATABASE_URL=… npm run restore -- FILE');
-  if (!existsSync(file)) throw new Told(`There is no file ${file}. Nothing was changed.`);
+  if (!file || !url)
+    throw new ShownError('Say from where and into which database: DATABASE_URL=… npm run restore -- FILE');
+  if (!existsSync(file)) throw new ShownError(`There is no file ${file}. Nothing was changed.`);
   const expected = readFingerprints(file);
   ensurePackages();
   const client = await connected(url);
@@ -17,7 +18,7 @@ await main(async () => {
       `select count(*)::int as n from pg_tables where schemaname not in ('pg_catalog','information_schema')`,
     );
     if (rows[0].n > 0)
-      throw new Told(
+      throw new ShownError(
         `That database has ${rows[0].n} tables already. Nothing was changed; make an empty one (createdb) and name it in DATABASE_URL.`,
       );
     step('filling the database');
@@ -28,7 +29,7 @@ await main(async () => {
       toolEnv(url),
     );
     if (done.status !== 0)
-      throw new Told(
+      throw new ShownError(
         `The backup could not be read back:\n${done.stderr.trim()}\nThe database is empty as before, and the file was not changed.`,
       );
     step('comparing tables');
@@ -38,7 +39,7 @@ await main(async () => {
       (name) => expected[name]?.rows !== found[name]?.rows || expected[name]?.hash !== found[name]?.hash,
     );
     if (differ.length)
-      throw new Told(
+      throw new ShownError(
         `These tables differ from what was backed up:\n${differ.map((name) => `  ${name}: ${expected[name]?.rows ?? 'not there'} rows then, ${found[name]?.rows ?? 'not there'} now`).join('\n')}\nDo not work with this database; keep the file and look for the cause.`,
       );
     const total = names.reduce((sum, name) => sum + found[name].rows, 0);

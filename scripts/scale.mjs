@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { ensureBuild, ensurePackages, ensurePostgres, ROOT } from './setup/install.mjs';
 import { removePostgres, startPostgres } from './setup/postgres.mjs';
-import { main, step, Told } from './setup/say.mjs';
+import { main, step, ShownError } from './setup/say.mjs';
 
 const HOME = join(ROOT, '.zaguan/scale');
 
@@ -14,7 +14,7 @@ function asked() {
       options: { patients: { type: 'string', default: '100000' }, visits: { type: 'string', default: '3' } },
     }).values;
   } catch (error) {
-    throw new Told(
+    throw new ShownError(
       `${error.message}\nWhat it takes: npm run scale -- --patients 100000 --visits 3. Nothing was changed.`,
     );
   }
@@ -26,9 +26,9 @@ await main(async () => {
   const patients = Number(values.patients);
   const visits = Number(values.visits);
   if (!Number.isInteger(patients) || patients < 1 || patients > 10_000_000)
-    throw new Told('--patients wants a whole number from 1 to 10000000. Nothing was changed.');
+    throw new ShownError('--patients wants a whole number from 1 to 10000000. Nothing was changed.');
   if (!Number.isInteger(visits) || visits < 1 || visits > 50)
-    throw new Told('--visits (for each patient) wants a whole number from 1 to 50. Nothing was changed.');
+    throw new ShownError('--visits (for each patient) wants a whole number from 1 to 50. Nothing was changed.');
   ensurePackages();
   ensurePostgres();
   ensureBuild();
@@ -42,7 +42,7 @@ await main(async () => {
       ['--enable-source-maps', join(ROOT, 'demo/dist/loadScale.js'), String(patients), String(visits)],
       { stdio: 'inherit', env: { ...process.env, DATABASE_URL: postgres.url } },
     );
-    if (done.status !== 0) throw new Told('It could not be filled. The demo’s own data was not touched.');
+    if (done.status !== 0) throw new ShownError('It could not be filled. The demo’s own data was not touched.');
   } finally {
     postgres.stop();
   }

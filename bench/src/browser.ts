@@ -99,14 +99,14 @@ async function live(page: Page, base: string, sql: pg.Pool, times: number): Prom
   const { rows } = await sql.query<{ site: string; type: string }>(
     `select s.id as site, t.id as type from site s, visit_type t where t.name = 'Follow-up' order by s.sort_order limit 1`,
   );
-  const wish = { siteId: rows[0].site, visitTypeId: rows[0].type, kind: 'established' as const };
+  const criteria = { siteId: rows[0].site, visitTypeId: rows[0].type, kind: 'established' as const };
   const client = await provedBrowser(base, MARTA.contact, sql);
   const took: number[] = [];
   for (let i = 0; i < times; i++) {
-    const { first } = dataOf(await client.call(publicDays, wish));
+    const { first } = dataOf(await client.call(publicDays, criteria));
     if (!first) throw new Error('There is no time left to book.');
-    const wanted = { ...wish, ...first };
-    const { hold } = dataOf(await client.call(placeHold, wanted));
+    const requested = { ...criteria, ...first };
+    const { hold } = dataOf(await client.call(placeHold, requested));
     const date = new Intl.DateTimeFormat('en-CA', { timeZone: 'America/Chicago' }).format(new Date(first.start));
     if (!page.url().endsWith(date)) {
       await page.goto(`${base}/daybook/${date}`);
@@ -129,7 +129,7 @@ async function live(page: Page, base: string, sql: pg.Pool, times: number): Prom
     const { visit } = dataOf(
       await client.call(bookHeld, {
         holdId: hold.id,
-        wanted,
+        requested,
         language: 'en',
         person: { ...MARTA, reason: `n ${i}` },
       }),

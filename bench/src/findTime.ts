@@ -1,6 +1,6 @@
 import pg from 'pg';
 import { budgetOf, firstTimes, householdTimes, MAX_TRIED, type Where } from '@zaguan/core/findTime';
-import { ClinicIndex, ClinicStore, type Wish } from '@zaguan/core/openings';
+import { ClinicIndex, ClinicStore, type SearchCriteria } from '@zaguan/core/openings';
 import { addDays } from '@zaguan/core/time';
 import { loadPlan, loadTaken, on } from '../../server/src/features/openings/openings.repository.ts';
 import { BENCH_DAY, demoDatabase } from './clinicDatabase.ts';
@@ -22,17 +22,18 @@ export async function findTime(serverUrl: string): Promise<Result> {
     ...{ siteIds, providerIds: null, from: BENCH_DAY, until: addDays(BENCH_DAY, days - 1), weekdays: null },
     ...{ fromMinute: 0, toMinute: 1440, language: null },
   });
-  const all = (wish: Wish, where: Where) => firstTimes(new ClinicIndex(store, now), wish, where, ENOUGH);
-  const wishes = store.plan.visitTypes
-    .map(({ id }): Wish => ({ visitTypeId: id, kind: 'established', channel: 'desk' }))
-    .map((wish) => ({ wish, starts: all(wish, range(30)).length }))
+  const all = (criteria: SearchCriteria, where: Where) =>
+    firstTimes(new ClinicIndex(store, now), criteria, where, ENOUGH);
+  const criteriaList = store.plan.visitTypes
+    .map(({ id }): SearchCriteria => ({ visitTypeId: id, kind: 'established', channel: 'desk' }))
+    .map((criteria) => ({ criteria, starts: all(criteria, range(30)).length }))
     .filter(({ starts }) => starts > 0)
     .sort((a, b) => a.starts - b.starts)
-    .map(({ wish }) => wish);
+    .map(({ criteria }) => criteria);
   let seed = 1;
   const draw = () => {
     seed = (seed * 48271) % 2147483647;
-    return wishes[seed % wishes.length];
+    return criteriaList[seed % criteriaList.length];
   };
   const figures: Record<string, number> = {};
   let gaveUp = 0;
@@ -45,14 +46,14 @@ export async function findTime(serverUrl: string): Promise<Result> {
     const where = range(days);
     const ratios: number[] = [];
     for (let i = 0; i <= DRAWN; i++) {
-      const asked = i === 0 ? wishes.slice(0, members) : Array.from({ length: members }, draw);
+      const asked = i === 0 ? criteriaList.slice(0, members) : Array.from({ length: members }, draw);
       const times: Record<string, number> = inTurn(
         {
           household: () => {
-            const wanted = { wishes: asked, where, how, mostWaitMin };
-            if (householdTimes(store, now, wanted, ANSWERS, budgetOf(MAX_TRIED)).gaveUp) gaveUp++;
+            const requested = { criteriaList: asked, where, how, mostWaitMin };
+            if (householdTimes(store, now, requested, ANSWERS, budgetOf(MAX_TRIED)).gaveUp) gaveUp++;
           },
-          ...Object.fromEntries(asked.map((wish, at) => [`one ${at}`, () => all(wish, where)])),
+          ...Object.fromEntries(asked.map((criteria, at) => [`one ${at}`, () => all(criteria, where)])),
         },
         { rounds: 3, warm: 1 },
       );

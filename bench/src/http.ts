@@ -50,9 +50,9 @@ export async function http(serverUrl: string): Promise<Result> {
       `select a.site_id as site, a.visit_type_id as type from appointment a join online_policy p on p.visit_type_id = a.visit_type_id and p.offered
        join visit_type t on t.id = a.visit_type_id where a.starts_at > now() and t.name = 'Follow-up' group by 1, 2 order by count(*) desc limit 1`,
     );
-    const wish = { siteId: rows[0].site, visitTypeId: rows[0].type, kind: 'established' as const };
+    const criteria = { siteId: rows[0].site, visitTypeId: rows[0].type, kind: 'established' as const };
     const client = new Client(server.url);
-    const search = async () => dataOf(await client.call(publicDays, wish));
+    const search = async () => dataOf(await client.call(publicDays, criteria));
     const timed = async (run: () => Promise<unknown>) => {
       const from = performance.now();
       await run();
@@ -76,7 +76,7 @@ export async function http(serverUrl: string): Promise<Result> {
       // Somebody else takes the first time there is: the next search must not show it.
       const before = await search();
       const taker = new Client(server.url);
-      if (before.first && (await taker.call(placeHold, { ...wish, ...before.first })).status === 200) {
+      if (before.first && (await taker.call(placeHold, { ...criteria, ...before.first })).status === 200) {
         let after = before;
         warm.push(
           await timed(async () => {

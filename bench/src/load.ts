@@ -42,7 +42,7 @@ export async function load(serverUrl: string): Promise<Result> {
     await empty.connect();
     const { rows: tables } = await empty.query<{ name: string }>(
       `select string_agg(format('%I.%I', schemaname, tablename), ', ') as name from pg_tables
-       where schemaname in ('public', 'stand_in') and tablename <> 'mikro_orm_migrations' and tablename not like 'audit_entry%'`,
+       where schemaname in ('public', 'simulated') and tablename <> 'mikro_orm_migrations' and tablename not like 'audit_entry%'`,
     );
     await empty.query(`truncate ${tables[0].name} cascade`);
     await empty.end();

@@ -15,7 +15,7 @@ export async function match(): Promise<Result> {
   const peer = theirs as (a: string, b: string) => number;
   const worst = pairs
     .slice(0, 5000)
-    .reduce((most, [a, b]) => Math.max(most, Math.abs(jaroWinkler(a, b) - peer(a, b))), 0);
+    .reduce((max, [a, b]) => Math.max(max, Math.abs(jaroWinkler(a, b) - peer(a, b))), 0);
   if (worst > 1e-9) throw new Error(`The likenesses differ by up to ${worst}.`);
   let sum = 0;
   const all = (likeness: (a: string, b: string) => number) => () => {

@@ -28,7 +28,7 @@ export const ERROR_STATUS = {
   ChangedMeanwhile: 409,
   /** The status can't follow the present one. */
   WrongStatus: 409,
-  /** The schedule can't be changed like this: `issues` says which act and why, `facts` with what (of the first). Nothing was saved. */
+  /** The schedule can't be changed like this: `issues` says which edit and why, `facts` with what (of the first). Nothing was saved. */
   ScheduleRefused: 409,
   UndoGone: 409,
   /** The phone number was not verified from this browser in the last half hour. */

@@ -1,16 +1,16 @@
 import type { BookedVisit } from '../src/visits/index.ts';
-import type { ClinicSnapshot, OnlinePolicy, PayerRule, Wish } from '../src/openings/index.ts';
+import type { ClinicSnapshot, OnlinePolicy, PayerRule, SearchCriteria } from '../src/openings/index.ts';
 import { addDays, wallToEpoch } from '../src/time/index.ts';
 import { DAY, HOURS, otherVisit, PAYER, POLICY, smallClinic, twoRoomParts, VISIT, ZONE } from './smallClinic.ts';
 
-/** One question of the handbook: a clinic, a wish, a start and an instant, and the answer the handbook gives. */
+/** One question of the handbook: a clinic, search criteria, a start and an instant, and the answer the handbook gives. */
 export interface Example {
   /** The rule under whose heading it stands. */
   readonly rule: string;
   /** The question as written. */
   readonly text: string;
   readonly clinic: ClinicSnapshot;
-  readonly wish: Wish;
+  readonly criteria: SearchCriteria;
   /** Epoch minutes. */
   readonly start: number;
   readonly now: number;
@@ -20,7 +20,7 @@ export interface Example {
 interface Question {
   minute: number;
   now: number;
-  wish: Wish;
+  criteria: SearchCriteria;
 }
 
 const DAYS: Record<string, string> = {
@@ -51,7 +51,7 @@ const policy =
 const hours =
   (change: Partial<typeof HOURS>): Change =>
   (clinic) => ({
-    sessions: clinic.sessions.map((row) => ({ ...row, ...change })),
+    workingHours: clinic.workingHours.map((row) => ({ ...row, ...change })),
   });
 const accepts = (change: Partial<(typeof HOURS)['accepts']>): Change =>
   hours({ accepts: { ...HOURS.accepts, ...change } });
@@ -122,7 +122,13 @@ const GIVEN: readonly (readonly [RegExp, Change])[] = [
     /^on Wednesday the hours end at (\S+)$/,
     (_, to) => ({
       dateChanges: [
-        { id: 'c', subject: HOURS.subject, sessionId: 'hours', date: DAY, hours: { ...HOURS, toMinute: clock(to) } },
+        {
+          id: 'c',
+          subject: HOURS.subject,
+          workingHoursId: 'hours',
+          date: DAY,
+          hours: { ...HOURS, toMinute: clock(to) },
+        },
       ],
     }),
   ],
@@ -174,7 +180,7 @@ const GIVEN: readonly (readonly [RegExp, Change])[] = [
   [
     /^at most (\d+) visits? a provider and day$/,
     (_, n) => ({
-      caps: [{ id: 'c', bucket: 'provider-day', providerId: null, siteId: null, visitTypeId: null, most: Number(n) }],
+      caps: [{ id: 'c', bucket: 'provider-day', providerId: null, siteId: null, visitTypeId: null, max: Number(n) }],
     }),
   ],
   [
@@ -203,7 +209,7 @@ const GIVEN: readonly (readonly [RegExp, Change])[] = [
   [
     /^the type asks (\d+) days between visits$/,
     (_, n) => ({
-      visitTypes: [{ ...VISIT, spacing: [{ otherTypeId: 'visit', leastDays: Number(n), mostDays: null }] }],
+      visitTypes: [{ ...VISIT, spacing: [{ otherTypeId: 'visit', minDays: Number(n), maxDays: null }] }],
     }),
   ],
   [
@@ -236,7 +242,7 @@ const ASKED: readonly (readonly [RegExp, Ask])[] = [
   [
     /^at the desk$/,
     (question) => {
-      question.wish = { ...question.wish, channel: 'desk' };
+      question.criteria = { ...question.criteria, channel: 'desk' };
     },
   ],
   [
@@ -248,31 +254,31 @@ const ASKED: readonly (readonly [RegExp, Ask])[] = [
   [
     /^asked by a new patient$/,
     (question) => {
-      question.wish = { ...question.wish, kind: 'new' };
+      question.criteria = { ...question.criteria, kind: 'new' };
     },
   ],
   [
     /^paid by the payer$/,
     (question) => {
-      question.wish = { ...question.wish, payerId: 'payer' };
+      question.criteria = { ...question.criteria, payerId: 'payer' };
     },
   ],
   [
     /^with a referral$/,
     (question) => {
-      question.wish = { ...question.wish, hasReferral: true };
+      question.criteria = { ...question.criteria, hasReferral: true };
     },
   ],
   [
     /^with an authorization$/,
     (question) => {
-      question.wish = { ...question.wish, hasAuthorization: true };
+      question.criteria = { ...question.criteria, hasAuthorization: true };
     },
   ],
   [
     /^asked with an invitation(?: for (\S+) and later)?$/,
     (question, day) => {
-      question.wish = { ...question.wish, channel: 'invited', notBefore: day ? DAYS[day] : undefined };
+      question.criteria = { ...question.criteria, channel: 'invited', notBefore: day ? DAYS[day] : undefined };
     },
   ],
 ];
@@ -298,7 +304,7 @@ function given(text: string): ClinicSnapshot {
  * Reads the handbook's examples: the fenced blocks marked `example` under each rule's heading.
  *
  * @param handbook Markdown
- * @throws Error on a sentence that is not among those known, so that a misspelt one is not passed over
+ * @throws Error on a sentence that is not among those known, so that a misspelled one is not passed over
  */
 export function readExamples(handbook: string): Example[] {
   const examples: Example[] = [];
@@ -316,7 +322,7 @@ export function readExamples(handbook: string): Example[] {
         const question: Question = {
           minute: 540,
           now: at(720, DAYS.Tuesday),
-          wish: { visitTypeId: 'visit', kind: 'established', channel: 'online', patientId: 'me' },
+          criteria: { visitTypeId: 'visit', kind: 'established', channel: 'online', patientId: 'me' },
         };
         for (const clause of asked ? asked.split(', ') : []) {
           const [ask, found] = matching(ASKED, clause);
@@ -326,7 +332,7 @@ export function readExamples(handbook: string): Example[] {
           rule,
           text: [said, asked].filter(Boolean).join('; ') || 'as it is',
           clinic,
-          wish: question.wish,
+          criteria: question.criteria,
           start: at(question.minute),
           now: question.now,
           answer,

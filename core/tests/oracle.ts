@@ -24,11 +24,11 @@ export class Oracle extends OracleDay {
   }
 
   private startConditions(start: number): boolean {
-    const { wish, now, providerId } = this.c;
+    const { criteria, now, providerId } = this.c;
     const end = start + this.length;
     const site = this.s.sites[0];
-    const visits = this.s.visits.filter((v) => v.id !== wish.ignoreVisitId);
-    const patientsVisits = visits.filter((v) => wish.patientId && v.patientId === wish.patientId);
+    const visits = this.s.visits.filter((v) => v.id !== criteria.ignoreVisitId);
+    const patientsVisits = visits.filter((v) => criteria.patientId && v.patientId === criteria.patientId);
     const fails: Record<string, () => boolean> = {
       past: () => start < now,
       'not-performed': () =>
@@ -36,7 +36,7 @@ export class Oracle extends OracleDay {
         (providerId !== null && this.type.providerIds !== null && !this.type.providerIds.includes(providerId)) ||
         this.missingPool(),
       'site-closed': () => this.s.closures.some((c) => meets(start, end, this.span(c))),
-      'not-before': () => Boolean(wish.notBefore && this.c.date < wish.notBefore),
+      'not-before': () => Boolean(criteria.notBefore && this.c.date < criteria.notBefore),
       'gap-too-short': () =>
         providerId !== null && visits.some((v) => v.providerId === providerId && this.gapBroken(start, v)),
       'cap-reached': () => this.capReached(start, visits),
@@ -47,22 +47,22 @@ export class Oracle extends OracleDay {
           patientsVisits.some(
             (v) =>
               v.visitTypeId === rule.otherTypeId &&
-              rule.leastDays !== null &&
-              Math.abs(Temporal.PlainDate.from(v.date).until(this.c.date).days) < rule.leastDays,
+              rule.minDays !== null &&
+              Math.abs(Temporal.PlainDate.from(v.date).until(this.c.date).days) < rule.minDays,
           ),
         ),
-      ...(wish.payerId && {
+      ...(criteria.payerId && {
         'payer-not-accepted': () => !this.payer((row) => row.accepted),
-        'referral-needed': () => this.payer((row) => row.referral) && !wish.hasReferral,
-        'authorization-needed': () => this.payer((row) => row.authorization) && !wish.hasAuthorization,
+        'referral-needed': () => this.payer((row) => row.referral) && !criteria.hasReferral,
+        'authorization-needed': () => this.payer((row) => row.authorization) && !criteria.hasAuthorization,
       }),
       ...(this.patientSide && {
         'no-new-patients': () =>
-          wish.kind === 'new' && this.s.resources.some((r) => r.id === providerId && r.acceptsNew === false),
+          criteria.kind === 'new' && this.s.resources.some((r) => r.id === providerId && r.acceptsNew === false),
         'outside-site-hours': () => this.cells(start, end).some((t) => !this.siteOpen(t)),
         'not-offered': () => !this.policy((p) => p.offered, false),
         'kind-not-offered': () =>
-          !this.policy<readonly PatientKind[]>((p) => p.kinds, ['new', 'established']).includes(wish.kind),
+          !this.policy<readonly PatientKind[]>((p) => p.kinds, ['new', 'established']).includes(criteria.kind),
         'not-bookable-online': () =>
           !site.bookableOnline ||
           (providerId !== null && !this.s.resources.find((r) => r.id === providerId)?.bookableOnline),
@@ -132,7 +132,7 @@ export class Oracle extends OracleDay {
   }
 
   private capReached(start: number, visits: BookedVisit[]): boolean {
-    const { providerId, wish } = this.c;
+    const { providerId, criteria } = this.c;
     const today = visits.filter((v) => v.date === this.c.date);
     const day = this.s.caps.some((cap) => {
       if (cap.siteId && cap.siteId !== 'a') return false;
@@ -141,12 +141,12 @@ export class Oracle extends OracleDay {
         (v) => (!cap.siteId || v.siteId === cap.siteId) && (!cap.visitTypeId || v.visitTypeId === cap.visitTypeId),
       );
       if (cap.bucket === 'site-type-day')
-        return counted.filter((v) => v.siteId === 'a' && sameType(v)).length >= cap.most;
+        return counted.filter((v) => v.siteId === 'a' && sameType(v)).length >= cap.max;
       if (providerId === null) return false;
       const mine = counted.filter((v) => v.providerId === providerId);
       if (cap.bucket === 'provider-self-day')
-        return wish.channel !== 'desk' && mine.filter((v) => v.selfBooked).length >= cap.most;
-      return (cap.bucket === 'provider-type-day' ? mine.filter(sameType) : mine).length >= cap.most;
+        return criteria.channel !== 'desk' && mine.filter((v) => v.selfBooked).length >= cap.max;
+      return (cap.bucket === 'provider-type-day' ? mine.filter(sameType) : mine).length >= cap.max;
     });
     if (day || providerId === null) return day;
     return this.stretches(providerId).some(
@@ -156,7 +156,7 @@ export class Oracle extends OracleDay {
         caps.some(
           (cap) =>
             (!cap.visitTypeId || cap.visitTypeId === 't1') &&
-            (!cap.kind || cap.kind === wish.kind) &&
+            (!cap.kind || cap.kind === criteria.kind) &&
             visits.filter(
               (v) =>
                 v.siteId === 'a' &&
@@ -165,7 +165,7 @@ export class Oracle extends OracleDay {
                 v.start < to &&
                 (!cap.visitTypeId || v.visitTypeId === cap.visitTypeId) &&
                 (!cap.kind || v.kind === cap.kind),
-            ).length >= cap.most,
+            ).length >= cap.max,
         ),
     );
   }
@@ -218,16 +218,16 @@ export class Oracle extends OracleDay {
     return this.lifted.has('never-together') || this.together(needs, 0, []);
   }
 
-  /** What the wish's payer says: the row that names most, a provider before a site, a site before a type. */
+  /** What the payer of the search says: the row that names most, a provider before a site, a site before a type. */
   private payer(read: (row: PayerRule) => boolean | null): boolean {
-    const { wish, providerId } = this.c;
+    const { criteria, providerId } = this.c;
     let best: { score: string; value: boolean } | null = null;
     for (const row of this.s.payerRules) {
       const value = read(row);
-      if (row.payerId !== wish.payerId || value === null) continue;
+      if (row.payerId !== criteria.payerId || value === null) continue;
       if (row.providerId && row.providerId !== providerId) continue;
       if (row.siteId && row.siteId !== 'a') continue;
-      if (row.visitTypeId && row.visitTypeId !== wish.visitTypeId) continue;
+      if (row.visitTypeId && row.visitTypeId !== criteria.visitTypeId) continue;
       const score = [row.providerId, row.siteId, row.visitTypeId].map((id) => (id ? 1 : 0)).join('');
       if (!best || score > best.score) best = { score, value };
     }
@@ -260,13 +260,13 @@ export class Oracle extends OracleDay {
     leads: boolean,
     need: number,
   ): boolean {
-    const { wish, now } = this.c;
+    const { criteria, now } = this.c;
     const lifted = (code: string) => this.lifted.has(`${code}#${need}`);
     return cells.every((t) => {
-      const { terms, inForce, taken } = this.hoursAt(id, t);
-      const released = terms?.release && start - now <= terms.release.beforeMin ? terms.release : null;
-      const accepts = released?.accepts ?? terms?.accepts;
-      const shown = released?.online ?? terms?.online ?? true;
+      const { pattern, inForce, taken } = this.hoursAt(id, t);
+      const released = pattern?.release && start - now <= pattern.release.beforeMin ? pattern.release : null;
+      const accepts = released?.accepts ?? pattern?.accepts;
+      const shown = released?.online ?? pattern?.online ?? true;
       const strokes = this.s.brush
         .filter(
           (b) => b.resourceId === id && meets(t, t + 5, [this.at(b.date, b.fromMinute), this.at(b.date, b.toMinute)]),
@@ -288,13 +288,13 @@ export class Oracle extends OracleDay {
           ),
         ],
         ['type-not-accepted', Boolean(accepts?.visitTypeIds && !accepts.visitTypeIds.includes('t1'))],
-        ['kind-not-accepted', Boolean(accepts?.kinds && !accepts.kinds.includes(wish.kind))],
-        ['invited-only', wish.channel === 'online' && Boolean(accepts?.invitedOnly)],
+        ['kind-not-accepted', Boolean(accepts?.kinds && !accepts.kinds.includes(criteria.kind))],
+        ['invited-only', criteria.channel === 'online' && Boolean(accepts?.invitedOnly)],
         [
           'desk-only',
           this.patientSide &&
             leads &&
-            !(wish.channel === 'invited' && wish.deskTimesToo) &&
+            !(criteria.channel === 'invited' && criteria.deskTimesToo) &&
             (stroke === 'desk-only' || (stroke === 'by-rule' && !shown)),
         ],
         [
@@ -303,11 +303,11 @@ export class Oracle extends OracleDay {
             (o) =>
               o.resourceId === id &&
               o.place === place &&
-              o.visitId !== wish.ignoreVisitId &&
+              o.visitId !== criteria.ignoreVisitId &&
               o.start < t + 5 &&
               o.end > t,
           ) ||
-            (place > 0 && (terms?.places ?? this.placesAllDay(id)) <= place),
+            (place > 0 && (pattern?.places ?? this.placesAllDay(id)) <= place),
         ],
       ];
       return fails.every(([code, failed]) => !failed || lifted(code));

@@ -1,5 +1,5 @@
 import { Temporal } from 'temporal-polyfill';
-import type { Accepts, DateHours, Session, Subject, TimeOff } from '../src/availability/index.ts';
+import type { Accepts, DateHours, WorkingHours, Subject, TimeOff } from '../src/availability/index.ts';
 import { holds, instants, meets, plus, walls } from './oracleDates.ts';
 import type { RandomCase } from './randomClinic.ts';
 
@@ -30,7 +30,7 @@ export class OracleDay {
   }
 
   protected get patientSide() {
-    return this.c.wish.channel !== 'desk';
+    return this.c.criteria.channel !== 'desk';
   }
 
   protected get length() {
@@ -125,27 +125,33 @@ export class OracleDay {
       to: number;
       accepts: Accepts;
       online: boolean;
-      release: Session['release'];
+      release: WorkingHours['release'];
       places: number;
-      caps: Session['caps'];
+      caps: WorkingHours['caps'];
     }[] = [];
-    const put = (rank: number, from: number, to: number, terms: DateHours | Session, session: Session | null) =>
+    const put = (
+      rank: number,
+      from: number,
+      to: number,
+      pattern: DateHours | WorkingHours,
+      hoursRow: WorkingHours | null,
+    ) =>
       rows.push({
         rank,
         from,
         to,
-        accepts: terms.accepts,
-        online: terms.online,
-        release: session?.release ?? null,
-        places: terms.places,
-        caps: session?.caps ?? [],
+        accepts: pattern.accepts,
+        online: pattern.online,
+        release: hoursRow?.release ?? null,
+        places: pattern.places,
+        caps: hoursRow?.caps ?? [],
       });
-    for (const session of this.s.sessions.filter(
+    for (const hoursRow of this.s.workingHours.filter(
       (x) => this.owns(x.subject, resourceId) && holds(x.rule, this.c.date),
     )) {
-      const change = this.s.dateChanges.find((c) => c.sessionId === session.id && c.date === this.c.date);
-      if (session.siteId === 'a') {
-        for (const [from, to] of this.plannedSpans(session)) put(change ? 0 : 1, from, to, session, session);
+      const change = this.s.dateChanges.find((c) => c.workingHoursId === hoursRow.id && c.date === this.c.date);
+      if (hoursRow.siteId === 'a') {
+        for (const [from, to] of this.plannedSpans(hoursRow)) put(change ? 0 : 1, from, to, hoursRow, hoursRow);
       }
       if (change?.hours?.siteId === 'a')
         put(
@@ -153,12 +159,12 @@ export class OracleDay {
           this.at(this.c.date, change.hours.fromMinute),
           this.at(this.c.date, change.hours.toMinute),
           change.hours,
-          session,
+          hoursRow,
         );
     }
     for (const change of this.s.dateChanges) {
       if (
-        change.sessionId === null &&
+        change.workingHoursId === null &&
         change.date === this.c.date &&
         this.owns(change.subject, resourceId) &&
         change.hours?.siteId === 'a'
@@ -174,9 +180,9 @@ export class OracleDay {
     return rows.sort((x, y) => x.rank - y.rank);
   }
 
-  protected plannedSpans(session: Session): [number, number][] {
-    if (!session.followsSiteHours)
-      return [[this.at(this.c.date, session.fromMinute), this.at(this.c.date, session.toMinute)]];
+  protected plannedSpans(hoursRow: WorkingHours): [number, number][] {
+    if (!hoursRow.followsSiteHours)
+      return [[this.at(this.c.date, hoursRow.fromMinute), this.at(this.c.date, hoursRow.toMinute)]];
     return this.s.siteHours
       .filter((h) => holds(h.rule, this.c.date))
       .map((h) => [this.at(this.c.date, h.fromMinute), this.at(this.c.date, h.toMinute)]);
@@ -184,15 +190,15 @@ export class OracleDay {
 
   protected hoursAt(resourceId: string, t: number) {
     const over = this.stretches(resourceId).filter((row) => t >= row.from && t < row.to);
-    const terms = over.at(-1) ?? null;
+    const pattern = over.at(-1) ?? null;
     const inForce = (this.placesAllDay(resourceId) > 0 && t < this.dayEnd) || over.some((row) => row.rank > 0);
-    return { terms, inForce, taken: !inForce && over.length > 0 };
+    return { pattern, inForce, taken: !inForce && over.length > 0 };
   }
 
   /** Visits at once in a room or device that has no hours at all; 0 for people and for whatever has hours. */
   protected placesAllDay(resourceId: string): number {
     const none =
-      this.s.sessions.every((x) => !this.owns(x.subject, resourceId)) && this.stretches(resourceId).length === 0;
+      this.s.workingHours.every((x) => !this.owns(x.subject, resourceId)) && this.stretches(resourceId).length === 0;
     const thing = this.s.resources.find((r) => r.id === resourceId);
     return thing && none && (thing.kind === 'room' || thing.kind === 'equipment') ? (thing.places ?? 1) : 0;
   }

@@ -1,5 +1,5 @@
 import type { PatientKind } from '../src/availability/index.ts';
-import type { Channel, ClinicSnapshot, Wish } from '../src/openings/index.ts';
+import type { Channel, ClinicSnapshot, SearchCriteria } from '../src/openings/index.ts';
 import { addDays, type EpochMinute, type LocalDate, wallToEpoch } from '../src/time/index.ts';
 
 import {
@@ -11,7 +11,7 @@ import {
   NURSES,
   stretch,
   rule,
-  sessions,
+  workingHours,
   dateChanges,
   parts,
   payerRule,
@@ -23,7 +23,7 @@ export type { Draw } from './randomParts.ts';
 export interface RandomCase {
   readonly snapshot: ClinicSnapshot;
   readonly now: EpochMinute;
-  readonly wish: Wish;
+  readonly criteria: SearchCriteria;
   readonly siteId: string;
   readonly providerId: string | null;
   readonly date: LocalDate;
@@ -33,7 +33,7 @@ export interface RandomCase {
 export function randomCase(draw: Draw): RandomCase {
   const date = draw.pick(DATES);
   const zone = draw.pick(ZONES);
-  const all = sessions(draw, date);
+  const all = workingHours(draw, date);
   const booked = visits(draw, date, zone);
   const type1 = parts(draw);
   const withProvider = type1.some((part) => part.needs.some((need) => need.what === 'provider'));
@@ -101,7 +101,7 @@ export function randomCase(draw: Draw): RandomCase {
         memberIds: draw.chance(20) ? [...NURSES, 'p1'] : [...NURSES],
       })),
     ],
-    sessions: all,
+    workingHours: all,
     dateChanges: dateChanges(draw, date, all),
     timeOff: PROVIDERS.flatMap((resourceId) =>
       some(15, () => ({ id: `o-${resourceId}`, resourceId, siteId: draw.pick([null, 'a', 'b']), ...span() })),
@@ -134,8 +134,8 @@ export function randomCase(draw: Draw): RandomCase {
         siteIds: draw.chance(95) ? null : ['b'],
         spacing: some(15, () => ({
           otherTypeId: draw.pick(['t1', 't2']),
-          leastDays: draw.pick([null, 1, 3]),
-          mostDays: null,
+          minDays: draw.pick([null, 1, 3]),
+          maxDays: null,
         })),
       },
       {
@@ -182,7 +182,7 @@ export function randomCase(draw: Draw): RandomCase {
       providerId: null,
       siteId: draw.pick([null, 'a']),
       visitTypeId: draw.pick([null, 't1']),
-      most: draw.int(0, 3),
+      max: draw.int(0, 3),
     })),
     travel: [
       { fromSiteId: 'a', toSiteId: 'b', minutes: 40 },
@@ -192,7 +192,7 @@ export function randomCase(draw: Draw): RandomCase {
     occupied: busy,
     visits: booked,
   };
-  const wish: Wish = {
+  const criteria: SearchCriteria = {
     visitTypeId: 't1',
     kind: draw.pick<PatientKind>(['new', 'established']),
     channel: draw.pick<Channel>(['online', 'online', 'desk', 'invited']),
@@ -206,5 +206,5 @@ export function randomCase(draw: Draw): RandomCase {
   };
   const now =
     wallToEpoch(zone, addDays(date, draw.pick([0, 0, -1, -2, -5])), draw.int(0, 200) * 5) + draw.pick([0, 0, 3]);
-  return { snapshot, now, wish, siteId: 'a', providerId: withProvider ? draw.pick(PROVIDERS) : null, date };
+  return { snapshot, now, criteria, siteId: 'a', providerId: withProvider ? draw.pick(PROVIDERS) : null, date };
 }

@@ -4,11 +4,11 @@ import { addDays, type LocalDate, weekdayOf, type Weekday } from '../src/time/in
 import { accepts, type Draw, NURSES, PROVIDERS, release, stretch } from './randomParts.ts';
 
 export function scheduleOf(snapshot: ClinicSnapshot): ScheduleRows {
-  const { sessions, dateChanges, timeOff, keptFree, brush, closures } = snapshot;
-  return { sessions, dateChanges, timeOff, keptFree, brush, closures };
+  const { workingHours, dateChanges, timeOff, keptFree, brush, closures } = snapshot;
+  return { workingHours, dateChanges, timeOff, keptFree, brush, closures };
 }
 
-/** One random act on a schedule around a date. */
+/** one random edit of a schedule around a date. */
 export function randomEdit(draw: Draw, rows: ScheduleRows, date: LocalDate): ScheduleEdit {
   const near = () => addDays(date, draw.int(-2, 9));
   const person = () => draw.pick([...PROVIDERS, ...NURSES]);
@@ -16,7 +16,7 @@ export function randomEdit(draw: Draw, rows: ScheduleRows, date: LocalDate): Sch
     const s = stretch(draw);
     return { startDate: date, startMinute: s.fromMinute, endDate: date, endMinute: s.toMinute };
   };
-  const terms = () => ({
+  const pattern = () => ({
     siteId: draw.pick(['a', 'a', 'b']),
     followsSiteHours: draw.chance(10),
     ...stretch(draw),
@@ -30,20 +30,20 @@ export function randomEdit(draw: Draw, rows: ScheduleRows, date: LocalDate): Sch
     effectiveUntil: null,
   });
   const dateHours = () => {
-    const { siteId, fromMinute, toMinute, places, online } = terms();
+    const { siteId, fromMinute, toMinute, places, online } = pattern();
     return { siteId, fromMinute, toMinute, places, online, accepts: accepts(draw) };
   };
-  const session = rows.sessions.length ? draw.pick(rows.sessions) : null;
+  const hoursRow = rows.workingHours.length ? draw.pick(rows.workingHours) : null;
   const reach = () =>
     draw.pick([
       { of: 'date', date } as const,
       { of: 'from', date: near() } as const,
-      { of: 'from', date: near(), weekday: session?.rule.weekdays[0] } as const,
+      { of: 'from', date: near(), weekday: hoursRow?.rule.weekdays[0] } as const,
       { of: 'all' } as const,
-      { of: 'all', weekday: session?.rule.weekdays[0] } as const,
+      { of: 'all', weekday: hoursRow?.rule.weekdays[0] } as const,
     ]);
   const edits: (() => ScheduleEdit)[] = [
-    () => ({ do: 'add-hours', subject: { of: 'resource', id: person() }, from: near(), terms: terms() }),
+    () => ({ do: 'add-hours', subject: { of: 'resource', id: person() }, from: near(), pattern: pattern() }),
     () => ({
       do: 'extra-hours',
       subject: { of: 'resource', id: person() },
@@ -57,7 +57,7 @@ export function randomEdit(draw: Draw, rows: ScheduleRows, date: LocalDate): Sch
       return { do: 'time-off', resourceIds: [away], siteId: draw.pick([null, 'a']), reason: '', coverId, ...span() };
     },
     () => {
-      const { fromMinute, toMinute, weekdays, everyWeeks } = terms();
+      const { fromMinute, toMinute, weekdays, everyWeeks } = pattern();
       const rule = { weekdays, everyWeeks, anchorDate: date, effectiveFrom: near(), effectiveUntil: null };
       return { do: 'keep-free', resourceIds: [person()], siteId: null, rule, fromMinute, toMinute, note: '' };
     },
@@ -77,16 +77,16 @@ export function randomEdit(draw: Draw, rows: ScheduleRows, date: LocalDate): Sch
     () => ({ do: 'copy-week', of: person(), to: [person()], from: near() }),
     () => ({ do: 'close-site', siteId: 'a', reason: '', ...span() }),
   ];
-  if (session)
+  if (hoursRow)
     edits.push(
       () => ({
         do: 'change-hours',
-        hoursId: session.id,
+        hoursId: hoursRow.id,
         reach: reach(),
-        to: draw.chance(50) ? stretch(draw) : terms(),
+        to: draw.chance(50) ? stretch(draw) : pattern(),
       }),
-      () => ({ do: 'change-hours', hoursId: session.id, reach: { of: 'date', date }, to: {}, onDate: near() }),
-      () => ({ do: 'end-hours', hoursId: session.id, reach: reach() }),
+      () => ({ do: 'change-hours', hoursId: hoursRow.id, reach: { of: 'date', date }, to: {}, onDate: near() }),
+      () => ({ do: 'end-hours', hoursId: hoursRow.id, reach: reach() }),
     );
   if (rows.timeOff.length) edits.push(() => ({ do: 'drop-time-off', id: draw.pick(rows.timeOff).id }));
   if (rows.keptFree.length)

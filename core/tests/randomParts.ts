@@ -1,4 +1,4 @@
-import type { Accepts, DateChange, PatientKind, Release, Session } from '../src/availability/index.ts';
+import type { Accepts, DateChange, PatientKind, Release, WorkingHours } from '../src/availability/index.ts';
 import type { PayerRule } from '../src/openings/index.ts';
 import { addDays, type LocalDate, wallToEpoch, type Weekday, weekdayOf } from '../src/time/index.ts';
 import type { BookedVisit, Need, Part } from '../src/visits/index.ts';
@@ -54,7 +54,7 @@ export function rule(draw: Draw, date: LocalDate) {
   };
 }
 
-export function sessions(draw: Draw, date: LocalDate): Session[] {
+export function workingHours(draw: Draw, date: LocalDate): WorkingHours[] {
   const people = [...PROVIDERS, ...NURSES].flatMap((id) =>
     Array.from({ length: draw.int(0, 3) }, () => ({ of: 'resource' as const, id })),
   );
@@ -80,13 +80,13 @@ export function sessions(draw: Draw, date: LocalDate): Session[] {
           {
             visitTypeId: draw.pick([null, 't1']),
             kind: draw.pick<PatientKind | null>([null, 'new']),
-            most: draw.int(0, 2),
+            max: draw.int(0, 2),
           },
         ],
   }));
 }
 
-export function dateChanges(draw: Draw, date: LocalDate, all: readonly Session[]): DateChange[] {
+export function dateChanges(draw: Draw, date: LocalDate, all: readonly WorkingHours[]): DateChange[] {
   const changes: DateChange[] = [];
   const hours = () => ({
     siteId: draw.chance(85) ? 'a' : 'b',
@@ -95,19 +95,19 @@ export function dateChanges(draw: Draw, date: LocalDate, all: readonly Session[]
     accepts: accepts(draw),
     online: draw.chance(80),
   });
-  for (const session of all) {
+  for (const hoursRow of all) {
     if (draw.chance(15))
       changes.push({
-        id: `c-${session.id}`,
-        subject: session.subject,
-        sessionId: session.id,
+        id: `c-${hoursRow.id}`,
+        subject: hoursRow.subject,
+        workingHoursId: hoursRow.id,
         date,
         hours: draw.chance(50) ? null : hours(),
       });
   }
   for (const id of PROVIDERS)
     if (draw.chance(25))
-      changes.push({ id: `x-${id}`, subject: { of: 'resource', id }, sessionId: null, date, hours: hours() });
+      changes.push({ id: `x-${id}`, subject: { of: 'resource', id }, workingHoursId: null, date, hours: hours() });
   return changes;
 }
 

@@ -1,5 +1,5 @@
 import type { ClinicSnapshot, OnlinePolicy, PayerRule } from '../src/openings/index.ts';
-import type { Session } from '../src/availability/index.ts';
+import type { WorkingHours } from '../src/availability/index.ts';
 import { wallToEpoch } from '../src/time/index.ts';
 import type { BookedVisit, VisitType } from '../src/visits/index.ts';
 
@@ -15,7 +15,7 @@ const EVERY_DAY = {
   effectiveUntil: null,
 };
 
-export const HOURS: Session = {
+export const HOURS: WorkingHours = {
   id: 'hours',
   subject: { of: 'resource', id: 'doctor' },
   siteId: 'site',
@@ -85,7 +85,7 @@ export function smallClinic(change: Partial<ClinicSnapshot> = {}): ClinicSnapsho
       { id: 'room-b', kind: 'room', bookableOnline: true, capabilities: [] },
     ],
     pools: [{ id: 'rooms', siteId: 'site', kind: 'room', memberIds: ['room-a', 'room-b'] }],
-    sessions: [HOURS],
+    workingHours: [HOURS],
     dateChanges: [],
     timeOff: [],
     keptFree: [],

@@ -16,7 +16,7 @@ export function ruleFrom(since: LocalDate) {
 export type RuleOf = ReturnType<typeof ruleFrom>;
 
 /** Working hours that take everyone, one at a time, and are shown online. */
-export function usualHours(today: LocalDate): Row {
+export function defaultHours(today: LocalDate): Row {
   return {
     pool_id: null,
     accepts_type_ids: null,
@@ -39,7 +39,7 @@ export function usualHours(today: LocalDate): Row {
 }
 
 /** An online policy of a visit type, at all sites, for all providers. */
-export const USUAL_POLICY: Row = {
+export const DEFAULT_POLICY: Row = {
   site_id: null,
   provider_id: null,
   offered: true,
@@ -54,7 +54,7 @@ export const USUAL_POLICY: Row = {
 };
 
 /** A person, room or device that is in use, shown and bookable. */
-export const USUAL_RESOURCE: Row = {
+export const DEFAULT_RESOURCE: Row = {
   bookable_online: true,
   shown_in_daybook: true,
   left_out_of_messages: false,

@@ -1,5 +1,5 @@
 import type { FormItem, Words } from '@zaguan/core/intake';
-import type { DemoConsent, DemoForm, Papers } from './intake.ts';
+import type { DemoConsent, DemoForm, PacketDocuments } from './intake.ts';
 import { idOf } from './random.ts';
 
 const w = (en: string, es: string): Words => ({ en, es });
@@ -189,4 +189,4 @@ export const PRIVACY_CONSENT: DemoConsent = {
 };
 
 /** One form and one consent, asked of everyone. */
-export const FOR_EVERY_VISIT: Papers = { forms: [BEFORE_FORM], consents: [PRIVACY_CONSENT], doneShare: 0.84 };
+export const FOR_EVERY_VISIT: PacketDocuments = { forms: [BEFORE_FORM], consents: [PRIVACY_CONSENT], doneShare: 0.84 };

@@ -43,7 +43,7 @@ export interface DemoConsent {
   readonly kinds: readonly string[] | null;
 }
 
-export interface Papers {
+export interface PacketDocuments {
   readonly forms: readonly DemoForm[];
   readonly consents: readonly DemoConsent[];
   /** About so many of the visits of today and tomorrow have each paper done. */
@@ -56,7 +56,7 @@ export async function loadIntake(
   today: LocalDate,
   now: Date,
   random: Random,
-  { forms, consents, doneShare }: Papers,
+  { forms, consents, doneShare }: PacketDocuments,
 ): Promise<readonly Coming[]> {
   const created_at = new Date(now.getTime() - 300 * 86_400_000).toISOString();
   await insertRows(
@@ -101,15 +101,15 @@ export async function loadIntake(
       }),
     ),
   );
-  const coming = await orm.em.getConnection().execute<Coming[]>(
+  const upcoming = await orm.em.getConnection().execute<Coming[]>(
     `select a.id, a.status, a.visit_type_id, a.patient_kind, a.patient_id, p.given_name, p.family_name, p.birth_date::text, a.starts_at, s.public_name as site, s.time_zone
      from appointment a join patient p on p.id = a.patient_id join site s on s.id = a.site_id
      where a.site_date between ? and ? and a.status not in ('noshow','cancelled') order by a.starts_at, a.id`,
     [today, addDays(today, 1)],
   );
-  await loadAnswers(orm, coming, now, random, { forms, doneShare });
-  await loadSignatures(orm, coming, now, random, { consents, doneShare });
-  return coming;
+  await loadAnswers(orm, upcoming, now, random, { forms, doneShare });
+  await loadSignatures(orm, upcoming, now, random, { consents, doneShare });
+  return upcoming;
 }
 
 function asks(paper: Pick<DemoForm, 'typeIds' | 'kinds'>, visit: Coming): boolean {
@@ -124,12 +124,12 @@ const before = (now: Date, hours: number) => new Date(now.getTime() - hours * 3_
 
 async function loadAnswers(
   orm: Orm,
-  coming: readonly Coming[],
+  upcoming: readonly Coming[],
   now: Date,
   random: Random,
-  { forms, doneShare }: Pick<Papers, 'forms' | 'doneShare'>,
+  { forms, doneShare }: Pick<PacketDocuments, 'forms' | 'doneShare'>,
 ): Promise<void> {
-  const filled = coming.flatMap((visit) =>
+  const filled = upcoming.flatMap((visit) =>
     forms
       .filter((form) => asks(form, visit))
       .filter(() => inside(visit.status) || random.chance(doneShare))
@@ -177,13 +177,13 @@ async function loadAnswers(
 
 async function loadSignatures(
   orm: Orm,
-  coming: readonly Coming[],
+  upcoming: readonly Coming[],
   now: Date,
   random: Random,
-  { consents, doneShare }: Pick<Papers, 'consents' | 'doneShare'>,
+  { consents, doneShare }: Pick<PacketDocuments, 'consents' | 'doneShare'>,
 ): Promise<void> {
   const rows = [];
-  const asked = coming.flatMap((visit) =>
+  const asked = upcoming.flatMap((visit) =>
     consents.filter((consent) => asks(consent, visit)).map((consent) => ({ visit, consent })),
   );
   for (const { visit, consent } of asked) {
@@ -225,11 +225,11 @@ async function loadSignatures(
 }
 
 /** Who is inside or done was checked in. */
-export async function loadEncounters(orm: Orm, coming: readonly Coming[]): Promise<void> {
+export async function loadEncounters(orm: Orm, upcoming: readonly Coming[]): Promise<void> {
   await insertRows(
     orm,
     'encounter',
-    coming
+    upcoming
       .filter(({ status }) => inside(status))
       .map((visit) => ({
         id: idOf(`encounter ${visit.id}`),

@@ -74,7 +74,7 @@ export async function loadScale(
     [providers],
   );
   await db.execute(
-    `insert into provider select (jsonb_populate_record(p, jsonb_build_object('resource_id', ${id('provider', 'n')}, 'npi', null, 'home_room_id', ${id('room', 'n')}))).*
+    `insert into provider select (jsonb_populate_record(p, jsonb_build_object('resource_id', ${id('provider', 'n')}, 'npi', null))).*
      from provider p, generate_series(1, ?) as n where p.resource_id = ?`,
     [providers, PROVIDERS.amaya],
   );
@@ -128,14 +128,10 @@ export async function loadScale(
          where extract(isodow from day) < 6 and (n * 31 + (day::date - date '2020-01-01') * 17 + slot * 7) * 40503 % 100 < ${BOOKED_OF_100}`,
         [TYPES.follow, patients, now, now, first, last, from, until],
       );
-      for (const [what, key] of [
-        ['a.provider_id', 'provider'],
-        ['p.home_room_id', 'room'],
-      ])
+      for (const kind of ['provider', 'room'])
         await em.execute(
           `insert into occupancy (resource_id, place, places, during, appointment_id, need_key)
-           select ${what}, 0, 1, tstzrange(a.starts_at, a.ends_at), a.id, '${key}' from appointment a join provider p on p.resource_id = a.provider_id
-           where a.provider_id in (select ${id('provider', 'n')} from generate_series(?::int, ?::int) as n)`,
+           select ${id(kind, 'n')}, 0, 1, tstzrange(a.starts_at, a.ends_at), a.id, '${kind}' from generate_series(?::int, ?::int) as n join appointment a on a.provider_id = ${id('provider', 'n')}`,
           [first, last],
         );
     });

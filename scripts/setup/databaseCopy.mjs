@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensurePostgres } from './install.mjs';
-import { Told } from './say.mjs';
+import { ShownError } from './say.mjs';
 
 /** Where PostgreSQL's programs connect to: by environment, so that no password stands in the list of processes. */
 export function toolEnv(url) {
@@ -30,7 +30,7 @@ export async function connected(url) {
     await client.connect();
     return client;
   } catch (error) {
-    throw new Told(
+    throw new ShownError(
       `The database of DATABASE_URL can't be reached (${error.code ?? error.message}). Nothing was changed; is its address right, and does it run?`,
     );
   }
@@ -74,6 +74,6 @@ export function readFingerprints(file) {
   try {
     return JSON.parse(readFileSync(`${file}.json`, 'utf8'));
   } catch {
-    throw new Told(`${file}.json, which says what the backup holds, can't be read. Nothing was changed.`);
+    throw new ShownError(`${file}.json, which says what the backup holds, can't be read. Nothing was changed.`);
   }
 }

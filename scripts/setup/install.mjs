@@ -2,7 +2,7 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { step, Told } from './say.mjs';
+import { step, ShownError } from './say.mjs';
 
 export const ROOT = join(import.meta.dirname, '../..');
 
@@ -22,7 +22,7 @@ function aptPrefix() {
 function aptInstall(packages, why) {
   const prefix = aptPrefix();
   if (!hasCommand('apt-get') || prefix === null) {
-    throw new Told(
+    throw new ShownError(
       `${why} is missing and can't be installed from here (no right to run apt-get).\nNothing was changed. Ask someone who may to run:\n  apt-get install --no-install-recommends ${packages.join(' ')}\nthen start again.`,
     );
   }
@@ -35,7 +35,7 @@ function aptInstall(packages, why) {
   run('apt-get', 'update', '-qq');
   const done = run('apt-get', 'install', '-y', '-qq', '--no-install-recommends', ...packages);
   if (done.status !== 0)
-    throw new Told(`${why} could not be installed:\n${String(done.stderr).trim()}\nNothing else was changed.`);
+    throw new ShownError(`${why} could not be installed:\n${String(done.stderr).trim()}\nNothing else was changed.`);
 }
 
 /** Folder of PostgreSQL's server programs, the newest version; installs the server if there is none. */
@@ -57,7 +57,7 @@ export function ensurePostgres() {
   }
   aptInstall(['postgresql'], 'PostgreSQL');
   const installed = find();
-  if (!installed) throw new Told('PostgreSQL was installed, but its programs are not in /usr/lib/postgresql.');
+  if (!installed) throw new ShownError('PostgreSQL was installed, but its programs are not in /usr/lib/postgresql.');
   return installed;
 }
 
@@ -70,7 +70,7 @@ export function ensureChromium() {
 /** Installs the npm packages when the lock file, a manifest or Node changed since the last time. */
 export function ensurePackages() {
   const [major] = process.versions.node.split('.').map(Number);
-  if (major < 20) throw new Told(`Node 20 is needed; this is ${process.versions.node}.`);
+  if (major < 20) throw new ShownError(`Node 20 is needed; this is ${process.versions.node}.`);
   const manifests = [
     'package.json',
     ...['core', 'contracts', 'server', 'web', 'demo', 'e2e', 'bench'].map((w) => `${w}/package.json`),
@@ -87,7 +87,7 @@ export function ensurePackages() {
     stdio: ['ignore', 'ignore', 'pipe'],
   });
   if (done.status !== 0)
-    throw new Told(
+    throw new ShownError(
       `npm ci failed:\n${String(done.stderr).trim()}\nNothing else was changed; fix this and start again.`,
     );
   writeFileSync(stampFile, stamp);
@@ -115,7 +115,8 @@ function ensureBuilt(workspace, called, sources) {
     // A test runner's own mode would put the libraries' development builds into the pages.
     env: { ...process.env, NODE_ENV: 'production' },
   });
-  if (done.status !== 0) throw new Told(`Building ${called} failed:\n${String(done.stdout)}\n${String(done.stderr)}`);
+  if (done.status !== 0)
+    throw new ShownError(`Building ${called} failed:\n${String(done.stdout)}\n${String(done.stderr)}`);
   writeFileSync(stampFile, String(newest));
 }
 

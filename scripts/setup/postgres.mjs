@@ -4,7 +4,7 @@ import { chownSync, existsSync, mkdirSync, readFileSync, rmSync, statSync } from
 import { createServer } from 'node:net';
 import { dirname, join } from 'node:path';
 import { ensurePostgres } from './install.mjs';
-import { Told } from './say.mjs';
+import { ShownError } from './say.mjs';
 
 /** A port nobody listens on. */
 export function freePort() {
@@ -87,7 +87,7 @@ export async function startPostgres(wanted, { durable, connections = 200 }) {
       '--encoding=UTF8',
       ...(durable ? [] : ['--no-sync']),
     ]);
-    if (made.status !== 0) throw new Told(`PostgreSQL could not make its data folder:\n${made.stderr}`);
+    if (made.status !== 0) throw new ShownError(`PostgreSQL could not make its data folder:\n${made.stderr}`);
   }
   const running =
     existsSync(join(data, 'postmaster.pid')) && asServer(bin, 'pg_ctl', ['-D', data, 'status']).status === 0;
@@ -120,7 +120,7 @@ export async function startPostgres(wanted, { durable, connections = 200 }) {
         'start',
       ]);
       if (started.status !== 0)
-        throw new Told(`PostgreSQL did not start; its own words are in ${join(data, 'server.log')}.`);
+        throw new ShownError(`PostgreSQL did not start; its own words are in ${join(data, 'server.log')}.`);
     },
     stop(mode = 'fast') {
       asServer(bin, 'pg_ctl', ['-D', data, '-m', mode, '-w', 'stop']);

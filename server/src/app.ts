@@ -13,14 +13,14 @@ import { randomUUID } from 'node:crypto';
 import { endpointsOf } from './endpoints.ts';
 import { ENTITIES } from './entities.ts';
 import { SmtpMail } from './carriers/smtpMail.ts';
-import { StandInBack } from './carriers/standInBack.ts';
-import { StandInMail } from './carriers/standInMail.ts';
-import { StandInSms } from './carriers/standInSms.ts';
+import { SimulatedWebhooks } from './carriers/simulatedWebhooks.ts';
+import { SimulatedMail } from './carriers/simulatedMail.ts';
+import { SimulatedSms } from './carriers/simulatedSms.ts';
 import { bookingSweeps } from './features/booking/index.ts';
 import { ResidentClinic } from './features/openings/index.ts';
 import { verificationSweeps } from './features/verification/index.ts';
 import { PLATFORM_SWEEPS, Sweeper } from './platform/jobs/sweeper.ts';
-import { Dispatcher, messagesComeBack } from './features/messages/index.ts';
+import { Dispatcher, carrierWebhooks } from './features/messages/index.ts';
 import { sessions } from './platform/auth/session.ts';
 import type { Config } from './platform/config/config.ts';
 import { isDatabaseAway } from './platform/db/failures.ts';
@@ -77,23 +77,23 @@ export async function makeApp(config: Config): Promise<Running> {
   relay.start();
   const clinic = new ResidentClinic(pool);
   const heavy = new HeavyThreads(HEAVY_WORKER, { databaseUrl: config.databaseUrl });
-  const standInClock = async () =>
+  const simulatedClockOf = async () =>
     new Date(
       Date.now() +
         Number((await pool.query<{ offset_ms: string }>('select offset_ms from domain_clock')).rows[0].offset_ms),
     );
-  const standInMail = new StandInMail(pool, standInClock);
-  const mail = new SmtpMail(config.smtpUrl ?? (await standInMail.start()), config.mail);
+  const simulatedMailServer = new SimulatedMail(pool, simulatedClockOf);
+  const mail = new SmtpMail(config.smtpUrl ?? (await simulatedMailServer.start()), config.mail);
   const dispatcher = new Dispatcher(
     orm,
-    { sms: new StandInSms(pool, standInClock), email: mail },
+    { sms: new SimulatedSms(pool, simulatedClockOf), email: mail },
     { linkSecret: config.secret, publicUrl: config.publicUrl, mailFrom: config.mail.from },
     log,
   );
-  const back = new StandInBack(
+  const back = new SimulatedWebhooks(
     pool,
-    standInClock,
-    messagesComeBack({ orm, relay, linkSecret: config.secret, clinic }),
+    simulatedClockOf,
+    carrierWebhooks({ orm, relay, linkSecret: config.secret, clinic }),
     (error) => {
       if (!isDatabaseAway(error)) log.error({ error: describeError(error) }, 'what came back was not taken; it stays');
     },
@@ -208,7 +208,7 @@ export async function makeApp(config: Config): Promise<Running> {
       await dispatcher.stop();
       await back.stop();
       mail.close();
-      if (!config.smtpUrl) await standInMail.stop();
+      if (!config.smtpUrl) await simulatedMailServer.stop();
       await relay.stop();
       await hub.stop();
       await heavy.stop();

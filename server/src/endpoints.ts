@@ -16,7 +16,7 @@ import { todayCommands, todayEndpoints } from './features/today/index.ts';
 import { undoEndpoints } from './features/undo/index.ts';
 import { setupCommands, setupEndpoints } from './features/setup/index.ts';
 import { verificationEndpoints } from './features/verification/index.ts';
-import { vestibuleCommands, vestibuleEndpoints } from './features/vestibule/index.ts';
+import { identityReviewCommands, identityReviewEndpoints } from './features/identityReview/index.ts';
 import type { Shares } from './platform/config/config.ts';
 
 /** For whoever only reads what endpoints there are. */
@@ -53,7 +53,7 @@ export function endpointsOf({
     ...intakeEndpoints,
     ...feedsEndpoints,
     ...fhirEndpoints,
-    ...vestibuleEndpoints,
+    ...identityReviewEndpoints,
     ...todayEndpoints,
     ...setupEndpoints,
     ...coverageEndpoints,
@@ -61,7 +61,7 @@ export function endpointsOf({
       ...bookingCommands,
       ...availabilityCommands,
       ...feedsCommands,
-      ...vestibuleCommands,
+      ...identityReviewCommands,
       ...todayCommands,
       ...intakeCommands,
       ...patientsCommands,

@@ -25,7 +25,7 @@ function clinicOfThread(): ResidentClinic {
 export default function run({ task, input, shared }: Handed): unknown {
   const flags = new Int32Array(shared);
   const scope: ThreadScope = {
-    clinic: { kept: (dates, now) => clinicOfThread().kept(dates, now) },
+    clinic: { keptStore: (dates, now) => clinicOfThread().keptStore(dates, now) },
     stop: () => Atomics.load(flags, 0) === 1,
     progress: (n) => {
       Atomics.store(flags, 1, n);

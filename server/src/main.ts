@@ -9,7 +9,7 @@ const processes = Number(process.env.ZAGUAN_PROCESSES ?? 1);
 
 /** Growing pauses before a process that ended by itself is started again; one that lived a while begins anew. */
 const FIRST_PAUSE_MS = 500;
-const LONGEST_PAUSE_MS = 30_000;
+const MAX_PAUSE_MS = 30_000;
 const LIVED_MS = 60_000;
 
 if (cluster.isPrimary && processes > 1) runSeveral(processes);
@@ -40,7 +40,7 @@ function runSeveral(count: number): void {
     setTimeout(() => {
       if (!stopping) fork();
     }, pauseMs);
-    pauseMs = Math.min(2 * pauseMs, LONGEST_PAUSE_MS);
+    pauseMs = Math.min(2 * pauseMs, MAX_PAUSE_MS);
   });
   const stop = () => {
     stopping = true;

@@ -6,7 +6,7 @@ import { bookHeld, placeHold } from '@zaguan/contracts/booking';
 import { publicDays, publicTimes } from '@zaguan/contracts/openings';
 import pg from 'pg';
 import { type Client, dataOf } from '../../../e2e/src/fixtures/client.ts';
-import { MARTA, provedBrowser, type Wanted } from '../../../e2e/src/fixtures/patient.ts';
+import { MARTA, provedBrowser, type RequestedTime } from '../../../e2e/src/fixtures/patient.ts';
 import { ensurePostgres } from '../../../scripts/setup/install.mjs';
 import { benchServer, demoDatabase } from '../clinicDatabase.ts';
 import { type Result, rounded } from '../measure.ts';
@@ -18,23 +18,23 @@ const BOOKINGS = 160;
 const SECONDS = 15;
 
 /** Different times at all sites, each to be booked once. */
-async function freeTimes(client: Client, sql: pg.Pool, most: number): Promise<Wanted[]> {
+async function freeTimes(client: Client, sql: pg.Pool, max: number): Promise<RequestedTime[]> {
   const { rows } = await sql.query<{ site: string; type: string }>(
     `select s.id as site, t.id as type from site s, visit_type t where t.name = 'Follow-up' order by s.sort_order`,
   );
-  const found: Wanted[] = [];
+  const found: RequestedTime[] = [];
   for (const { site, type } of rows) {
-    const wish = { siteId: site, visitTypeId: type, kind: 'established' as const };
-    const { days } = dataOf(await client.call(publicDays, wish));
+    const criteria = { siteId: site, visitTypeId: type, kind: 'established' as const };
+    const { days } = dataOf(await client.call(publicDays, criteria));
     for (const { date } of days.filter((day) => day.starts > 0)) {
-      const { lanes } = dataOf(await client.call(publicTimes, { ...wish, date }));
+      const { lanes } = dataOf(await client.call(publicTimes, { ...criteria, date }));
       // Half an hour apart, so that no booking takes another one's time.
       for (const { providerId, starts } of lanes) {
         let last = 0;
         for (const start of starts) {
           if (Date.parse(start) - last < 30 * 60_000) continue;
           last = Date.parse(start);
-          found.push({ ...wish, providerId, start });
+          found.push({ ...criteria, providerId, start });
         }
       }
     }
@@ -42,14 +42,14 @@ async function freeTimes(client: Client, sql: pg.Pool, most: number): Promise<Wa
   // The first days are the fullest: the later ones are taken first, each provider's and date's in turn.
   return found
     .sort((a, b) => (a.start.slice(11) + a.providerId < b.start.slice(11) + b.providerId ? -1 : 1))
-    .slice(-most);
+    .slice(-max);
 }
 
-async function book(client: Client, wanted: Wanted, contact: string): Promise<string | null> {
-  const held = await client.call(placeHold, wanted);
+async function book(client: Client, requested: RequestedTime, contact: string): Promise<string | null> {
+  const held = await client.call(placeHold, requested);
   if (!held.data) return null;
   const person = { ...MARTA, contact };
-  const booked = await client.call(bookHeld, { holdId: held.data.hold.id, wanted, language: 'en', person });
+  const booked = await client.call(bookHeld, { holdId: held.data.hold.id, requested, language: 'en', person });
   return booked.data?.visit.id ?? null;
 }
 
@@ -86,7 +86,7 @@ export async function booking(serverUrl: string): Promise<Result> {
 async function ids(sql: pg.Pool): Promise<Set<string>> {
   const { rows: tables } = await sql.query<{ name: string }>(
     `select format('%I.%I', table_schema, table_name) as name from information_schema.columns
-     where column_name = 'id' and data_type = 'uuid' and table_schema in ('public', 'stand_in')`,
+     where column_name = 'id' and data_type = 'uuid' and table_schema in ('public', 'simulated')`,
   );
   const known = new Set<string>();
   for (const { name } of tables) {
@@ -104,11 +104,11 @@ async function captured(url: string, sql: pg.Pool, file: string): Promise<{ file
   const server = await benchServer(url);
   try {
     const client = await provedBrowser(server.url, contactOf(99), sql);
-    const wanted = (await freeTimes(client, sql, 10_000)).find(
+    const requested = (await freeTimes(client, sql, 10_000)).find(
       ({ start }) => start.slice(11) > '16:00' && start.slice(11) < '20:00',
     );
-    if (!wanted) throw new Error('No time about noon is free.');
-    const id = await book(client, wanted, contactOf(99));
+    if (!requested) throw new Error('No time about noon is free.');
+    const id = await book(client, requested, contactOf(99));
     if (!id) throw new Error('The booking whose statements are wanted was refused.');
     const all = await noted(sql, since);
     const own = all.filter((statements) =>
@@ -118,7 +118,7 @@ async function captured(url: string, sql: pg.Pool, file: string): Promise<{ file
     if (own.length !== 3) throw new Error(`Of ${all.length} transactions ${own.length} look like a hold or a booking.`);
     writeFileSync(
       file,
-      scriptOf(own.slice(1), (uuid) => !before.has(uuid), wanted.start.slice(0, 10)),
+      scriptOf(own.slice(1), (uuid) => !before.has(uuid), requested.start.slice(0, 10)),
     );
     return { file, statements: own.slice(1).reduce((sum, { length }) => sum + length, 0) };
   } finally {

@@ -55,10 +55,10 @@ export function columnsOf({ snapshot, from, until }: Workload): Columns {
     if (!laneOf.has(`${id}|${siteId}`))
       laneOf.set(`${id}|${siteId}`, lanes.push({ resource: number.get(id) ?? -1, site: siteOf.get(siteId) ?? -1 }) - 1);
   };
-  for (const session of snapshot.sessions) addLane(session.subject.id, session.siteId);
+  for (const hoursRow of snapshot.workingHours) addLane(hoursRow.subject.id, hoursRow.siteId);
   const providers = lanes.length;
   for (const pool of snapshot.pools) for (const room of pool.memberIds) addLane(room, pool.siteId);
-  const hours = snapshot.sessions.flatMap((row) =>
+  const hours = snapshot.workingHours.flatMap((row) =>
     row.rule.weekdays.map((weekday) => ({
       lane: laneOf.get(`${row.subject.id}|${row.siteId}`) ?? -1,
       weekday,
@@ -131,11 +131,11 @@ function busyCells({ days, resources, busy }: Columns): BusyCells {
   const until = Math.max(...days.map((ofSite) => ofSite[ofSite.length - 1].end));
   // Reading a day's last word takes two.
   const words = (((until - from) / CELL_MIN) >>> 5) + WORDS + 2;
-  const most = words * 32;
+  const max = words * 32;
   const bits = new Int32Array(resources * words);
   for (let i = 0; i < busy.resource.length; i++) {
     const first = Math.max(0, cellsIn(busy.start[i] - from));
-    const last = Math.min(most, cellsIn(busy.end[i] - from));
+    const last = Math.min(max, cellsIn(busy.end[i] - from));
     addCells(bits, busy.resource[i] * words, first, last);
   }
   return { from, words, bits };
@@ -197,9 +197,9 @@ function addCells(mask: Int32Array, at: number, from: number, to: number): void 
 
 /** The bits of a cell's word from the cell on, up to `to`. */
 function ones(cell: number, to: number): number {
-  const wanted = -1 << (cell & 31);
+  const requested = -1 << (cell & 31);
   const end = (cell | 31) + 1;
-  return to >= end ? wanted : wanted & (-1 >>> (end - to));
+  return to >= end ? requested : requested & (-1 >>> (end - to));
 }
 
 function gridOf(day: ZoneDay): Mask {

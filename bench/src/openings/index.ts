@@ -24,12 +24,12 @@ function rangeOf(w: Workload) {
 /** The product's own search, every rule in place, down to the single start. */
 function product(store: ClinicStore, w: Workload, found: (provider: string, start: number) => void): void {
   const report = (start: number, { providerId }: OpenDay) => found(providerId ?? '', start);
-  for (const open of openDays(new ClinicIndex(store, w.now), w.wish, rangeOf(w))) open.forEachStart(report);
+  for (const open of openDays(new ClinicIndex(store, w.now), w.criteria, rangeOf(w))) open.forEachStart(report);
 }
 
 function firstOf(store: ClinicStore, w: Workload): number {
   let count = 0;
-  for (const _ of searchOpenings(new ClinicIndex(store, w.now), w.wish, rangeOf(w))) if (++count === FIRST) break;
+  for (const _ of searchOpenings(new ClinicIndex(store, w.now), w.criteria, rangeOf(w))) if (++count === FIRST) break;
   return count;
 }
 

@@ -14,27 +14,27 @@ export function byCandidate({ snapshot, from, until }: Workload): { provider: nu
   const free = (id: string, start: number, end: number) =>
     !(busy.get(id) ?? []).some((row) => row.start < end && row.end > start);
   for (const date of datesFrom(from, until)) {
-    for (const session of snapshot.sessions) {
-      if (!session.rule.weekdays.includes(weekdayOf(date))) continue;
-      if (snapshot.timeOff.some((row) => row.resourceId === session.subject.id && row.startDate === date)) continue;
-      const pool = snapshot.pools.find((row) => row.siteId === session.siteId);
+    for (const hoursRow of snapshot.workingHours) {
+      if (!hoursRow.rule.weekdays.includes(weekdayOf(date))) continue;
+      if (snapshot.timeOff.some((row) => row.resourceId === hoursRow.subject.id && row.startDate === date)) continue;
+      const pool = snapshot.pools.find((row) => row.siteId === hoursRow.siteId);
       let at = Temporal.ZonedDateTime.from({
         ...dateParts(date),
-        hour: Math.floor((session.fromMinute - GRID_MIN) / 60),
-        minute: (session.fromMinute - GRID_MIN) % 60,
-        timeZone: zone.get(session.siteId) ?? 'UTC',
+        hour: Math.floor((hoursRow.fromMinute - GRID_MIN) / 60),
+        minute: (hoursRow.fromMinute - GRID_MIN) % 60,
+        timeZone: zone.get(hoursRow.siteId) ?? 'UTC',
       });
       const day = at.startOfDay();
-      const end = day.add({ minutes: 0 }).with({ hour: session.toMinute / 60 });
-      const begin = day.with({ hour: session.fromMinute / 60 });
+      const end = day.add({ minutes: 0 }).with({ hour: hoursRow.toMinute / 60 });
+      const begin = day.with({ hour: hoursRow.fromMinute / 60 });
       for (; Temporal.ZonedDateTime.compare(at, end) < 0; at = at.add({ minutes: GRID_MIN })) {
         const first = at.add({ minutes: AROUND_MIN });
         const last = first.add({ minutes: VISIT_MIN });
         if (Temporal.ZonedDateTime.compare(first, begin) < 0 || Temporal.ZonedDateTime.compare(last, end) > 0) continue;
         const start = at.epochMilliseconds / 60_000;
-        if (!free(session.subject.id, start + AROUND_MIN, start + AROUND_MIN + VISIT_MIN)) continue;
+        if (!free(hoursRow.subject.id, start + AROUND_MIN, start + AROUND_MIN + VISIT_MIN)) continue;
         if (pool?.memberIds.some((room) => free(room, start, start + VISIT_MIN + 2 * AROUND_MIN)))
-          found.push({ provider: Number(session.subject.id.slice(9)), start });
+          found.push({ provider: Number(hoursRow.subject.id.slice(9)), start });
       }
     }
   }

@@ -28,6 +28,6 @@ function searched() {
   const store = new ClinicStore(w.snapshot);
   const range = { siteIds: w.snapshot.sites.map(({ id }) => id), providerIds: null, from: w.from, until: w.until };
   let found = 0;
-  for (const _ of openDays(new ClinicIndex(store, w.now), w.wish, range)) found++;
+  for (const _ of openDays(new ClinicIndex(store, w.now), w.criteria, range)) found++;
   return { store, range: found > 0 };
 }

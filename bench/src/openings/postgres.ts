@@ -1,7 +1,7 @@
 import pg from 'pg';
 import { AROUND_MIN, GRID_MIN, VISIT_MIN, type Workload } from './workload.ts';
 
-/** The workload's rows as tables, indexed as a search would want them, vacuumed and analysed. */
+/** The workload's rows as tables, indexed as a search would want them, vacuumed and analyzed. */
 export async function loadTables(url: string, { snapshot }: Workload): Promise<pg.Client> {
   const client = new pg.Client({ connectionString: url });
   await client.connect();
@@ -17,7 +17,7 @@ export async function loadTables(url: string, { snapshot }: Workload): Promise<p
   await insert(
     client,
     'hours',
-    snapshot.sessions.flatMap((row) =>
+    snapshot.workingHours.flatMap((row) =>
       row.rule.weekdays.map((weekday) => ({
         provider: number(row.subject.id),
         site: row.siteId,

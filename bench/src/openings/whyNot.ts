@@ -10,15 +10,15 @@ export async function explained(): Promise<Result> {
   const w = workload(200, 14);
   const index = new ClinicIndex(new ClinicStore(w.snapshot), w.now);
   const random = makeRandom(3);
-  const sessions = w.snapshot.sessions;
+  const workingHours = w.snapshot.workingHours;
   const asked = Array.from({ length: ASKED }, () => {
-    const session = random.pick(sessions);
-    const day = index.day(session.siteId, w.from);
-    return { siteId: session.siteId, providerId: session.subject.id, start: day.start + random.int(84, 204) * 5 };
+    const hoursRow = random.pick(workingHours);
+    const day = index.day(hoursRow.siteId, w.from);
+    return { siteId: hoursRow.siteId, providerId: hoursRow.subject.id, start: day.start + random.int(84, 204) * 5 };
   });
   const offered = new Set(
     [
-      ...openDays(index, w.wish, {
+      ...openDays(index, w.criteria, {
         siteIds: w.snapshot.sites.map(({ id }) => id),
         providerIds: null,
         from: w.from,
@@ -34,19 +34,19 @@ export async function explained(): Promise<Result> {
     ),
   );
   for (const each of asked)
-    if (whyNot(index, w.wish, each.siteId, each.providerId, each.start).offered !== offered.has(each))
+    if (whyNot(index, w.criteria, each.siteId, each.providerId, each.start).offered !== offered.has(each))
       throw new Error('Why not? and the search disagree.');
   let failed = 0;
   const ms = inTurn(
     {
       explain: () => {
         for (const each of asked)
-          failed += whyNot(index, w.wish, each.siteId, each.providerId, each.start).answers.filter(
+          failed += whyNot(index, w.criteria, each.siteId, each.providerId, each.start).answers.filter(
             (a) => !a.passed,
           ).length;
       },
       day: () => {
-        for (const { starts } of openDays(index, w.wish, {
+        for (const { starts } of openDays(index, w.criteria, {
           siteIds: w.snapshot.sites.map(({ id }) => id),
           providerIds: null,
           from: w.from,

@@ -1,5 +1,5 @@
-import type { Occupied, Session } from '@zaguan/core/availability';
-import type { ClinicSnapshot, Wish } from '@zaguan/core/openings';
+import type { Occupied, WorkingHours } from '@zaguan/core/availability';
+import type { ClinicSnapshot, SearchCriteria } from '@zaguan/core/openings';
 import { addDays, datesFrom, type LocalDate, wallToEpoch, weekdayOf } from '@zaguan/core/time';
 import type { BookedVisit } from '@zaguan/core/visits';
 import { makeRandom, type Random } from '@zaguan/demo/random';
@@ -9,7 +9,7 @@ export interface Workload {
   readonly from: LocalDate;
   readonly until: LocalDate;
   readonly now: number;
-  readonly wish: Wish;
+  readonly criteria: SearchCriteria;
 }
 
 /** Holds the end of summer time (November 1) in both zones, whatever the number of days. */
@@ -46,7 +46,7 @@ export function workload(providers: number, days: number): Workload {
     from: FROM,
     until,
     now: wallToEpoch('America/Chicago', addDays(FROM, -2), 600),
-    wish: { visitTypeId: 'visit', kind: 'established', channel: 'online' },
+    criteria: { visitTypeId: 'visit', kind: 'established', channel: 'online' },
   };
 }
 
@@ -56,11 +56,11 @@ function setUp(providers: number, until: LocalDate, random: Random): Clinic {
   const ids = Array.from({ length: providers }, (_, i) => `provider-${i}`);
   const rooms = Array.from({ length: Math.round(providers * ROOM_SHARE) }, (_, i) => `room-${i}`);
   const equipment = SITES.flatMap((_, site) => [`device-${site}-0`, `device-${site}-1`]);
-  const sessions = ids.flatMap((id, i) => hoursOf(id, i));
+  const workingHours = ids.flatMap((id, i) => hoursOf(id, i));
   const room = { what: 'pool', poolKind: 'room' } as const;
   return {
     sites: SITES,
-    sessions,
+    workingHours,
     siteHours: SITES.map(({ id }) => ({
       id: `open-${id}`,
       siteId: id,
@@ -139,12 +139,12 @@ function setUp(providers: number, until: LocalDate, random: Random): Clinic {
   };
 }
 
-function rule(weekdays: Session['rule']['weekdays']): Session['rule'] {
+function rule(weekdays: WorkingHours['rule']['weekdays']): WorkingHours['rule'] {
   return { weekdays, everyWeeks: 1, anchorDate: FROM, effectiveFrom: '2026-01-01', effectiveUntil: null };
 }
 
 /** Every second provider works at both sites, by weekday. */
-function hoursOf(resourceId: string, i: number): Session[] {
+function hoursOf(resourceId: string, i: number): WorkingHours[] {
   const home = i % 2;
   const split = i % 4 >= 2;
   const days = split ? [WEEKDAYS.filter((day) => day <= 3), WEEKDAYS.filter((day) => day > 3)] : [WEEKDAYS];
@@ -173,18 +173,18 @@ function bookDays(clinic: Clinic, until: LocalDate, random: Random): Pick<Clinic
   const off = new Set(clinic.timeOff.map((row) => `${row.resourceId}|${row.startDate}`));
   for (const date of datesFrom(FROM, until)) {
     const today: BookedVisit[] = [];
-    for (const session of clinic.sessions) {
-      const providerId = session.subject.id;
-      if (!session.rule.weekdays.includes(weekdayOf(date)) || off.has(`${providerId}|${date}`)) continue;
-      for (let minute = session.fromMinute; minute < session.toMinute; ) {
-        const length = Math.min(random.int(3, 12) * 5, session.toMinute - minute);
-        const start = wallToEpoch(zones.get(session.siteId) ?? '', date, minute);
+    for (const hoursRow of clinic.workingHours) {
+      const providerId = hoursRow.subject.id;
+      if (!hoursRow.rule.weekdays.includes(weekdayOf(date)) || off.has(`${providerId}|${date}`)) continue;
+      for (let minute = hoursRow.fromMinute; minute < hoursRow.toMinute; ) {
+        const length = Math.min(random.int(3, 12) * 5, hoursRow.toMinute - minute);
+        const start = wallToEpoch(zones.get(hoursRow.siteId) ?? '', date, minute);
         const end = start + length;
         minute += length;
         if (!random.chance(BOOKED_SHARE)) continue;
         const id = `visit-${visits.length + today.length}`;
         const span = { start, end, providerStart: start, providerEnd: end };
-        today.push({ ...VISIT, ...span, id, siteId: session.siteId, providerId, date });
+        today.push({ ...VISIT, ...span, id, siteId: hoursRow.siteId, providerId, date });
       }
     }
     visits.push(...today);

@@ -3,14 +3,14 @@ import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { instant, undoable, version, askedDate } from '../wire.ts';
 import { line } from '../setup/fields.ts';
-import { MOST_EDITS, scheduleEdit } from './edits.ts';
+import { MAX_EDITS, scheduleEdit } from './edits.ts';
 import { impact } from './impact.ts';
 
 const draft = z.strictObject({
   id: z.uuid(),
   name: z.string(),
   version: z.number(),
-  acts: z.number(),
+  editCount: z.number(),
   createdBy: z.string(),
   createdAt: instant,
 });
@@ -48,11 +48,11 @@ export const createDraft = defineEndpoint({
 export const addToDraft = defineEndpoint({
   name: 'availability.addToDraft',
   method: 'post',
-  path: '/availability/drafts/:id/acts',
-  summary: 'Add acts to a draft, on top of those in it.',
+  path: '/availability/drafts/:id/edits',
+  summary: 'Add edits to a draft, on top of those in it.',
   access: edit,
   params: ofDraft,
-  body: z.strictObject({ version, edits: z.array(scheduleEdit).min(1).max(MOST_EDITS) }),
+  body: z.strictObject({ version, edits: z.array(scheduleEdit).min(1).max(MAX_EDITS) }),
   output: z.strictObject({ draft }),
   errors: ['NotAllowed', 'NotFound', 'ChangedMeanwhile', 'ScheduleRefused'],
   bodyLimit: 512 * 1024,
@@ -61,8 +61,8 @@ export const addToDraft = defineEndpoint({
 export const dropFromDraft = defineEndpoint({
   name: 'availability.dropFromDraft',
   method: 'delete',
-  path: '/availability/drafts/:id/acts/:at',
-  summary: 'Take one act out of a draft again; those after it stay, if they still can.',
+  path: '/availability/drafts/:id/edits/:at',
+  summary: 'Take one edit out of a draft again; those after it stay, if they still can.',
   access: edit,
   params: z.strictObject({ id: z.uuid(), at: z.coerce.number().int().min(0).max(1000) }),
   query: z.strictObject({ version: z.coerce.number().int() }),
@@ -75,7 +75,7 @@ export const compareDraft = defineEndpoint({
   method: 'get',
   path: '/availability/drafts/:id',
   summary:
-    'A draft against what holds today: its acts, what stands in its way, and what publishing it from a date would do.',
+    'A draft against what holds today: its edits, what stands in its way, and what publishing it from a date would do.',
   access: edit,
   params: ofDraft,
   query: z.strictObject({ from: askedDate }),

@@ -27,7 +27,7 @@ export const accepts = z.strictObject({
   invitedOnly: z.boolean(),
 });
 
-const termsShape = {
+const hoursShape = {
   siteId,
   weekdays: z.array(weekday).min(1, { error: 'no-weekday' }).max(7),
   everyWeeks,
@@ -45,7 +45,7 @@ const termsShape = {
       z.strictObject({
         visitTypeId: visitTypeId.nullable(),
         kind: patientKind.nullable(),
-        most: z.number().int().min(0).max(999),
+        max: z.number().int().min(0).max(999),
       }),
     )
     .max(20),
@@ -61,8 +61,8 @@ const refuseBackwards = (hours: Checked, check: z.core.$RefinementCtx) => {
     check.addIssue({ code: 'custom', path: ['toMinute'], message: 'empty-stretch' });
 };
 
-const hoursTerms = z.strictObject(termsShape).superRefine(refuseBackwards);
-const someTerms = z.strictObject(termsShape).partial().superRefine(refuseBackwards);
+const hoursPattern = z.strictObject(hoursShape).superRefine(refuseBackwards);
+const hoursPatternPart = z.strictObject(hoursShape).partial().superRefine(refuseBackwards);
 
 const reach = z.discriminatedUnion('of', [
   z.strictObject({ of: z.literal('date'), date: localDate }),
@@ -81,12 +81,12 @@ const refuseBackwardsSpan = (
 };
 
 const dateHours = z
-  .strictObject({ siteId, fromMinute, toMinute, places: termsShape.places, accepts, online: z.boolean() })
+  .strictObject({ siteId, fromMinute, toMinute, places: hoursShape.places, accepts, online: z.boolean() })
   .superRefine(refuseBackwards);
 
 const weeklyRule = z
   .strictObject({
-    weekdays: termsShape.weekdays,
+    weekdays: hoursShape.weekdays,
     everyWeeks,
     anchorDate: localDate,
     effectiveFrom: localDate,
@@ -97,20 +97,20 @@ const weeklyRule = z
       check.addIssue({ code: 'custom', path: ['effectiveUntil'], message: 'until-before-from' });
   });
 
-/** The version of the hours that was seen when the act was thought of. */
+/** The version of the hours that was seen when the edit was thought of. */
 const seen = { hoursId: workingHoursId, version };
 const people = z.array(resourceId).min(1, { error: 'nobody' }).max(100);
 const note = optionalLine(200);
 
-/** One act on the schedule, as `core/schedule` does it. */
+/** One edit of the schedule, as `core/schedule` does it. */
 export const scheduleEdit = z.discriminatedUnion('do', [
   z
-    .strictObject({ do: z.literal('add-hours'), subject, from: localDate, terms: hoursTerms })
-    .superRefine(({ from, terms }, check) => {
-      if (terms.effectiveUntil !== null && terms.effectiveUntil < from)
-        check.addIssue({ code: 'custom', path: ['terms', 'effectiveUntil'], message: 'until-before-from' });
+    .strictObject({ do: z.literal('add-hours'), subject, from: localDate, pattern: hoursPattern })
+    .superRefine(({ from, pattern }, check) => {
+      if (pattern.effectiveUntil !== null && pattern.effectiveUntil < from)
+        check.addIssue({ code: 'custom', path: ['pattern', 'effectiveUntil'], message: 'until-before-from' });
     }),
-  z.strictObject({ do: z.literal('change-hours'), ...seen, reach, to: someTerms, onDate: localDate.optional() }),
+  z.strictObject({ do: z.literal('change-hours'), ...seen, reach, to: hoursPatternPart, onDate: localDate.optional() }),
   z.strictObject({ do: z.literal('end-hours'), ...seen, reach }),
   z.strictObject({
     do: z.literal('extra-hours'),
@@ -167,8 +167,8 @@ export const scheduleEdit = z.discriminatedUnion('do', [
 export type WireEdit = z.input<typeof scheduleEdit>;
 
 /** A calendar that is read in may bring many. */
-export const MOST_EDITS = 250;
-const edits = z.array(scheduleEdit).min(1).max(MOST_EDITS);
+export const MAX_EDITS = 250;
+const edits = z.array(scheduleEdit).min(1).max(MAX_EDITS);
 const facts = z.record(z.string(), z.union([z.string(), z.number()]));
 const told = <C extends readonly [string, ...string[]]>(codes: C) =>
   z.strictObject({ code: z.enum(codes), edit: z.number(), facts });
@@ -177,13 +177,13 @@ export const previewSchedule = defineEndpoint({
   method: 'post',
   path: '/availability/preview',
   summary:
-    'What some acts on the schedule would do: start times and places gained and lost, booked visits that would no longer fit. Saves nothing.',
+    'What some edits of the schedule would do: start times and places gained and lost, booked visits that would no longer fit. Saves nothing.',
   access: { kind: 'role', action: 'availability.edit' },
   body: z.strictObject({ edits }),
   output: z.strictObject({
     faults: z.array(told(FAULTS)),
     warnings: z.array(told(WARNINGS)),
-    /** `null` where the acts can't be done. */
+    /** `null` where the edits can't be done. */
     impact: impact.nullable(),
   }),
   errors: ['NotAllowed', 'ChangedMeanwhile', 'NotFound'],
@@ -196,7 +196,7 @@ export const editSchedule = defineEndpoint({
   method: 'post',
   path: '/availability/edits',
   summary:
-    'Do acts on the schedule, all or none. Visits that no longer fit go to the list of visits to move; with any of them the caller must say that this was seen.',
+    'Make edits of the schedule, all or none. Visits that no longer fit go to the list of visits to move; with any of them the caller must say that this was seen.',
   access: { kind: 'role', action: 'availability.edit' },
   body: z.strictObject({
     edits,

@@ -4,8 +4,8 @@ import { instant, localDate } from '../wire.ts';
 
 const gainAndLoss = z.strictObject({ gained: z.number(), lost: z.number() });
 
-/** A visit that loses its footing. Who it is about is told to those who may see patients. */
-export const strandedVisit = z.strictObject({
+/** A visit that no longer fits. Who it is about is told to those who may see patients. */
+export const impactVisit = z.strictObject({
   appointmentId: z.string(),
   start: instant,
   siteId: z.string(),
@@ -16,7 +16,7 @@ export const strandedVisit = z.strictObject({
   /** It keeps its time with another room or nurse. */
   otherSeat: z.boolean(),
 });
-export type StrandedVisit = z.output<typeof strandedVisit>;
+export type ImpactVisit = z.output<typeof impactVisit>;
 
 export const impact = z.strictObject({
   /** First and last date looked at. */
@@ -32,7 +32,7 @@ export const impact = z.strictObject({
       places: z.strictObject({ before: z.number(), after: z.number() }).nullable(),
     }),
   ),
-  stranded: z.array(strandedVisit),
-  mended: z.number(),
+  visitsToMove: z.array(impactVisit),
+  fittingAgain: z.number(),
 });
 export type WireImpact = z.output<typeof impact>;

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { instant, localDate, resourceId, siteId, undoable, wallMinute } from '../wire.ts';
 import { optionalLine } from '../setup/fields.ts';
-import { strandedVisit } from './impact.ts';
+import { impactVisit } from './impact.ts';
 
 const request = z.strictObject({
   id: z.uuid(),
@@ -16,16 +16,16 @@ const request = z.strictObject({
   reason: z.string(),
   /** Who would cover, or does. */
   coverId: z.string().nullable(),
-  status: z.enum(['asked', 'approved', 'declined']),
-  askedAt: instant,
+  status: z.enum(['requested', 'approved', 'declined']),
+  requestedAt: instant,
   /** What was said with the decision. */
   answer: z.string(),
-  /** Visits that would lose their footing, for whoever decides. */
-  stranded: z.array(strandedVisit),
+  /** Visits that would no longer fit, for whoever decides. */
+  visitsToMove: z.array(impactVisit),
 });
 export type TimeOffRequest = z.output<typeof request>;
 
-export const askTimeOff = defineEndpoint({
+export const requestTimeOff = defineEndpoint({
   name: 'availability.askTimeOff',
   method: 'post',
   path: '/availability/time-off-requests',

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { appointmentId, instant, siteId, version } from '../wire.ts';
 import { line } from '../setup/fields.ts';
-import { strandedVisit } from './impact.ts';
+import { impactVisit } from './impact.ts';
 
 const time = z.strictObject({ siteId: z.string(), start: instant, providerId: z.string().nullable() });
 
@@ -11,7 +11,7 @@ export const CALL_OUTCOMES = ['no-answer', 'left-message', 'spoke'] as const;
 const outcome = z.enum(CALL_OUTCOMES);
 
 const visitToMove = z.strictObject({
-  ...strandedVisit.shape,
+  ...impactVisit.shape,
   version: z.number(),
   /** When it was found not to fit. */
   since: instant,
@@ -78,7 +78,7 @@ export const keepTime = defineEndpoint({
   errors: ['NotAllowed', 'NotFound'],
 });
 
-export const noteCall = defineEndpoint({
+export const recordCall = defineEndpoint({
   name: 'availability.noteCall',
   method: 'post',
   path: '/availability/visits-to-move/:appointmentId/call',

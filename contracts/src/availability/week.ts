@@ -49,7 +49,7 @@ export const recurringHours = z.strictObject({
   accepts: acceptsOut,
   online: z.boolean(),
   release: z.strictObject({ beforeMin: z.number(), accepts: acceptsOut, online: z.boolean() }).nullable(),
-  caps: z.array(z.strictObject({ visitTypeId: z.string().nullable(), kind: patientKind.nullable(), most: z.number() })),
+  caps: z.array(z.strictObject({ visitTypeId: z.string().nullable(), kind: patientKind.nullable(), max: z.number() })),
   preferredRoomIds: z.array(z.string()),
 });
 export type RecurringHours = z.output<typeof recurringHours>;
@@ -90,7 +90,7 @@ export const scheduleWeek = defineEndpoint({
         siteId: z.string(),
         name: z.string(),
         kind: z.enum(['provider', 'staff', 'room', 'equipment']),
-        colour: z.string().nullable(),
+        color: z.string().nullable(),
         days: z.array(laneDay),
       }),
     ),
@@ -111,7 +111,7 @@ const COMING = [
   'orphan',
 ] as const;
 
-export const comingChanges = defineEndpoint({
+export const upcomingChanges = defineEndpoint({
   name: 'availability.coming',
   method: 'get',
   path: '/availability/coming',
@@ -142,4 +142,4 @@ export const comingChanges = defineEndpoint({
   }),
   errors: [],
 });
-export type ComingChange = z.output<typeof comingChanges.output>['changes'][number];
+export type UpcomingChange = z.output<typeof upcomingChanges.output>['changes'][number];

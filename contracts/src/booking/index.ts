@@ -35,7 +35,7 @@ const hold = z.strictObject({
 export type Hold = z.output<typeof hold>;
 
 /** The time a patient wants. Sent again with the booking, so that a lost hold can be answered with other times. */
-const wanted = z.strictObject({
+const requested = z.strictObject({
   siteId,
   visitTypeId,
   providerId: resourceId.nullable(),
@@ -52,7 +52,7 @@ export const placeHold = defineEndpoint({
   path: '/public/holds',
   summary: 'Keep a start time for ten minutes for this browser; its earlier hold is given back.',
   access: { kind: 'public', limit: 'write' },
-  body: wanted.extend({ proof: proof.optional() }),
+  body: requested.extend({ proof: proof.optional() }),
   output: z.strictObject({ hold }),
   errors: ['ProofNeeded', 'TimeTaken', 'NotOffered', 'NotFound', 'TooManyRequests'],
 });
@@ -111,7 +111,7 @@ export const bookHeld = defineEndpoint({
   access: { kind: 'public', limit: 'write' },
   body: z.strictObject({
     holdId,
-    wanted,
+    requested,
     person,
     language,
     /** To the clinic's own questions, by their ids. */

@@ -1,10 +1,10 @@
 import { readContact } from '@zaguan/core/messages';
-import { type DateOrder, LONGEST_NAME, readBirthDate, readNamePart } from '@zaguan/core/patients';
+import { type DateOrder, MAX_NAME_LENGTH, readBirthDate, readNamePart } from '@zaguan/core/patients';
 import { z } from 'zod';
 import { birthDate } from '../wire.ts';
 
 /** Longest reason in a patient's own words. */
-export const LONGEST_REASON = 500;
+export const MAX_REASON_LENGTH = 500;
 
 /** A name part that may be left empty; the form asks that one of both is filled. */
 const namePart = z.string().transform((text, check) => {
@@ -35,7 +35,7 @@ export const person = z
     contact,
     reason: z
       .string()
-      .max(LONGEST_REASON, { error: 'reason-too-long' })
+      .max(MAX_REASON_LENGTH, { error: 'reason-too-long' })
       .transform((text) => text.trim()),
   })
   .refine((who) => Boolean(who.givenName || who.familyName), {
@@ -59,4 +59,4 @@ export function personFaults(
   for (const issue of result.error?.issues ?? []) faults[issue.path[0] as keyof typeof typed] ??= issue.message;
   return faults;
 }
-export { LONGEST_NAME };
+export { MAX_NAME_LENGTH };

@@ -127,7 +127,7 @@ export const staffClinic = defineEndpoint({
         shortName: z.string(),
         kind: z.enum(['provider', 'staff']),
         credentials: z.string(),
-        colour: z.string().nullable(),
+        color: z.string().nullable(),
         siteIds: z.array(z.string()),
       }),
     ),
@@ -135,7 +135,7 @@ export const staffClinic = defineEndpoint({
       z.strictObject({
         id: z.string(),
         name: z.string(),
-        colour: z.string(),
+        color: z.string(),
         lengthMin: z.number(),
         needsProvider: z.boolean(),
       }),

@@ -7,7 +7,7 @@ import { instant, localDate, askedDate } from '../wire.ts';
 const run = z.strictObject({ start: instant, end: instant });
 
 /** A stretch of working hours with what it accepts and which of its minutes are shown online. */
-const strip = run.extend({
+const hoursBand = run.extend({
   hoursId: z.string(),
   typeIds: z.array(z.string()).nullable(),
   kinds: z.array(z.string()).nullable(),
@@ -52,7 +52,7 @@ const lane = z.strictObject({
   name: z.string(),
   detail: z.string(),
   kind: z.enum(['provider', 'staff', 'room', 'equipment']),
-  strips: z.array(strip),
+  hoursBands: z.array(hoursBand),
   away: z.array(run),
   keptFree: z.array(run),
   plates: z.array(plate),

@@ -71,7 +71,7 @@ export const readFeed = defineEndpoint({
 });
 
 /** As much as a calendar file may hold. */
-const MOST_BYTES = 1_000_000;
+const MAX_BYTES = 1_000_000;
 
 export const readBusyTimes = defineEndpoint({
   name: 'feeds.readBusyTimes',
@@ -81,7 +81,7 @@ export const readBusyTimes = defineEndpoint({
     'Read busy times out of an iCalendar file, for each site’s clock; what can’t be read is named event by event. Saves nothing: they are saved as time off.',
   access: { kind: 'role', action: 'availability.edit' },
   params: z.strictObject({ resourceId }),
-  body: z.strictObject({ text: z.string().min(1).max(MOST_BYTES, { error: 'too-big' }) }),
+  body: z.strictObject({ text: z.string().min(1).max(MAX_BYTES, { error: 'too-big' }) }),
   output: z.strictObject({
     /** False: this is no iCalendar file. */
     readable: z.boolean(),

@@ -12,7 +12,7 @@ const visitMessage = z.strictObject({
     'confirmation',
     'reminder',
     'moved',
-    'displaced',
+    'must-move',
     'cancellation',
     'restored',
     'requested',
@@ -79,12 +79,12 @@ export const CARRIER_MODES = {
 } as const;
 const carrierMode = z.enum([...new Set([...CARRIER_MODES.sms, ...CARRIER_MODES.email])]);
 
-export const postroom = defineEndpoint({
-  name: 'messages.postroom',
+export const simulatedCarriers = defineEndpoint({
+  name: 'messages.simulatedCarriers',
   method: 'get',
-  path: '/postroom',
+  path: '/simulated-carriers',
   summary: 'Every simulated phone and mailbox, newest first, and how the simulated carriers behave.',
-  access: { kind: 'role', action: 'postroom.use' },
+  access: { kind: 'role', action: 'simulatedCarriers.use' },
   output: z.strictObject({
     now: instant,
     modes: z.strictObject({ sms: carrierMode, email: carrierMode }),
@@ -95,12 +95,12 @@ export const postroom = defineEndpoint({
   errors: ['NotFound'],
 });
 
-export const postroomMail = defineEndpoint({
-  name: 'messages.postroomMail',
+export const simulatedMail = defineEndpoint({
+  name: 'messages.simulatedMail',
   method: 'post',
-  path: '/postroom/mails',
+  path: '/simulated-carriers/mails',
   summary: 'Answer from a simulated mailbox.',
-  access: { kind: 'role', action: 'postroom.use' },
+  access: { kind: 'role', action: 'simulatedCarriers.use' },
   body: z.strictObject({ address: z.email(), body: z.string().min(1).max(2000) }),
   output: z.strictObject({}),
   errors: ['NotFound'],
@@ -117,23 +117,23 @@ export const stopMessages = defineEndpoint({
   errors: ['LinkGone'],
 });
 
-export const postroomReply = defineEndpoint({
-  name: 'messages.postroomReply',
+export const simulatedReply = defineEndpoint({
+  name: 'messages.simulatedReply',
   method: 'post',
-  path: '/postroom/replies',
+  path: '/simulated-carriers/replies',
   summary: 'Answer from a simulated phone.',
-  access: { kind: 'role', action: 'postroom.use' },
+  access: { kind: 'role', action: 'simulatedCarriers.use' },
   body: z.strictObject({ number: z.string().regex(/^\+\d{8,15}$/), body: z.string().min(1).max(480) }),
   output: z.strictObject({ meaning: z.enum(['confirm', 'stop', 'other']) }),
   errors: ['NotFound'],
 });
 
-export const postroomClock = defineEndpoint({
-  name: 'messages.postroomClock',
+export const simulatedClock = defineEndpoint({
+  name: 'messages.simulatedClock',
   method: 'post',
-  path: '/postroom/clock',
+  path: '/simulated-carriers/clock',
   summary: 'Move the demo clinic’s clock forward; what is due is sent.',
-  access: { kind: 'role', action: 'postroom.use' },
+  access: { kind: 'role', action: 'simulatedCarriers.use' },
   body: z.strictObject({
     minutes: z
       .number()
@@ -145,12 +145,12 @@ export const postroomClock = defineEndpoint({
   errors: ['NotFound'],
 });
 
-export const postroomCarrier = defineEndpoint({
-  name: 'messages.postroomCarrier',
+export const simulatedCarrier = defineEndpoint({
+  name: 'messages.simulatedCarrier',
   method: 'post',
-  path: '/postroom/carrier',
+  path: '/simulated-carriers/carrier',
   summary: 'Let a simulated carrier work, fail for a while, refuse, or report late and muddled.',
-  access: { kind: 'role', action: 'postroom.use' },
+  access: { kind: 'role', action: 'simulatedCarriers.use' },
   body: z.discriminatedUnion('channel', [
     z.strictObject({ channel: z.literal('sms'), mode: z.enum(CARRIER_MODES.sms) }),
     z.strictObject({ channel: z.literal('email'), mode: z.enum(CARRIER_MODES.email) }),

@@ -1,5 +1,5 @@
 import { ACCESS } from '@zaguan/core/availability';
-import { MOST_MEMBERS, RELAXATIONS } from '@zaguan/core/findTime';
+import { MAX_MEMBERS, RELAXATIONS } from '@zaguan/core/findTime';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import {
@@ -31,7 +31,7 @@ export const timesWanted = z
     members: z
       .array(z.strictObject({ visitTypeId, kind: patientKind, patientId: z.uuid().nullable().optional() }))
       .min(1)
-      .max(MOST_MEMBERS),
+      .max(MAX_MEMBERS),
     channel: z.enum(['desk', 'online']),
     siteIds: z.array(siteId).min(1, { error: 'no-site' }).max(50),
     providerIds: z.array(resourceId).min(1).max(200).nullable(),
@@ -66,14 +66,14 @@ export const timesWanted = z
     if (wanted.series && wanted.members.length > 1)
       check.addIssue({ code: 'custom', path: ['series'], message: 'series-of-one' });
   });
-export type TimesWanted = z.input<typeof timesWanted>;
+export type TimesCriteria = z.input<typeof timesWanted>;
 
 export const findTimes = defineEndpoint({
   name: 'openings.findTimes',
   method: 'post',
   path: '/openings/times',
   summary:
-    'Find a time: by time, the first with each provider, how many on each day; for several people, a series or linked visits, times that hold together; where there is none, the fewest wishes to give up. Changes nothing.',
+    'Find a time: by time, the first with each provider, how many on each day; for several people, a series or linked visits, times that hold together; where there is none, the fewest criteria to give up. Changes nothing.',
   access: { kind: 'role', action: 'openings.search' },
   body: timesWanted,
   output: z.strictObject({

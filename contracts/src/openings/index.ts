@@ -19,7 +19,7 @@ import {
 const paid = { payerId: payerId.optional(), hasReferral: z.stringbool().optional() };
 
 /** A patient can't look further ahead than the longest booking window. */
-const MOST_DAYS = 400;
+const MAX_DAYS = 400;
 
 export const publicDays = defineEndpoint({
   name: 'openings.publicDays',
@@ -33,7 +33,7 @@ export const publicDays = defineEndpoint({
     from: localDate,
     until: localDate,
     timeZone: z.string(),
-    days: z.array(z.strictObject({ date: localDate, starts: z.number() })).max(MOST_DAYS + 1),
+    days: z.array(z.strictObject({ date: localDate, starts: z.number() })).max(MAX_DAYS + 1),
     first: z.strictObject({ start: instant, providerId: z.string().nullable() }).nullable(),
   }),
   errors: ['NotFound'],

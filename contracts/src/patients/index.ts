@@ -17,7 +17,7 @@ const visit = z.strictObject({
   status: z.enum(APPOINTMENT_STATUSES),
   origin: z.enum(ORIGINS),
   reason: z.string(),
-  coming: z.boolean(),
+  upcoming: z.boolean(),
 });
 
 const record = z.strictObject({

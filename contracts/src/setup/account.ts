@@ -48,7 +48,7 @@ export const readInvitation = defineEndpoint({
 });
 
 /** NIST SP 800-63B revision 4: fifteen characters where the password stands alone (from memory); no rules of composition. */
-export const LEAST_PASSWORD = 15;
+export const MIN_PASSWORD_LENGTH = 15;
 
 export const acceptInvitation = defineEndpoint({
   name: 'accounts.acceptInvitation',
@@ -58,7 +58,7 @@ export const acceptInvitation = defineEndpoint({
   access: { kind: 'public', limit: 'sign-in' },
   body: z.strictObject({
     token: z.string().min(20).max(100),
-    password: z.string().min(LEAST_PASSWORD, { error: 'password-short' }).max(200),
+    password: z.string().min(MIN_PASSWORD_LENGTH, { error: 'password-short' }).max(200),
   }),
   output: z.strictObject({ email: z.string() }),
   errors: ['LinkGone', 'TooManyRequests'],

@@ -7,28 +7,28 @@ import { localDate, wallMinute, weekday } from '../wire.ts';
 /** Fields that several kinds of record share. Every message is a code; the words stand in the interface. */
 
 /** One line, needed. */
-export const line = (most: number) =>
+export const line = (maxLength: number) =>
   z
     .string()
     .trim()
     .min(1, { error: 'needed' })
-    .max(most, { error: 'too-long' })
+    .max(maxLength, { error: 'too-long' })
     .regex(/^[^\p{Cc}]*$/u, { error: 'one-line' });
 
 /** One line that may be left out. */
-export const optionalLine = (most: number) =>
+export const optionalLine = (maxLength: number) =>
   z
     .string()
     .trim()
-    .max(most, { error: 'too-long' })
+    .max(maxLength, { error: 'too-long' })
     .regex(/^[^\p{Cc}]*$/u, { error: 'one-line' });
 
 /** Several lines that may be left out. */
-export const paragraph = (most: number) =>
+export const paragraph = (maxLength: number) =>
   z
     .string()
     .trim()
-    .max(most, { error: 'too-long' })
+    .max(maxLength, { error: 'too-long' })
     .regex(/^(?:[^\p{Cc}]|\n)*$/u, { error: 'no-control-characters' });
 
 /** A North American telephone number as people write it. */

@@ -133,7 +133,7 @@ export const openOnline = defineEndpoint({
 });
 
 /** Larger files of closures are refused unread. */
-export const MOST_CALENDAR_BYTES = 1_000_000;
+export const MAX_CALENDAR_BYTES = 1_000_000;
 
 export const readClosures = defineEndpoint({
   name: 'setup.readClosures',
@@ -142,10 +142,10 @@ export const readClosures = defineEndpoint({
   summary:
     'Read closures out of an iCalendar file for a site, with what could not be read line by line. Nothing is saved.',
   access: { kind: 'role', action: 'setup.edit' },
-  bodyLimit: MOST_CALENDAR_BYTES + 50_000,
+  bodyLimit: MAX_CALENDAR_BYTES + 50_000,
   body: z.strictObject({
     timeZone: z.string().max(60),
-    calendar: z.string().max(MOST_CALENDAR_BYTES, { error: 'calendar-too-large' }),
+    calendar: z.string().max(MAX_CALENDAR_BYTES, { error: 'calendar-too-large' }),
   }),
   output: z.strictObject({
     closures: z.array(

@@ -1,7 +1,7 @@
 import { isNpi } from '@zaguan/core/setup';
 import { z } from 'zod';
 import { id, line, optionalLine, paragraph, slug } from './fields.ts';
-import { COLOURS } from './visitType.ts';
+import { COLORS } from './visitType.ts';
 import { defineRecords } from './record.ts';
 
 /** Languages spoken with patients, ISO 639-1. */
@@ -13,7 +13,7 @@ export const personDoc = z
     kind: z.enum(['provider', 'staff']),
     name: line(80),
     shortName: line(40),
-    colour: z.enum(COLOURS).nullable(),
+    color: z.enum(COLORS).nullable(),
     siteIds: z.array(id).max(50),
     capabilities: z.array(slug).max(20),
     bookableOnline: z.boolean(),
@@ -22,7 +22,7 @@ export const personDoc = z
     credentials: optionalLine(40),
     specialty: optionalLine(80),
     npi: z.string().trim().refine(isNpi, { error: 'npi-check-digit' }).nullable(),
-    licences: z
+    licenses: z
       .array(
         z.strictObject({
           region: z.string().regex(/^[A-Z]{2}$/, { error: 'not-a-state' }),
@@ -37,9 +37,9 @@ export const personDoc = z
     sortOrder: z.number().int().min(0).max(9999),
   })
   .superRefine((person, check) => {
-    const regions = person.licences.map(({ region }) => region);
+    const regions = person.licenses.map(({ region }) => region);
     if (new Set(regions).size !== regions.length)
-      check.addIssue({ code: 'custom', path: ['licences'], message: 'twice' });
+      check.addIssue({ code: 'custom', path: ['licenses'], message: 'twice' });
   });
 export type PersonDoc = z.output<typeof personDoc>;
 

@@ -19,9 +19,9 @@ export const SETUP_KINDS = [
 ] as const;
 export type SetupKind = (typeof SETUP_KINDS)[number];
 
-export const MOST_AT_ONCE = 500;
+export const MAX_AT_ONCE = 500;
 /** Enough for the largest import. */
-const MOST_BYTES = 2_000_000;
+const MAX_BYTES = 2_000_000;
 
 /**
  * The endpoints that every kind of set-up record has: list, save (one or many, all or nothing), archive and restore.
@@ -43,7 +43,7 @@ export function defineRecords<D extends z.ZodType>(
   const records = z
     .array(z.strictObject({ id: z.uuid(), version, doc }))
     .min(1)
-    .max(MOST_AT_ONCE);
+    .max(MAX_AT_ONCE);
   const path = `/setup/${kind}`;
   return {
     kind,
@@ -63,7 +63,7 @@ export function defineRecords<D extends z.ZodType>(
       path,
       summary: `Save records of the kind ${kind}: all or none. Refused if someone else changed one since it was read.`,
       access: { kind: 'role', action: edit },
-      bodyLimit: MOST_BYTES,
+      bodyLimit: MAX_BYTES,
       body: z.strictObject({
         records,
         /** Consequences that were shown and agreed to, by code. */
@@ -78,7 +78,7 @@ export function defineRecords<D extends z.ZodType>(
       path: `${path}/effects`,
       summary: `What saving records of the kind ${kind} would do to start times and to what is booked. Saves nothing.`,
       access: { kind: 'role', action: edit },
-      bodyLimit: MOST_BYTES,
+      bodyLimit: MAX_BYTES,
       body: z.strictObject({ records }),
       output: z.strictObject({
         /** `null` where it would be refused, or where no opening depends on it. */
@@ -93,7 +93,7 @@ export function defineRecords<D extends z.ZodType>(
       path: `${path}/archive`,
       summary: `Archive records of the kind ${kind} that nothing hangs on any more, or bring them back.`,
       access: { kind: 'role', action: edit },
-      body: z.strictObject({ ids: z.array(z.uuid()).min(1).max(MOST_AT_ONCE), active: z.boolean() }),
+      body: z.strictObject({ ids: z.array(z.uuid()).min(1).max(MAX_AT_ONCE), active: z.boolean() }),
       output: z.strictObject({ undo: undoable }),
       errors: ['NotFound', 'SetupRefused', ...errors],
     }),

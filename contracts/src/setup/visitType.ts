@@ -4,9 +4,9 @@ import { id, line, optionalLine, paragraph, slug } from './fields.ts';
 import { defineRecords } from './record.ts';
 
 /** What a type is drawn in; blue-green is kept for what is shown online. */
-export const COLOURS = ['clay', 'ochre', 'plum', 'blue', 'moss'] as const;
+export const COLORS = ['clay', 'ochre', 'plum', 'blue', 'moss'] as const;
 
-const multipleOf5 = (least: number, most: number) => z.number().int().min(least).max(most).multipleOf(5);
+const multipleOf5 = (min: number, max: number) => z.number().int().min(min).max(max).multipleOf(5);
 const needKey = z
   .string()
   .max(40)
@@ -77,7 +77,7 @@ export const visitTypeDoc = z
     preparationEs: paragraph(1000),
     priceNoteEn: optionalLine(160),
     priceNoteEs: optionalLine(160),
-    colour: z.enum(COLOURS),
+    color: z.enum(COLORS),
     mode: z.enum(['in-person', 'video', 'phone']),
     beforeMin: multipleOf5(0, 240),
     afterMin: multipleOf5(0, 240),
@@ -90,8 +90,8 @@ export const visitTypeDoc = z
         z.strictObject({
           /** `null`: this type itself. */
           otherTypeId: id.nullable(),
-          leastDays: z.number().int().min(1).max(730).nullable(),
-          mostDays: z.number().int().min(1).max(730).nullable(),
+          minDays: z.number().int().min(1).max(730).nullable(),
+          maxDays: z.number().int().min(1).max(730).nullable(),
         }),
       )
       .max(20),
@@ -103,7 +103,7 @@ export const visitTypeDoc = z
           bucket: z.enum(['provider-type-day', 'site-type-day']),
           providerId: id.nullable(),
           siteId: id.nullable(),
-          most: z.number().int().min(0).max(500),
+          max: z.number().int().min(0).max(500),
         }),
       )
       .max(40),
@@ -119,9 +119,9 @@ export const visitTypeDoc = z
     const fault = (path: (string | number)[], message: string) => check.addIssue({ code: 'custom', path, message });
     checkNeeds(type.parts, fault);
     type.spacing.forEach((row, i) => {
-      if (row.leastDays === null && row.mostDays === null) fault(['spacing', i, 'leastDays'], 'needed');
-      else if (row.leastDays !== null && row.mostDays !== null && row.mostDays < row.leastDays)
-        fault(['spacing', i, 'mostDays'], 'most-below-least');
+      if (row.minDays === null && row.maxDays === null) fault(['spacing', i, 'minDays'], 'needed');
+      else if (row.minDays !== null && row.maxDays !== null && row.maxDays < row.minDays)
+        fault(['spacing', i, 'maxDays'], 'max-below-min');
     });
     const levels = type.policies.map((row) => `${row.siteId}|${row.providerId}`);
     if (new Set(levels).size !== levels.length) fault(['policies'], 'twice');

@@ -45,7 +45,7 @@ const work = z.discriminatedUnion('kind', [
     step: z.string().nullable(),
     reason: z.string(),
   }),
-  base.extend({ kind: z.literal('vestibule') }),
+  base.extend({ kind: z.literal('identity-review') }),
   base.extend({ kind: z.literal('approval') }),
   base.extend({ kind: z.literal('coverage'), payer: z.string(), referralSaid: z.boolean().nullable() }),
   base.extend({ kind: z.literal('not-ready'), missing: z.array(z.enum(READINESS_CODES)) }),

@@ -1,9 +1,9 @@
 import { occursOn } from '../recurrence/index.ts';
 import { addDays, type LocalDate, wallToEpoch, type ZoneId } from '../time/index.ts';
-import type { Session } from './types.ts';
+import type { WorkingHours } from './types.ts';
 
 /** What must be known of hours to ask whether two of them collide. */
-export type HoursToPlace = Pick<Session, 'id' | 'siteId' | 'rule' | 'fromMinute' | 'toMinute'>;
+export type HoursToPlace = Pick<WorkingHours, 'id' | 'siteId' | 'rule' | 'fromMinute' | 'toMinute'>;
 
 /** One date on which two working hours of one person would be at once. */
 export interface Overlap {
@@ -30,7 +30,7 @@ export function firstOverlap(
     const mine = instants(hours, date, zoneOf(hours.siteId));
     for (const other of others) {
       if (other.id === hours.id) continue;
-      // A neighbouring date can meet this one when the sites' zones differ.
+      // A neighboring date can meet this one when the sites' zones differ.
       for (const otherDate of [addDays(date, -1), date, addDays(date, 1)]) {
         if (!occursOn(other.rule, otherDate)) continue;
         const theirs = instants(other, otherDate, zoneOf(other.siteId));

@@ -21,8 +21,8 @@ import type {
   DateChange,
   KeptFree,
   Release,
-  Session,
-  SessionCap,
+  WorkingHours,
+  HoursCap,
   SiteHours,
   TimeOff,
 } from './types.ts';
@@ -37,7 +37,7 @@ export interface Stretch {
   readonly accepts: Accepts;
   readonly online: boolean;
   readonly release: Release | null;
-  readonly caps: readonly SessionCap[];
+  readonly caps: readonly HoursCap[];
 }
 
 /** All that is planned for one resource at one site on one date, before anything is booked. Masks are cells. */
@@ -69,7 +69,7 @@ export interface ResourceDay {
 
 /** The plan rows that concern one resource (its own and its pools'); other dates and sites may be among them. */
 export interface ResourcePlan {
-  readonly sessions: readonly Session[];
+  readonly workingHours: readonly WorkingHours[];
   readonly dateChanges: readonly DateChange[];
   readonly timeOff: readonly TimeOff[];
   readonly keptFree: readonly KeptFree[];
@@ -112,8 +112,8 @@ function wallStretch(day: ZoneDay, fromMinute: number, toMinute: number) {
   return { fromCell: cellOfWall(day, fromMinute), toCell: cellOfWall(day, toMinute) };
 }
 
-function ofSession(session: Session): Omit<Stretch, 'fromCell' | 'toCell'> {
-  const { id, places, accepts, online, release, caps } = session;
+function ofHours(hoursRow: WorkingHours): Omit<Stretch, 'fromCell' | 'toCell'> {
+  const { id, places, accepts, online, release, caps } = hoursRow;
   return { sourceId: id, places, accepts, online, release, caps };
 }
 
@@ -137,35 +137,35 @@ export function resolveResourceDay(
   const removed: Stretch[] = [];
   const changeIds: string[] = [];
 
-  for (const session of plan.sessions) {
-    if (!occursOnDay(session.rule, day)) continue;
-    const change = plan.dateChanges.find((c) => c.sessionId === session.id && c.date === day.date);
-    const spans = session.siteId === siteId ? spansOf(session, day, siteOpen) : [];
+  for (const hoursRow of plan.workingHours) {
+    if (!occursOnDay(hoursRow.rule, day)) continue;
+    const change = plan.dateChanges.find((c) => c.workingHoursId === hoursRow.id && c.date === day.date);
+    const spans = hoursRow.siteId === siteId ? spansOf(hoursRow, day, siteOpen) : [];
     for (const span of spans) {
       addRangeInto(recurring, span.fromCell, span.toCell);
-      (change ? removed : stretches).push({ ...span, ...ofSession(session) });
+      (change ? removed : stretches).push({ ...span, ...ofHours(hoursRow) });
       if (!change) addRangeInto(kept, span.fromCell, span.toCell);
     }
     if (change) {
       if (spans.length) changeIds.push(change.id);
-      const put = replaced(change, session, siteId, day);
+      const put = replaced(change, hoursRow, siteId, day);
       if (put) late.push(put);
     }
   }
   for (const change of plan.dateChanges) {
-    if (change.sessionId !== null || change.date !== day.date) continue;
+    if (change.workingHoursId !== null || change.date !== day.date) continue;
     const extra = replaced(change, null, siteId, day);
     if (extra) late.push(extra);
   }
   for (const stretch of late) addRangeInto(kept, stretch.fromCell, stretch.toCell);
-  const allDay = plan.thereWithoutHours && plan.sessions.length === 0 && late.length === 0;
+  const allDay = plan.thereWithoutHours && plan.workingHours.length === 0 && late.length === 0;
   const hours = allDay ? fullMask(day.cells) : kept;
   const placesWithoutHours = allDay ? plan.placesWithoutHours : 0;
   const all = [...removed, ...stretches, ...late];
   return {
     resourceId,
     hours,
-    places: all.reduce((most, stretch) => Math.max(most, stretch.places), Math.max(1, placesWithoutHours)),
+    places: all.reduce((max, stretch) => Math.max(max, stretch.places), Math.max(1, placesWithoutHours)),
     placesWithoutHours,
     releases: all.some((stretch) => stretch.release !== null),
     changedAway: orShared(andNot(recurring, hours)),
@@ -185,7 +185,7 @@ function orShared(mask: Mask): Mask {
 }
 
 /** Bits of a number that a key may use. */
-const MOST_ROWS = 30;
+const MAX_ROWS = 30;
 
 /**
  * A key under which days resolve alike (which recurring rows hold, nothing else), or `null` for a date of its own:
@@ -193,15 +193,15 @@ const MOST_ROWS = 30;
  */
 export function dayPattern(plan: ResourcePlan, day: ZoneDay): number | null {
   const { date } = day;
-  if (day.end - day.start !== 1440 || plan.sessions.length + plan.keptFree.length > MOST_ROWS) return null;
+  if (day.end - day.start !== 1440 || plan.workingHours.length + plan.keptFree.length > MAX_ROWS) return null;
   for (const row of plan.timeOff) if (row.startDate <= date && row.endDate >= date) return null;
   for (const row of plan.dateChanges) if (row.date === date) return null;
   for (const row of plan.brush) if (row.date === date) return null;
   let key = 0;
   let bit = 1;
-  for (const session of plan.sessions) {
-    if (session.followsSiteHours) return null;
-    if (occursOnDay(session.rule, day)) key |= bit;
+  for (const hoursRow of plan.workingHours) {
+    if (hoursRow.followsSiteHours) return null;
+    if (occursOnDay(hoursRow.rule, day)) key |= bit;
     bit <<= 1;
   }
   for (const row of plan.keptFree) {
@@ -211,8 +211,8 @@ export function dayPattern(plan: ResourcePlan, day: ZoneDay): number | null {
   return key;
 }
 
-function spansOf(session: Session, day: ZoneDay, siteOpen: Mask): { fromCell: number; toCell: number }[] {
-  if (!session.followsSiteHours) return [wallStretch(day, session.fromMinute, session.toMinute)];
+function spansOf(hoursRow: WorkingHours, day: ZoneDay, siteOpen: Mask): { fromCell: number; toCell: number }[] {
+  if (!hoursRow.followsSiteHours) return [wallStretch(day, hoursRow.fromMinute, hoursRow.toMinute)];
   const spans: { fromCell: number; toCell: number }[] = [];
   for (let cell = 0; cell < day.cells; cell++) {
     if (!(siteOpen[cell >>> 5] & (1 << (cell & 31)))) continue;
@@ -223,7 +223,7 @@ function spansOf(session: Session, day: ZoneDay, siteOpen: Mask): { fromCell: nu
   return spans;
 }
 
-function replaced(change: DateChange, session: Session | null, siteId: string, day: ZoneDay): Stretch | null {
+function replaced(change: DateChange, hoursRow: WorkingHours | null, siteId: string, day: ZoneDay): Stretch | null {
   const hours = change.hours;
   if (!hours || hours.siteId !== siteId) return null;
   return {
@@ -232,8 +232,8 @@ function replaced(change: DateChange, session: Session | null, siteId: string, d
     places: hours.places,
     accepts: hours.accepts,
     online: hours.online,
-    release: session?.release ?? null,
-    caps: session?.caps ?? [],
+    release: hoursRow?.release ?? null,
+    caps: hoursRow?.caps ?? [],
   };
 }
 

@@ -19,10 +19,10 @@ export interface Release {
 }
 
 /** "At most n of these in this half-day": counted over visits of the stretch's resource that start inside it. */
-export interface SessionCap {
+export interface HoursCap {
   readonly visitTypeId: string | null;
   readonly kind: PatientKind | null;
-  readonly most: number;
+  readonly max: number;
 }
 
 /** Whose hours: one resource, or every member of a pool. */
@@ -32,7 +32,7 @@ export interface Subject {
 }
 
 /** Recurring working hours at one site, in the site's wall-clock time. */
-export interface Session {
+export interface WorkingHours {
   readonly id: string;
   readonly subject: Subject;
   readonly siteId: string;
@@ -46,7 +46,7 @@ export interface Session {
   readonly accepts: Accepts;
   readonly online: boolean;
   readonly release: Release | null;
-  readonly caps: readonly SessionCap[];
+  readonly caps: readonly HoursCap[];
   /** Rooms to be taken first for visits in these hours, while one is free. */
   readonly preferredRoomIds?: readonly string[];
 }
@@ -63,12 +63,12 @@ export interface DateHours {
 
 /**
  * A single-date change, keyed by (session, original date). `hours: null` cancels that date; with
- * `sessionId: null` it is an extra stretch.
+ * `workingHoursId: null` it is an extra stretch.
  */
 export interface DateChange {
   readonly id: string;
   readonly subject: Subject;
-  readonly sessionId: string | null;
+  readonly workingHoursId: string | null;
   readonly date: LocalDate;
   readonly hours: DateHours | null;
 }

@@ -1,10 +1,10 @@
-import { ClinicIndex, type ClinicStore, type Wish } from '../openings/index.ts';
+import { ClinicIndex, type ClinicStore, type SearchCriteria } from '../openings/index.ts';
 import type { EpochMinute } from '../time/index.ts';
 import { planVisit, type VisitPlan } from './planVisit.ts';
 
 /** A visit to be put down in thought. */
-export interface Thought {
-  readonly wish: Wish;
+export interface TentativeVisit {
+  readonly criteria: SearchCriteria;
   readonly siteId: string;
   readonly providerId: string | null;
   readonly start: EpochMinute;
@@ -16,22 +16,27 @@ export interface Thought {
  *
  * @returns what it takes, or `null` if it can't be had
  */
-export function bookInto(store: ClinicStore, now: EpochMinute, id: string, thought: Thought): VisitPlan | null {
-  const { wish, siteId, providerId, start } = thought;
-  const planned = planVisit(new ClinicIndex(store, now), wish, siteId, providerId, start);
+export function bookInto(
+  store: ClinicStore,
+  now: EpochMinute,
+  id: string,
+  tentative: TentativeVisit,
+): VisitPlan | null {
+  const { criteria, siteId, providerId, start } = tentative;
+  const planned = planVisit(new ClinicIndex(store, now), criteria, siteId, providerId, start);
   if (!planned.ok) return null;
   const { plan } = planned;
-  const { beforeMin, afterMin } = store.visitType(wish.visitTypeId);
+  const { beforeMin, afterMin } = store.visitType(criteria.visitTypeId);
   store.put(
     id,
     {
       id,
-      visitTypeId: wish.visitTypeId,
+      visitTypeId: criteria.visitTypeId,
       siteId,
       providerId,
-      patientId: wish.patientId ?? null,
-      kind: wish.kind,
-      selfBooked: wish.channel !== 'desk',
+      patientId: criteria.patientId ?? null,
+      kind: criteria.kind,
+      selfBooked: criteria.channel !== 'desk',
       start: plan.start,
       end: plan.end,
       providerStart: plan.providerStart,

@@ -17,7 +17,7 @@ const MIN_UNPROVED_HOLDS = 2;
 export const HOLD_MINUTES = 10;
 export const SHORT_HOLD_MINUTES = 3;
 
-export interface HoldJudgement {
+export interface HoldDecision {
   readonly minutes: number;
   /** Holds that end so that this one can be. */
   readonly giveWay: readonly string[];
@@ -31,11 +31,11 @@ export interface HoldJudgement {
  * @param live unproved holds on that site's day now
  * @param openMinutes minutes of providers there on that day that no visit takes
  */
-export function judgeUnprovedHold(
+export function decideUnprovedHold(
   live: readonly UnprovedHold[],
   wanted: { readonly caller: string; readonly minutes: number },
   openMinutes: number,
-): HoldJudgement {
+): HoldDecision {
   const limit = openMinutes * MAX_UNPROVED_SHARE;
   let left = [...live].sort((a, b) => a.since - b.since || (a.id < b.id ? -1 : 1));
   const isOver = () =>
@@ -45,8 +45,8 @@ export function judgeUnprovedHold(
   while (isOver()) {
     const holdsOf = new Map<string, number>([[wanted.caller, 1]]);
     for (const { caller } of left) holdsOf.set(caller, (holdsOf.get(caller) ?? 0) + 1);
-    const most = Math.max(...left.map(({ caller }) => holdsOf.get(caller) ?? 0));
-    const greediest = left.find(({ caller }) => holdsOf.get(caller) === most);
+    const max = Math.max(...left.map(({ caller }) => holdsOf.get(caller) ?? 0));
+    const greediest = left.find(({ caller }) => holdsOf.get(caller) === max);
     if (!greediest) break;
     giveWay.push(greediest.id);
     left = left.filter((hold) => hold !== greediest);

@@ -1,4 +1,4 @@
 export * from './holdShare.ts';
-export { bookInto, type Thought } from './bookInto.ts';
+export { bookInto, type TentativeVisit } from './bookInto.ts';
 export * from './placesLeft.ts';
 export * from './planVisit.ts';

@@ -9,7 +9,7 @@ import { placesLeft } from './index.ts';
 
 const at = (minute: number) => wallToEpoch(ZONE, DAY, minute);
 const WISH = { visitTypeId: 'visit', kind: 'established', channel: 'online' } as const;
-const WANTED = { wish: WISH, siteId: 'site', from: DAY, until: DAY };
+const WANTED = { criteria: WISH, siteId: 'site', from: DAY, until: DAY };
 const placesIn = (change: Partial<ClinicSnapshot>, now = at(0)) =>
   placesLeft(new ClinicStore(smallClinic(change)), now, WANTED);
 
@@ -31,7 +31,7 @@ describe('how many visits still fit together', () => {
     { name: 'with ten minutes after each, which nobody else may have', afterMin: 10, places: 6 },
     { name: 'on the full hour only', change: { policies: [{ ...POLICY, gridMin: 60 }] }, places: 4 },
     { name: 'none when it is not offered', change: { policies: [{ ...POLICY, offered: false }] }, places: 0 },
-    { name: 'two at once where the hours take two', change: { sessions: [{ ...HOURS, places: 2 }] }, places: 16 },
+    { name: 'two at once where the hours take two', change: { workingHours: [{ ...HOURS, places: 2 }] }, places: 16 },
   ])('$name: $places', ({ change, afterMin, places }) => {
     expect(placesIn({ visitTypes: [{ ...VISIT, afterMin: afterMin ?? 0 }], ...change })).toBe(places);
   });
@@ -42,7 +42,7 @@ describe('how many visits still fit together', () => {
 
   it('stops at a cap', () => {
     const caps = [
-      { id: 'cap', bucket: 'provider-day' as const, providerId: null, siteId: null, visitTypeId: null, most: 3 },
+      { id: 'cap', bucket: 'provider-day' as const, providerId: null, siteId: null, visitTypeId: null, max: 3 },
     ];
     expect(placesIn({ caps })).toBe(3);
   });
@@ -104,9 +104,9 @@ describe('how many visits still fit together', () => {
     let some = 0;
     fc.assert(
       fc.property(fc.gen(), (gen) => {
-        const { snapshot, now, wish, siteId, date } = randomCase(drawFrom(gen));
+        const { snapshot, now, criteria, siteId, date } = randomCase(drawFrom(gen));
         // The patient's own visits and a move's old visit belong to one person: places are asked for nobody.
-        const nobody = { visitTypeId: wish.visitTypeId, kind: wish.kind, channel: wish.channel };
+        const nobody = { visitTypeId: criteria.visitTypeId, kind: criteria.kind, channel: criteria.channel };
         const store = new ClinicStore(snapshot);
         const type = store.visitType(nobody.visitTypeId);
         const needs = type.parts.some((part) => part.needs.some(({ what }) => what === 'provider'));
@@ -115,7 +115,7 @@ describe('how many visits still fit together', () => {
           : [null];
         const index = new ClinicIndex(store, now);
         const starts = providers.flatMap((id) => cellsOf(openStarts(index, nobody, siteId, id, date)));
-        const places = placesLeft(store, now, { wish: nobody, siteId, from: date, until: date });
+        const places = placesLeft(store, now, { criteria: nobody, siteId, from: date, until: date });
         if (places) some++;
         expect(places > 0).toBe(starts.length > 0);
       }),

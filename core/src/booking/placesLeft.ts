@@ -1,9 +1,9 @@
-import { ClinicIndex, type ClinicStore, openStarts, providersToTry, type Wish } from '../openings/index.ts';
+import { ClinicIndex, type ClinicStore, openStarts, providersToTry, type SearchCriteria } from '../openings/index.ts';
 import { cellsOf, datesFrom, type EpochMinute, epochOfCell, type LocalDate } from '../time/index.ts';
 import { bookInto } from './bookInto.ts';
 
-export interface PlacesWanted {
-  readonly wish: Wish;
+export interface PlacesLeftInput {
+  readonly criteria: SearchCriteria;
   readonly siteId: string;
   /** With these alone; left out or `null`: with anyone. */
   readonly providerIds?: readonly string[] | null;
@@ -22,13 +22,13 @@ export interface PlacesWanted {
  *
  * @param now the instant at which the question is asked
  */
-export function placesLeft(store: ClinicStore, now: EpochMinute, wanted: PlacesWanted): number {
-  const { wish, siteId, from, until } = wanted;
+export function placesLeft(store: ClinicStore, now: EpochMinute, input: PlacesLeftInput): number {
+  const { criteria, siteId, from, until } = input;
   const put: string[] = [];
   try {
     for (const date of datesFrom(from, until)) {
-      const providers = providersToTry(new ClinicIndex(store, now), wish.visitTypeId, wanted.providerIds ?? null);
-      for (const providerId of providers) fill(store, now, wish, siteId, providerId, date, put);
+      const providers = providersToTry(new ClinicIndex(store, now), criteria.visitTypeId, input.providerIds ?? null);
+      for (const providerId of providers) fill(store, now, criteria, siteId, providerId, date, put);
     }
     return put.length;
   } finally {
@@ -39,7 +39,7 @@ export function placesLeft(store: ClinicStore, now: EpochMinute, wanted: PlacesW
 function fill(
   store: ClinicStore,
   now: EpochMinute,
-  wish: Wish,
+  criteria: SearchCriteria,
   siteId: string,
   providerId: string | null,
   date: LocalDate,
@@ -49,10 +49,10 @@ function fill(
   for (;;) {
     // What is put changes what is free: asked anew each time.
     const index = new ClinicIndex(store, now);
-    const [first] = cellsOf(openStarts(index, wish, siteId, providerId, date));
+    const [first] = cellsOf(openStarts(index, criteria, siteId, providerId, date));
     if (first === undefined) return;
     const id = `place ${put.length}`;
-    const thought = { wish, siteId, providerId, start: epochOfCell(day, first) };
+    const thought = { criteria, siteId, providerId, start: epochOfCell(day, first) };
     if (!bookInto(store, now, id, thought)) throw new Error('A start that the search gives can be planned.');
     put.push(id);
   }

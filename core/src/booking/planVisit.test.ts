@@ -71,7 +71,7 @@ it('gives the reasons when it does not fit', () => {
 
 it('names every resource that may serve, the provider, the buckets and the patient for locking, in order', () => {
   const index = indexOf({
-    caps: [{ id: 'cap', bucket: 'provider-type-day', providerId: null, siteId: null, visitTypeId: null, most: 3 }],
+    caps: [{ id: 'cap', bucket: 'provider-type-day', providerId: null, siteId: null, visitTypeId: null, max: 3 }],
   });
   expect(lockNames(index, { ...WISH, patientId: 'me' }, 'site', 'doctor', DAY)).toEqual([
     `cap:cap:doctor:visit:${DAY}`,

@@ -17,7 +17,7 @@ import {
   type RuleAnswer,
   type Seat,
   SiteSweep,
-  type Wish,
+  type SearchCriteria,
 } from '../openings/index.ts';
 import { providerSpan } from '../visits/index.ts';
 
@@ -52,7 +52,7 @@ export type Planned =
  */
 export function planVisit(
   index: ClinicIndex,
-  wish: Wish,
+  criteria: SearchCriteria,
   siteId: string,
   providerId: string | null,
   start: EpochMinute,
@@ -61,8 +61,8 @@ export function planVisit(
   const day = index.day(siteId, date);
   const cell = (start - day.start) / CELL_MIN;
   if (!Number.isInteger(cell)) throw new RangeError('A start lies on a five-minute mark.');
-  const sweep = new SiteSweep(index, wish, siteId, [providerId], date);
-  const frame = frameOf(index, wish, siteId, providerId, date);
+  const sweep = new SiteSweep(index, criteria, siteId, [providerId], date);
+  const frame = frameOf(index, criteria, siteId, providerId, date);
   const [[open]] = sweep.over([day]);
   if (!open || !hasCell(open.starts, cell)) {
     const { answers } = explainCell(frame, cell);
@@ -100,7 +100,7 @@ function bestFitFirst(frame: Frame, cell: number, need: Frame['needs'][number], 
   const slack = (seat: Seat): number => {
     let free = { start: frame.day.start, end: frame.day.end };
     for (const row of frame.index.occupiedOn(seat.resourceId, frame.day)) {
-      if (row.place !== seat.place || row.visitId === frame.wish.ignoreVisitId) continue;
+      if (row.place !== seat.place || row.visitId === frame.criteria.ignoreVisitId) continue;
       if (row.end <= from) free = { ...free, start: Math.max(free.start, row.end) };
       if (row.start >= to) free = { ...free, end: Math.min(free.end, row.start) };
     }
@@ -127,7 +127,7 @@ function preferredRooms({ index, providerId, site, day }: Frame, cell: number): 
   if (providerId === null) return new Set();
   const { stretches, stretchOfCell } = index.resourceDay(providerId, site.id, day.date);
   const source = stretches[stretchOfCell[cell]]?.sourceId;
-  const hours = index.plan.sessions.find(({ id }) => id === source);
+  const hours = index.plan.workingHours.find(({ id }) => id === source);
   return new Set(hours?.preferredRoomIds ?? []);
 }
 
@@ -137,12 +137,12 @@ function preferredRooms({ index, providerId, site, day }: Frame, cell: number): 
  */
 export function lockNames(
   index: ClinicIndex,
-  wish: Wish,
+  criteria: SearchCriteria,
   siteId: string,
   providerId: string | null,
   date: LocalDate,
 ): string[] {
-  const frame = frameOf(index, wish, siteId, providerId, date);
+  const frame = frameOf(index, criteria, siteId, providerId, date);
   const names = new Set<string>();
   for (const need of frame.needs) for (const seat of need.seats) names.add(`resource:${seat.resourceId}`);
   if (providerId) names.add(`resource:${providerId}`);
@@ -150,11 +150,11 @@ export function lockNames(
     const bucket = capBucket(cap, {
       providerId,
       siteId,
-      visitTypeId: wish.visitTypeId,
-      selfBooked: wish.channel !== 'desk',
+      visitTypeId: criteria.visitTypeId,
+      selfBooked: criteria.channel !== 'desk',
     });
     if (bucket) names.add(`cap:${bucket}:${date}`);
   }
-  if (wish.patientId) names.add(`patient:${wish.patientId}`);
+  if (criteria.patientId) names.add(`patient:${criteria.patientId}`);
   return [...names].sort();
 }

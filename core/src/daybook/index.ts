@@ -1,1 +1,1 @@
-export * from './strips.ts';
+export * from './hoursBands.ts';

@@ -7,7 +7,7 @@ import { ACCESS, type Access } from '../availability/index.ts';
 import { planVisit } from '../booking/index.ts';
 import { ClinicIndex, type ClinicSnapshot, ClinicStore, openStarts, providersToTry } from '../openings/index.ts';
 import { addDays, cellsOf, epochOfCell, wallToEpoch } from '../time/index.ts';
-import { firstTimes, leastRelaxations, withAccess, type Where } from './index.ts';
+import { firstTimes, minimalRelaxations, withAccess, type Where } from './index.ts';
 
 const ROOM = { kind: 'room' as const, bookableOnline: true, capabilities: [] };
 const inRoom = {
@@ -73,7 +73,7 @@ describe('a time for somebody with needs', () => {
     const store = new ClinicStore(rooms());
     const lift = withAccess(store, ['patient-lift']);
     const relaxed = (anywhere: ClinicIndex | null) =>
-      leastRelaxations(new ClinicIndex(lift, now), WISH, where, ['site'], anywhere).map(({ giveUp }) => giveUp);
+      minimalRelaxations(new ClinicIndex(lift, now), WISH, where, ['site'], anywhere).map(({ giveUp }) => giveUp);
     expect(relaxed(new ClinicIndex(store, now))).toEqual([['access']]);
     expect(relaxed(null)).toEqual([]);
     expect(withAccess(store, [])).toBe(store);
@@ -85,7 +85,7 @@ describe('a time for somebody with needs', () => {
     fc.assert(
       fc.property(fc.gen(), (gen) => {
         const draw = drawFrom(gen);
-        const { snapshot, now: at, wish, siteId, providerId, date } = randomCase(draw);
+        const { snapshot, now: at, criteria, siteId, providerId, date } = randomCase(draw);
         const some = () => ACCESS.filter(() => draw.chance(45));
         const sites = snapshot.sites.map((site) => ({ ...site, access: some() }));
         const resources = snapshot.resources.map((row) => (row.kind === 'room' ? { ...row, access: some() } : row));
@@ -100,11 +100,11 @@ describe('a time for somebody with needs', () => {
           );
         const [all, mine] = [store, own].map((clinic) => {
           const index = new ClinicIndex(clinic, at);
-          return { index, starts: cellsOf(openStarts(index, wish, siteId, providerId, date)) };
+          return { index, starts: cellsOf(openStarts(index, criteria, siteId, providerId, date)) };
         });
         const day = store.day(siteId, date);
         for (const cell of mine.starts) {
-          const planned = planVisit(mine.index, wish, siteId, providerId, epochOfCell(day, cell));
+          const planned = planVisit(mine.index, criteria, siteId, providerId, epochOfCell(day, cell));
           if (!planned.ok) throw new Error('A start that is offered can be planned.');
           const taken = planned.plan.occupancy.map(({ resourceId }) => resourceId);
           const used = taken.filter((id) => resources.some((row) => row.id === id && row.kind === 'room'));
@@ -115,8 +115,8 @@ describe('a time for somebody with needs', () => {
         const rooms = resources.filter(({ kind }) => kind === 'room');
         if (rooms.every(({ id }) => has(id)) && has('')) expect(mine.starts).toEqual(all.starts);
         else unmet += all.starts.length - mine.starts.length;
-        expect(providersToTry(mine.index, wish.visitTypeId, null)).toEqual(
-          providersToTry(all.index, wish.visitTypeId, null),
+        expect(providersToTry(mine.index, criteria.visitTypeId, null)).toEqual(
+          providersToTry(all.index, criteria.visitTypeId, null),
         );
       }),
       { numRuns: 400, endOnFailure: true },

@@ -10,8 +10,8 @@ export interface Budget {
 export const MAX_TRIED = 4000;
 
 /** @param stop asked now and then: whether to end the search at once, with what has been found */
-export function budgetOf(most = MAX_TRIED, stop: () => boolean = () => false): Budget {
-  let left = most;
+export function budgetOf(limit = MAX_TRIED, stop: () => boolean = () => false): Budget {
+  let left = limit;
   let stopped = false;
   return {
     take: () => {

@@ -1,12 +1,12 @@
 import { bookInto } from '../booking/index.ts';
-import { ClinicIndex, type ClinicStore, type Wish } from '../openings/index.ts';
+import { ClinicIndex, type ClinicStore, type SearchCriteria } from '../openings/index.ts';
 import type { EpochMinute } from '../time/index.ts';
 import type { Budget } from './budget.ts';
 import { type Answers, type Time, timesFor, type Where } from './times.ts';
 
 /** One of several visits that belong together. */
 export interface Step {
-  readonly wish: Wish;
+  readonly criteria: SearchCriteria;
   /** Where and when it may be, given those placed before it; `null`: nowhere. */
   where(placed: readonly Time[]): Where | null;
   /** Whether a time fits those placed before it. */
@@ -26,7 +26,7 @@ export function placeTogether(
   store: ClinicStore,
   now: EpochMinute,
   steps: readonly Step[],
-  most: number,
+  limit: number,
   budget: Budget,
 ): Answers {
   const found: Time[][] = [];
@@ -35,22 +35,22 @@ export function placeTogether(
     if (!step) return [...placed];
     const where = step.where(placed);
     if (!where) return null;
-    const choices = [...timesFor(new ClinicIndex(store, now), step.wish, where)]
+    const choices = [...timesFor(new ClinicIndex(store, now), step.criteria, where)]
       .filter((time) => step.fits(time, placed))
       .map((time) => ({ time, cost: step.cost(time, placed) }))
       .sort((a, b) => a.cost - b.cost || a.time.start - b.time.start);
     for (const { time } of choices) {
       budget.take();
       if (budget.spent()) return null;
-      const all = placed.length + 1 === steps.length ? [...placed, time] : held(time, step.wish, placed);
+      const all = placed.length + 1 === steps.length ? [...placed, time] : held(time, step.criteria, placed);
       if (all) return all;
     }
     return null;
   };
   /** Goes on with a time taken. */
-  const held = (time: Time, wish: Wish, placed: readonly Time[]): Time[] | null => {
+  const held = (time: Time, criteria: SearchCriteria, placed: readonly Time[]): Time[] | null => {
     const id = `together ${placed.length}`;
-    if (!bookInto(store, now, id, { wish, ...time })) return null;
+    if (!bookInto(store, now, id, { criteria, ...time })) return null;
     try {
       return place([...placed, time]);
     } finally {
@@ -61,13 +61,13 @@ export function placeTogether(
   const where = first.where([]);
   const starts = new Set<string>();
   // Times of the first visit are read before anything is put: the store must stand still under a lazy search.
-  const firsts = where ? [...timesFor(new ClinicIndex(store, now), first.wish, where)] : [];
+  const firsts = where ? [...timesFor(new ClinicIndex(store, now), first.criteria, where)] : [];
   for (const time of firsts) {
-    if (found.length === most || budget.spent()) break;
+    if (found.length === limit || budget.spent()) break;
     const key = `${time.siteId} ${time.start}`;
     if (starts.has(key) || !first.fits(time, [])) continue;
     budget.take();
-    const all = steps.length === 1 ? [time] : held(time, first.wish, []);
+    const all = steps.length === 1 ? [time] : held(time, first.criteria, []);
     if (!all) continue;
     starts.add(key);
     found.push(all);

@@ -10,7 +10,7 @@ import {
   ClinicStore,
   openStarts,
   providersToTry,
-  type Wish,
+  type SearchCriteria,
 } from '../openings/index.ts';
 import { addDays, cellsOf, datesFrom, epochOfCell, epochToWall, wallToEpoch } from '../time/index.ts';
 import {
@@ -19,7 +19,7 @@ import {
   firstPerProvider,
   firstTimes,
   householdTimes,
-  leastRelaxations,
+  minimalRelaxations,
   linkedTimes,
   seriesTimes,
   type Time,
@@ -27,7 +27,7 @@ import {
 } from './index.ts';
 
 const NOW = wallToEpoch(ZONE, addDays(DAY, -1), 600);
-const WISH: Wish = { visitTypeId: 'visit', kind: 'established', channel: 'desk' };
+const WISH: SearchCriteria = { visitTypeId: 'visit', kind: 'established', channel: 'desk' };
 const anywhere = (more: Partial<Where> = {}): Where => ({
   siteIds: ['site'],
   providerIds: null,
@@ -45,7 +45,7 @@ const two = {
     ...smallClinic().resources,
     { id: 'second', kind: 'provider' as const, bookableOnline: true, capabilities: [], languages: ['en', 'es'] },
   ],
-  sessions: [
+  workingHours: [
     HOURS,
     { ...HOURS, id: 'others', subject: { of: 'resource' as const, id: 'second' }, fromMinute: 600, toMinute: 660 },
   ],
@@ -55,14 +55,14 @@ const two = {
 function allTimes(
   snapshot: ClinicSnapshot,
   now: number,
-  wish: Wish,
+  criteria: SearchCriteria,
   siteId: string,
   date: string,
 ): { providerId: string | null; start: number }[] {
   const index = new ClinicIndex(snapshot, now);
   const day = index.day(siteId, date);
-  return providersToTry(index, wish.visitTypeId, null).flatMap((providerId) =>
-    cellsOf(openStarts(index, wish, siteId, providerId, date)).map((cell) => ({
+  return providersToTry(index, criteria.visitTypeId, null).flatMap((providerId) =>
+    cellsOf(openStarts(index, criteria, siteId, providerId, date)).map((cell) => ({
       providerId,
       start: epochOfCell(day, cell),
     })),
@@ -73,22 +73,22 @@ function allTimes(
 function booked(
   snapshot: ClinicSnapshot,
   now: number,
-  wish: Wish,
+  criteria: SearchCriteria,
   siteId: string,
   time: { providerId: string | null; start: number },
 ): ClinicSnapshot | null {
-  const planned = planVisit(new ClinicIndex(snapshot, now), wish, siteId, time.providerId, time.start);
+  const planned = planVisit(new ClinicIndex(snapshot, now), criteria, siteId, time.providerId, time.start);
   if (!planned.ok) return null;
   const { plan } = planned;
-  const type = snapshot.visitTypes.find(({ id }) => id === wish.visitTypeId);
+  const type = snapshot.visitTypes.find(({ id }) => id === criteria.visitTypeId);
   const visit = {
     id: 'first',
-    visitTypeId: wish.visitTypeId,
+    visitTypeId: criteria.visitTypeId,
     siteId,
     providerId: time.providerId,
-    patientId: wish.patientId ?? null,
-    kind: wish.kind,
-    selfBooked: wish.channel !== 'desk',
+    patientId: criteria.patientId ?? null,
+    kind: criteria.kind,
+    selfBooked: criteria.channel !== 'desk',
     start: plan.start,
     end: plan.end,
     providerStart: plan.providerStart,
@@ -134,32 +134,32 @@ describe('finding a time', () => {
     expect(times.map(clock)).toEqual(['2026-06-10 500', '2026-06-10 510', '2026-06-10 540']);
   });
 
-  it('tells the fewest wishes to give up, every choice of that many, the soonest first', () => {
+  it('tells the fewest criteria to give up, every choice of that many, the soonest first', () => {
     const index = new ClinicIndex(smallClinic(two), NOW);
-    const ask = (more: Partial<Where>, wish = WISH) =>
-      leastRelaxations(index, wish, anywhere(more), ['site']).map(({ giveUp }) => giveUp.join('+'));
+    const ask = (more: Partial<Where>, criteria = WISH) =>
+      minimalRelaxations(index, criteria, anywhere(more), ['site']).map(({ giveUp }) => giveUp.join('+'));
     // At nine only the doctor works, who speaks no Spanish.
     expect(ask({ fromMinute: 540, toMinute: 545, language: 'es' })).toEqual(['language', 'hour']);
     expect(ask({ providerIds: ['second'], fromMinute: 480, toMinute: 540 })).toEqual(['provider', 'hour']);
-    const never = new ClinicIndex(smallClinic({ sessions: [] }), NOW);
-    expect(leastRelaxations(never, WISH, anywhere(), ['site'])).toEqual([]);
+    const never = new ClinicIndex(smallClinic({ workingHours: [] }), NOW);
+    expect(minimalRelaxations(never, WISH, anywhere(), ['site'])).toEqual([]);
     const offered = { ...WISH, channel: 'online' } as const;
     const closed = new ClinicIndex(smallClinic({ policies: [{ ...POLICY, offered: false }] }), NOW);
-    expect(leastRelaxations(closed, offered, anywhere(), ['site']).map(({ giveUp }) => giveUp)).toEqual([['desk']]);
+    expect(minimalRelaxations(closed, offered, anywhere(), ['site']).map(({ giveUp }) => giveUp)).toEqual([['desk']]);
   });
 });
 
 describe('a household', () => {
-  const member = (patientId: string): Wish => ({ ...WISH, patientId });
+  const member = (patientId: string): SearchCriteria => ({ ...WISH, patientId });
 
   it('comes back to back with one provider, and side by side only with two', () => {
     const store = new ClinicStore(smallClinic());
-    const wishes = [member('a'), member('b'), member('c')];
+    const criteriaList = [member('a'), member('b'), member('c')];
     const ask = (how: 'back-to-back' | 'side-by-side', clinic = store) =>
       householdTimes(
         clinic,
         NOW,
-        { wishes, where: anywhere({ until: DAY }), how, mostWaitMin: 0 },
+        { criteriaList, where: anywhere({ until: DAY }), how, mostWaitMin: 0 },
         2,
         budgetOf(),
       ).found.map(({ times }) => times.map((time) => epochToWall(ZONE, time.start).minute).sort((a, b) => a - b));
@@ -171,7 +171,7 @@ describe('a household', () => {
     const pair = householdTimes(
       new ClinicStore(smallClinic(two)),
       NOW,
-      { wishes: wishes.slice(0, 2), where: anywhere({ until: DAY }), how: 'side-by-side', mostWaitMin: 0 },
+      { criteriaList: criteriaList.slice(0, 2), where: anywhere({ until: DAY }), how: 'side-by-side', mostWaitMin: 0 },
       1,
       budgetOf(),
     );
@@ -182,7 +182,7 @@ describe('a household', () => {
   });
 
   it('knows without trying how many one provider can see within the wait', () => {
-    const together = (n: number, mostWaitMin: number, most = 1) => {
+    const together = (n: number, mostWaitMin: number, limit = 1) => {
       let tried = 0;
       const budget = budgetOf();
       const counted = {
@@ -192,9 +192,9 @@ describe('a household', () => {
           budget.take();
         },
       };
-      const wishes = ['a', 'b', 'c', 'd', 'e'].slice(0, n).map(member);
-      const wanted = { wishes, where: anywhere({ until: DAY }), how: 'side-by-side' as const, mostWaitMin };
-      const { found, gaveUp } = householdTimes(new ClinicStore(smallClinic()), NOW, wanted, most, counted);
+      const criteriaList = ['a', 'b', 'c', 'd', 'e'].slice(0, n).map(member);
+      const wanted = { criteriaList, where: anywhere({ until: DAY }), how: 'side-by-side' as const, mostWaitMin };
+      const { found, gaveUp } = householdTimes(new ClinicStore(smallClinic()), NOW, wanted, limit, counted);
       return {
         starts: found.map(({ times }) => times.map(({ start }) => epochToWall(ZONE, start).minute)),
         tried,
@@ -210,33 +210,39 @@ describe('a household', () => {
 
   it('ends with what it has where a long wait leaves more ways than anyone would try', () => {
     // Two hours for five visits of half an hour: never, in millions of ways.
-    const short = new ClinicStore(smallClinic({ sessions: [{ ...HOURS, toMinute: 600 }] }));
-    const wishes = ['a', 'b', 'c', 'd', 'e'].map(member);
-    const wanted = { wishes, where: anywhere({ until: DAY }), how: 'side-by-side' as const, mostWaitMin: 120 };
+    const short = new ClinicStore(smallClinic({ workingHours: [{ ...HOURS, toMinute: 600 }] }));
+    const criteriaList = ['a', 'b', 'c', 'd', 'e'].map(member);
+    const wanted = { criteriaList, where: anywhere({ until: DAY }), how: 'side-by-side' as const, mostWaitMin: 120 };
     expect(householdTimes(short, NOW, wanted, 1, budgetOf(40))).toEqual({ found: [], gaveUp: true });
   });
 
   /** Every start of the first with the soonest end of all, by trying every order, provider and start; minutes of instants. */
   function tryEverything(
     c: RandomCase,
-    wishes: readonly Wish[],
+    criteriaList: readonly SearchCriteria[],
     how: 'back-to-back' | 'side-by-side',
     mostWaitMin: number,
     inHours: (time: { start: number }) => boolean,
   ): Map<number, number> {
     const best = new Map<number, number>();
-    const lengthOf = (wish: Wish) =>
+    const lengthOf = (criteria: SearchCriteria) =>
       c.snapshot.visitTypes
-        .find(({ id }) => id === wish.visitTypeId)
+        .find(({ id }) => id === criteria.visitTypeId)
         ?.parts.reduce((n, part) => n + part.lengthMin, 0) ?? 0;
-    const goOn = (snapshot: ClinicSnapshot, left: readonly Wish[], first: number | null, base: number, end: number) => {
+    const goOn = (
+      snapshot: ClinicSnapshot,
+      left: readonly SearchCriteria[],
+      first: number | null,
+      base: number,
+      end: number,
+    ) => {
       if (!left.length && first !== null) best.set(first, Math.min(best.get(first) ?? Number.POSITIVE_INFINITY, end));
-      for (const wish of left)
-        for (const time of allTimes(snapshot, c.now, wish, 'a', c.date).filter(inHours)) {
+      for (const criteria of left)
+        for (const time of allTimes(snapshot, c.now, criteria, 'a', c.date).filter(inHours)) {
           if (first !== null && (time.start < base || time.start > base + mostWaitMin)) continue;
-          const over = time.start + lengthOf(wish);
-          const rest = left.filter((other) => other !== wish);
-          const after = rest.length ? booked(snapshot, c.now, wish, 'a', time) : snapshot;
+          const over = time.start + lengthOf(criteria);
+          const rest = left.filter((other) => other !== criteria);
+          const after = rest.length ? booked(snapshot, c.now, criteria, 'a', time) : snapshot;
           if (!after) throw new Error('What is open can be booked.');
           goOn(
             after,
@@ -247,7 +253,7 @@ describe('a household', () => {
           );
         }
     };
-    goOn(c.snapshot, wishes, null, 0, 0);
+    goOn(c.snapshot, criteriaList, null, 0, 0);
     return best;
   }
 
@@ -261,9 +267,9 @@ describe('a household', () => {
         fc.property(fc.gen(), (gen) => {
           const draw = drawFrom(gen);
           const c: RandomCase = randomCase(draw);
-          const wishes = Array.from(
+          const criteriaList = Array.from(
             { length: members },
-            (_, i): Wish => ({
+            (_, i): SearchCriteria => ({
               visitTypeId: i === 0 ? 't1' : draw.pick(['t1', 't2', 't2']),
               kind: 'established',
               channel: 'desk',
@@ -286,12 +292,12 @@ describe('a household', () => {
           const answer = householdTimes(
             new ClinicStore(c.snapshot),
             c.now,
-            { wishes, where, how, mostWaitMin },
+            { criteriaList, where, how, mostWaitMin },
             1000,
             budgetOf(100_000),
           );
           const { zone } = c.snapshot.sites[0];
-          const expected = tryEverything(c, wishes, how, mostWaitMin, ({ start }) => {
+          const expected = tryEverything(c, criteriaList, how, mostWaitMin, ({ start }) => {
             const { minute } = epochToWall(zone, start);
             return minute >= from && minute < toMinute;
           });
@@ -314,7 +320,12 @@ describe('a household', () => {
       householdTimes(
         new ClinicStore(smallClinic()),
         NOW,
-        { wishes: [member('a'), member('b'), member('c')], where: anywhere(), how: 'back-to-back', mostWaitMin: 0 },
+        {
+          criteriaList: [member('a'), member('b'), member('c')],
+          where: anywhere(),
+          how: 'back-to-back',
+          mostWaitMin: 0,
+        },
         50,
         budget,
       );
@@ -331,7 +342,7 @@ describe('a series', () => {
     seriesTimes(
       new ClinicStore(snapshot),
       NOW,
-      { wish: WISH, where, everyWeeks: 4, count: 3, toleranceDays, sameProvider: true },
+      { criteria: WISH, where, everyWeeks: 4, count: 3, toleranceDays, sameProvider: true },
       1,
       budgetOf(),
     ).found.map(({ times }) => times.map(clock));
@@ -356,7 +367,7 @@ describe('a series', () => {
   });
 
   it('keeps to the spacing between its own visits', () => {
-    const spaced = { ...VISIT, spacing: [{ otherTypeId: 'visit', leastDays: 28, mostDays: null }] };
+    const spaced = { ...VISIT, spacing: [{ otherTypeId: 'visit', minDays: 28, maxDays: null }] };
     const off = {
       id: 'off',
       resourceId: 'doctor',
@@ -367,11 +378,11 @@ describe('a series', () => {
       endMinute: 1440,
     };
     const clinic = smallClinic({ visitTypes: [spaced], timeOff: [off] });
-    const wish = { ...WISH, patientId: 'me' };
+    const criteria = { ...WISH, patientId: 'me' };
     const { found } = seriesTimes(
       new ClinicStore(clinic),
       NOW,
-      { wish, where, everyWeeks: 4, count: 3, toleranceDays: 1, sameProvider: true },
+      { criteria, where, everyWeeks: 4, count: 3, toleranceDays: 1, sameProvider: true },
       1,
       budgetOf(),
     );
@@ -385,7 +396,7 @@ describe('a series', () => {
       fc.property(fc.gen(), (gen) => {
         const draw = drawFrom(gen);
         const c = randomCase(draw);
-        const wish: Wish = { visitTypeId: 't2', kind: 'established', channel: 'desk', patientId: 'me' };
+        const criteria: SearchCriteria = { visitTypeId: 't2', kind: 'established', channel: 'desk', patientId: 'me' };
         const tolerance = draw.pick([0, 1]);
         const span = anywhere({ siteIds: ['a'], from: c.date, until: c.date, fromMinute: draw.int(100, 160) * 5 });
         const asked: Where = { ...span, toMinute: span.fromMinute + 60 };
@@ -398,19 +409,19 @@ describe('a series', () => {
           seriesTimes(
             new ClinicStore(c.snapshot),
             c.now,
-            { wish, where: asked, everyWeeks: 1, count: 2, toleranceDays: tolerance, sameProvider: false },
+            { criteria, where: asked, everyWeeks: 1, count: 2, toleranceDays: tolerance, sameProvider: false },
             1,
             budgetOf(),
           ).found.length > 0;
         const next = addDays(c.date, 7);
-        const exists = allTimes(c.snapshot, c.now, wish, 'a', c.date)
+        const exists = allTimes(c.snapshot, c.now, criteria, 'a', c.date)
           .filter(inHours)
           .some((first) => {
-            const after = booked(c.snapshot, c.now, wish, 'a', first);
+            const after = booked(c.snapshot, c.now, criteria, 'a', first);
             return (
               after !== null &&
               datesFrom(addDays(next, -tolerance), addDays(next, tolerance)).some((date) =>
-                allTimes(after, c.now, wish, 'a', date).some(inHours),
+                allTimes(after, c.now, criteria, 'a', date).some(inHours),
               )
             );
           });
@@ -434,13 +445,13 @@ describe('visits that follow at fixed times', () => {
       ],
     };
     const clinic = smallClinic({ visitTypes: [VISIT, patch] });
-    const wish = { ...WISH, visitTypeId: 'patch' };
+    const criteria = { ...WISH, visitTypeId: 'patch' };
     const from = '2026-10-30';
     const store = new ClinicStore(clinic);
     const { found } = linkedTimes(
       store,
       NOW,
-      wish,
+      criteria,
       anywhere({ from, until: from, fromMinute: 540, toMinute: 545 }),
       1,
       budgetOf(),
@@ -456,9 +467,9 @@ describe('visits that follow at fixed times', () => {
       visitTypes: [VISIT, patch],
       occupied: [{ resourceId: 'doctor', place: 0, start: taken.start, end: taken.end, visitId: 'x' }],
     });
-    expect(linkedTimes(new ClinicStore(full), NOW, wish, anywhere({ from, until: from }), 1, budgetOf()).found).toEqual(
-      [],
-    );
+    expect(
+      linkedTimes(new ClinicStore(full), NOW, criteria, anywhere({ from, until: from }), 1, budgetOf()).found,
+    ).toEqual([]);
   });
 });
 
@@ -468,14 +479,14 @@ it('leaves the clinic as it was, whatever is asked', () => {
   householdTimes(
     store,
     NOW,
-    { wishes: [WISH, WISH, WISH], where: anywhere(), how: 'back-to-back', mostWaitMin: 30 },
+    { criteriaList: [WISH, WISH, WISH], where: anywhere(), how: 'back-to-back', mostWaitMin: 30 },
     3,
     budgetOf(),
   );
   seriesTimes(
     store,
     NOW,
-    { wish: WISH, where: anywhere(), everyWeeks: 1, count: 6, toleranceDays: 3, sameProvider: false },
+    { criteria: WISH, where: anywhere(), everyWeeks: 1, count: 6, toleranceDays: 3, sameProvider: false },
     2,
     budgetOf(),
   );

@@ -1,5 +1,5 @@
 import { bookInto } from '../booking/index.ts';
-import { ClinicIndex, type ClinicStore, type OpenDay, openDays, type Wish } from '../openings/index.ts';
+import { ClinicIndex, type ClinicStore, type OpenDay, openDays, type SearchCriteria } from '../openings/index.ts';
 import {
   addDays,
   CELL_MIN,
@@ -18,9 +18,9 @@ import { limitsAllow, SeatBound } from './householdSeats.ts';
 import type { Budget } from './budget.ts';
 import { type Answers, type Day, type Time, wantedStarts, type Where } from './times.ts';
 
-export interface HouseholdWanted {
+export interface HouseholdCriteria {
   /** One for each member. */
-  readonly wishes: readonly Wish[];
+  readonly criteriaList: readonly SearchCriteria[];
   readonly where: Where;
   /** One after the other, or all at the same time. */
   readonly how: 'back-to-back' | 'side-by-side';
@@ -29,7 +29,7 @@ export interface HouseholdWanted {
 }
 
 /** More members would be more orders than anyone waits for. */
-export const MOST_MEMBERS = 5;
+export const MAX_MEMBERS = 5;
 
 /** A household at one site from one start on. */
 interface Placed {
@@ -50,29 +50,31 @@ interface Placed {
 export function householdTimes(
   store: ClinicStore,
   now: EpochMinute,
-  wanted: HouseholdWanted,
-  most: number,
+  wanted: HouseholdCriteria,
+  limit: number,
   budget: Budget,
 ): Answers {
-  const { wishes, where } = wanted;
+  const { criteriaList, where } = wanted;
   const readers = where.siteIds.map((siteId) => ({
     siteId,
-    days: wishes.map((wish) => new DayReader(new ClinicIndex(store, now), wish, { ...where, siteIds: [siteId] })),
+    days: criteriaList.map(
+      (criteria) => new DayReader(new ClinicIndex(store, now), criteria, { ...where, siteIds: [siteId] }),
+    ),
   }));
   let found: Placed[] = [];
   for (const date of datesFrom(where.from, where.until)) {
     for (const { siteId, days } of readers) {
       const read = days.map((reader) => reader.on(date));
-      const members = read.flatMap((each, i) => (each.length ? [toMember(store, wishes[i], i, each)] : []));
-      if (members.length < wishes.length) continue;
+      const members = read.flatMap((each, i) => (each.length ? [toMember(store, criteriaList[i], i, each)] : []));
+      if (members.length < criteriaList.length) continue;
       const day = store.day(siteId, date);
-      found.push(...new HouseholdDay(store, now, wanted, { siteId, day }, members, budget).answers(most));
+      found.push(...new HouseholdDay(store, now, wanted, { siteId, day }, members, budget).answers(limit));
     }
-    found = found.sort((a, b) => a.start - b.start).slice(0, most);
+    found = found.sort((a, b) => a.start - b.start).slice(0, limit);
     if (budget.spent()) break;
     // Elsewhere the next day may begin before this one's last start.
     const next = Math.min(...where.siteIds.map((siteId) => store.day(siteId, addDays(date, 1)).start));
-    if (found.length === most && found[most - 1].start < next) break;
+    if (found.length === limit && found[limit - 1].start < next) break;
   }
   return { found: found.map(({ times }) => ({ times })), gaveUp: budget.spent() };
 }
@@ -84,10 +86,10 @@ class DayReader {
 
   constructor(
     private readonly index: ClinicIndex,
-    private readonly wish: Wish,
+    private readonly criteria: SearchCriteria,
     private readonly where: Where,
   ) {
-    this.ahead = openDays(index, wish, where)[Symbol.iterator]();
+    this.ahead = openDays(index, criteria, where)[Symbol.iterator]();
     this.next = this.ahead.next();
   }
 
@@ -95,31 +97,31 @@ class DayReader {
     const read: Day[] = [];
     for (; !this.next.done && this.next.value.day.date <= date; this.next = this.ahead.next()) {
       if (this.next.value.day.date !== date) continue;
-      const day = wantedStarts(this.index, this.wish, this.where, this.next.value);
+      const day = wantedStarts(this.index, this.criteria, this.where, this.next.value);
       if (day) read.push(day);
     }
     return read;
   }
 }
 
-function toMember(store: ClinicStore, wish: Wish, at: number, days: readonly Day[]): Member {
+function toMember(store: ClinicStore, criteria: SearchCriteria, at: number, days: readonly Day[]): Member {
   const any = days[0].starts.slice();
   for (const { starts } of days) orInto(any, starts);
-  const { patientId: _, ...alike } = wish;
-  const type = store.visitType(wish.visitTypeId);
-  return { at, wish, type, lengthCells: lengthOf(type) / CELL_MIN, days, any, alike: JSON.stringify(alike) };
+  const { patientId: _, ...alike } = criteria;
+  const type = store.visitType(criteria.visitTypeId);
+  return { at, criteria, type, lengthCells: lengthOf(type) / CELL_MIN, days, any, alike: JSON.stringify(alike) };
 }
 
 /** One site on one day: the members are put down one by one, each looking only at what the others left. */
 class HouseholdDay {
   private readonly waitCells: number;
-  /** By the member's place among the wishes. */
+  /** By the member's place among the members’ criteria. */
   private readonly placed = new Map<number, Time>();
 
   constructor(
     private readonly store: ClinicStore,
     private readonly now: EpochMinute,
-    private readonly wanted: HouseholdWanted,
+    private readonly wanted: HouseholdCriteria,
     private readonly at: { readonly siteId: string; readonly day: ZoneDay },
     private readonly members: readonly Member[],
     private readonly budget: Budget,
@@ -128,7 +130,7 @@ class HouseholdDay {
   }
 
   /** The first `most` starts at which all can come. */
-  answers(most: number): Placed[] {
+  answers(limit: number): Placed[] {
     const { how } = this.wanted;
     const found: Placed[] = [];
     const index = new ClinicIndex(this.store, this.now);
@@ -138,7 +140,7 @@ class HouseholdDay {
     const seats =
       how === 'side-by-side' && firsts.length ? new SeatBound(index, this.at, this.members, this.waitCells) : null;
     for (const cell of firsts) {
-      if (found.length === most || this.budget.spent()) break;
+      if (found.length === limit || this.budget.spent()) break;
       if (seats && !seats.allows(cell)) continue;
       const best = { end: Number.POSITIVE_INFINITY, times: null as readonly Time[] | null };
       this.goOn(order, { cell, first: true }, cell, best);
@@ -191,13 +193,13 @@ class HouseholdDay {
     try {
       if (!rest.length) {
         const end = this.endOfPlaced();
-        const times = this.wanted.wishes.flatMap((_, i) => this.placed.get(i) ?? []);
+        const times = this.wanted.criteriaList.flatMap((_, i) => this.placed.get(i) ?? []);
         if (end < best.end) Object.assign(best, { end, times });
         return;
       }
       const id = `household ${member.at}`;
       this.budget.take();
-      if (!bookInto(this.store, this.now, id, { wish: member.wish, ...time })) return;
+      if (!bookInto(this.store, this.now, id, { criteria: member.criteria, ...time })) return;
       try {
         const left = this.lookAgain(rest, firstCell);
         if (left) {
@@ -230,10 +232,12 @@ class HouseholdDay {
     const where = { ...this.wanted.where, siteIds: [siteId], from: day.date, until: day.date };
     const index = new ClinicIndex(this.store, this.now);
     const left: Member[] = [];
-    for (const { wish, at } of rest) {
-      const days = [...openDays(index, wish, where)].flatMap((open) => wantedStarts(index, wish, where, open) ?? []);
+    for (const { criteria, at } of rest) {
+      const days = [...openDays(index, criteria, where)].flatMap(
+        (open) => wantedStarts(index, criteria, where, open) ?? [],
+      );
       if (!days.length) return null;
-      const member = toMember(this.store, wish, at, days);
+      const member = toMember(this.store, criteria, at, days);
       if (this.wanted.how === 'side-by-side' && !this.comesInTime(member, firstCell)) return null;
       left.push(member);
     }

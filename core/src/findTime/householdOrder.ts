@@ -1,4 +1,4 @@
-import type { Wish } from '../openings/index.ts';
+import type { SearchCriteria } from '../openings/index.ts';
 import {
   and,
   cellsOf,
@@ -15,9 +15,9 @@ import type { Day } from './times.ts';
 
 /** One of a household with the starts they could have now. */
 export interface Member {
-  /** Their place among the wishes. */
+  /** Their place among the members’ criteria. */
   readonly at: number;
-  readonly wish: Wish;
+  readonly criteria: SearchCriteria;
   readonly type: VisitType;
   readonly lengthCells: number;
   readonly days: readonly Day[];

@@ -100,9 +100,13 @@ export class SeatBound {
   }
 }
 
-function seatStartsOf(index: ClinicIndex, { siteId, day }: { siteId: string; day: ZoneDay }, { wish, days }: Member) {
+function seatStartsOf(
+  index: ClinicIndex,
+  { siteId, day }: { siteId: string; day: ZoneDay },
+  { criteria, days }: Member,
+) {
   const providers = days.map(({ providerId }) => providerId);
-  return new SiteSweep(index, wish, siteId, providers, day.date).seatStarts(day);
+  return new SiteSweep(index, criteria, siteId, providers, day.date).seatStarts(day);
 }
 
 /** Items that share a seat, by way of others too, are one group. */
@@ -146,11 +150,11 @@ export function limitsAllow(index: ClinicIndex, siteId: string, day: ZoneDay, me
     .filter(({ bucket }) => bucket === 'site-type-day')
     .every((cap) => {
       const wanted = new Map<string, number>();
-      for (const { wish } of members) {
-        const { visitTypeId, channel } = wish;
+      for (const { criteria } of members) {
+        const { visitTypeId, channel } = criteria;
         const bucket = capBucket(cap, { providerId: null, siteId, visitTypeId, selfBooked: channel !== 'desk' });
         if (bucket) wanted.set(bucket, (wanted.get(bucket) ?? 0) + 1);
       }
-      return [...wanted].every(([bucket, n]) => index.store.taken.countIn(bucket, day.date) + n <= cap.most);
+      return [...wanted].every(([bucket, n]) => index.store.taken.countIn(bucket, day.date) + n <= cap.max);
     });
 }

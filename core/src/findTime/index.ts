@@ -1,7 +1,7 @@
 export { withAccess } from './access.ts';
 export { type Budget, budgetOf, MAX_TRIED } from './budget.ts';
-export { householdTimes, type HouseholdWanted, MOST_MEMBERS } from './household.ts';
-export { leastRelaxations, RELAXATIONS, type Relaxation, type Relaxed } from './relax.ts';
+export { householdTimes, type HouseholdCriteria, MAX_MEMBERS } from './household.ts';
+export { minimalRelaxations, RELAXATIONS, type Relaxation, type Relaxed } from './relax.ts';
 export {
   type Answers,
   countsByDate,
@@ -12,4 +12,4 @@ export {
   type Together,
   type Where,
 } from './times.ts';
-export { linkedTimes, seriesTimes, type SeriesWanted } from './together.ts';
+export { linkedTimes, seriesTimes, type SeriesCriteria } from './together.ts';

@@ -1,8 +1,8 @@
-import type { ClinicIndex, Wish } from '../openings/index.ts';
+import type { ClinicIndex, SearchCriteria } from '../openings/index.ts';
 import { addDays } from '../time/index.ts';
 import { firstTimes, type Time, type Where } from './times.ts';
 
-/** A wish that can be given up. */
+/** A criterion that can be given up. */
 export const RELAXATIONS = ['hour', 'weekday', 'provider', 'site', 'language', 'later', 'desk', 'access'] as const;
 export type Relaxation = (typeof RELAXATIONS)[number];
 
@@ -15,22 +15,22 @@ export interface Relaxed {
 /** How much further ahead is looked, if later would do. */
 const DAYS_LATER = 60;
 
-function relaxed(wish: Wish, where: Where, allSiteIds: readonly string[], giveUp: readonly Relaxation[]) {
-  let [asked, wished]: [Where, Wish] = [where, wish];
+function relaxed(criteria: SearchCriteria, where: Where, allSiteIds: readonly string[], giveUp: readonly Relaxation[]) {
+  let [relaxedWhere, relaxedCriteria]: [Where, SearchCriteria] = [where, criteria];
   for (const one of giveUp) {
-    if (one === 'hour') asked = { ...asked, fromMinute: 0, toMinute: 1440 };
-    if (one === 'weekday') asked = { ...asked, weekdays: null };
-    if (one === 'provider') asked = { ...asked, providerIds: null };
-    if (one === 'site') asked = { ...asked, siteIds: allSiteIds };
-    if (one === 'language') asked = { ...asked, language: null };
-    if (one === 'later') asked = { ...asked, until: addDays(asked.until, DAYS_LATER) };
-    if (one === 'desk') wished = { ...wished, channel: 'desk' };
+    if (one === 'hour') relaxedWhere = { ...relaxedWhere, fromMinute: 0, toMinute: 1440 };
+    if (one === 'weekday') relaxedWhere = { ...relaxedWhere, weekdays: null };
+    if (one === 'provider') relaxedWhere = { ...relaxedWhere, providerIds: null };
+    if (one === 'site') relaxedWhere = { ...relaxedWhere, siteIds: allSiteIds };
+    if (one === 'language') relaxedWhere = { ...relaxedWhere, language: null };
+    if (one === 'later') relaxedWhere = { ...relaxedWhere, until: addDays(relaxedWhere.until, DAYS_LATER) };
+    if (one === 'desk') relaxedCriteria = { ...relaxedCriteria, channel: 'desk' };
   }
-  return { asked, wished };
+  return { relaxedWhere, relaxedCriteria };
 }
 
-/** The wishes that were made at all, the ones given up most easily first. */
-function wishesMade(wish: Wish, where: Where, allSiteIds: readonly string[]): Relaxation[] {
+/** The criteria that were given at all, the ones given up most easily first. */
+function givenCriteria(criteria: SearchCriteria, where: Where, allSiteIds: readonly string[]): Relaxation[] {
   const made: Record<Relaxation, boolean> = {
     hour: where.fromMinute > 0 || where.toMinute < 1440,
     weekday: where.weekdays !== null && where.weekdays.length < 7,
@@ -38,7 +38,7 @@ function wishesMade(wish: Wish, where: Where, allSiteIds: readonly string[]): Re
     site: where.siteIds.length < allSiteIds.length,
     language: where.language !== null,
     later: true,
-    desk: wish.channel !== 'desk',
+    desk: criteria.channel !== 'desk',
     access: true,
   };
   return RELAXATIONS.filter((one) => made[one]);
@@ -51,25 +51,25 @@ function choicesOf<T>(things: readonly T[], size: number): T[][] {
 }
 
 /**
- * The fewest wishes to give up so that something would be found: every choice of that many that helps, the soonest
+ * The fewest criteria to give up so that something would be found: every choice of that many that helps, the soonest
  * time first; nothing if not even all of them together would help.
  *
  * @param allSiteIds the sites that "any site" means
  * @param anywhere the clinic without regard to access, if that was wished for (`withAccess`)
  */
-export function leastRelaxations(
+export function minimalRelaxations(
   index: ClinicIndex,
-  wish: Wish,
+  criteria: SearchCriteria,
   where: Where,
   allSiteIds: readonly string[],
   anywhere: ClinicIndex | null = null,
 ): Relaxed[] {
-  const made = wishesMade(wish, where, allSiteIds).filter((one) => one !== 'access' || anywhere !== null);
+  const made = givenCriteria(criteria, where, allSiteIds).filter((one) => one !== 'access' || anywhere !== null);
   for (let size = 1; size <= made.length; size++) {
     const helping = choicesOf(made, size).flatMap((giveUp): Relaxed[] => {
-      const { asked, wished } = relaxed(wish, where, allSiteIds, giveUp);
+      const { relaxedWhere, relaxedCriteria } = relaxed(criteria, where, allSiteIds, giveUp);
       const searched = anywhere && giveUp.includes('access') ? anywhere : index;
-      const [first] = firstTimes(searched, wished, asked, 1);
+      const [first] = firstTimes(searched, relaxedCriteria, relaxedWhere, 1);
       return first ? [{ giveUp, first }] : [];
     });
     if (helping.length) return helping.sort((a, b) => a.first.start - b.first.start);

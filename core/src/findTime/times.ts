@@ -1,4 +1,4 @@
-import { type ClinicIndex, type OpenDay, openDays, type Wish } from '../openings/index.ts';
+import { type ClinicIndex, type OpenDay, openDays, type SearchCriteria } from '../openings/index.ts';
 import {
   addRangeInto,
   andInto,
@@ -24,7 +24,7 @@ import { lengthOf } from '../visits/index.ts';
 
 const DAY_MIN = 1440;
 
-/** Where and when somebody could come; `null` is no wish. */
+/** Where and when somebody could come; `null` means any. */
 export interface Where {
   readonly siteIds: readonly string[];
   readonly providerIds: readonly string[] | null;
@@ -63,7 +63,7 @@ export interface Day {
 
 /** Visits that hold together. */
 export interface Together {
-  /** In the order of the wishes. */
+  /** In the order of the criteria. */
   readonly times: readonly Time[];
 }
 
@@ -74,12 +74,12 @@ export interface Answers {
 }
 
 /** What is wished for of an open day; `null` if nothing. */
-export function wantedStarts(index: ClinicIndex, wish: Wish, where: Where, open: OpenDay): Day | null {
+export function wantedStarts(index: ClinicIndex, criteria: SearchCriteria, where: Where, open: OpenDay): Day | null {
   const { siteId, providerId, day } = open;
   if (where.weekdays && !where.weekdays.includes(day.weekday)) return null;
   if (!speaks(index, providerId, where.language)) return null;
   const starts = open.starts;
-  if (where.thinned) keepGrid(starts, day, index.policy(wish.visitTypeId, siteId, providerId).gridMin.value);
+  if (where.thinned) keepGrid(starts, day, index.policy(criteria.visitTypeId, siteId, providerId).gridMin.value);
   if (where.fromMinute > 0 || where.toMinute < DAY_MIN) andInto(starts, cellsBetween(day, where));
   return isEmpty(starts) ? null : { providerId, starts };
 }
@@ -107,17 +107,17 @@ function wallMinuteOf(day: ZoneDay, cell: number): WallMinute {
   return day.cells === DAY_MIN / CELL_MIN ? cell * CELL_MIN : epochToWall(day.zone, epochOfCell(day, cell)).minute;
 }
 
-/** All times for a wish, by date and then by start; lazy: whoever needs the first few takes them. */
-export function* timesFor(index: ClinicIndex, wish: Wish, where: Where): Generator<Time> {
-  const length = lengthOf(index.visitType(wish.visitTypeId));
+/** All times that meet the criteria, by date and then by start; lazy: whoever needs the first few takes them. */
+export function* timesFor(index: ClinicIndex, criteria: SearchCriteria, where: Where): Generator<Time> {
+  const length = lengthOf(index.visitType(criteria.visitTypeId));
   let times: Time[] = [];
-  for (const open of openDays(index, wish, where)) {
+  for (const open of openDays(index, criteria, where)) {
     const { siteId, providerId, day } = open;
     if (times.length && times[0].date !== day.date) {
       yield* inOrder(times);
       times = [];
     }
-    for (const cell of cellsOf(wantedStarts(index, wish, where, open)?.starts ?? NO_CELLS)) {
+    for (const cell of cellsOf(wantedStarts(index, criteria, where, open)?.starts ?? NO_CELLS)) {
       const start = epochOfCell(day, cell);
       times.push({ siteId, providerId, date: day.date, start, end: start + length });
     }
@@ -130,19 +130,19 @@ function inOrder(times: Time[]): Time[] {
 }
 
 /** The first few times. */
-export function firstTimes(index: ClinicIndex, wish: Wish, where: Where, most: number): Time[] {
+export function firstTimes(index: ClinicIndex, criteria: SearchCriteria, where: Where, limit: number): Time[] {
   const found: Time[] = [];
-  for (const time of timesFor(index, wish, where)) {
-    if (found.length === most) break;
+  for (const time of timesFor(index, criteria, where)) {
+    if (found.length === limit) break;
     found.push(time);
   }
   return found;
 }
 
 /** The first time with each provider at each site, the soonest first. */
-export function firstPerProvider(index: ClinicIndex, wish: Wish, where: Where): Time[] {
+export function firstPerProvider(index: ClinicIndex, criteria: SearchCriteria, where: Where): Time[] {
   const first = new Map<string, Time>();
-  for (const time of timesFor(index, wish, where)) {
+  for (const time of timesFor(index, criteria, where)) {
     const key = `${time.siteId} ${time.providerId}`;
     if (!first.has(key)) first.set(key, time);
   }
@@ -150,9 +150,13 @@ export function firstPerProvider(index: ClinicIndex, wish: Wish, where: Where): 
 }
 
 /** How many different start times each date has, by date; dates without are left out. */
-export function countsByDate(index: ClinicIndex, wish: Wish, where: Where): { date: LocalDate; starts: number }[] {
+export function countsByDate(
+  index: ClinicIndex,
+  criteria: SearchCriteria,
+  where: Where,
+): { date: LocalDate; starts: number }[] {
   const starts = new Map<LocalDate, Set<EpochMinute>>();
-  for (const { date, start } of timesFor(index, wish, where)) {
+  for (const { date, start } of timesFor(index, criteria, where)) {
     const known = starts.get(date);
     if (known) known.add(start);
     else starts.set(date, new Set([start]));

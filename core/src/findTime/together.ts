@@ -1,11 +1,11 @@
-import type { ClinicStore, Wish } from '../openings/index.ts';
+import type { ClinicStore, SearchCriteria } from '../openings/index.ts';
 import { addDays, type EpochMinute, epochToWall, wallToEpoch } from '../time/index.ts';
 import { placeTogether, type Step } from './chain.ts';
 import type { Budget } from './budget.ts';
 import type { Answers, Time, Where } from './times.ts';
 
-export interface SeriesWanted {
-  readonly wish: Wish;
+export interface SeriesCriteria {
+  readonly criteria: SearchCriteria;
   readonly where: Where;
   readonly everyWeeks: number;
   readonly count: number;
@@ -19,16 +19,16 @@ export interface SeriesWanted {
 export function seriesTimes(
   store: ClinicStore,
   now: EpochMinute,
-  wanted: SeriesWanted,
-  most: number,
+  wanted: SeriesCriteria,
+  limit: number,
   budget: Budget,
 ): Answers {
-  const { wish, where, everyWeeks, count, toleranceDays, sameProvider } = wanted;
+  const { criteria, where, everyWeeks, count, toleranceDays, sameProvider } = wanted;
   const steps = Array.from({ length: count }, (_, i): Step => {
-    if (i === 0) return { wish, where: () => where, fits: () => true, cost: () => 0 };
+    if (i === 0) return { criteria, where: () => where, fits: () => true, cost: () => 0 };
     const target = (first: Time) => addDays(first.date, 7 * everyWeeks * i);
     return {
-      wish,
+      criteria,
       where: ([first]) => ({
         ...where,
         siteIds: [first.siteId],
@@ -45,7 +45,7 @@ export function seriesTimes(
       },
     };
   });
-  return placeTogether(store, now, steps, most, budget);
+  return placeTogether(store, now, steps, limit, budget);
 }
 
 /** Visits that must follow come at their hour, or this much later or earlier. */
@@ -59,12 +59,12 @@ const DAY_MIN = 1440;
 export function linkedTimes(
   store: ClinicStore,
   now: EpochMinute,
-  wish: Wish,
+  criteria: SearchCriteria,
   where: Where,
-  most: number,
+  limit: number,
   budget: Budget,
 ): Answers {
-  const links = [...(store.visitType(wish.visitTypeId).links ?? [])].sort((a, b) => a.offsetMin - b.offsetMin);
+  const links = [...(store.visitType(criteria.visitTypeId).links ?? [])].sort((a, b) => a.offsetMin - b.offsetMin);
   const target = (first: Time, offsetMin: number) => {
     const { zone } = store.site(first.siteId);
     const wall = epochToWall(zone, first.start);
@@ -72,10 +72,10 @@ export function linkedTimes(
     return wallToEpoch(zone, addDays(wall.date, days), wall.minute) + (offsetMin % DAY_MIN);
   };
   const steps: Step[] = [
-    { wish, where: () => where, fits: () => true, cost: () => 0 },
+    { criteria, where: () => where, fits: () => true, cost: () => 0 },
     ...links.map(
       ({ followTypeId, offsetMin }): Step => ({
-        wish: { ...wish, visitTypeId: followTypeId },
+        criteria: { ...criteria, visitTypeId: followTypeId },
         where: ([first]) => {
           const { date } = epochToWall(store.site(first.siteId).zone, target(first, offsetMin));
           const range = { from: date, until: date, fromMinute: 0, toMinute: DAY_MIN, weekdays: null };
@@ -87,5 +87,5 @@ export function linkedTimes(
       }),
     ),
   ];
-  return placeTogether(store, now, steps, most, budget);
+  return placeTogether(store, now, steps, limit, budget);
 }

@@ -2,7 +2,7 @@ import { bookInto } from '../booking/index.ts';
 import { ClinicIndex, type ClinicStore, openDays } from '../openings/index.ts';
 import { addDays, type EpochMinute, epochToWall, type LocalDate } from '../time/index.ts';
 import type { BookedVisit } from '../visits/index.ts';
-import { wishOf } from './unfit.ts';
+import { criteriaOf } from './visitToMove.ts';
 
 /** Another time for a visit, and what it costs the patient against the booked one. */
 export interface Alternative {
@@ -23,13 +23,13 @@ const EARLIER_DAY = 1.5;
 const OTHER_PROVIDER = 120;
 const OTHER_SITE = 240;
 /** Nobody is moved to a time that begins sooner than this. */
-const LEAST_NOTICE_MIN = 120;
+const MIN_NOTICE_MIN = 120;
 
-export interface AlternativesWanted {
+export interface AlternativesInput {
   /** Dates around the booked one that are looked at. */
   readonly daysBefore: number;
   readonly daysAfter: number;
-  readonly most: number;
+  readonly limit: number;
   readonly siteIds: readonly string[];
 }
 
@@ -41,7 +41,7 @@ export function alternatives(
   store: ClinicStore,
   now: EpochMinute,
   visit: BookedVisit,
-  { daysBefore, daysAfter, most, siteIds }: AlternativesWanted,
+  { daysBefore, daysAfter, limit, siteIds }: AlternativesInput,
 ): Alternative[] {
   const index = new ClinicIndex(store, now);
   const own = epochToWall(store.site(visit.siteId).zone, visit.start);
@@ -53,22 +53,22 @@ export function alternatives(
     from: addDays(visit.date, -daysBefore),
     until: addDays(visit.date, daysAfter),
   };
-  for (const open of openDays(index, wishOf(visit), range)) {
+  for (const open of openDays(index, criteriaOf(visit), range)) {
     const { siteId, providerId, day } = open;
     const asArranged = providerId === visit.providerId || (providerId === cover && day.date === visit.date);
     const base = (asArranged ? 0 : OTHER_PROVIDER) + (siteId !== visit.siteId ? OTHER_SITE : 0);
     const days = Math.round((Date.parse(day.date) - Date.parse(visit.date)) / 86_400_000);
     const dayCost = base + Math.abs(days) * PER_DAY * (days < 0 ? EARLIER_DAY : 1);
     // The list is full of better ones: no time of this day can come in.
-    if (best.length === most && dayCost >= best[most - 1].cost) continue;
+    if (best.length === limit && dayCost >= best[limit - 1].cost) continue;
     open.forEachStart((start) => {
-      if (start < now + LEAST_NOTICE_MIN) return;
+      if (start < now + MIN_NOTICE_MIN) return;
       const minute = epochToWall(day.zone, start).minute;
       const cost = dayCost + Math.abs(minute - own.minute);
-      if (best.length === most && cost >= best[most - 1].cost) return;
+      if (best.length === limit && cost >= best[limit - 1].cost) return;
       const at = best.findIndex((other) => other.cost > cost);
       best.splice(at < 0 ? best.length : at, 0, { siteId, providerId, start, date: day.date, cost });
-      if (best.length > most) best.pop();
+      if (best.length > limit) best.pop();
     });
   }
   return best;
@@ -100,7 +100,7 @@ export function placeAll(
   store: ClinicStore,
   now: EpochMinute,
   visits: readonly BookedVisit[],
-  wanted: AlternativesWanted,
+  wanted: AlternativesInput,
 ): Placement[] {
   const rows = new Map(visits.map((visit) => [visit.id, store.taken.occupiedBy(visit.id)]));
   const hardestFirst = visits
@@ -109,9 +109,9 @@ export function placeAll(
   const chosen = new Map<string, Alternative | null>();
   try {
     for (const { visit } of hardestFirst) {
-      const [best] = alternatives(store, now, visit, { ...wanted, most: 1 });
+      const [best] = alternatives(store, now, visit, { ...wanted, limit: 1 });
       chosen.set(visit.id, best ?? null);
-      if (best && !bookInto(store, now, visit.id, { wish: wishOf(visit), ...best }))
+      if (best && !bookInto(store, now, visit.id, { criteria: criteriaOf(visit), ...best }))
         throw new Error('A start that the search gives can be planned.');
     }
   } finally {

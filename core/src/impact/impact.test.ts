@@ -7,7 +7,7 @@ import { DAY, HOURS, otherVisit, smallClinic, VISIT, ZONE } from '../../tests/sm
 import { ClinicIndex, type ClinicSnapshot, ClinicStore, openStarts, providersToTry } from '../openings/index.ts';
 import { changedDays, resolveEdits, type ScheduleEdit, touchedBy } from '../schedule/index.ts';
 import { addDays, cellsOf, datesFrom, type LocalDate, wallToEpoch } from '../time/index.ts';
-import { alternatives, impactOf, judgeVisit, placeAll } from './index.ts';
+import { alternatives, impactOf, checkBookedVisit, placeAll } from './index.ts';
 
 let made = 0;
 const newId = () => `new-${made++}`;
@@ -49,7 +49,7 @@ function allStarts(
 }
 
 describe('what a change does', () => {
-  it('is the difference of two full searches, on random clinics and acts', () => {
+  it('is the difference of two full searches, on random clinics and edits', () => {
     // Cases, not starts: a few cases carry nearly all of those.
     let gained = 0;
     let lost = 0;
@@ -74,7 +74,9 @@ describe('what a change does', () => {
           lost += Number(sum('lost') > 0);
         }
         expect(
-          impact.unfit.every(({ visit }) => judgeVisit(after, now, visit) && !judgeVisit(before, now, visit)),
+          impact.visitsToMove.every(
+            ({ visit }) => checkBookedVisit(after, now, visit) && !checkBookedVisit(before, now, visit),
+          ),
         ).toBe(true);
       }),
       { numRuns: 250 },
@@ -83,7 +85,7 @@ describe('what a change does', () => {
     expect(lost).toBeGreaterThan(5);
   });
 
-  it('names the booked visits that lose their footing, each with the rule, and those that find it again', () => {
+  it('names the booked visits that no longer fit, each with the rule, and those that fit again', () => {
     const visit = otherVisit(540, 570);
     const snapshot = smallClinic({
       visits: [visit],
@@ -93,7 +95,7 @@ describe('what a change does', () => {
     const reasonsOf = (edit: ScheduleEdit, clinic = snapshot) => {
       const { before, after, days } = stores(clinic, [edit], DAY);
       const impact = impactOf({ before, after, days, now, placesOnDates: 5 });
-      return impact.unfit.flatMap(({ reasons }) => reasons.map(({ code }) => code));
+      return impact.visitsToMove.flatMap(({ reasons }) => reasons.map(({ code }) => code));
     };
     const off = { startDate: DAY, startMinute: 0, endDate: DAY, endMinute: 1440, reason: '' } as const;
     expect(reasonsOf({ do: 'time-off', resourceIds: ['doctor'], siteId: null, ...off })).toEqual(['time-off']);
@@ -107,7 +109,7 @@ describe('what a change does', () => {
     });
     expect(reasonsOf(until(570))).toEqual([]);
     expect(reasonsOf(until(565))).toEqual(['changed-that-date']);
-    // Less notice than asked online, and no new day's hours: neither takes a booked visit its footing.
+    // Less notice than asked online, and no new day's hours: neither keeps a booked visit from fitting.
     expect(
       reasonsOf({
         do: 'brush',
@@ -136,7 +138,7 @@ describe('what a change does', () => {
         { id: 'other', kind: 'provider', bookableOnline: true, capabilities: [] },
       ],
       pools: [],
-      sessions: [HOURS, { ...HOURS, id: 'others', subject: { of: 'resource', id: 'other' } }],
+      workingHours: [HOURS, { ...HOURS, id: 'others', subject: { of: 'resource', id: 'other' } }],
       visits: [visit],
       occupied: [{ resourceId: 'other', place: 0, start: visit.start, end: visit.end, visitId: visit.id }],
     });
@@ -151,8 +153,8 @@ describe('what a change does', () => {
       endMinute: 1440,
     };
     const { before, after, days } = stores(snapshot, [sick], DAY);
-    const { unfit } = impactOf({ before, after, days, now: wallToEpoch(ZONE, DAY, 400), placesOnDates: 0 });
-    expect(unfit.map((row) => [row.visit.id, row.reasons[0].code])).toEqual([['other', 'nobody-present']]);
+    const { visitsToMove } = impactOf({ before, after, days, now: wallToEpoch(ZONE, DAY, 400), placesOnDates: 0 });
+    expect(visitsToMove.map((row) => [row.visit.id, row.reasons[0].code])).toEqual([['other', 'nobody-present']]);
   });
 
   it('tells a room that is gone from a visit that must move: another room is free', () => {
@@ -174,8 +176,8 @@ describe('what a change does', () => {
     const rule = { ...HOURS.rule };
     const painting = { id: 'k', resourceId: 'room-a', siteId: null, rule, fromMinute: 480, toMinute: 720 };
     const now = wallToEpoch(ZONE, DAY, 400);
-    expect(judgeVisit(store, now, visit)).toBeNull();
-    expect(judgeVisit(store.withSchedule({ keptFree: [painting] }), now, visit)).toMatchObject({
+    expect(checkBookedVisit(store, now, visit)).toBeNull();
+    expect(checkBookedVisit(store.withSchedule({ keptFree: [painting] }), now, visit)).toMatchObject({
       otherSeat: true,
       reasons: [{ code: 'kept-free', facts: [{ resourceId: 'room-a' }] }],
     });
@@ -184,7 +186,7 @@ describe('what a change does', () => {
 
 describe('other times for a visit', () => {
   const now = wallToEpoch(ZONE, DAY, 400);
-  const wanted = { daysBefore: 0, daysAfter: 6, most: 4, siteIds: ['site'] };
+  const wanted = { daysBefore: 0, daysAfter: 6, limit: 4, siteIds: ['site'] };
   const three = [540, 570, 600].map((from, i) => otherVisit(from, from + 30, { id: `v${i}`, patientId: `p${i}` }));
   const taken = three.map((visit) => ({
     resourceId: 'doctor',
@@ -225,7 +227,7 @@ describe('other times for a visit', () => {
     }));
     const clinic = new ClinicStore(smallClinic({ visitTypes: [{ ...VISIT, parts }], visits: [visit], occupied }));
     const gone = clinic.withSchedule({ timeOff: [{ ...away, resourceId: 'room-a' }] });
-    expect(judgeVisit(gone, now, visit)?.otherSeat).toBe(true);
+    expect(checkBookedVisit(gone, now, visit)?.otherSeat).toBe(true);
     const [first, second] = alternatives(gone, now, visit, wanted);
     expect(first).toMatchObject({ start: visit.start, providerId: 'doctor', cost: 0 });
     expect(second.cost).toBeGreaterThan(0);

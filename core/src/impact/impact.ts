@@ -1,4 +1,4 @@
-import { ClinicIndex, openDays, type Wish } from '../openings/index.ts';
+import { ClinicIndex, openDays, type SearchCriteria } from '../openings/index.ts';
 import type { PatientKind } from '../availability/index.ts';
 import type { ChangedDay } from '../schedule/index.ts';
 import {
@@ -11,8 +11,8 @@ import {
   type Mask,
   orInto,
 } from '../time/index.ts';
-import { judgeVisit, type Unfit } from './unfit.ts';
-import { type PlacesAsked, placesOf } from './places.ts';
+import { checkBookedVisit, type VisitToMove } from './visitToMove.ts';
+import { type PlacesInput, placesOf } from './places.ts';
 
 /** What changes for one visit type at one site, in start times (one for each provider who could be seen). */
 export interface TypeImpact {
@@ -32,12 +32,12 @@ export interface GainAndLoss {
 export interface Impact {
   readonly types: readonly TypeImpact[];
   /** Visits that stood before and do not stand after, by their start. */
-  readonly unfit: readonly Unfit[];
+  readonly visitsToMove: readonly VisitToMove[];
   /** Visits that did not stand before and do after. */
-  readonly mended: readonly string[];
+  readonly fittingAgain: readonly string[];
 }
 
-export interface ImpactAsked extends PlacesAsked {
+export interface ImpactInput extends PlacesInput {
   readonly days: readonly ChangedDay[];
   /** Further days of which only the start times may differ (`noticeShifts`). */
   readonly shifted?: readonly ChangedDay[];
@@ -51,47 +51,47 @@ const KINDS: readonly PatientKind[] = ['new', 'established'];
 
 /**
  * What a change of the schedule does, as the difference of two full searches on the days that changed and a second
- * judgement of the visits booked on them. On other days nothing can differ but notice in working days (`noticeShifts`):
+ * judgment of the visits booked on them. On other days nothing can differ but notice in working days (`noticeShifts`):
  * all else that a start needs lies on its own day.
  */
-export function impactOf(asked: ImpactAsked): Impact {
-  const { what = 'all' } = asked;
+export function impactOf(input: ImpactInput): Impact {
+  const { what = 'all' } = input;
   return {
-    types: what === 'visits' ? [] : typesOf({ ...asked, days: withShifted(asked) }),
-    ...(what === 'starts' ? { unfit: [], mended: [] } : visitsOf(asked)),
+    types: what === 'visits' ? [] : typesOf({ ...input, days: withShifted(input) }),
+    ...(what === 'starts' ? { visitsToMove: [], fittingAgain: [] } : visitsOf(input)),
   };
 }
 
-function withShifted({ days, shifted = [] }: ImpactAsked): readonly ChangedDay[] {
+function withShifted({ days, shifted = [] }: ImpactInput): readonly ChangedDay[] {
   const own = new Set(days.map(({ siteId, date }) => `${siteId} ${date}`));
   return [...days, ...shifted.filter(({ siteId, date }) => !own.has(`${siteId} ${date}`))];
 }
 
-function typesOf(asked: ImpactAsked): TypeImpact[] {
-  const { before, after, now } = asked;
+function typesOf(input: ImpactInput): TypeImpact[] {
+  const { before, after, now } = input;
   const types: TypeImpact[] = [];
   const all = [...before.plan.visitTypes, ...after.plan.visitTypes];
-  for (const siteId of new Set(asked.days.map((day) => day.siteId))) {
-    const days = asked.days.filter((day) => day.siteId === siteId);
+  for (const siteId of new Set(input.days.map((day) => day.siteId))) {
+    const days = input.days.filter((day) => day.siteId === siteId);
     const stretches = stretchesOf(days.map(({ date }) => date));
     const offeredHere = all.filter(({ siteIds }) => siteIds === null || siteIds.includes(siteId));
     for (const visitTypeId of new Set(offeredHere.map(({ id }) => id))) {
-      if (asked.visitTypeIds && !asked.visitTypeIds.includes(visitTypeId)) continue;
-      const difference = (wishes: readonly Wish[]) => {
-        const was = startsOf(new ClinicIndex(before, now), wishes, siteId, stretches);
-        const becomes = startsOf(new ClinicIndex(after, now), wishes, siteId, stretches);
+      if (input.visitTypeIds && !input.visitTypeIds.includes(visitTypeId)) continue;
+      const difference = (criteriaList: readonly SearchCriteria[]) => {
+        const was = startsOf(new ClinicIndex(before, now), criteriaList, siteId, stretches);
+        const becomes = startsOf(new ClinicIndex(after, now), criteriaList, siteId, stretches);
         return { gained: onlyIn(becomes, was), lost: onlyIn(was, becomes) };
       };
-      const online = difference(KINDS.map((kind): Wish => ({ visitTypeId, kind, channel: 'online' })));
+      const online = difference(KINDS.map((kind): SearchCriteria => ({ visitTypeId, kind, channel: 'online' })));
       const desk = difference([{ visitTypeId, kind: 'established', channel: 'desk' }]);
       if (!online.gained && !online.lost && !desk.gained && !desk.lost) continue;
-      types.push({ visitTypeId, siteId, online, desk, places: placesOf(asked, visitTypeId, siteId, days) });
+      types.push({ visitTypeId, siteId, online, desk, places: placesOf(input, visitTypeId, siteId, days) });
     }
   }
   return types;
 }
 
-/** Neighbouring dates together: a search over many days is cheaper than many searches. */
+/** Neighboring dates together: a search over many days is cheaper than many searches. */
 function stretchesOf(dates: readonly LocalDate[]): { from: LocalDate; until: LocalDate }[] {
   const stretches: { from: LocalDate; until: LocalDate }[] = [];
   for (const number of [...new Set(dates.map(dayNumber))].sort((a, b) => a - b)) {
@@ -102,21 +102,22 @@ function stretchesOf(dates: readonly LocalDate[]): { from: LocalDate; until: Loc
   return stretches;
 }
 
-/** Starts by provider and date; for several wishes, whatever any of them finds. */
+/** Starts by provider and date; for several criteria, whatever any of them finds. */
 function startsOf(
   index: ClinicIndex,
-  wishes: readonly Wish[],
+  criteriaList: readonly SearchCriteria[],
   siteId: string,
   stretches: readonly { from: LocalDate; until: LocalDate }[],
 ): Map<string, Mask> {
   const found = new Map<string, Mask>();
   const { visitTypes, sites } = index.plan;
-  const known = visitTypes.some(({ id }) => id === wishes[0]?.visitTypeId) && sites.some(({ id }) => id === siteId);
+  const known =
+    visitTypes.some(({ id }) => id === criteriaList[0]?.visitTypeId) && sites.some(({ id }) => id === siteId);
   // A type or a site that only one of the two clinics has: the other finds nothing.
   if (!known) return found;
-  for (const wish of wishes)
+  for (const criteria of criteriaList)
     for (const { from, until } of stretches)
-      for (const { providerId, day, starts } of openDays(index, wish, {
+      for (const { providerId, day, starts } of openDays(index, criteria, {
         siteIds: [siteId],
         providerIds: null,
         from,
@@ -137,7 +138,7 @@ function onlyIn(these: ReadonlyMap<string, Mask>, those: ReadonlyMap<string, Mas
 }
 
 /** Visits to come on the changed days, and their provider's elsewhere on those days: the way there may have changed. */
-function visitsOf({ before, after, days, now }: ImpactAsked): Pick<Impact, 'unfit' | 'mended'> {
+function visitsOf({ before, after, days, now }: ImpactInput): Pick<Impact, 'visitsToMove' | 'fittingAgain'> {
   const sitesOn = new Map<LocalDate, Set<string>>();
   const peopleOn = new Map<LocalDate, Set<string>>();
   for (const { siteId, date, resourceIds } of days) {
@@ -146,16 +147,16 @@ function visitsOf({ before, after, days, now }: ImpactAsked): Pick<Impact, 'unfi
     for (const id of resourceIds) people.add(id);
     peopleOn.set(date, people);
   }
-  const unfit: Unfit[] = [];
-  const mended: string[] = [];
+  const visitsToMove: VisitToMove[] = [];
+  const fittingAgain: string[] = [];
   for (const [date, sites] of sitesOn)
     for (const visit of after.taken.visitsOn(date)) {
       if (visit.start < now) continue;
       if (!sites.has(visit.siteId) && !peopleOn.get(date)?.has(visit.providerId ?? '')) continue;
-      const then = judgeVisit(after, now, visit);
-      const was = judgeVisit(before, now, visit);
-      if (then && !was) unfit.push(then);
-      if (was && !then) mended.push(visit.id);
+      const then = checkBookedVisit(after, now, visit);
+      const was = checkBookedVisit(before, now, visit);
+      if (then && !was) visitsToMove.push(then);
+      if (was && !then) fittingAgain.push(visit.id);
     }
-  return { unfit: unfit.sort((a, b) => a.visit.start - b.visit.start), mended };
+  return { visitsToMove: visitsToMove.sort((a, b) => a.visit.start - b.visit.start), fittingAgain };
 }

@@ -1,5 +1,5 @@
 export { noticeShifts } from './notice.ts';
-export { type Alternative, type AlternativesWanted, alternatives, type Placement, placeAll } from './alternatives.ts';
-export { type GainAndLoss, type Impact, type ImpactAsked, impactOf, type TypeImpact } from './impact.ts';
-export { type PlanTouches, planTouches, setupImpact, type SetupAsked } from './setup.ts';
-export { FOOTING, judgeVisit, type Unfit, wishOf } from './unfit.ts';
+export { type Alternative, type AlternativesInput, alternatives, type Placement, placeAll } from './alternatives.ts';
+export { type GainAndLoss, type Impact, type ImpactInput, impactOf, type TypeImpact } from './impact.ts';
+export { type PlanTouches, planTouches, setupImpact, type SetupImpactInput } from './setup.ts';
+export { BOOKED_VISIT_CODES, checkBookedVisit, type VisitToMove, criteriaOf } from './visitToMove.ts';

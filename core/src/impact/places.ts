@@ -3,7 +3,7 @@ import { type ClinicStore, needsProvider } from '../openings/index.ts';
 import type { ChangedDay } from '../schedule/index.ts';
 import type { EpochMinute } from '../time/index.ts';
 
-export interface PlacesAsked {
+export interface PlacesInput {
   readonly before: ClinicStore;
   readonly after: ClinicStore;
   readonly now: EpochMinute;
@@ -16,7 +16,7 @@ export interface PlacesAsked {
  * a nurse or the site itself changed all of them are counted.
  */
 export function placesOf(
-  { before, after, now, placesOnDates }: PlacesAsked,
+  { before, after, now, placesOnDates }: PlacesInput,
   visitTypeId: string,
   siteId: string,
   days: readonly ChangedDay[],
@@ -28,10 +28,10 @@ export function placesOf(
   const touched = [...new Set(days.flatMap(({ resourceIds }) => resourceIds))];
   const onlyProviders = days.every(({ resourceIds }) => resourceIds.length > 0) && touched.every(alone);
   const providerIds = onlyProviders && needsProvider(before.visitType(visitTypeId)) ? touched : null;
-  const wish = { visitTypeId, kind: 'established', channel: 'online' } as const;
+  const criteria = { visitTypeId, kind: 'established', channel: 'online' } as const;
   const count = (store: ClinicStore) =>
     days.reduce(
-      (sum, { date }) => sum + placesLeft(store, now, { wish, siteId, providerIds, from: date, until: date }),
+      (sum, { date }) => sum + placesLeft(store, now, { criteria, siteId, providerIds, from: date, until: date }),
       0,
     );
   return { before: count(before), after: count(after) };

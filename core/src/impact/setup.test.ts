@@ -6,7 +6,7 @@ import type { Draw } from '../../tests/randomParts.ts';
 import { DAY, HOURS, otherVisit, smallClinic, VISIT, ZONE } from '../../tests/smallClinic.ts';
 import { ClinicIndex, type ClinicSnapshot, ClinicStore, openStarts, providersToTry } from '../openings/index.ts';
 import { addDays, cellsOf, datesFrom, type LocalDate, wallToEpoch } from '../time/index.ts';
-import { judgeVisit, planTouches, setupImpact } from './index.ts';
+import { checkBookedVisit, planTouches, setupImpact } from './index.ts';
 
 /** One thing set up differently. */
 function randomSetup(draw: Draw, snapshot: ClinicSnapshot): Partial<ClinicSnapshot> {
@@ -63,9 +63,9 @@ function allStarts(store: ClinicStore, now: number, channel: 'online' | 'desk', 
 }
 
 describe('what a change of set-up does', () => {
-  it('is the difference of two full searches, and strands whoever does not stand any more, on random clinics', () => {
+  it('is the difference of two full searches, and names every visit that no longer fits, on random clinics', () => {
     // Cases are counted, not starts: a few cases carry nearly all of those, so that their sum varies tenfold.
-    const seen = { gained: 0, lost: 0, unfit: 0 };
+    const seen = { gained: 0, lost: 0, visitsToMove: 0 };
     fc.assert(
       fc.property(fc.gen(), (gen) => {
         const draw = drawFrom(gen);
@@ -90,29 +90,29 @@ describe('what a change of set-up does', () => {
           after.taken
             .visitsOn(day)
             .filter((visit) => visit.start >= now)
-            .filter((visit) => judgeVisit(after, now, visit) && !judgeVisit(before, now, visit))
+            .filter((visit) => checkBookedVisit(after, now, visit) && !checkBookedVisit(before, now, visit))
             .map(({ id }) => id),
         );
-        expect(impact.unfit.map(({ visit }) => visit.id).sort()).toEqual(fallen.sort());
+        expect(impact.visitsToMove.map(({ visit }) => visit.id).sort()).toEqual(fallen.sort());
         expect(
           setupImpact({ before, after, now, from, until, visitsOnly: true })
-            .unfit.map(({ visit }) => visit.id)
+            .visitsToMove.map(({ visit }) => visit.id)
             .sort(),
         ).toEqual(fallen);
-        seen.unfit += fallen.length;
+        seen.visitsToMove += fallen.length;
       }),
       { numRuns: 400, endOnFailure: true },
     );
     expect(seen.gained).toBeGreaterThan(2);
     expect(seen.lost).toBeGreaterThan(20);
-    expect(seen.unfit).toBeGreaterThan(0);
+    expect(seen.visitsToMove).toBeGreaterThan(0);
   });
 
   const visit = otherVisit(540, 570);
   const booked = smallClinic({
     visits: [visit],
     occupied: [{ resourceId: 'doctor', place: 0, start: visit.start, end: visit.end, visitId: visit.id }],
-    sessions: [{ ...HOURS, followsSiteHours: true }],
+    workingHours: [{ ...HOURS, followsSiteHours: true }],
   });
   const impactOn = (change: Partial<ClinicSnapshot>) =>
     setupImpact({
@@ -125,20 +125,20 @@ describe('what a change of set-up does', () => {
 
   it('names the days and the visits: hours that follow the site’s, closures', () => {
     const later = impactOn({ siteHours: booked.siteHours.map((row) => ({ ...row, fromMinute: 600 })) });
-    expect(later.unfit.map((row) => row.reasons.map(({ code }) => code))).toEqual([['no-hours']]);
+    expect(later.visitsToMove.map((row) => row.reasons.map(({ code }) => code))).toEqual([['no-hours']]);
     // 28 days from a Wednesday hold 20 weekdays; the site is not open on the others.
     expect(later.days).toHaveLength(20);
     const closure = { id: 'c', siteId: 'site', startDate: DAY, startMinute: 0, endDate: DAY, endMinute: 1440 };
     const closed = impactOn({ closures: [closure] });
     expect(closed.days.map(({ date }) => date)).toEqual([DAY]);
-    expect(closed.unfit.map((row) => row.reasons[0].code)).toEqual(['site-closed']);
+    expect(closed.visitsToMove.map((row) => row.reasons[0].code)).toEqual(['site-closed']);
   });
 
   it('does nothing where only ids differ, and leaves booked visits what their type was when they were booked', () => {
     const same = impactOn({ siteHours: booked.siteHours.map((row) => ({ ...row, id: 'another' })) });
-    expect(same).toEqual({ types: [], unfit: [], mended: [], days: [] });
+    expect(same).toEqual({ types: [], visitsToMove: [], fittingAgain: [], days: [] });
     const longer = impactOn({ visitTypes: [{ ...VISIT, parts: [{ ...VISIT.parts[0], lengthMin: 240 }] }] });
-    expect(longer.unfit).toEqual([]);
+    expect(longer.visitsToMove).toEqual([]);
     expect(longer.types[0].desk.lost).toBeGreaterThan(0);
     expect(longer.types[0].desk.gained).toBe(0);
   });

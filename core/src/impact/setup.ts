@@ -56,7 +56,7 @@ function sitesOf(id: string, ...stores: readonly ClinicStore[]): string[] {
   );
 }
 
-export interface SetupAsked {
+export interface SetupImpactInput {
   readonly before: ClinicStore;
   readonly after: ClinicStore;
   readonly now: EpochMinute;
@@ -72,8 +72,8 @@ export interface SetupAsked {
  * touches. A changed visit type holds for what is booked from then on: booked visits keep the parts, people and rooms
  * they were booked with, so that they are judged at touched sites only.
  */
-export function setupImpact(asked: SetupAsked): Impact & { readonly days: readonly ChangedDay[] } {
-  const { before, after, now, from, until } = asked;
+export function setupImpact(input: SetupImpactInput): Impact & { readonly days: readonly ChangedDay[] } {
+  const { before, after, now, from, until } = input;
   const { wholeSites, openingOf, visitTypeIds } = planTouches(before, after);
   const allDays = (siteIds: readonly string[]): ChangedDay[] =>
     datesFrom(from, until).flatMap((date) => siteIds.map((siteId) => ({ siteId, date, resourceIds: [] })));
@@ -84,10 +84,10 @@ export function setupImpact(asked: SetupAsked): Impact & { readonly days: readon
       )
     : [];
   const days = [...allDays(wholeSites), ...opened].sort((a, b) => (a.date < b.date ? -1 : 1));
-  const what = asked.visitsOnly ? 'visits' : 'all';
-  const shifted = noticeShifts(asked, openingOf, from, until);
+  const what = input.visitsOnly ? 'visits' : 'all';
+  const shifted = noticeShifts(input, openingOf, from, until);
   const here = impactOf({ before, after, days, shifted, now, placesOnDates: 0, what });
-  if (asked.visitsOnly || !visitTypeIds.length) return { ...here, days: isNothing(here) ? [] : days };
+  if (input.visitsOnly || !visitTypeIds.length) return { ...here, days: isNothing(here) ? [] : days };
   const known = before.plan.sites.filter(({ id }) => after.plan.sites.some((site) => site.id === id));
   const elsewhere = allDays(known.map(({ id }) => id).filter((id) => !wholeSites.includes(id)));
   const there = impactOf({ before, after, days: elsewhere, now, placesOnDates: 0, what: 'starts', visitTypeIds });
@@ -99,6 +99,6 @@ export function setupImpact(asked: SetupAsked): Impact & { readonly days: readon
 }
 
 /** What is written otherwise may come to the same: then no day differs. */
-function isNothing({ types, unfit, mended }: Impact): boolean {
-  return !types.length && !unfit.length && !mended.length;
+function isNothing({ types, visitsToMove, fittingAgain }: Impact): boolean {
+  return !types.length && !visitsToMove.length && !fittingAgain.length;
 }

@@ -3,7 +3,7 @@ import { shownItems } from './shown.ts';
 import { type Answers, type AnswerValue, type FormItem, flatten, type IntakeForm } from './types.ts';
 
 /** Longest answer to a short and to a long question. */
-export const LONGEST_ANSWER = { string: 120, text: 1000 } as const;
+export const MAX_ANSWER_LENGTH = { string: 120, text: 1000 } as const;
 
 export const ANSWER_FAULTS = [
   'needed',
@@ -35,7 +35,7 @@ function faultOfValue(item: FormItem, value: AnswerValue): AnswerFault | null {
     case 'string':
     case 'text':
       if (typeof value !== 'string') return 'wrong-kind';
-      return value.length > LONGEST_ANSWER[item.type] ? 'too-long' : null;
+      return value.length > MAX_ANSWER_LENGTH[item.type] ? 'too-long' : null;
   }
 }
 

@@ -12,7 +12,7 @@ export const MAJORITY_AGE = 18;
 export type Strokes = readonly (readonly (readonly [number, number])[])[];
 
 /** Fewer points than this are a slip of the finger, not a signature. */
-const LEAST_POINTS = 8;
+const MIN_POINTS = 8;
 
 export interface ConsentAct {
   readonly agreed: boolean;
@@ -32,7 +32,7 @@ export function consentFaults(act: ConsentAct, birthDate: LocalDate, signedOn: L
   if (!/\p{L}/u.test(act.signerName)) faults.push('name-empty');
   if (
     act.signature.kind === 'drawn' &&
-    act.signature.strokes.reduce((sum, stroke) => sum + stroke.length, 0) < LEAST_POINTS
+    act.signature.strokes.reduce((sum, stroke) => sum + stroke.length, 0) < MIN_POINTS
   )
     faults.push('signature-empty');
   return faults;

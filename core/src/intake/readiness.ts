@@ -77,4 +77,4 @@ export function readinessOf(facts: ReadinessFacts): Readiness {
 /** Two of these are asked at check-in (two patient identifiers: common practice, Joint Commission NPSG.01.01.01 from memory). */
 export const IDENTIFIERS = ['name', 'birth-date', 'phone', 'record-number'] as const;
 export type Identifier = (typeof IDENTIFIERS)[number];
-export const LEAST_IDENTIFIERS = 2;
+export const MIN_IDENTIFIERS = 2;

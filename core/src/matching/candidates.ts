@@ -127,7 +127,7 @@ function judge(fields: Record<MatchField, Likeness>, weight: number): Verdict {
 export function findCandidates(
   typed: Identity,
   records: readonly (Identity & { readonly patientId: string })[],
-  most = 5,
+  limit = 5,
 ): Candidate[] {
   return records
     .map((record) => {
@@ -137,7 +137,7 @@ export function findCandidates(
     })
     .filter((candidate) => candidate.weight >= WORTH_SHOWING)
     .sort((a, b) => b.weight - a.weight || (a.patientId < b.patientId ? -1 : 1))
-    .slice(0, most);
+    .slice(0, limit);
 }
 
 /**

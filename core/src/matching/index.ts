@@ -1,3 +1,3 @@
 export * from './candidates.ts';
 export * from './jaroWinkler.ts';
-export * from './hands.ts';
+export * from './sameSource.ts';

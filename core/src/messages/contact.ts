@@ -9,7 +9,7 @@ export type ContactReading =
 
 /** One mailbox, common practice: something, an at sign, a name with a dot; no blanks. Longest by RFC 5321 (from memory). */
 const MAILBOX = /^[^\s@<>(),;:"[\]\\]{1,64}@[^\s@.]+(\.[^\s@.]+)+$/;
-const LONGEST_MAILBOX = 254;
+const MAX_MAILBOX_LENGTH = 254;
 
 /** The channel of a contact as it is kept. */
 export function channelOf(contact: string): Channel {
@@ -26,7 +26,7 @@ export function readContact(typed: string): ContactReading {
       : { ok: false, problem: `phone-${phone.problem}` };
   }
   const value = text.toLowerCase();
-  return value.length <= LONGEST_MAILBOX && MAILBOX.test(value)
+  return value.length <= MAX_MAILBOX_LENGTH && MAILBOX.test(value)
     ? { ok: true, channel: 'email', value }
     : { ok: false, problem: 'email-not-an-address' };
 }

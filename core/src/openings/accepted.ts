@@ -12,7 +12,7 @@ import {
   or,
   rangeMask,
 } from '../time/index.ts';
-import { dayOfSeat, type Frame, type AskedNeed, type Seat, startsInside } from './frame.ts';
+import { dayOfSeat, type Frame, type TimedNeed, type Seat, startsInside } from './frame.ts';
 
 /** What a stretch stands for at a given notice: its own terms, or the wider ones once released. */
 export interface Terms {
@@ -54,7 +54,7 @@ function refusing(
  */
 export function startsAccepted(
   frame: Frame,
-  need: AskedNeed,
+  need: TimedNeed,
   seat: Seat,
   refuses: (terms: Terms) => boolean,
   lift?: { pass: Mask; block: Mask },

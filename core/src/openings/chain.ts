@@ -1,12 +1,12 @@
 import { and, andNot, emptyMask, fullMask, hasCell, type Mask, or, orInto } from '../time/index.ts';
 import type { Code } from './codes.ts';
-import { type Frame, type FramedNeed, type Seat, startsInside } from './frame.ts';
+import { type Frame, type SeatedNeed, type Seat, startsInside } from './frame.ts';
 import type { MemberRule } from './rule.ts';
 import { MEMBER_RULES } from './rules/index.ts';
 
 /** What the member rules left of one need. */
-export interface JudgedNeed {
-  readonly need: FramedNeed;
+export interface EvaluatedNeed {
+  readonly need: SeatedNeed;
   /** Starts at which each member rule hides this need. */
   readonly hiddenBy: ReadonlyMap<Code, Mask>;
   /** Starts at which each seat is left; where a rule removed them all, those that stood before it. */
@@ -14,28 +14,28 @@ export interface JudgedNeed {
 }
 
 /** Starts at which a seat passes a rule for a need. */
-export function passes(rule: MemberRule, frame: Frame, need: FramedNeed, seat: Seat): Mask {
+export function passes(rule: MemberRule, frame: Frame, need: SeatedNeed, seat: Seat): Mask {
   if (rule.judges === 'starts') return rule.passes(frame, need, seat);
-  const { index, site, day, wish } = frame;
+  const { index, site, day, criteria } = frame;
   const plan = index.resourceDay(seat.resourceId, site.id, day.date);
-  const taken = index.takenCells(seat.resourceId, seat.place, day, wish.ignoreVisitId ?? null);
+  const taken = index.takenCells(seat.resourceId, seat.place, day, criteria.ignoreVisitId ?? null);
   return startsInside(need, rule.cells({ plan, place: seat.place, taken }));
 }
 
 /** Whether a rule counts for this asker. */
 export function binds(rule: { readonly binds: 'everyone' | 'online' }, frame: Frame): boolean {
-  return rule.binds === 'everyone' || frame.wish.channel !== 'desk';
+  return rule.binds === 'everyone' || frame.criteria.channel !== 'desk';
 }
 
 /**
- * Runs the member rules over a need's seats in order, for all starts at once. Where a rule would leave no seat it is
- * named as a reason and its judgement set aside, so that the next rule is asked of the seats it would have had.
+ * Runs the member rules over a need's seats in order, for all starts at once. A rule that would leave no seat is named
+ * as a reason and then set aside, so that the next rule is asked about the same seats.
  *
- * For a fixed start this names exactly the rules whose lifting together frees the start, and no fewer: let S be the
- * lifted ones among the named and r the first named rule not in S. The seats that reach r are the same as here, so r
- * leaves none. (`chain.test.ts` checks it on random clinics.)
+ * For a fixed start this names exactly the rules that must all be lifted to free it. Suppose one named rule is not
+ * lifted: the seats that reach it are the same as here, so it leaves none. (`search.test.ts` checks this on random
+ * clinics.)
  */
-export function judgeNeed(frame: Frame, need: FramedNeed): JudgedNeed {
+export function evaluateNeed(frame: Frame, need: SeatedNeed): EvaluatedNeed {
   const everyStart = fullMask(frame.day.cells);
   const hiddenBy = new Map<Code, Mask>();
   let left = need.seats.map((seat) => ({ seat, starts: everyStart }));
@@ -53,6 +53,6 @@ export function judgeNeed(frame: Frame, need: FramedNeed): JudgedNeed {
 }
 
 /** The seats left for each need at one start. */
-export function seatsLeft(judged: readonly JudgedNeed[], cell: number): Seat[][] {
+export function seatsLeft(judged: readonly EvaluatedNeed[], cell: number): Seat[][] {
   return judged.map(({ left }) => left.filter(({ starts }) => hasCell(starts, cell)).map(({ seat }) => seat));
 }

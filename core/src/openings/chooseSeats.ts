@@ -1,15 +1,15 @@
-import type { Frame, FramedNeed, Seat } from './frame.ts';
+import type { Frame, SeatedNeed, Seat } from './frame.ts';
 
 function sameSeat(a: Seat, b: Seat): boolean {
   return a.resourceId === b.resourceId && a.place === b.place;
 }
 
-function fits(needs: readonly FramedNeed[], chosen: readonly (Seat | undefined)[], at: number, seat: Seat): boolean {
+function fits(needs: readonly SeatedNeed[], chosen: readonly (Seat | undefined)[], at: number, seat: Seat): boolean {
   const mine = needs[at];
   return needs.every((other, i) => {
     const taken = chosen[i];
     if (i === at || !taken) return true;
-    const bound = (a: FramedNeed, b: FramedNeed) => ({
+    const bound = (a: SeatedNeed, b: SeatedNeed) => ({
       same: a.need.sameAs === b.need.key,
       different: a.need.differentFrom === b.need.key,
     });

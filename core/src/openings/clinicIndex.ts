@@ -105,7 +105,7 @@ export class ClinicIndex {
     return mask;
   }
 
-  /** A provider's visits that start on the day or on its neighbours (travel and gaps reach over midnight). */
+  /** A provider's visits that start on the day or on its neighbors (travel and gaps reach over midnight). */
   visitsNear(providerId: string, day: ZoneDay): BookedVisit[] {
     return this.store.taken.visitsNear(providerId, day);
   }

@@ -45,7 +45,7 @@ export class ClinicStore {
     const { occupied, visits, ...plan } = snapshot;
     this.plan = plan;
     this.taken = taken ?? new Taken(plan.caps, occupied, visits);
-    this.hoursHaveCaps = plan.sessions.some((session) => session.caps.length > 0);
+    this.hoursHaveCaps = plan.workingHours.some((hoursRow) => hoursRow.caps.length > 0);
     this.sites = byId(plan.sites);
     this.types = byId(plan.visitTypes);
     this.resources = byId(plan.resources);
@@ -187,7 +187,7 @@ export class ClinicStore {
 function isEverThere(plan: ResourcePlan, siteId: string): boolean {
   return (
     plan.thereWithoutHours ||
-    plan.sessions.some((row) => row.siteId === siteId) ||
+    plan.workingHours.some((row) => row.siteId === siteId) ||
     plan.dateChanges.some((row) => row.hours?.siteId === siteId)
   );
 }
@@ -196,14 +196,14 @@ function isEverThere(plan: ResourcePlan, siteId: string): boolean {
 class PlanRows {
   private readonly plan: ClinicPlan;
   private readonly poolsOf = new Map<string, string[]>();
-  private readonly sessions: Map<string, ClinicPlan['sessions'][number][]>;
+  private readonly workingHours: Map<string, ClinicPlan['workingHours'][number][]>;
   private readonly changes: Map<string, ClinicPlan['dateChanges'][number][]>;
 
   constructor(plan: ClinicPlan) {
     this.plan = plan;
     for (const pool of plan.pools)
       for (const member of pool.memberIds) this.poolsOf.set(member, [...(this.poolsOf.get(member) ?? []), pool.id]);
-    this.sessions = grouped(plan.sessions, (row) => row.subject.id);
+    this.workingHours = grouped(plan.workingHours, (row) => row.subject.id);
     this.changes = grouped(plan.dateChanges, (row) => row.subject.id);
   }
 
@@ -211,7 +211,7 @@ class PlanRows {
     const ids = [resourceId, ...(this.poolsOf.get(resourceId) ?? [])];
     const mine = (row: { resourceId: string }) => row.resourceId === resourceId;
     return {
-      sessions: ids.flatMap((id) => this.sessions.get(id) ?? []),
+      workingHours: ids.flatMap((id) => this.workingHours.get(id) ?? []),
       dateChanges: ids.flatMap((id) => this.changes.get(id) ?? []),
       timeOff: this.plan.timeOff.filter(mine),
       keptFree: this.plan.keptFree.filter(mine),

@@ -1,6 +1,6 @@
 /**
  * Every reason for which a start time is not offered. A code names its file (`too-soon` is `rules/tooSoon.ts`), its
- * words in the interface (`whyNot.too-soon`) and its row in the tests. The order is the order of explaining.
+ * words in the interface (`whyNot.code.too-soon`) and its row in the tests. Explanations name them in this order.
  */
 export const CODES = [
   'past',

@@ -7,15 +7,15 @@ const HANDBOOK = readFileSync(new URL('../../../docs/availability.md', import.me
 const EXAMPLES = readExamples(HANDBOOK);
 
 describe('the handbook’s examples', () => {
-  it.each(EXAMPLES)('$rule: $text → $answer', ({ clinic, wish, start, now, answer }) => {
+  it.each(EXAMPLES)('$rule: $text → $answer', ({ clinic, criteria, start, now, answer }) => {
     const index = new ClinicIndex(clinic, now);
-    const { offered, answers } = whyNot(index, wish, 'site', 'doctor', start);
+    const { offered, answers } = whyNot(index, criteria, 'site', 'doctor', start);
     expect(answers.filter(({ passed }) => !passed).map(({ code }) => code)).toEqual(answer === 'shown' ? [] : [answer]);
     expect(offered).toBe(answer === 'shown');
     // The search says the same as the explanation.
     const { date } = index.day('site', '2026-06-10');
     const found = [
-      ...searchOpenings(index, wish, { siteIds: ['site'], providerIds: ['doctor'], from: date, until: date }),
+      ...searchOpenings(index, criteria, { siteIds: ['site'], providerIds: ['doctor'], from: date, until: date }),
     ];
     expect(found.some((opening) => opening.start === start)).toBe(offered);
   });

@@ -10,7 +10,7 @@ import type { SettledPolicy } from './policy.ts';
 export type Channel = 'online' | 'desk' | 'invited';
 
 /** What is asked for, apart from where and when. */
-export interface Wish {
+export interface SearchCriteria {
   readonly visitTypeId: string;
   readonly kind: PatientKind;
   readonly channel: Channel;
@@ -34,7 +34,7 @@ export interface Seat {
 }
 
 /** A need of one part, with the cells it takes counted from the visit's start and who could serve it. */
-export interface AskedNeed {
+export interface TimedNeed {
   readonly need: Need;
   readonly part: number;
   readonly fromCell: number;
@@ -45,7 +45,7 @@ export interface AskedNeed {
 }
 
 /** The same on a date, with all places that could serve it. */
-export interface FramedNeed extends AskedNeed {
+export interface SeatedNeed extends TimedNeed {
   readonly seats: readonly Seat[];
 }
 
@@ -55,47 +55,47 @@ export interface FramedNeed extends AskedNeed {
  */
 export class Frame {
   readonly index: ClinicIndex;
-  readonly wish: Wish;
+  readonly criteria: SearchCriteria;
   readonly site: Site;
   readonly type: VisitType;
   readonly providerId: string | null;
   readonly policy: SettledPolicy;
-  /** What the wish's payer comes to here; `null` if none is named. */
+  /** What the payer of the search comes to here; `null` if none is named. */
   readonly payer: PayerTerms | null;
   readonly lengthCells: number;
   /** Needs for someone present, who is not taken. */
-  readonly presence: readonly AskedNeed[];
+  readonly presence: readonly TimedNeed[];
   /** Pool kinds the type asks for that this site does not have. */
   readonly missingPools: readonly string[];
   /** Whoever could serve a need that is not the provider's. */
   readonly poolMembers: ReadonlySet<string>;
   /** The needs without who the provider is. */
-  private readonly unfilled: readonly AskedNeed[];
-  private known: readonly AskedNeed[] | null = null;
+  private readonly unfilled: readonly TimedNeed[];
+  private known: readonly TimedNeed[] | null = null;
   private date: ZoneDay;
-  private framed: readonly FramedNeed[] | null = null;
+  private framed: readonly SeatedNeed[] | null = null;
 
   /**
    * Throws `RangeError` if the snapshot lacks the site, type or provider.
    *
-   * @param like a frame of the same wish and site with another provider, whose other needs are the same
+   * @param like a frame of the same criteria and site with another provider, whose other needs are the same
    */
   constructor(
     index: ClinicIndex,
-    wish: Wish,
+    criteria: SearchCriteria,
     siteId: string,
     providerId: string | null,
     date: LocalDate,
     like?: Frame,
   ) {
     this.index = index;
-    this.wish = wish;
+    this.criteria = criteria;
     this.site = index.site(siteId);
-    this.type = index.visitType(wish.visitTypeId);
+    this.type = index.visitType(criteria.visitTypeId);
     this.providerId = providerId;
-    this.policy = index.policy(wish.visitTypeId, siteId, providerId);
-    this.payer = wish.payerId
-      ? payerTerms(index.plan.payerRules, wish.payerId, { visitTypeId: wish.visitTypeId, siteId, providerId })
+    this.policy = index.policy(criteria.visitTypeId, siteId, providerId);
+    this.payer = criteria.payerId
+      ? payerTerms(index.plan.payerRules, criteria.payerId, { visitTypeId: criteria.visitTypeId, siteId, providerId })
       : null;
     this.lengthCells = lengthOf(this.type) / CELL_MIN;
     this.date = like?.day ?? index.day(siteId, date);
@@ -106,7 +106,7 @@ export class Frame {
       this.missingPools = like.missingPools;
       return;
     }
-    const { needs, presence, missingPools, poolMembers } = askedAt(index, this.type, siteId);
+    const { needs, presence, missingPools, poolMembers } = needsAtSite(index, this.type, siteId);
     this.unfilled = needs;
     this.presence = presence;
     this.poolMembers = poolMembers;
@@ -114,7 +114,7 @@ export class Frame {
   }
 
   /** Needs that take a resource, on any date. */
-  get asked(): readonly AskedNeed[] {
+  get timedNeeds(): readonly TimedNeed[] {
     const memberIds = this.providerId === null ? [] : [this.providerId];
     this.known ??= this.unfilled.map((need) => (need.need.what === 'provider' ? { ...need, memberIds } : need));
     return this.known;
@@ -125,8 +125,8 @@ export class Frame {
   }
 
   /** The needs with their places on this date. */
-  get needs(): readonly FramedNeed[] {
-    this.framed ??= this.asked.map((need) => ({
+  get needs(): readonly SeatedNeed[] {
+    this.framed ??= this.timedNeeds.map((need) => ({
       ...need,
       seats: need.memberIds.flatMap((id) => seatsOf(this.index, id, this.site.id, this.day.date)),
     }));
@@ -148,29 +148,29 @@ export function needsProvider(type: VisitType): boolean {
 /** Builds the frame. Throws `RangeError` if the snapshot lacks the site, type or provider. */
 export function frameOf(
   index: ClinicIndex,
-  wish: Wish,
+  criteria: SearchCriteria,
   siteId: string,
   providerId: string | null,
   date: LocalDate,
 ): Frame {
-  return new Frame(index, wish, siteId, providerId, date);
+  return new Frame(index, criteria, siteId, providerId, date);
 }
 
-interface AskedAt {
-  readonly needs: readonly AskedNeed[];
-  readonly presence: readonly AskedNeed[];
+interface NeedsAtSite {
+  readonly needs: readonly TimedNeed[];
+  readonly presence: readonly TimedNeed[];
   readonly missingPools: readonly string[];
   readonly poolMembers: ReadonlySet<string>;
 }
 
 /** They change only with the plan, and a store's plan never does. */
-const askedOf = new WeakMap<ClinicStore, Map<string, AskedAt>>();
+const needsByStore = new WeakMap<ClinicStore, Map<string, NeedsAtSite>>();
 
-function askedAt(index: ClinicIndex, type: VisitType, siteId: string): AskedAt {
-  let ofStore = askedOf.get(index.store);
+function needsAtSite(index: ClinicIndex, type: VisitType, siteId: string): NeedsAtSite {
+  let ofStore = needsByStore.get(index.store);
   if (!ofStore) {
     ofStore = new Map();
-    askedOf.set(index.store, ofStore);
+    needsByStore.set(index.store, ofStore);
   }
   const key = `${type.id}|${siteId}`;
   let found = ofStore.get(key);
@@ -181,9 +181,9 @@ function askedAt(index: ClinicIndex, type: VisitType, siteId: string): AskedAt {
   return found;
 }
 
-function workOutNeeds(index: ClinicIndex, type: VisitType, siteId: string): AskedAt {
-  const needs: AskedNeed[] = [];
-  const presence: AskedNeed[] = [];
+function workOutNeeds(index: ClinicIndex, type: VisitType, siteId: string): NeedsAtSite {
+  const needs: TimedNeed[] = [];
+  const presence: TimedNeed[] = [];
   const missingPools: string[] = [];
   const leadKey = leadNeed(type)?.key;
   let at = 0;
@@ -229,6 +229,6 @@ export function dayOfSeat(frame: Frame, seat: Seat): ResourceDay {
 }
 
 /** Starts at which all cells of a need lie in `cells`. */
-export function startsInside(need: Pick<AskedNeed, 'fromCell' | 'lengthCells'>, cells: Mask): Mask {
+export function startsInside(need: Pick<TimedNeed, 'fromCell' | 'lengthCells'>, cells: Mask): Mask {
   return cells === EVERY_CELL ? EVERY_CELL : earlier(erode(cells, need.lengthCells), need.fromCell);
 }

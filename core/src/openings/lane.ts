@@ -16,7 +16,7 @@ export const SEVERAL_PLACES = 3;
 const PLAN_SHIFT = 2;
 const KNOWLEDGE = (1 << PLAN_SHIFT) - 1;
 
-const MOST_PLACES = 64;
+const MAX_PLACES = 64;
 /** No date's block; a small integer, as the others are, so that the engine keeps it inside the object. */
 const NO_BLOCK = -(2 ** 29);
 
@@ -103,7 +103,7 @@ export class Lane {
 
   /** Free cells of a further place. */
   freeOf(day: number, place: number, workOut: () => Mask): Mask {
-    const key = day * MOST_PLACES + place;
+    const key = day * MAX_PLACES + place;
     let mask = this.more.get(key);
     if (!mask) {
       mask = workOut();
@@ -117,7 +117,7 @@ export class Lane {
     const block = this.blocks.get(day >> BLOCK_BITS);
     if (block) block[offset(day)] &= ~KNOWLEDGE;
     if (this.more.size === 0) return;
-    for (let place = 0; place < MOST_PLACES; place++) this.more.delete(day * MOST_PLACES + place);
+    for (let place = 0; place < MAX_PLACES; place++) this.more.delete(day * MAX_PLACES + place);
   }
 
   private block(day: number): Int32Array<ArrayBuffer> {

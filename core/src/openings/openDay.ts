@@ -31,7 +31,7 @@ export class OpenDay {
 
 /** The first piece holds few, for small searches; each next one twice as many, up to the most. */
 const FEW = 16;
-const MOST = 512;
+const MAX_KEPT = 512;
 
 /**
  * Where a search keeps the masks it finds: many in one piece of memory. A mask of its own for each provider and day
@@ -47,7 +47,7 @@ export class FoundMasks {
     if (this.next === this.memory.length) {
       this.memory = new Int32Array(this.masks * WORDS);
       this.next = 0;
-      this.masks = Math.min(MOST, 2 * this.masks);
+      this.masks = Math.min(MAX_KEPT, 2 * this.masks);
     }
     const { memory, next } = this;
     for (let w = range.first; w <= range.last; w++) memory[next + w] = starts[w];

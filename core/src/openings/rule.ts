@@ -1,7 +1,7 @@
 import type { ResourceDay } from '../availability/index.ts';
 import type { Mask } from '../time/index.ts';
 import type { Code, Facts } from './codes.ts';
-import type { AskedNeed, Frame, FramedNeed, Seat } from './frame.ts';
+import type { TimedNeed, Frame, SeatedNeed, Seat } from './frame.ts';
 
 interface Common {
   readonly code: Code;
@@ -19,12 +19,12 @@ interface StartCommon extends Common {
 
 /**
  * Judges starts as a whole. `variesBy` says what its answer changes with, so that a search over many days and
- * providers asks no more often than it must: `wish`: the visit type, site and provider alone; `date`: the date and the
+ * providers asks no more often than it must: `criteria`: the visit type, site and provider alone; `date`: the date and the
  * online policy too, but not the provider; `provider-date`: all of them. A rule that says too little would be asked
  * too seldom: the search is tested against an oracle over several days and providers.
  */
 export type StartRule =
-  | (StartCommon & { readonly variesBy: 'wish' | 'date' })
+  | (StartCommon & { readonly variesBy: 'criteria' | 'date' })
   | (StartCommon & {
       readonly variesBy: 'provider-date';
       /** Whether it could hide anything of this provider's on any date; asked once, so that most are never asked. */
@@ -36,7 +36,7 @@ export type ProviderDateRule = Extract<StartRule, { variesBy: 'provider-date' }>
 
 interface MemberCommon extends Common {
   readonly scope: 'member';
-  facts(frame: Frame, need: FramedNeed, seat: Seat, cell: number): Facts;
+  facts(frame: Frame, need: SeatedNeed, seat: Seat, cell: number): Facts;
 }
 
 /** One place of a resource on one day: what is planned, and the cells in which it is taken. */
@@ -54,17 +54,17 @@ export interface StandingRule extends MemberCommon {
   cells(seat: SeatDay): Mask;
 }
 
-/** Judges one seat for one need of this wish. */
-export interface AskedRule extends MemberCommon {
+/** Judges one seat for one need of this search. */
+export interface CriteriaRule extends MemberCommon {
   readonly judges: 'starts';
-  /** Whether a day planned like this could fail for anyone's wish; asked once a plan, so that most are never judged. */
+  /** Whether a day planned like this could fail for any search; asked once a plan, so that most are never judged. */
   mayRefuse(plan: ResourceDay): boolean;
   /** Starts at which this seat passes; `EVERY_CELL` for all. Not to be written to. */
-  passes(frame: Frame, need: AskedNeed, seat: Seat): Mask;
+  passes(frame: Frame, need: TimedNeed, seat: Seat): Mask;
 }
 
 /** Judges one seat; the need is met while any seat is left (see `chain.ts`). */
-export type MemberRule = StandingRule | AskedRule;
+export type MemberRule = StandingRule | CriteriaRule;
 
 /** Judges needs together, after each was judged alone. */
 export interface JointRule extends Common {

@@ -17,8 +17,8 @@ describe('openings search against a brute-force oracle', () => {
       fc.property(fc.gen(), (gen) => {
         const c = randomCase(drawFrom(gen));
         const index = new ClinicIndex(c.snapshot, c.now);
-        const frame = frameOf(index, c.wish, c.siteId, c.providerId, c.date);
-        const found = cellsOf(openStarts(index, c.wish, c.siteId, c.providerId, c.date)).map((cell) =>
+        const frame = frameOf(index, c.criteria, c.siteId, c.providerId, c.date);
+        const found = cellsOf(openStarts(index, c.criteria, c.siteId, c.providerId, c.date)).map((cell) =>
           epochOfCell(frame.day, cell),
         );
         if (found.length) withOpenings++;
@@ -39,9 +39,9 @@ describe('Why not? against the same oracle', () => {
         const draw = drawFrom(gen);
         const c = randomCase(draw);
         const index = new ClinicIndex(c.snapshot, c.now);
-        const frame = frameOf(index, c.wish, c.siteId, c.providerId, c.date);
+        const frame = frameOf(index, c.criteria, c.siteId, c.providerId, c.date);
         const start = epochOfCell(frame.day, draw.int(0, 200));
-        const { offered, answers } = whyNot(index, c.wish, c.siteId, c.providerId, start);
+        const { offered, answers } = whyNot(index, c.criteria, c.siteId, c.providerId, start);
         expect(offered).toBe(new Oracle(c).open(start));
         const needKeys = frame.needs.map((need) => `${need.need.key} in ${need.part}`);
         // Conditions on a member are lifted for the need they were named for, others as a whole.

@@ -13,7 +13,7 @@ import {
   orInto,
 } from '../time/index.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
-import { needsProvider, type Wish } from './frame.ts';
+import { needsProvider, type SearchCriteria } from './frame.ts';
 import type { OpenDay } from './openDay.ts';
 import { SiteSweep } from './sweep.ts';
 
@@ -35,19 +35,19 @@ export interface SearchRange {
   readonly until: LocalDate;
 }
 
-/** Start cells of one day at which the wish can be booked; empty for none. */
+/** Start cells of one day at which the criteria can be booked; empty for none. */
 export function openStarts(
   index: ClinicIndex,
-  wish: Wish,
+  criteria: SearchCriteria,
   siteId: string,
   providerId: string | null,
   date: LocalDate,
 ): Mask {
-  const [[open]] = new SiteSweep(index, wish, siteId, [providerId], date).over([index.day(siteId, date)]);
+  const [[open]] = new SiteSweep(index, criteria, siteId, [providerId], date).over([index.day(siteId, date)]);
   return open?.starts ?? NO_CELLS;
 }
 
-/** Providers to try for a wish at a site: those asked for, else all who perform it; `[null]` where none is needed. */
+/** Providers to try for a search at a site: those asked for, else all who perform it; `[null]` where none is needed. */
 export function providersToTry(
   index: ClinicIndex,
   visitTypeId: string,
@@ -63,20 +63,20 @@ export function providersToTry(
 }
 
 /**
- * All openings for a wish, by date, then site and provider, each in time order. Lazy: whoever needs the first
+ * All openings for a search, by date, then site and provider, each in time order. Lazy: whoever needs the first
  * fifty takes fifty.
  */
-export function* searchOpenings(index: ClinicIndex, wish: Wish, range: SearchRange): Generator<Opening> {
-  for (const { siteId, providerId, day, starts } of openDays(index, wish, range))
+export function* searchOpenings(index: ClinicIndex, criteria: SearchCriteria, range: SearchRange): Generator<Opening> {
+  for (const { siteId, providerId, day, starts } of openDays(index, criteria, range))
     for (const cell of cellsOf(starts)) yield { siteId, providerId, date: day.date, start: epochOfCell(day, cell) };
 }
 
 /** The same as masks, for whoever counts or draws. */
-export function* openDays(index: ClinicIndex, wish: Wish, range: SearchRange): Generator<OpenDay> {
-  const providers = providersToTry(index, wish.visitTypeId, range.providerIds);
+export function* openDays(index: ClinicIndex, criteria: SearchCriteria, range: SearchRange): Generator<OpenDay> {
+  const providers = providersToTry(index, criteria.visitTypeId, range.providerIds);
   const sites = range.siteIds.map((siteId) => ({
     siteId,
-    sweep: new SiteSweep(index, wish, siteId, providers, range.from),
+    sweep: new SiteSweep(index, criteria, siteId, providers, range.from),
   }));
   for (const dates of stretchesOf(datesFrom(range.from, range.until))) {
     const open = sites.map(({ siteId, sweep }) => sweep.over(dates.map((date) => index.day(siteId, date))));
@@ -84,13 +84,13 @@ export function* openDays(index: ClinicIndex, wish: Wish, range: SearchRange): G
   }
 }
 
-const MOST_TOGETHER = 64;
+const MAX_TOGETHER = 64;
 
 /** One date, then four, sixteen and so on: the first openings come at once, and the long rest in long stretches. */
 function stretchesOf(dates: readonly LocalDate[]): LocalDate[][] {
   const stretches: LocalDate[][] = [];
   for (let at = 0, length = 1; at < dates.length; at += length) {
-    if (at > 0) length = Math.min(MOST_TOGETHER, length * 4);
+    if (at > 0) length = Math.min(MAX_TOGETHER, length * 4);
     stretches.push(dates.slice(at, at + length));
   }
   return stretches;
@@ -99,7 +99,7 @@ function stretchesOf(dates: readonly LocalDate[]): LocalDate[][] {
 /** How many different start times each date has (two providers free at once count once), and the first of all. */
 export function countByDay(
   index: ClinicIndex,
-  wish: Wish,
+  criteria: SearchCriteria,
   siteId: string,
   range: Omit<SearchRange, 'siteIds'>,
 ): { days: { date: LocalDate; starts: number }[]; first: Opening | null } {
@@ -107,9 +107,9 @@ export function countByDay(
   let first: Opening | null = null;
   const sweep = new SiteSweep(
     index,
-    wish,
+    criteria,
     siteId,
-    providersToTry(index, wish.visitTypeId, range.providerIds),
+    providersToTry(index, criteria.visitTypeId, range.providerIds),
     range.from,
   );
   const all = datesFrom(range.from, range.until).map((date) => index.day(siteId, date));
@@ -130,16 +130,16 @@ export function countByDay(
 /** The openings nearest in time to a wanted start, nearest first: what a lost race is answered with. */
 export function nearestOpenings(
   index: ClinicIndex,
-  wish: Wish,
+  criteria: SearchCriteria,
   siteId: string,
   providerIds: readonly string[] | null,
   wanted: EpochMinute,
-  most: number,
+  limit: number,
   daysAround = 7,
 ): Opening[] {
   const { date } = epochToWall(index.site(siteId).zone, wanted);
   const found = [
-    ...searchOpenings(index, wish, {
+    ...searchOpenings(index, criteria, {
       siteIds: [siteId],
       providerIds,
       from: addDays(date, -daysAround),
@@ -150,6 +150,6 @@ export function nearestOpenings(
   for (const opening of found) if (!byStart.has(opening.start)) byStart.set(opening.start, opening);
   return [...byStart.values()]
     .sort((a, b) => Math.abs(a.start - wanted) - Math.abs(b.start - wanted))
-    .slice(0, most)
+    .slice(0, limit)
     .sort((a, b) => a.start - b.start);
 }

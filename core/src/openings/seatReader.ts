@@ -1,12 +1,12 @@
 import type { ResourceDay } from '../availability/index.ts';
 import { and, andInto, EVERY_CELL, type Mask, NO_CELLS, type ZoneDay } from '../time/index.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
-import type { AskedNeed, Frame, Wish } from './frame.ts';
+import type { TimedNeed, Frame, SearchCriteria } from './frame.ts';
 import type { Candidate, Group } from './groups.ts';
 import { type Lane, SEVERAL_PLACES, SOMETIMES_FREE, UNKNOWN } from './lane.ts';
-import { ASKED_RULES, STANDING_RULES } from './rules/index.ts';
+import { CRITERIA_RULES, STANDING_RULES } from './rules/index.ts';
 
-/** What the member rules leave of a seat for one wish: its free cells, and the starts its hours accept. */
+/** What the member rules leave of a seat for one search: its free cells, and the starts its hours accept. */
 export class SeatReader {
   /** Where the free cells last looked for lie: in `free` from `at` on. */
   free: Mask = NO_CELLS;
@@ -15,10 +15,10 @@ export class SeatReader {
   private readonly ignoreVisitId: string | null;
   private readonly rules;
 
-  constructor(index: ClinicIndex, wish: Wish) {
+  constructor(index: ClinicIndex, criteria: SearchCriteria) {
     this.index = index;
-    this.ignoreVisitId = wish.ignoreVisitId ?? null;
-    this.rules = ASKED_RULES.filter((rule) => rule.binds === 'everyone' || wish.channel !== 'desk');
+    this.ignoreVisitId = criteria.ignoreVisitId ?? null;
+    this.rules = CRITERIA_RULES.filter((rule) => rule.binds === 'everyone' || criteria.channel !== 'desk');
   }
 
   /** Turns to the free cells of a lane's first place; says what is known of that day (see `lane.ts`). */
@@ -50,8 +50,8 @@ export class SeatReader {
     return candidate.accepted;
   }
 
-  /** Starts at which a place's hours accept the wish for one need. */
-  accepted(frame: Frame, need: AskedNeed, { resourceId }: Lane, place: number): Mask {
+  /** Starts at which a place's hours accept the search for one need. */
+  accepted(frame: Frame, need: TimedNeed, { resourceId }: Lane, place: number): Mask {
     let accepted = EVERY_CELL;
     for (const rule of this.rules) {
       const passed = rule.passes(frame, need, { resourceId, place });
@@ -100,11 +100,11 @@ export class SeatReader {
 
 const open = new WeakMap<ResourceDay, boolean>();
 
-/** Whether no wish whatever is refused by hours planned like this: most hours take everything. */
+/** Whether no search whatever is refused by hours planned like this: most hours take everything. */
 function refusesNobody(plan: ResourceDay): boolean {
   let known = open.get(plan);
   if (known === undefined) {
-    known = !ASKED_RULES.some((rule) => rule.mayRefuse(plan));
+    known = !CRITERIA_RULES.some((rule) => rule.mayRefuse(plan));
     open.set(plan, known);
   }
   return known;

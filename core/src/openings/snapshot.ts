@@ -7,7 +7,7 @@ import type {
   PatientKind,
   Pool,
   Resource,
-  Session,
+  WorkingHours,
   Site,
   SiteHours,
   TimeOff,
@@ -43,7 +43,7 @@ export interface Cap {
   readonly providerId: string | null;
   readonly siteId: string | null;
   readonly visitTypeId: string | null;
-  readonly most: number;
+  readonly max: number;
 }
 
 /** Minutes a provider needs from one site to another. */
@@ -60,7 +60,7 @@ export interface ClinicPlan {
   readonly closures: readonly Closure[];
   readonly resources: readonly Resource[];
   readonly pools: readonly Pool[];
-  readonly sessions: readonly Session[];
+  readonly workingHours: readonly WorkingHours[];
   readonly dateChanges: readonly DateChange[];
   readonly timeOff: readonly TimeOff[];
   readonly keptFree: readonly KeptFree[];

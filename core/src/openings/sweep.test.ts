@@ -10,12 +10,12 @@ const RUNS = 400;
 /** Everything open around the case's date at both sites, as one text a provider and day. */
 function allOpen(c: RandomCase, index: ClinicIndex): string[] {
   const range = { siteIds: ['a', 'b'], providerIds: null, from: addDays(c.date, -2), until: addDays(c.date, 2) };
-  return [...openDays(index, c.wish, range)].map(
+  return [...openDays(index, c.criteria, range)].map(
     ({ siteId, providerId, day, starts }) => `${day.date} ${siteId} ${providerId}: ${cellsOf(starts)}`,
   );
 }
 
-/** The case with more visits booked: a row of occupancy each, on a neighbouring day now and then. */
+/** The case with more visits booked: a row of occupancy each, on a neighboring day now and then. */
 function bookedMore(draw: Draw, c: RandomCase) {
   return Array.from({ length: draw.int(4, 12) }, (_, i) => {
     const date = addDays(c.date, draw.int(-1, 1));
@@ -55,7 +55,9 @@ describe('a search over days, sites and providers', () => {
           ['a', 'b'].flatMap((siteId) => {
             const index = new ClinicIndex(c.snapshot, c.now);
             return providersToTry(index, 't1', null).flatMap((providerId) => {
-              const cells = cellsOf(openStarts(new ClinicIndex(c.snapshot, c.now), c.wish, siteId, providerId, date));
+              const cells = cellsOf(
+                openStarts(new ClinicIndex(c.snapshot, c.now), c.criteria, siteId, providerId, date),
+              );
               return cells.length ? [`${date} ${siteId} ${providerId}: ${cells}`] : [];
             });
           }),

@@ -18,10 +18,10 @@ import {
   wordRange,
   type ZoneDay,
 } from '../time/index.ts';
-import { binds, judgeNeed, seatsLeft } from './chain.ts';
+import { binds, evaluateNeed, seatsLeft } from './chain.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
-import { type AskedNeed, Frame, type Seat, startsInside, type Wish } from './frame.ts';
-import { type Candidate, canBeServedApart, type Group, groupsOf, servedBy } from './groups.ts';
+import { type TimedNeed, Frame, type Seat, startsInside, type SearchCriteria } from './frame.ts';
+import { type Candidate, needsAreIndependent, type Group, groupsOf, servedBy } from './groups.ts';
 import { type Lane, NEVER_FREE, SEVERAL_PLACES, SOMETIMES_FREE } from './lane.ts';
 import { FoundMasks, type OpenDay } from './openDay.ts';
 import type { SettledPolicy } from './policy.ts';
@@ -29,7 +29,7 @@ import type { ProviderDateRule, StartRule } from './rule.ts';
 import { JOINT_RULES, START_RULES } from './rules/index.ts';
 import { SeatReader } from './seatReader.ts';
 
-interface Asked {
+interface ProviderSweep {
   readonly frame: Frame;
   /** The provider's own needs; the other groups are the same for every provider of the site. */
   readonly own: Group | null;
@@ -40,14 +40,14 @@ interface Asked {
 }
 
 /**
- * One wish at one site over days and providers. Every rule is asked no more often than what its answer changes with:
- * once for the wish, once a date, or for each provider and date; a room's starts are worked out once a date for all
+ * One search at one site over days and providers. Every rule is asked no more often than what its answer changes with:
+ * once for the search, once a date, or for each provider and date; a room's starts are worked out once a date for all
  * providers. The rules are the ones *Why not?* reads: nothing is decided here.
  */
 export class SiteSweep {
   private readonly index: ClinicIndex;
   private readonly seats: SeatReader;
-  private readonly asked: Asked[] = [];
+  private readonly providerSweeps: ProviderSweep[] = [];
   private readonly shared: readonly Group[];
   private readonly dateRules;
   /** Written over by every lane. */
@@ -55,34 +55,40 @@ export class SiteSweep {
   private readonly left = emptyMask();
   private readonly found = new FoundMasks();
 
-  constructor(index: ClinicIndex, wish: Wish, siteId: string, providerIds: readonly (string | null)[], date: string) {
+  constructor(
+    index: ClinicIndex,
+    criteria: SearchCriteria,
+    siteId: string,
+    providerIds: readonly (string | null)[],
+    date: string,
+  ) {
     this.index = index;
-    this.seats = new SeatReader(index, wish);
-    const desk = wish.channel === 'desk';
+    this.seats = new SeatReader(index, criteria);
+    const desk = criteria.channel === 'desk';
     const binding = START_RULES.filter((rule) => rule.binds === 'everyone' || !desk);
     this.dateRules = binding.filter((rule) => rule.variesBy === 'date');
     const providerRules = binding.filter((rule: StartRule) => rule.variesBy === 'provider-date');
-    const once = binding.filter((rule) => rule.variesBy === 'wish');
+    const once = binding.filter((rule) => rule.variesBy === 'criteria');
     let first: { frame: Frame; own: Group | null; together: boolean } | null = null;
     let shared: readonly Group[] = [];
     for (const providerId of providerIds) {
       // Without hours here on any date, `no-hours` hides every start.
       const lane = providerId === null ? null : index.lane(providerId, siteId);
       if (lane && !lane.everThere) continue;
-      const frame: Frame = new Frame(index, wish, siteId, providerId, date, first?.frame);
+      const frame: Frame = new Frame(index, criteria, siteId, providerId, date, first?.frame);
       if (once.some((rule) => !isEmpty(rule.hide(frame)))) continue;
       if (!first) {
-        const byProvider = ({ need }: AskedNeed) => need.what === 'provider';
-        const others = frame.asked.filter((need) => !byProvider(need));
-        const [own = null] = groupsOf(index, siteId, frame.asked.filter(byProvider));
-        first = { frame, own, together: !canBeServedApart(frame.asked) };
+        const byProvider = ({ need }: TimedNeed) => need.what === 'provider';
+        const others = frame.timedNeeds.filter((need) => !byProvider(need));
+        const [own = null] = groupsOf(index, siteId, frame.timedNeeds.filter(byProvider));
+        first = { frame, own, together: !needsAreIndependent(frame.timedNeeds) };
         shared = groupsOf(index, siteId, others);
       }
       const own = lane && first.own ? servedBy(first.own, lane) : first.own;
       // Who may be wanted twice at once, as provider and as member of a pool, is looked at by themselves.
       const alone = providerId === null || frame.poolMembers.has(providerId);
-      const together = alone ? !canBeServedApart(frame.asked) : first.together;
-      this.asked.push({ frame, own, rules: providerRules.filter((rule) => rule.mayHide(frame)), together });
+      const together = alone ? !needsAreIndependent(frame.timedNeeds) : first.together;
+      this.providerSweeps.push({ frame, own, rules: providerRules.filter((rule) => rule.mayHide(frame)), together });
     }
     this.shared = shared;
   }
@@ -95,8 +101,8 @@ export class SiteSweep {
     const open: OpenDay[][] = days.map(() => []);
     let policy: SettledPolicy | null = null;
     let site: readonly SiteStarts[] = [];
-    for (const asked of this.asked) {
-      const { frame, own } = asked;
+    for (const sweep of this.providerSweeps) {
+      const { frame, own } = sweep;
       if (frame.policy !== policy) {
         policy = frame.policy;
         site = this.siteStarts(frame, days);
@@ -106,7 +112,7 @@ export class SiteSweep {
         // Days without a free cell are most of a large search: nothing else is touched for them.
         if (own && this.seats.look(own.candidates[0].lane, days[i]) === NEVER_FREE) continue;
         frame.moveTo(days[i]);
-        const starts = this.startsOf(asked, site[i]);
+        const starts = this.startsOf(sweep, site[i]);
         if (starts) open[i].push(this.found.keep(frame.site.id, frame.providerId, days[i], starts, site[i].range));
       }
     }
@@ -118,7 +124,7 @@ export class SiteSweep {
    * there, for whoever must choose among them.
    */
   seatsAt(day: ZoneDay, cell: number): Seat[][] {
-    const [{ frame }] = this.asked;
+    const [{ frame }] = this.providerSweeps;
     frame.moveTo(day);
     return frame.needs.map((need) =>
       need.seats.filter((seat) => {
@@ -137,8 +143,8 @@ export class SiteSweep {
    * provider's own needs with each of the providers. What serves one may not serve another at the same time.
    */
   seatStarts(day: ZoneDay): SeatStarts[] {
-    const all = new Map<string, { need: AskedNeed; seats: { seat: Seat; starts: Mask }[] }>();
-    for (const [i, { frame }] of this.asked.entries()) {
+    const all = new Map<string, { need: TimedNeed; seats: { seat: Seat; starts: Mask }[] }>();
+    for (const [i, { frame }] of this.providerSweeps.entries()) {
       frame.moveTo(day);
       for (const need of frame.needs) {
         if (i > 0 && need.need.what !== 'provider') continue;
@@ -189,7 +195,7 @@ export class SiteSweep {
   }
 
   /** In the words of the site's range, and no others; `null` for none. Written over by the next. */
-  private startsOf({ frame, own, rules, together }: Asked, site: SiteStarts): Mask | null {
+  private startsOf({ frame, own, rules, together }: ProviderSweep, site: SiteStarts): Mask | null {
     const { left } = this;
     // The provider alone can serve their own needs.
     if (!own) copyWords(left, site.starts, site.range);
@@ -281,7 +287,7 @@ export class SiteSweep {
 
   /** Takes off the starts at which each need could be served, but no choice of seats serves all. */
   private keepChosen(frame: Frame, starts: Mask): void {
-    const judged = frame.needs.map((need) => judgeNeed(frame, need));
+    const judged = frame.needs.map((need) => evaluateNeed(frame, need));
     for (const rule of JOINT_RULES) {
       if (!binds(rule, frame) || !rule.concerns(frame)) continue;
       for (const cell of cellsOf(starts))
@@ -292,7 +298,7 @@ export class SiteSweep {
 
 /** One need with those who could serve it. */
 export interface SeatStarts {
-  readonly need: AskedNeed;
+  readonly need: TimedNeed;
   readonly seats: readonly { readonly seat: Seat; readonly starts: Mask }[];
 }
 

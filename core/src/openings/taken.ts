@@ -88,7 +88,7 @@ export class Taken {
     this.rows.forEachOn(...asked);
   }
 
-  /** A provider's visits that start on the day or on its neighbours (travel and gaps reach over midnight). */
+  /** A provider's visits that start on the day or on its neighbors (travel and gaps reach over midnight). */
   visitsNear(providerId: string, day: ZoneDay): BookedVisit[] {
     const days = this.byProvider.get(providerId);
     const found: BookedVisit[] = [];

@@ -1,8 +1,8 @@
 import { CELL_MIN, type EpochMinute, epochToWall, hasCell } from '../time/index.ts';
-import { binds, judgeNeed, passes, seatsLeft } from './chain.ts';
+import { binds, evaluateNeed, passes, seatsLeft } from './chain.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
 import { CODES, type Code, type Facts } from './codes.ts';
-import { type Frame, frameOf, type Wish } from './frame.ts';
+import { type Frame, frameOf, type SearchCriteria } from './frame.ts';
 import { JOINT_RULES, MEMBER_RULES, START_RULES } from './rules/index.ts';
 
 /** One rule's answer about one start. */
@@ -29,12 +29,12 @@ export interface Explanation {
  */
 export function whyNot(
   index: ClinicIndex,
-  wish: Wish,
+  criteria: SearchCriteria,
   siteId: string,
   providerId: string | null,
   start: EpochMinute,
 ): Explanation {
-  const frame = frameOf(index, wish, siteId, providerId, epochToWall(index.site(siteId).zone, start).date);
+  const frame = frameOf(index, criteria, siteId, providerId, epochToWall(index.site(siteId).zone, start).date);
   const cell = (start - frame.day.start) / CELL_MIN;
   if (!Number.isInteger(cell)) throw new RangeError('A start lies on a five-minute mark.');
   return explainCell(frame, cell);
@@ -46,7 +46,7 @@ export function explainCell(frame: Frame, cell: number): Explanation {
   for (const rule of START_RULES) {
     if (binds(rule, frame) && hasCell(rule.hide(frame), cell)) failed.set(rule.code, rule.facts(frame, cell));
   }
-  const judged = frame.needs.map((need) => judgeNeed(frame, need));
+  const judged = frame.needs.map((need) => evaluateNeed(frame, need));
   for (const rule of MEMBER_RULES) {
     const facts = judged.flatMap(({ need, hiddenBy }) => {
       const hidden = hiddenBy.get(rule.code);

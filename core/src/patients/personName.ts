@@ -1,5 +1,5 @@
 /** Longest part of a name kept; longer is a slip (a paste), and is refused rather than cut. */
-export const LONGEST_NAME = 100;
+export const MAX_NAME_LENGTH = 100;
 
 export type NameProblem = 'empty' | 'too-long' | 'no-letters';
 
@@ -12,7 +12,7 @@ export function readNamePart(
 ): { readonly ok: true; readonly name: string } | { readonly ok: false; readonly problem: NameProblem } {
   const name = withoutUnseen(text.normalize('NFC')).replace(/\s+/gu, ' ').trim();
   if (!name) return { ok: false, problem: 'empty' };
-  if ([...name].length > LONGEST_NAME) return { ok: false, problem: 'too-long' };
+  if ([...name].length > MAX_NAME_LENGTH) return { ok: false, problem: 'too-long' };
   if (!/\p{L}/u.test(name)) return { ok: false, problem: 'no-letters' };
   return { ok: true, name };
 }

@@ -7,7 +7,7 @@ export type MessageKind =
   | 'reminder'
   | 'moved'
   /** The visit can't take place at its time; another one is looked for. */
-  | 'displaced'
+  | 'must-move'
   | 'cancellation'
   | 'restored'
   /** Booked by the patient, and waiting until the clinic agrees. */
@@ -36,17 +36,17 @@ export interface HandOverFacts {
 }
 
 export type HandOver =
-  | { readonly act: 'send' }
+  | { readonly decision: 'send' }
   /** Quiet now, still of use in the morning. */
-  | { readonly act: 'hold'; readonly until: EpochMinute; readonly code: 'quiet-hours' }
-  | { readonly act: 'drop'; readonly code: 'too-late' | 'superseded' | 'quiet-hours' }
+  | { readonly decision: 'hold'; readonly until: EpochMinute; readonly code: 'quiet-hours' }
+  | { readonly decision: 'drop'; readonly code: 'too-late' | 'superseded' | 'quiet-hours' }
   /** May not be written now and can't wait: somebody calls. */
-  | { readonly act: 'call'; readonly code: 'quiet-hours' };
+  | { readonly decision: 'call'; readonly code: 'quiet-hours' };
 
 /** Whoever asked for it is awake. */
 const EXEMPT: ReadonlySet<MessageKind> = new Set(['reply', 'code', 'confirmation', 'requested']);
 /** Told too late, somebody comes for nothing. */
-const STOPS_A_TRIP: ReadonlySet<MessageKind> = new Set(['cancellation', 'declined', 'moved', 'displaced']);
+const STOPS_A_TRIP: ReadonlySet<MessageKind> = new Set(['cancellation', 'declined', 'moved', 'must-move']);
 /** A clinic's cancellation or move of a visit that begins this soon is not held until morning. */
 const URGENT_MIN = 12 * 60;
 /** A reminder that comes this shortly before the visit finds the patient on the way. */
@@ -64,14 +64,14 @@ export function afterQuiet(at: EpochMinute, zones: readonly ZoneId[], quiet: Qui
  * was down, and then quiet hours and later reminders count anew. 47 CFR 64.1200(c)(1) sets the hours for solicitations;
  * for care messages they are the clinic's policy.
  */
-export function judgeHandOver(facts: HandOverFacts): HandOver {
+export function decideHandOver(facts: HandOverFacts): HandOver {
   const { kind, now, notAfter, comesAt, zones, quiet } = facts;
-  if (notAfter < now) return { act: 'drop', code: 'too-late' };
-  if (kind === 'reminder' && facts.laterStepDue) return { act: 'drop', code: 'superseded' };
-  if (EXEMPT.has(kind) || facts.answersPatient || !isQuiet(now, zones, quiet)) return { act: 'send' };
+  if (notAfter < now) return { decision: 'drop', code: 'too-late' };
+  if (kind === 'reminder' && facts.laterStepDue) return { decision: 'drop', code: 'superseded' };
+  if (EXEMPT.has(kind) || facts.answersPatient || !isQuiet(now, zones, quiet)) return { decision: 'send' };
   if (STOPS_A_TRIP.has(kind) && comesAt !== null && comesAt > now && comesAt - now <= URGENT_MIN)
-    return facts.urgentAtNight === 'send' ? { act: 'send' } : { act: 'call', code: 'quiet-hours' };
+    return facts.urgentAtNight === 'send' ? { decision: 'send' } : { decision: 'call', code: 'quiet-hours' };
   const until = afterQuiet(now, zones, quiet);
   const tooLate = until > notAfter || (kind === 'reminder' && comesAt !== null && until > comesAt - USELESS_MIN);
-  return tooLate ? { act: 'drop', code: 'quiet-hours' } : { act: 'hold', until, code: 'quiet-hours' };
+  return tooLate ? { decision: 'drop', code: 'quiet-hours' } : { decision: 'hold', until, code: 'quiet-hours' };
 }

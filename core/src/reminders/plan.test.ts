@@ -1,7 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { epochToWall, wallToEpoch } from '../time/index.ts';
-import { isQuiet, planReminders, REMINDER_CODES, type ReminderFacts, USUAL_QUIET, USUAL_STEPS } from './index.ts';
+import {
+  isQuiet,
+  planReminders,
+  REMINDER_CODES,
+  type ReminderFacts,
+  DEFAULT_QUIET_HOURS,
+  DEFAULT_REMINDER_STEPS,
+} from './index.ts';
 
 const ZONE = 'America/Chicago';
 const at = (date: string, minute: number, zone = ZONE) => wallToEpoch(zone, date, minute);
@@ -10,7 +17,7 @@ const facts = (change: Partial<ReminderFacts> = {}): ReminderFacts => ({
   start: at('2026-06-20', 840),
   siteZone: ZONE,
   zones: [ZONE],
-  quiet: USUAL_QUIET,
+  quiet: DEFAULT_QUIET_HOURS,
   status: 'booked',
   reachable: true,
   optedOut: false,
@@ -18,7 +25,7 @@ const facts = (change: Partial<ReminderFacts> = {}): ReminderFacts => ({
   others: [],
   ...change,
 });
-const plan = (change: Partial<ReminderFacts> = {}) => planReminders(USUAL_STEPS, facts(change));
+const plan = (change: Partial<ReminderFacts> = {}) => planReminders(DEFAULT_REMINDER_STEPS, facts(change));
 const sent = (change: Partial<ReminderFacts> = {}) =>
   plan(change).map((each) => (each.outcome === 'planned' ? epochToWall(ZONE, each.sendAt) : each.code));
 
@@ -47,8 +54,8 @@ describe('reminders at 7 days, 2 days and 3 hours', () => {
   });
   it('send at 8:00 exactly, and not at 21:00', () => {
     expect(sent({ start: at('2026-06-20', 660) })[2]).toEqual({ date: '2026-06-20', minute: 480 });
-    expect(isQuiet(at('2026-06-20', 1260), [ZONE], USUAL_QUIET)).toBe(true);
-    expect(isQuiet(at('2026-06-20', 1259), [ZONE], USUAL_QUIET)).toBe(false);
+    expect(isQuiet(at('2026-06-20', 1260), [ZONE], DEFAULT_QUIET_HOURS)).toBe(true);
+    expect(isQuiet(at('2026-06-20', 1259), [ZONE], DEFAULT_QUIET_HOURS)).toBe(false);
   });
   it('obey the stricter of two zones: 8:00 in Chicago is 7:00 in Denver', () => {
     expect(sent({ start: at('2026-06-20', 660), zones: [ZONE, 'America/Denver'] })[2]).toEqual({
@@ -87,11 +94,11 @@ describe('reminders at 7 days, 2 days and 3 hours', () => {
         (all, ahead, since) => {
           const now = at('2026-02-25', 0) + since;
           const others = [now];
-          const planned = planReminders(USUAL_STEPS, facts({ now, start: now + ahead, zones: all, others }));
+          const planned = planReminders(DEFAULT_REMINDER_STEPS, facts({ now, start: now + ahead, zones: all, others }));
           expect(planned).toHaveLength(3);
           const times = planned.flatMap((each) => (each.outcome === 'planned' ? [each.sendAt] : []));
           for (const time of times) {
-            expect(isQuiet(time, all, USUAL_QUIET)).toBe(false);
+            expect(isQuiet(time, all, DEFAULT_QUIET_HOURS)).toBe(false);
             expect(time).toBeGreaterThanOrEqual(now);
             expect(time).toBeLessThan(now + ahead);
           }

@@ -14,9 +14,9 @@ export interface QuietHours {
 }
 
 /** 47 CFR 64.1200(c)(1): no calls before 8 a.m. or after 9 p.m. at the called party's location; for care messages our policy. */
-export const USUAL_QUIET: QuietHours = { fromMinute: 21 * 60, toMinute: 8 * 60 };
+export const DEFAULT_QUIET_HOURS: QuietHours = { fromMinute: 21 * 60, toMinute: 8 * 60 };
 
-export const USUAL_STEPS: readonly ReminderStep[] = [
+export const DEFAULT_REMINDER_STEPS: readonly ReminderStep[] = [
   { id: '7-days', before: { days: 7 } },
   { id: '2-days', before: { days: 2 } },
   { id: '3-hours', before: { hours: 3 } },
@@ -56,13 +56,14 @@ export type PlannedReminder =
   | {
       readonly step: string;
       readonly outcome: 'planned';
-      readonly sendAt: EpochMinute /** Where it would have gone, had it not been quiet. */;
+      readonly sendAt: EpochMinute;
+      /** When it would have been sent if those were not quiet hours; `null`: then as planned. */
       readonly movedFrom: EpochMinute | null;
     }
   | { readonly step: string; readonly outcome: 'dropped'; readonly code: ReminderCode; readonly wouldBe: EpochMinute };
 
 /** Two messages about one visit are at least this far apart. */
-const LEAST_APART_MIN = 12 * 60;
+const MIN_APART_MIN = 12 * 60;
 
 /** Rules about the visit as a whole, in the order of explaining; the first that holds drops every step. */
 const RULES = {
@@ -107,7 +108,7 @@ export function planReminders(steps: readonly ReminderStep[], facts: ReminderFac
     if (refused) return { step: step.id, outcome: 'dropped', code: refused, wouldBe: at };
     const sendAt = beforeQuiet(at, facts);
     if (sendAt < facts.now) return { step: step.id, outcome: 'dropped', code: 'already-past', wouldBe: sendAt };
-    if (taken.some((other) => Math.abs(other - sendAt) < LEAST_APART_MIN))
+    if (taken.some((other) => Math.abs(other - sendAt) < MIN_APART_MIN))
       return { step: step.id, outcome: 'dropped', code: 'too-close', wouldBe: sendAt };
     taken.push(sendAt);
     return { step: step.id, outcome: 'planned', sendAt, movedFrom: sendAt === at ? null : at };

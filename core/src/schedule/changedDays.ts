@@ -77,5 +77,5 @@ function sameCells(a: Mask, b: Mask): boolean {
 }
 
 function termsOf({ stretches, removed }: ResourceDay): string {
-  return JSON.stringify(stretches.slice(removed).map(({ sourceId: _, ...terms }) => terms));
+  return JSON.stringify(stretches.slice(removed).map(({ sourceId: _, ...pattern }) => pattern));
 }

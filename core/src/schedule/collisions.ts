@@ -48,9 +48,9 @@ function workedOn(store: ClinicStore, resourceId: string, siteId: string, date: 
  * really happen. At one site, extra and changed hours may lie over recurring ones: they take their place there.
  */
 export function collisions(store: ClinicStore, changes: RowChanges, edit: number, today: LocalDate): Fault[] {
-  const rows = [...(changes.sessions?.put ?? []), ...(changes.dateChanges?.put ?? [])];
+  const rows = [...(changes.workingHours?.put ?? []), ...(changes.dateChanges?.put ?? [])];
   const touched = new Set(rows.map(({ id }) => id));
-  const recurring = new Set(store.plan.sessions.map(({ id }) => id));
+  const recurring = new Set(store.plan.workingHours.map(({ id }) => id));
   const people = new Set(rows.flatMap(({ subject }) => peopleOf(store, subject)));
   const faults: Fault[] = [];
   for (const resourceId of people) {
@@ -58,7 +58,7 @@ export function collisions(store: ClinicStore, changes: RowChanges, edit: number
     let before: Worked[] = [];
     for (const date of datesFrom(addDays(today, -1), addDays(lastStart(changes, today), DAYS_SEARCHED))) {
       const worked = store.plan.sites.flatMap((site) => workedOn(store, resourceId, site.id, date));
-      // Across zones one site's date reaches into the other's neighbouring one.
+      // Across zones one site's date reaches into the other's neighboring one.
       for (const [a, b] of pairs(worked, before)) {
         if (!touched.has(a.sourceId) && !touched.has(b.sourceId)) continue;
         if (a.siteId === b.siteId && !(recurring.has(a.sourceId) && recurring.has(b.sourceId))) continue;
@@ -80,7 +80,7 @@ export function collisions(store: ClinicStore, changes: RowChanges, edit: number
 /** The latest date on which anything that was put begins. */
 function lastStart(changes: RowChanges, today: LocalDate): LocalDate {
   const dates = [
-    ...(changes.sessions?.put ?? []).map(({ rule }) => rule.effectiveFrom),
+    ...(changes.workingHours?.put ?? []).map(({ rule }) => rule.effectiveFrom),
     ...(changes.dateChanges?.put ?? []).map(({ date }) => date),
   ];
   return dates.reduce((latest, date) => (date > latest ? date : latest), today);

@@ -49,7 +49,7 @@ describe('cover for someone who is away', () => {
     // From ten on; and what they work there themselves is not doubled.
     expect(extra(off({ startMinute: 600, endDate: DAY }))).toEqual([['colleague', DAY, 600, 720]]);
     const own = { ...HOURS, id: 'own', subject: { of: 'resource' as const, id: 'colleague' }, fromMinute: 540 };
-    expect(extra(off({ endDate: DAY }), clinic({ sessions: [HOURS, { ...own, toMinute: 600 }] }))).toEqual([
+    expect(extra(off({ endDate: DAY }), clinic({ workingHours: [HOURS, { ...own, toMinute: 600 }] }))).toEqual([
       ['colleague', DAY, 480, 540],
       ['colleague', DAY, 600, 720],
     ]);
@@ -72,7 +72,7 @@ describe('cover for someone who is away', () => {
       accepts: { visitTypeIds: ['visit'], kinds: ['new' as const], invitedOnly: true },
       online: false,
     };
-    const [row] = resolve(off(), clinic({ sessions: [mine] })).changes.dateChanges?.put ?? [];
+    const [row] = resolve(off(), clinic({ workingHours: [mine] })).changes.dateChanges?.put ?? [];
     expect(row.hours).toMatchObject({ accepts: mine.accepts, online: false, places: 1, siteId: 'site' });
   });
 
@@ -92,7 +92,7 @@ describe('cover for someone who is away', () => {
     ]);
     const sites = [...clinic().sites, { id: 'far', zone: ZONE, bookableOnline: true }];
     const there = { ...HOURS, id: 'there', siteId: 'far', subject: { of: 'resource' as const, id: 'colleague' } };
-    const { faults, changes } = resolve(off(), clinic({ sites, sessions: [HOURS, there] }));
+    const { faults, changes } = resolve(off(), clinic({ sites, workingHours: [HOURS, there] }));
     expect(faults.map(({ code }) => code)).toContain('overlap');
     expect(changes).toEqual({});
   });
@@ -110,8 +110,8 @@ describe('cover for someone who is away', () => {
     const after = store.withSchedule(rows);
     const now = wallToEpoch(ZONE, DAY, 300);
     const days = changedDays(store, after, touchedBy(store, standing, changes), DAY, addDays(DAY, 3));
-    expect(impactOf({ before: store, after, days, now, placesOnDates: 0 }).unfit).toHaveLength(3);
-    const wanted = { daysBefore: 0, daysAfter: 6, most: 3, siteIds: ['site'] };
+    expect(impactOf({ before: store, after, days, now, placesOnDates: 0 }).visitsToMove).toHaveLength(3);
+    const wanted = { daysBefore: 0, daysAfter: 6, limit: 3, siteIds: ['site'] };
     const [first] = alternatives(after, now, visits[1], wanted);
     expect(first).toMatchObject({ providerId: 'colleague', start: visits[1].start, cost: 0 });
     const placed = placeAll(after, now, visits, wanted);

@@ -1,10 +1,10 @@
-import type { DateHours, Session, Subject } from '../availability/index.ts';
+import type { DateHours, WorkingHours, Subject } from '../availability/index.ts';
 import type { WeeklyRule } from '../recurrence/index.ts';
 import type { LocalDate, WallMinute, Weekday } from '../time/index.ts';
 
 /** Recurring hours apart from whose they are, since when, and the week they count from. */
-export type HoursTerms = Pick<
-  Session,
+export type HoursPattern = Pick<
+  WorkingHours,
   | 'siteId'
   | 'followsSiteHours'
   | 'fromMinute'
@@ -44,19 +44,19 @@ export interface Stroke {
   readonly toMinute: WallMinute;
 }
 
-/** One act on the schedule, as people think of it. */
+/** One edit of the schedule, as people think of it. */
 export type ScheduleEdit =
   | {
       readonly do: 'add-hours';
       readonly subject: Subject;
       readonly from: LocalDate;
-      readonly terms: HoursTerms;
+      readonly pattern: HoursPattern;
     }
   | {
       readonly do: 'change-hours';
       readonly hoursId: string;
       readonly reach: Reach;
-      readonly to: Partial<HoursTerms>;
+      readonly to: Partial<HoursPattern>;
       /** For one date: the hours go to this date instead. */
       readonly onDate?: LocalDate;
     }
@@ -161,11 +161,11 @@ export type WarningCode = (typeof WARNINGS)[number];
 
 /** Values: ids, dates, minutes. Never patient data. */
 export type EditFacts = Readonly<Record<string, string | number>>;
-export interface Told<Code extends string> {
+export interface EditNotice<Code extends string> {
   readonly code: Code;
   /** Which edit, counted from 0. */
   readonly edit: number;
   readonly facts: EditFacts;
 }
-export type Fault = Told<FaultCode>;
-export type Warning = Told<WarningCode>;
+export type Fault = EditNotice<FaultCode>;
+export type Warning = EditNotice<WarningCode>;

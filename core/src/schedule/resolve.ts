@@ -43,12 +43,12 @@ export interface ResolveWith {
   readonly rows: ScheduleRows;
   /** The earliest date it is at any site: nothing before it is rewritten. */
   readonly today: LocalDate;
-  /** @param edit which act the row is made by, counted from 0 */
+  /** @param edit which edit the row is made by, counted from 0 */
   newId(edit: number): string;
 }
 
 /**
- * What some acts on the schedule come to, as rows: each is done on what the ones before it left, and all of them or
+ * What some edits of the schedule come to, as rows: each is done on what the ones before it left, and all of them or
  * none. Nothing is read or written here.
  *
  * @returns the change and what is worth knowing; with any fault, nothing may be saved

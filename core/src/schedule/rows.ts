@@ -1,8 +1,8 @@
-import type { BrushStroke, Closure, DateChange, KeptFree, Session, TimeOff } from '../availability/index.ts';
+import type { BrushStroke, Closure, DateChange, KeptFree, WorkingHours, TimeOff } from '../availability/index.ts';
 
 /** Everything of the schedule that is edited day by day, as rows. The words beside a row decide nothing. */
 export interface ScheduleRows {
-  readonly sessions: readonly Session[];
+  readonly workingHours: readonly WorkingHours[];
   readonly dateChanges: readonly DateChange[];
   readonly timeOff: readonly (TimeOff & { readonly reason?: string })[];
   readonly keptFree: readonly (KeptFree & { readonly note?: string })[];
@@ -13,7 +13,7 @@ export interface ScheduleRows {
 export type RowKind = keyof ScheduleRows;
 export type RowOf<K extends RowKind> = ScheduleRows[K][number];
 
-export const ROW_KINDS = ['sessions', 'dateChanges', 'timeOff', 'keptFree', 'brush', 'closures'] as const;
+export const ROW_KINDS = ['workingHours', 'dateChanges', 'timeOff', 'keptFree', 'brush', 'closures'] as const;
 
 /** What becomes of the rows of one kind: whole rows put in the place of those with their id, and ids taken out. */
 export interface KindChange<Row> {

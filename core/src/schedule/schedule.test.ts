@@ -4,7 +4,7 @@ import { drawFrom } from '../../tests/draw.ts';
 import { randomCase } from '../../tests/randomClinic.ts';
 import { randomEdit, scheduleOf } from '../../tests/randomEdits.ts';
 import { DAY, HOURS, smallClinic } from '../../tests/smallClinic.ts';
-import type { Session } from '../availability/index.ts';
+import type { WorkingHours } from '../availability/index.ts';
 import { type ClinicSnapshot, ClinicStore } from '../openings/index.ts';
 import { expandWeekly } from '../recurrence/index.ts';
 import { addDays, type Weekday } from '../time/index.ts';
@@ -33,16 +33,16 @@ function resolve(edits: readonly ScheduleEdit[], change: Partial<ClinicSnapshot>
 }
 
 /** Who works when, on every date: `date from-to`. */
-function worked(sessions: readonly Session[], from = DAY, until = UNTIL): string[] {
-  return sessions
-    .flatMap((session) =>
-      expandWeekly(session.rule, from, until).map((date) => `${date} ${session.fromMinute}-${session.toMinute}`),
+function worked(workingHours: readonly WorkingHours[], from = DAY, until = UNTIL): string[] {
+  return workingHours
+    .flatMap((hoursRow) =>
+      expandWeekly(hoursRow.rule, from, until).map((date) => `${date} ${hoursRow.fromMinute}-${hoursRow.toMinute}`),
     )
     .sort();
 }
 
 const TUESDAY: Weekday = 2;
-const biweekly: Session = {
+const biweekly: WorkingHours = {
   ...HOURS,
   rule: {
     weekdays: [1, 2],
@@ -57,11 +57,11 @@ describe('a change of recurring hours', () => {
   it('from a date on keeps which weeks are on, and what was before', () => {
     const { rows, faults } = resolve(
       [{ do: 'change-hours', hoursId: 'hours', reach: { of: 'from', date: '2026-06-24' }, to: { toMinute: 660 } }],
-      { sessions: [biweekly] },
+      { workingHours: [biweekly] },
     );
     expect(faults).toEqual([]);
     const was = worked([biweekly], '2026-06-01');
-    expect(worked(rows.sessions, '2026-06-01')).toEqual(
+    expect(worked(rows.workingHours, '2026-06-01')).toEqual(
       was.map((line) => (line >= '2026-06-24' ? line.replace('480-720', '480-660') : line)),
     );
     expect(was.filter((line) => line.startsWith('2026-06-29'))).toHaveLength(1);
@@ -74,18 +74,18 @@ describe('a change of recurring hours', () => {
       reach: { of: 'all', weekday: TUESDAY },
       to,
     });
-    const { rows } = resolve([edit({ fromMinute: 540 })], { sessions: [biweekly] });
-    const byDay = worked(rows.sessions).map((line) => line.slice(11));
+    const { rows } = resolve([edit({ fromMinute: 540 })], { workingHours: [biweekly] });
+    const byDay = worked(rows.workingHours).map((line) => line.slice(11));
     expect(new Set(byDay)).toEqual(new Set(['480-720', '540-720']));
-    expect(worked(rows.sessions)).toHaveLength(worked([biweekly]).length);
+    expect(worked(rows.workingHours)).toHaveLength(worked([biweekly]).length);
     // Tuesday's hours on Thursday instead.
-    const moved = resolve([edit({ weekdays: [4] })], { sessions: [biweekly] });
-    expect(expandWeekly(moved.rows.sessions.at(-1)?.rule ?? HOURS.rule, DAY, UNTIL)[0]).toBe('2026-06-18');
+    const moved = resolve([edit({ weekdays: [4] })], { workingHours: [biweekly] });
+    expect(expandWeekly(moved.rows.workingHours.at(-1)?.rule ?? HOURS.rule, DAY, UNTIL)[0]).toBe('2026-06-18');
   });
 
   it('never rewrites what was worked before today', () => {
     const { rows } = resolve([{ do: 'end-hours', hoursId: 'hours', reach: { of: 'all' } }]);
-    expect(rows.sessions).toEqual([{ ...HOURS, rule: { ...HOURS.rule, effectiveUntil: addDays(DAY, -1) } }]);
+    expect(rows.workingHours).toEqual([{ ...HOURS, rule: { ...HOURS.rule, effectiveUntil: addDays(DAY, -1) } }]);
   });
 
   it('or of a date that is over is refused', () => {
@@ -107,14 +107,14 @@ describe('a change of recurring hours', () => {
       to,
     });
     const { rows } = resolve([on({ toMinute: 600 }), on({ fromMinute: 500 })]);
-    expect(rows.sessions).toEqual([HOURS]);
+    expect(rows.workingHours).toEqual([HOURS]);
     expect(rows.dateChanges).toMatchObject([
-      { sessionId: 'hours', date: DAY, hours: { fromMinute: 500, toMinute: 600 } },
+      { workingHoursId: 'hours', date: DAY, hours: { fromMinute: 500, toMinute: 600 } },
     ]);
   });
 
   it('takes single-date changes along; those whose date it leaves are listed, not dropped', () => {
-    const change = { id: 'c', subject: HOURS.subject, sessionId: 'hours', date: '2026-06-16', hours: null };
+    const change = { id: 'c', subject: HOURS.subject, workingHoursId: 'hours', date: '2026-06-16', hours: null };
     const to = { weekdays: [1, 3] as Weekday[] };
     const { rows, warnings } = resolve(
       [{ do: 'change-hours', hoursId: 'hours', reach: { of: 'from', date: '2026-06-12' }, to }],
@@ -128,18 +128,18 @@ describe('a change of recurring hours', () => {
     const sunday = { ...HOURS.rule, weekdays: [7] as Weekday[], effectiveUntil: '2026-06-13' };
     const codes = (edit: ScheduleEdit, change: Partial<ClinicSnapshot> = {}) =>
       resolve([edit], change).faults.map(({ code }) => code);
-    const { rule: _, id: __, subject, ...terms } = HOURS;
+    const { rule: _, id: __, subject, ...pattern } = HOURS;
     const add = {
       do: 'add-hours',
       subject,
       from: '2026-06-10',
-      terms: { ...terms, weekdays: [7], everyWeeks: 1, effectiveUntil: '2026-06-13' },
+      pattern: { ...pattern, weekdays: [7], everyWeeks: 1, effectiveUntil: '2026-06-13' },
     } as const;
     expect(codes(add)).toEqual(['never-holds']);
     expect(
       codes(
         { do: 'end-hours', hoursId: 'hours', reach: { of: 'date', date: DAY } },
-        { sessions: [{ ...HOURS, rule: sunday }] },
+        { workingHours: [{ ...HOURS, rule: sunday }] },
       ),
     ).toEqual(['not-on-that-date']);
     const late = { fromMinute: 720 };
@@ -162,7 +162,7 @@ describe('hours that follow the site’s', () => {
     toMinute,
   });
   const follows = {
-    sessions: [{ ...HOURS, followsSiteHours: true, fromMinute: 0, toMinute: 1440 }],
+    workingHours: [{ ...HOURS, followsSiteHours: true, fromMinute: 0, toMinute: 1440 }],
     siteHours: [open('am', 480, 720), open('pm', 780, 1020)],
   };
   const on = (to: object): ScheduleEdit => ({
@@ -172,8 +172,8 @@ describe('hours that follow the site’s', () => {
     to,
   });
   const spans = (to: object) =>
-    resolve([on(to)], follows).rows.dateChanges.map(({ sessionId, hours }) => [
-      sessionId,
+    resolve([on(to)], follows).rows.dateChanges.map(({ workingHoursId, hours }) => [
+      workingHoursId,
       hours?.fromMinute,
       hours?.toMinute,
       hours?.online,
@@ -204,12 +204,20 @@ describe('a person in two places', () => {
     ],
     travel: [{ fromSiteId: 'site', toSiteId: 'far', minutes: 45 }],
   };
-  const { rule: _, id: __, subject, ...terms } = HOURS;
+  const { rule: _, id: __, subject, ...pattern } = HOURS;
   const add = (fromMinute: number): ScheduleEdit => ({
     do: 'add-hours',
     subject,
     from: DAY,
-    terms: { ...terms, siteId: 'far', fromMinute, toMinute: 900, weekdays: [3], everyWeeks: 1, effectiveUntil: null },
+    pattern: {
+      ...pattern,
+      siteId: 'far',
+      fromMinute,
+      toMinute: 900,
+      weekdays: [3],
+      everyWeeks: 1,
+      effectiveUntil: null,
+    },
   });
   // 12:00 in Chicago is 11:00 in Denver.
   const faultOf = (fromMinute: number) =>
@@ -267,13 +275,13 @@ describe('time off', () => {
 describe('copying', () => {
   it('puts one weekday’s hours in the place of others’', () => {
     const { rows } = resolve([{ do: 'copy-day', subject: HOURS.subject, weekday: 3, to: [4, 5], from: '2026-06-15' }], {
-      sessions: [
+      workingHours: [
         { ...HOURS, rule: { ...HOURS.rule, weekdays: [3] }, fromMinute: 600 },
         { ...HOURS, id: 'rest', rule: { ...HOURS.rule, weekdays: [1, 4] } },
       ],
     });
     const lines = (date: string) =>
-      worked(rows.sessions)
+      worked(rows.workingHours)
         .filter((line) => line.startsWith(date))
         .map((line) => line.slice(11));
     expect([
@@ -287,9 +295,9 @@ describe('copying', () => {
 
   it('puts a person’s week in the place of others’, from a date on, with the same weeks on', () => {
     const { rows } = resolve([{ do: 'copy-week', of: 'doctor', to: ['second', 'third'], from: '2026-06-15' }], {
-      sessions: [biweekly, { ...HOURS, id: 'old', subject: { of: 'resource', id: 'second' } }],
+      workingHours: [biweekly, { ...HOURS, id: 'old', subject: { of: 'resource', id: 'second' } }],
     });
-    const of = (id: string) => rows.sessions.filter(({ subject }) => subject.id === id);
+    const of = (id: string) => rows.workingHours.filter(({ subject }) => subject.id === id);
     expect(worked(of('third'))).toEqual(worked([biweekly], '2026-06-15'));
     expect(worked(of('second'), DAY, '2026-06-14')).toHaveLength(5);
     expect(worked(of('second'), '2026-06-15')).toEqual(worked([biweekly], '2026-06-15'));
@@ -329,12 +337,12 @@ describe('the brush', () => {
 
 describe('what is worth knowing', () => {
   const { rule: _, id: __, ...kept } = HOURS;
-  const { subject: ___, ...terms } = kept;
+  const { subject: ___, ...pattern } = kept;
   const add = (more: object, from = DAY): ScheduleEdit => ({
     do: 'add-hours',
     subject: { of: 'resource', id: 'second' },
     from,
-    terms: { ...terms, weekdays: [7], everyWeeks: 1, effectiveUntil: null, ...more },
+    pattern: { ...pattern, weekdays: [7], everyWeeks: 1, effectiveUntil: null, ...more },
   });
   const people = {
     resources: [
@@ -365,7 +373,7 @@ describe('what is worth knowing', () => {
   });
 });
 
-it('brings everything back by its inverse, and touches no day it does not name, on random acts', () => {
+it('brings everything back by its inverse, and touches no day it does not name, on random edits', () => {
   let done = 0;
   fc.assert(
     fc.property(fc.gen(), (gen) => {
@@ -393,7 +401,7 @@ it('brings everything back by its inverse, and touches no day it does not name, 
       const after = store.withSchedule(resolved.rows);
       const { resourceIds, siteIds } = touchedBy(store, rows, resolved.changes);
       const hasHours = (id: string, { plan }: ClinicStore) =>
-        plan.sessions.some(
+        plan.workingHours.some(
           ({ subject }) =>
             subject.id === id || plan.pools.some((pool) => pool.id === subject.id && pool.memberIds.includes(id)),
         );

@@ -6,7 +6,7 @@ export type FieldKind = (typeof FIELD_KINDS)[number];
 
 export type Answer = string | number | boolean;
 
-export interface AskedField {
+export interface CustomQuestion {
   readonly id: string;
   readonly kind: FieldKind;
   readonly required: boolean;
@@ -21,7 +21,7 @@ export type AnswerFault = 'needed' | 'not-a-date' | 'not-a-number' | 'not-a-choi
  * are not asked are for the caller to leave out.
  */
 export function answerFaults(
-  fields: readonly AskedField[],
+  fields: readonly CustomQuestion[],
   answers: Readonly<Record<string, Answer | undefined>>,
 ): Record<string, AnswerFault> {
   const faults: Record<string, AnswerFault> = {};
@@ -32,7 +32,7 @@ export function answerFaults(
   return faults;
 }
 
-function faultOf({ kind, required, choices }: AskedField, answer: Answer | undefined): AnswerFault | null {
+function faultOf({ kind, required, choices }: CustomQuestion, answer: Answer | undefined): AnswerFault | null {
   if (answer === undefined || answer === '' || (typeof answer === 'string' && !answer.trim()))
     return required ? 'needed' : null;
   switch (kind) {

@@ -28,7 +28,7 @@ describe('what is missing until patients can book', () => {
       siteHours: [],
       resources: [],
       pools: [],
-      sessions: [],
+      workingHours: [],
       visitTypes: [],
       policies: [],
     };
@@ -54,10 +54,10 @@ describe('what is missing until patients can book', () => {
       { missingWords: [{ kind: 'visit-type', id: 'visit', field: 'preparationEs' }] },
       ['visit-types: words-missing'],
     ],
-    ['a person without hours', { sessions: [] }, {}, ['hours: person-no-hours (blocks)']],
+    ['a person without hours', { workingHours: [] }, {}, ['hours: person-no-hours (blocks)']],
     [
       'hours that ended yesterday',
-      { sessions: [{ ...HOURS, rule: { ...HOURS.rule, effectiveUntil: addDays(DAY, -1) } }] },
+      { workingHours: [{ ...HOURS, rule: { ...HOURS.rule, effectiveUntil: addDays(DAY, -1) } }] },
       {},
       ['hours: person-no-hours (blocks)'],
     ],
@@ -101,14 +101,14 @@ describe('what is missing until patients can book', () => {
   });
 
   it('counts the hours of a pool for each of its members', () => {
-    const sessions = [{ ...HOURS, subject: { of: 'pool' as const, id: 'doctors' } }];
+    const workingHours = [{ ...HOURS, subject: { of: 'pool' as const, id: 'doctors' } }];
     const pools = [{ id: 'doctors', siteId: 'site', kind: 'doctor', memberIds: ['doctor'] }];
-    expect(codes({ sessions, pools })).toEqual([]);
+    expect(codes({ workingHours, pools })).toEqual([]);
   });
 
   it('leads to the record and the field', () => {
     expect(gaps({ siteHours: [] })[0]).toMatchObject({ kind: 'site', id: 'site', field: 'hours' });
     expect(gaps({}, { clinicHasPhone: false })[0]).toMatchObject({ kind: 'clinic', id: null, field: 'phone' });
-    expect(gaps({ sessions: [] })[0].facts).toEqual({ resourceId: 'doctor', siteId: 'site' });
+    expect(gaps({ workingHours: [] })[0].facts).toEqual({ resourceId: 'doctor', siteId: 'site' });
   });
 });

@@ -98,10 +98,10 @@ function hoursGaps({ plan, sitesOf, today }: SetupFacts): Gap[] {
     .flatMap(({ id }) =>
       (sitesOf.get(id) ?? []).flatMap((siteId) => {
         const pools = plan.pools.filter(({ memberIds }) => memberIds.includes(id)).map((pool) => pool.id);
-        const mine = plan.sessions.filter(
-          (session) =>
-            session.siteId === siteId &&
-            (session.subject.of === 'resource' ? session.subject.id === id : pools.includes(session.subject.id)),
+        const mine = plan.workingHours.filter(
+          (hoursRow) =>
+            hoursRow.siteId === siteId &&
+            (hoursRow.subject.of === 'resource' ? hoursRow.subject.id === id : pools.includes(hoursRow.subject.id)),
         );
         if (mine.some(({ rule }) => rule.effectiveUntil === null || rule.effectiveUntil >= today)) return [];
         return [

@@ -14,7 +14,7 @@ it('refuses each change of a single digit', () => {
       if (good[at] !== String(digit)) expect(isNpi(good.slice(0, at) + digit + good.slice(at + 1))).toBe(false);
 });
 
-it('refuses neighbours exchanged, unless Luhn can’t tell (09 and 90)', () => {
+it('refuses neighbors exchanged, unless Luhn can’t tell (09 and 90)', () => {
   const good = '1234567893';
   for (let at = 0; at + 1 < good.length; at++)
     expect(isNpi(good.slice(0, at) + good[at + 1] + good[at] + good.slice(at + 2))).toBe(false);

@@ -35,14 +35,14 @@ describe('whom patients can book online', () => {
       parts: [{ lengthMin: 15, needs: [{ key: 'a', what: 'pool' as const, poolKind: 'room' }] }],
     };
     const hours = ['room-a', 'room-b'].map((id) => ({ ...HOURS, id, subject: { of: 'resource' as const, id } }));
-    const found = reach({ visitTypes: [visit], sessions: hours });
+    const found = reach({ visitTypes: [visit], workingHours: hours });
     expect(found.sites).toEqual([]);
     expect(found.withoutProvider).toEqual([{ siteId: 'site', typeIds: ['visit'] }]);
   });
 
   it.each([
     ['the switch at the person', { resources: [{ ...DOCTOR, bookableOnline: false }] }, { code: 'switched-off' }],
-    ['no hours at all', { sessions: [] }, { code: 'no-hours' }],
+    ['no hours at all', { workingHours: [] }, { code: 'no-hours' }],
     ['no type offered', { policies: [{ ...POLICY, offered: false }] }, { code: 'no-type' }],
     ['types of others only', { visitTypes: [{ ...VISIT, providerIds: ['somebody'] }] }, { code: 'no-type' }],
     ['types at other sites only', { visitTypes: [{ ...VISIT, siteIds: ['elsewhere'] }] }, { code: 'no-type' }],
@@ -53,10 +53,10 @@ describe('whom patients can book online', () => {
     ],
     [
       'hours that have ended',
-      { sessions: ending(addDays(DAY, -1)) },
+      { workingHours: ending(addDays(DAY, -1)) },
       { code: 'hours-end', siteId: 'site', date: addDays(DAY, -1) },
     ],
-    ['hours for the desk only', { sessions: [{ ...HOURS, online: false }] }, { code: 'desk-only' }],
+    ['hours for the desk only', { workingHours: [{ ...HOURS, online: false }] }, { code: 'desk-only' }],
     [
       'everything taken',
       {
@@ -81,8 +81,8 @@ describe('whom patients can book online', () => {
 
   it('looks no further than it is asked, nor than the policy lets patients', () => {
     const later = [{ ...HOURS, rule: { ...HOURS.rule, effectiveFrom: addDays(DAY, 5) } }];
-    expect(reach({ sessions: later }, 14).sites[0].first).toBe(wallToEpoch(ZONE, addDays(DAY, 5), 480));
-    expect(reason({ sessions: later }, 4).reason).toEqual({ code: 'nothing-free', siteId: 'site' });
-    expect(reason({ sessions: later, policies: [{ ...POLICY, windowDays: 4 }] }).reason.code).toBe('nothing-free');
+    expect(reach({ workingHours: later }, 14).sites[0].first).toBe(wallToEpoch(ZONE, addDays(DAY, 5), 480));
+    expect(reason({ workingHours: later }, 4).reason).toEqual({ code: 'nothing-free', siteId: 'site' });
+    expect(reason({ workingHours: later, policies: [{ ...POLICY, windowDays: 4 }] }).reason.code).toBe('nothing-free');
   });
 });

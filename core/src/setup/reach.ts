@@ -1,4 +1,4 @@
-import { type ClinicIndex, needsProvider, searchOpenings, type Wish } from '../openings/index.ts';
+import { type ClinicIndex, needsProvider, searchOpenings, type SearchCriteria } from '../openings/index.ts';
 import type { PatientKind } from '../availability/index.ts';
 import { addDays, type EpochMinute, type LocalDate } from '../time/index.ts';
 
@@ -83,8 +83,8 @@ function firstOfType(
   const until = addDays(from, Math.min(days, policy.windowDays.value));
   for (const kind of KINDS) {
     if (!policy.kinds.value.includes(kind)) continue;
-    const wish: Wish = { visitTypeId, kind, channel: 'online' };
-    const found = searchOpenings(index, wish, {
+    const criteria: SearchCriteria = { visitTypeId, kind, channel: 'online' };
+    const found = searchOpenings(index, criteria, {
       siteIds: [siteId],
       providerIds: providerId === null ? null : [providerId],
       from,
@@ -98,8 +98,10 @@ function firstOfType(
 function reasonFor(index: ClinicIndex, providerId: string): ReachReason {
   const { plan } = index;
   if (!index.resource(providerId).bookableOnline) return { code: 'switched-off' };
-  const sessions = plan.sessions.filter(({ subject }) => subject.of === 'resource' && subject.id === providerId);
-  const siteIds = [...new Set(sessions.map(({ siteId }) => siteId))];
+  const workingHours = plan.workingHours.filter(
+    ({ subject }) => subject.of === 'resource' && subject.id === providerId,
+  );
+  const siteIds = [...new Set(workingHours.map(({ siteId }) => siteId))];
   if (!siteIds.length) return { code: 'no-hours' };
   const offeredAt = siteIds.filter((siteId) =>
     plan.visitTypes.some(
@@ -113,20 +115,20 @@ function reasonFor(index: ClinicIndex, providerId: string): ReachReason {
   if (!offeredAt.length) return { code: 'no-type' };
   const open = offeredAt.filter((siteId) => index.site(siteId).bookableOnline);
   if (!open.length) return { code: 'site-off', siteId: offeredAt[0] };
-  const last = lastDate(sessions.filter(({ siteId }) => open.includes(siteId)));
+  const last = lastDate(workingHours.filter(({ siteId }) => open.includes(siteId)));
   if (last) return { code: 'hours-end', ...last };
   const shown =
-    sessions.some((session) => session.online || session.release?.online) ||
+    workingHours.some((hoursRow) => hoursRow.online || hoursRow.release?.online) ||
     plan.brush.some((stroke) => stroke.resourceId === providerId && stroke.value === 'shown');
   return shown ? { code: 'nothing-free', siteId: open[0] } : { code: 'desk-only' };
 }
 
 /** The last date of hours that all end; `null` if any go on. */
 function lastDate(
-  sessions: readonly { readonly siteId: string; readonly rule: { readonly effectiveUntil: LocalDate | null } }[],
+  workingHours: readonly { readonly siteId: string; readonly rule: { readonly effectiveUntil: LocalDate | null } }[],
 ): { siteId: string; date: LocalDate } | null {
   let last: { siteId: string; date: LocalDate } | null = null;
-  for (const { siteId, rule } of sessions) {
+  for (const { siteId, rule } of workingHours) {
     if (rule.effectiveUntil === null) return null;
     if (last === null || rule.effectiveUntil > last.date) last = { siteId, date: rule.effectiveUntil };
   }

@@ -14,8 +14,8 @@ const faults = (draft: VisitType, change: Partial<ClinicSnapshot> = {}) =>
 /** Starts on an empty day, asked of the search itself: a fault is right only if there is none. */
 const startsOf = (draft: VisitType, change: Partial<ClinicSnapshot> = {}) => {
   const index = new ClinicIndex(smallClinic({ ...change, visitTypes: [draft] }), wallToEpoch(ZONE, DAY, 0));
-  const wish = { visitTypeId: draft.id, kind: 'established', channel: 'desk' } as const;
-  return cellsOf(openStarts(index, wish, 'site', 'doctor', DAY)).length;
+  const criteria = { visitTypeId: draft.id, kind: 'established', channel: 'desk' } as const;
+  return cellsOf(openStarts(index, criteria, 'site', 'doctor', DAY)).length;
 };
 
 describe('a visit type that can be booked nowhere', () => {
@@ -74,17 +74,17 @@ describe('a visit type that can be booked nowhere', () => {
   });
 
   it('names a part that no stretch of hours holds, though the day is long enough', () => {
-    const sessions = [
+    const workingHours = [
       { ...HOURS, toMinute: 600 },
       { ...HOURS, id: 'later', fromMinute: 630, toMinute: 720 },
     ];
     const draft = type({ lengthMin: 150, needs: [doctor] });
-    expect(faults(draft, { sessions })).toEqual([['part-longer-than-hours', 0, 0]]);
-    expect(startsOf(draft, { sessions })).toBe(0);
+    expect(faults(draft, { workingHours })).toEqual([['part-longer-than-hours', 0, 0]]);
+    expect(startsOf(draft, { workingHours })).toBe(0);
   });
 
   it('allows a break in the middle, while the doctor is free', () => {
-    const sessions = [
+    const workingHours = [
       { ...HOURS, toMinute: 600 },
       { ...HOURS, id: 'later', fromMinute: 630, toMinute: 720 },
     ];
@@ -93,8 +93,8 @@ describe('a visit type that can be booked nowhere', () => {
       { lengthMin: 60, needs: [room('b')] },
       { lengthMin: 30, needs: [doctor, room('c')] },
     );
-    expect(faults(draft, { sessions })).toEqual([]);
-    expect(startsOf(draft, { sessions })).toBeGreaterThan(0);
+    expect(faults(draft, { workingHours })).toEqual([]);
+    expect(startsOf(draft, { workingHours })).toBeGreaterThan(0);
   });
 
   it('names a tie between two kinds of things', () => {
@@ -119,11 +119,11 @@ describe('a visit type that can be booked nowhere', () => {
       ...smallClinic().resources,
       { id: 'other', kind: 'provider' as const, bookableOnline: true, capabilities: [] },
     ];
-    expect(faults(long, { resources, sessions: [HOURS, other] })).toEqual([['longer-than-any-hours', -1, -1]]);
-    expect(faults({ ...long, providerIds: null }, { resources, sessions: [HOURS, other] })).toEqual([]);
+    expect(faults(long, { resources, workingHours: [HOURS, other] })).toEqual([['longer-than-any-hours', -1, -1]]);
+    expect(faults({ ...long, providerIds: null }, { resources, workingHours: [HOURS, other] })).toEqual([]);
   });
 
   it('says nothing about hours where there are none yet', () => {
-    expect(faults(type({ lengthMin: 600, needs: [doctor] }), { sessions: [] })).toEqual([]);
+    expect(faults(type({ lengthMin: 600, needs: [doctor] }), { workingHours: [] })).toEqual([]);
   });
 });

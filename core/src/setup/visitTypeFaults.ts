@@ -76,18 +76,18 @@ function hoursFaults(plan: ClinicPlan, sites: readonly string[], type: VisitType
   const performers = span
     ? (type.providerIds ?? plan.resources.filter(({ kind }) => kind === 'provider').map(({ id }) => id))
     : null;
-  const sessions = plan.sessions.filter(
-    (session) =>
-      sites.includes(session.siteId) &&
-      !session.followsSiteHours &&
-      (performers === null || (session.subject.of === 'resource' && performers.includes(session.subject.id))),
+  const workingHours = plan.workingHours.filter(
+    (hoursRow) =>
+      sites.includes(hoursRow.siteId) &&
+      !hoursRow.followsSiteHours &&
+      (performers === null || (hoursRow.subject.of === 'resource' && performers.includes(hoursRow.subject.id))),
   );
-  if (!sessions.length) return [];
+  if (!workingHours.length) return [];
   const faults: TypeFault[] = [];
   // The day of one person at one site, from the first minute to the last: a break may lie in the middle of a visit.
   const days = new Map<string, { from: number; to: number }>();
   let longest = 0;
-  for (const { subject, siteId, rule, fromMinute, toMinute } of sessions) {
+  for (const { subject, siteId, rule, fromMinute, toMinute } of workingHours) {
     longest = Math.max(longest, toMinute - fromMinute);
     for (const weekday of rule.weekdays) {
       const key = `${subject.id}|${siteId}|${weekday}`;

@@ -13,7 +13,7 @@ export function dayNumber(date: LocalDate): number {
 }
 
 const written = new Map<number, LocalDate>();
-const MOST_WRITTEN = 50_000;
+const MAX_CACHED_DATES = 50_000;
 
 /** The date that is `day` days after 1970-01-01. */
 export function dateOfDay(day: number): LocalDate {
@@ -21,7 +21,7 @@ export function dateOfDay(day: number): LocalDate {
   if (known) return known;
   const date = new Date(day * MS_A_DAY).toISOString().slice(0, 10);
   // Writing a date out is slow beside looking it up, and searches write the same ones over and over.
-  if (written.size >= MOST_WRITTEN) written.clear();
+  if (written.size >= MAX_CACHED_DATES) written.clear();
   written.set(day, date);
   return date;
 }

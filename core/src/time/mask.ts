@@ -261,7 +261,7 @@ export function countCells(mask: Mask): number {
   return count;
 }
 
-/** Stretches of neighbouring cells, `[fromCell, toCell)`. */
+/** Stretches of neighboring cells, `[fromCell, toCell)`. */
 export function runsOf(mask: Mask): { fromCell: number; toCell: number }[] {
   const runs: { fromCell: number; toCell: number }[] = [];
   for (const cell of cellsOf(mask)) {

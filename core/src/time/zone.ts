@@ -98,7 +98,7 @@ export interface ZoneDay {
 
 const days = new Map<ZoneId, Map<LocalDate, ZoneDay>>();
 /** Of each zone; some 27 years. */
-const MOST_DAYS_KEPT = 10_000;
+const MAX_CACHED_DAYS = 10_000;
 
 /** The day's cells in a zone (cached). */
 export function zoneDay(zone: ZoneId, date: LocalDate): ZoneDay {
@@ -111,7 +111,7 @@ export function zoneDay(zone: ZoneId, date: LocalDate): ZoneDay {
   const wallOfCell = new Int16Array(cells);
   for (let cell = 0; cell < cells; cell++) wallOfCell[cell] = epochToWall(zone, start + cell * CELL_MIN).minute;
   const day: ZoneDay = { zone, date, number: dayNumber(date), weekday: weekdayOf(date), start, end, cells, wallOfCell };
-  if (!ofZone || ofZone.size >= MOST_DAYS_KEPT) {
+  if (!ofZone || ofZone.size >= MAX_CACHED_DAYS) {
     ofZone = new Map();
     days.set(zone, ofZone);
   }

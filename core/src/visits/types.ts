@@ -25,8 +25,8 @@ export interface Part {
 /** Least and greatest calendar days between a patient's visits of this type and another. */
 export interface Spacing {
   readonly otherTypeId: string;
-  readonly leastDays: number | null;
-  readonly mostDays: number | null;
+  readonly minDays: number | null;
+  readonly maxDays: number | null;
 }
 
 /** What is booked (FHIR HealthcareService): parts in order, buffers, who performs it where. */

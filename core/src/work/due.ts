@@ -1,7 +1,15 @@
 import { addDays, type EpochMinute, epochToWall, wallToEpoch, type ZoneId } from '../time/index.ts';
 
 /** Work that waits on Today. */
-export const WORK_KINDS = ['red-flag', 'inbox', 'failed', 'vestibule', 'approval', 'coverage', 'not-ready'] as const;
+export const WORK_KINDS = [
+  'red-flag',
+  'inbox',
+  'failed',
+  'identity-review',
+  'approval',
+  'coverage',
+  'not-ready',
+] as const;
 export type WorkKind = (typeof WORK_KINDS)[number];
 
 export interface WorkFacts {
@@ -31,7 +39,7 @@ export function dueOf(kind: WorkKind, { since, visit, urgent }: WorkFacts): Epoc
     case 'failed':
     case 'approval':
       return Math.min(since + WITHIN_MIN[kind], Math.max(start, since));
-    case 'vestibule':
+    case 'identity-review':
       return Math.min(since + VESTIBULE_MIN, Math.max(start, since));
     case 'coverage':
     case 'not-ready': {

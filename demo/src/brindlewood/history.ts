@@ -53,14 +53,14 @@ export class History {
     // Some book late, when hours kept for new patients have been released.
     const leadDays = this.random.chance(0.3) ? 0 : EARLY_DAYS + this.random.int(0, 40);
     const index = new ClinicIndex(this.store, day.start - leadDays * DAY_MIN);
-    const wish = { visitTypeId: TYPE[type], kind, channel: 'desk', patientId: patient.id } as const;
+    const criteria = { visitTypeId: TYPE[type], kind, channel: 'desk', patientId: patient.id } as const;
     for (const providerId of this.whoCould(type, siteId, patient)) {
-      const starts = cellsOf(openStarts(index, wish, siteId, providerId, date)).filter(
+      const starts = cellsOf(openStarts(index, criteria, siteId, providerId, date)).filter(
         (cell) => day.wallOfCell[cell] % GRID_MIN === 0,
       );
       if (!starts.length) continue;
       const start = epochOfCell(day, this.random.pick(starts));
-      const planned = planVisit(index, wish, siteId, providerId, start);
+      const planned = planVisit(index, criteria, siteId, providerId, start);
       if (!planned.ok) throw new Error('A start that the search gives can be planned.');
       return this.take({ type, siteId, providerId, patient, kind, plan: planned.plan, leadDays });
     }

@@ -3,7 +3,7 @@ import type { Orm } from '@zaguan/server/platform/db/orm';
 import { idOf } from '../random.ts';
 import { insertRows, type Row } from '../rows.ts';
 import { NURSES, PROVIDER, type ProviderKey } from './people.ts';
-import { type RuleOf, usualHours } from '../defaults.ts';
+import { type RuleOf, defaultHours } from '../defaults.ts';
 import { nextMonth, SITE, type SiteKey, WEEKDAYS } from './sites.ts';
 
 type Hours = readonly [site: SiteKey, weekdays: readonly number[], from: number, to: number, extra?: Row];
@@ -102,7 +102,7 @@ const NURSE_HOURS: Record<SiteKey, readonly (readonly Hours[])[]> = {
 /** Everyone's recurring hours, stretches kept free, time off, a single-date change and some strokes of the brush. */
 export async function loadHours(orm: Orm, today: LocalDate, rule: RuleOf): Promise<void> {
   const row = (owner: string, resource_id: string, [site, weekdays, from, to, extra]: Hours, i: number): Row => ({
-    ...usualHours(today),
+    ...defaultHours(today),
     id: idOf(`hours ${owner} ${i}`),
     resource_id,
     site_id: SITE[site],

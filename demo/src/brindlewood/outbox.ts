@@ -1,4 +1,4 @@
-import { planReminders, USUAL_QUIET, USUAL_STEPS } from '@zaguan/core/reminders';
+import { planReminders, DEFAULT_QUIET_HOURS, DEFAULT_REMINDER_STEPS } from '@zaguan/core/reminders';
 import { type Language, writeMessage } from '@zaguan/server/features/messages/words';
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { idOf, makeRandom } from '../random.ts';
@@ -74,12 +74,12 @@ export async function loadOutbox(orm: Orm, now: Date): Promise<void> {
       rows.push(
         messageRow(visit, 'confirmation', null, visit.createdAt, visit.endsAt, null, now, random.chance(FAILED)),
       );
-    for (const each of planReminders(USUAL_STEPS, {
+    for (const each of planReminders(DEFAULT_REMINDER_STEPS, {
       now: booked,
       start: visit.startsAt.getTime() / 60_000,
       siteZone: visit.timeZone,
       zones: [visit.timeZone],
-      quiet: USUAL_QUIET,
+      quiet: DEFAULT_QUIET_HOURS,
       status: 'booked',
       reachable: true,
       optedOut: visit.optedOut,
@@ -95,7 +95,7 @@ export async function loadOutbox(orm: Orm, now: Date): Promise<void> {
 }
 
 const MESSAGE =
-  'id uuid, appointment_id uuid, contact_point_id uuid, channel text, kind text, step text, language text, body text, send_at timestamptz, not_after timestamptz, status text, dropped_code text, fail_reason text, attempts integer, next_attempt_at timestamptz, sent_at timestamptz, settled_at timestamptz, receipt_at timestamptz, handled_at timestamptz, created_at timestamptz';
+  'id uuid, appointment_id uuid, contact_point_id uuid, channel text, kind text, step text, language text, body text, address text, send_at timestamptz, not_after timestamptz, status text, dropped_code text, fail_reason text, attempts integer, next_attempt_at timestamptz, sent_at timestamptz, settled_at timestamptz, receipt_at timestamptz, handled_at timestamptz, created_at timestamptz';
 
 /** Steps of delivery, minutes after a message was due. */
 const SENT_AFTER_MS = 1500;
@@ -106,6 +106,7 @@ function messageRow(
   visit: {
     id: string;
     contact_point_id: string;
+    contact: string;
     language: Language;
     createdAt: Date;
     clinic: string;
@@ -134,6 +135,7 @@ function messageRow(
     step,
     language: visit.language,
     body: writeMessage(kind, visit.language, visit),
+    address: handed ? visit.contact : null,
     send_at: sendAt.toISOString(),
     not_after: notAfter.toISOString(),
     status,

@@ -1,6 +1,6 @@
 import type { FormItem, Words } from '@zaguan/core/intake';
 import { BEFORE_FORM, BETA_BLOCKER, PRIVACY_CONSENT } from '../forms.ts';
-import type { DemoConsent, DemoForm, Papers } from '../intake.ts';
+import type { DemoConsent, DemoForm, PacketDocuments } from '../intake.ts';
 import { idOf } from '../random.ts';
 import { TYPE } from './visitTypeData.ts';
 
@@ -186,7 +186,7 @@ const TERMS: DemoConsent = {
 };
 
 /** What the clinic asks for, by visit type. */
-export const PAPERS: Papers = {
+export const PACKET_DOCUMENTS: PacketDocuments = {
   forms: [
     {
       ...BEFORE_FORM,

@@ -1,6 +1,6 @@
 import { npiCheckDigit } from '@zaguan/core/setup';
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { USUAL_RESOURCE } from '../defaults.ts';
+import { DEFAULT_RESOURCE } from '../defaults.ts';
 import { idOf } from '../random.ts';
 import { insertRows } from '../rows.ts';
 import { SITE, type SiteKey } from './sites.ts';
@@ -175,7 +175,7 @@ export async function loadPeople(orm: Orm): Promise<void> {
       home_site_id: SITE[dataOf(key).sites[0]],
       capabilities: dataOf(key).treats ? ['treats-anaphylaxis'] : [],
       sort_order: i + 1,
-      ...USUAL_RESOURCE,
+      ...DEFAULT_RESOURCE,
       bookable_online: key !== 'tarrow',
     })),
     ...nurses.map(({ id, name, site }, i) => ({
@@ -186,7 +186,7 @@ export async function loadPeople(orm: Orm): Promise<void> {
       home_site_id: SITE[site],
       capabilities: [],
       sort_order: 30 + i,
-      ...USUAL_RESOURCE,
+      ...DEFAULT_RESOURCE,
     })),
   ]);
   await insertRows(
@@ -201,7 +201,6 @@ export async function loadPeople(orm: Orm): Promise<void> {
       accepts_new: dataOf(key).acceptsNew ?? true,
       bio_en: dataOf(key).bio[0],
       bio_es: dataOf(key).bio[1],
-      home_room_id: null,
     })),
   );
   await insertRows(orm, 'resource_site', [

@@ -1,5 +1,5 @@
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { USUAL_RESOURCE } from '../defaults.ts';
+import { DEFAULT_RESOURCE } from '../defaults.ts';
 import { idOf } from '../random.ts';
 import { insertRows } from '../rows.ts';
 import { NURSES } from './people.ts';
@@ -99,7 +99,7 @@ export async function loadPlaces(orm: Orm): Promise<void> {
       home_site_id: SITE[site],
       capabilities: [],
       sort_order: order,
-      ...USUAL_RESOURCE,
+      ...DEFAULT_RESOURCE,
       single_device: pool.single ?? false,
       access: accessOf(pool, site, number),
     })),

@@ -4,7 +4,7 @@ import { idOf } from '../random.ts';
 import { insertRows } from '../rows.ts';
 
 /** Visits of the provider who calls in sick that stand in the time off and want another time. */
-const STRANDED = 9;
+const VISITS_TO_MOVE = 9;
 /** Minutes ago at which somebody gave up a time of this afternoon. */
 const GIVEN_UP_MIN = [52, 17];
 /** Nobody gives up a visit that begins sooner than this. */
@@ -22,16 +22,16 @@ interface ComingRow {
 /** What happened this morning: a sick call over nine visits, and two times given up for this afternoon. */
 export async function loadStory(orm: Orm, today: LocalDate, now: Date): Promise<void> {
   const db = orm.em.getConnection();
-  const coming = await db.execute<ComingRow[]>(
+  const upcoming = await db.execute<ComingRow[]>(
     `select a.id, a.provider_id, s.time_zone, a.starts_at from appointment a join site s on s.id = a.site_id
      where a.site_date = ? and a.status = 'booked' and a.provider_id is not null and a.starts_at > ? order by a.starts_at, a.id`,
     [today, now],
   );
   const byProvider = new Map<string, ComingRow[]>();
-  for (const row of coming) byProvider.set(row.provider_id, [...(byProvider.get(row.provider_id) ?? []), row]);
+  for (const row of upcoming) byProvider.set(row.provider_id, [...(byProvider.get(row.provider_id) ?? []), row]);
   const [sick] = [...byProvider.values()].sort((a, b) => b.length - a.length);
-  // A holiday or a Saturday may have fewer to come: then all of them are stranded; with none there is no story.
-  const first = sick?.at(-Math.min(STRANDED, sick.length));
+  // A holiday or a Saturday may have fewer to come: then all of them must move; with none there is no story.
+  const first = sick?.at(-Math.min(VISITS_TO_MOVE, sick.length));
   if (!first) return;
   await insertRows(orm, 'time_off', [
     {
@@ -51,11 +51,11 @@ export async function loadStory(orm: Orm, today: LocalDate, now: Date): Promise<
   await insertRows(
     orm,
     'visit_to_move',
-    coming
+    upcoming
       .filter((row) => row.provider_id === first.provider_id && Date.parse(row.starts_at) >= from)
       .map(({ id }) => ({ appointment_id: id, since: now })),
   );
-  const later = coming.filter(
+  const later = upcoming.filter(
     (row) => row.provider_id !== first.provider_id && Date.parse(row.starts_at) > now.getTime() + SOON_MIN * 60_000,
   );
   for (const [i, agoMin] of GIVEN_UP_MIN.entries()) {

@@ -23,7 +23,7 @@ interface TypeData {
   readonly name: string;
   readonly en: readonly [name: string, description: string];
   readonly es: readonly [name: string, description: string];
-  readonly colour: string;
+  readonly color: string;
   readonly mode?: 'video' | 'phone';
   readonly afterMin?: number;
   readonly parts: readonly PartData[];
@@ -59,7 +59,7 @@ const DATA = {
     name: 'New allergy consult',
     en: ['First allergy visit', 'A full hour to get to know you. Bring a list of your medicines.'],
     es: ['Primera visita de alergia', 'Una hora completa para conocerle. Traiga una lista de sus medicinas.'],
-    colour: 'clay',
+    color: 'clay',
     afterMin: 5,
     parts: [part('Visit', 60, provider, exam)],
     by: CLINICIANS,
@@ -69,7 +69,7 @@ const DATA = {
     name: 'Follow-up',
     en: ['Follow-up visit', 'For people we already treat: results, symptoms, medicines.'],
     es: ['Visita de seguimiento', 'Para personas que ya atendemos: resultados, síntomas, medicinas.'],
-    colour: 'plum',
+    color: 'plum',
     parts: [part('Visit', 20, provider, exam)],
     by: CLINICIANS,
     online: { kinds: ['established'], lead_min: 120, window_days: 90, grid_min: 10 },
@@ -78,7 +78,7 @@ const DATA = {
     name: 'Asthma review',
     en: ['Asthma review', 'A breathing test, then a talk about your asthma. Bring your inhalers.'],
     es: ['Revisión de asma', 'Una prueba de respiración y una conversación sobre su asma. Traiga sus inhaladores.'],
-    colour: 'blue',
+    color: 'blue',
     parts: [
       part('Breathing test', 15, need('room', 'exam-room'), need('spirometer', 'spirometer'), provider),
       part('Review', 15, need('room-review', 'exam-room', { same: 'room', turnaround: 5 }), {
@@ -93,7 +93,7 @@ const DATA = {
     name: 'Spirometry only',
     en: ['Breathing test', 'Twenty minutes. No inhaler in the four hours before, if you can.'],
     es: ['Prueba de respiración', 'Veinte minutos. Sin inhalador en las cuatro horas antes, si puede.'],
-    colour: 'blue',
+    color: 'blue',
     parts: [part('Test', 20, provider, need('room', 'exam-room', { turnaround: 5 }), need('spirometer', 'spirometer'))],
     by: ['brandao', 'lund', 'quist', 'ferro', 'castellan', 'dray'],
   },
@@ -107,7 +107,7 @@ const DATA = {
       'Prueba cutánea',
       'Cerca de una hora en una misma sala. Hay que dejar los antihistamínicos unos días antes: llámenos si no está seguro.',
     ],
-    colour: 'ochre',
+    color: 'ochre',
     parts: [
       part('Test', 20, need('room', 'skin-test-room'), need('nurse', 'injection-nurse'), able(1)),
       part('Wait', 20, need('room-wait', 'skin-test-room', { same: 'room' }), able(2)),
@@ -126,7 +126,7 @@ const DATA = {
       'Inyección de alergia',
       'Diez minutos y luego media hora con nosotros en una silla. Díganos si tuvo una reacción.',
     ],
-    colour: 'moss',
+    color: 'moss',
     parts: injection(10, 30),
     by: null,
     online: { kinds: ['established'], lead_min: 60, window_days: 60, grid_min: 10 },
@@ -135,7 +135,7 @@ const DATA = {
     name: 'Venom injection',
     en: ['Venom injection', 'Ten minutes, then half an hour in a chair.'],
     es: ['Inyección de veneno', 'Diez minutos y luego media hora en una silla.'],
-    colour: 'moss',
+    color: 'moss',
     parts: injection(10, 30),
     by: null,
   },
@@ -143,7 +143,7 @@ const DATA = {
     name: 'Biologic injection',
     en: ['Biologic injection', 'A quarter of an hour, then half an hour in a chair.'],
     es: ['Inyección biológica', 'Un cuarto de hora y luego media hora en una silla.'],
-    colour: 'moss',
+    color: 'moss',
     parts: injection(15, 30),
     by: null,
   },
@@ -151,7 +151,7 @@ const DATA = {
     name: 'Biologic injection, dose 1 to 3',
     en: ['Biologic injection, first doses', 'A quarter of an hour, then two hours in a chair.'],
     es: ['Inyección biológica, primeras dosis', 'Un cuarto de hora y luego dos horas en una silla.'],
-    colour: 'moss',
+    color: 'moss',
     parts: injection(15, 120),
     by: null,
   },
@@ -162,7 +162,7 @@ const DATA = {
       'Prueba con alimento',
       'Medio día con nosotros. Venga con hambre y sin estar enfermo; traiga el alimento acordado.',
     ],
-    colour: 'ochre',
+    color: 'ochre',
     parts: [
       part('Start', 10, provider, need('room', 'challenge-room'), need('nurse', 'injection-nurse'), able(1)),
       part(
@@ -187,7 +187,7 @@ const DATA = {
     name: 'Drug-allergy test',
     en: ['Drug-allergy test', 'About two hours.'],
     es: ['Prueba de alergia a medicinas', 'Unas dos horas.'],
-    colour: 'ochre',
+    color: 'ochre',
     parts: [
       part('Start', 15, provider, need('room', 'skin-test-room'), need('nurse', 'injection-nurse'), able(1)),
       part('Doses', 90, need('room-doses', 'skin-test-room', { same: 'room' }), able(2)),
@@ -205,7 +205,7 @@ const DATA = {
     name: 'Patch test: place',
     en: ['Patch test', 'Three short visits in one week: placed, then read after two and after four days.'],
     es: ['Prueba de parche', 'Tres visitas cortas en una semana: se coloca y se lee a los dos y a los cuatro días.'],
-    colour: 'ochre',
+    color: 'ochre',
     parts: [part('Place', 30, need('nurse', 'injection-nurse'), need('room', 'exam-room', { turnaround: 5 }))],
     by: null,
   },
@@ -213,7 +213,7 @@ const DATA = {
     name: 'Patch test: read',
     en: ['Patch test, reading', 'A quarter of an hour.'],
     es: ['Prueba de parche, lectura', 'Un cuarto de hora.'],
-    colour: 'ochre',
+    color: 'ochre',
     parts: [part('Read', 15, provider, exam)],
     by: CLINICIANS,
   },
@@ -221,7 +221,7 @@ const DATA = {
     name: 'Dietitian visit',
     en: ['Dietitian visit', 'Eating well without what harms you. Bring three days of what you eat.'],
     es: ['Visita con la dietista', 'Comer bien sin lo que le hace daño. Traiga lo que comió en tres días.'],
-    colour: 'plum',
+    color: 'plum',
     parts: [part('Visit', 45, provider)],
     by: ['marsh'],
     online: { kinds: ['established'], lead_min: 1440, window_days: 90, grid_min: 15 },
@@ -230,7 +230,7 @@ const DATA = {
     name: 'Video follow-up',
     en: ['Video follow-up', 'Twenty minutes by video.'],
     es: ['Seguimiento por video', 'Veinte minutos por video.'],
-    colour: 'blue',
+    color: 'blue',
     mode: 'video',
     parts: [part('Call', 20, provider)],
     by: ['amaya', 'okonjo', 'venn', 'dray', 'lund', 'quist'],
@@ -240,7 +240,7 @@ const DATA = {
     name: 'Action-plan call',
     en: ['Action-plan call', 'Ten minutes by phone about your action plan.'],
     es: ['Llamada sobre su plan de acción', 'Diez minutos por teléfono sobre su plan de acción.'],
-    colour: 'blue',
+    color: 'blue',
     mode: 'phone',
     parts: [part('Call', 10, provider)],
     by: ['brandao', 'lund', 'quist', 'castellan'],
@@ -249,7 +249,7 @@ const DATA = {
     name: 'School-form visit',
     en: ['School forms', 'A quarter of an hour for the forms that school or camp asks for.'],
     es: ['Formularios escolares', 'Un cuarto de hora para los formularios de la escuela o el campamento.'],
-    colour: 'plum',
+    color: 'plum',
     parts: [part('Visit', 15, provider, exam)],
     by: ['lund', 'quist', 'ferro', 'dray', 'amaya'],
     online: { kinds: ['established'], lead_min: 240, window_days: 60, grid_min: 15 },
@@ -258,7 +258,7 @@ const DATA = {
     name: 'Nitric-oxide breath test (FeNO)',
     en: ['Breath test for inflammation', 'A quarter of an hour. Nothing to eat or drink in the hour before.'],
     es: ['Prueba de aliento para inflamación', 'Un cuarto de hora. Sin comer ni beber en la hora anterior.'],
-    colour: 'blue',
+    color: 'blue',
     // Only Canal Row has a monitor; elsewhere the type can't be booked.
     parts: [
       part('Test', 15, need('nurse', 'injection-nurse'), need('room', 'exam-room'), need('monitor', 'feno-monitor')),

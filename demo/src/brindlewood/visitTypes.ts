@@ -1,5 +1,5 @@
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { USUAL_POLICY } from '../defaults.ts';
+import { DEFAULT_POLICY } from '../defaults.ts';
 import { idOf } from '../random.ts';
 import { insertRows } from '../rows.ts';
 import { PROVIDER } from './people.ts';
@@ -18,7 +18,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
       public_name_es: dataOf(key).es[0],
       description_en: dataOf(key).en[1],
       description_es: dataOf(key).es[1],
-      colour: dataOf(key).colour,
+      color: dataOf(key).color,
       mode: dataOf(key).mode ?? 'in-person',
       before_min: 0,
       after_min: dataOf(key).afterMin ?? 0,
@@ -65,28 +65,28 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
     orm,
     'online_policy',
     TYPE_KEYS.filter((key) => dataOf(key).online).map((key) => ({
-      ...USUAL_POLICY,
+      ...DEFAULT_POLICY,
       id: idOf(`policy ${key}`),
       visit_type_id: TYPE[key],
       ...dataOf(key).online,
     })),
   );
   await insertRows(orm, 'visit_type_spacing', [
-    { visit_type_id: TYPE.injection, other_type_id: TYPE.injection, least_days: 2, most_days: null },
-    { visit_type_id: TYPE.venom, other_type_id: TYPE.venom, least_days: 6, most_days: null },
-    { visit_type_id: TYPE.biologic, other_type_id: TYPE.biologic, least_days: 13, most_days: null },
+    { visit_type_id: TYPE.injection, other_type_id: TYPE.injection, min_days: 2, max_days: null },
+    { visit_type_id: TYPE.venom, other_type_id: TYPE.venom, min_days: 6, max_days: null },
+    { visit_type_id: TYPE.biologic, other_type_id: TYPE.biologic, min_days: 13, max_days: null },
   ]);
   await insertRows(orm, 'visit_type_link', [
     { visit_type_id: TYPE.patch, follow_type_id: TYPE.patchRead, offset_min: 48 * 60 },
     { visit_type_id: TYPE.patch, follow_type_id: TYPE.patchRead, offset_min: 96 * 60 },
   ]);
-  const cap = (name: string, bucket: string, type: TypeKey, most: number) => ({
+  const cap = (name: string, bucket: string, type: TypeKey, max: number) => ({
     id: idOf(`cap ${name}`),
     bucket,
     provider_id: null,
     site_id: null,
     visit_type_id: TYPE[type],
-    most,
+    max,
   });
   await insertRows(orm, 'booking_cap', [
     cap('consult', 'provider-type-day', 'consult', 3),

@@ -1,6 +1,6 @@
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { ruleFrom, USUAL_RESOURCE } from '../defaults.ts';
+import { ruleFrom, DEFAULT_RESOURCE } from '../defaults.ts';
 import { PROVIDERS, ROOMS, SITES, WEEKDAYS } from './ids.ts';
 import { insertRows } from '../rows.ts';
 import { loadHours } from './hours.ts';
@@ -81,7 +81,7 @@ async function loadResources(orm: Orm): Promise<void> {
       home_site_id: SITES.canal,
       capabilities: ['treats-anaphylaxis'],
       sort_order: 1,
-      ...USUAL_RESOURCE,
+      ...DEFAULT_RESOURCE,
     },
     {
       id: PROVIDERS.lund,
@@ -91,7 +91,7 @@ async function loadResources(orm: Orm): Promise<void> {
       home_site_id: SITES.canal,
       capabilities: ['treats-anaphylaxis'],
       sort_order: 2,
-      ...USUAL_RESOURCE,
+      ...DEFAULT_RESOURCE,
     },
     {
       id: PROVIDERS.dray,
@@ -101,7 +101,7 @@ async function loadResources(orm: Orm): Promise<void> {
       home_site_id: SITES.mesa,
       capabilities: ['treats-anaphylaxis'],
       sort_order: 3,
-      ...USUAL_RESOURCE,
+      ...DEFAULT_RESOURCE,
     },
     ...ROOMS.map((id, i) => ({
       id,
@@ -111,7 +111,7 @@ async function loadResources(orm: Orm): Promise<void> {
       home_site_id: SITES.canal,
       capabilities: [],
       sort_order: 10 + i,
-      ...USUAL_RESOURCE,
+      ...DEFAULT_RESOURCE,
     })),
   ]);
   await insertRows(orm, 'provider', [
@@ -124,7 +124,6 @@ async function loadResources(orm: Orm): Promise<void> {
       accepts_new: true,
       bio_en: 'Sees adults and children. Speaks Spanish.',
       bio_es: 'Atiende a adultos y niños. Habla español.',
-      home_room_id: null,
     },
     {
       resource_id: PROVIDERS.lund,
@@ -135,7 +134,6 @@ async function loadResources(orm: Orm): Promise<void> {
       accepts_new: true,
       bio_en: 'Nurse practitioner; asthma reviews and follow-up.',
       bio_es: 'Enfermero especializado; revisiones de asma y seguimiento.',
-      home_room_id: null,
     },
     {
       resource_id: PROVIDERS.dray,
@@ -146,7 +144,6 @@ async function loadResources(orm: Orm): Promise<void> {
       accepts_new: true,
       bio_en: 'Sees children from two years.',
       bio_es: 'Atiende a niños desde los dos años.',
-      home_room_id: null,
     },
   ]);
   await insertRows(

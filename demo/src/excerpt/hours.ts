@@ -1,6 +1,6 @@
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import type { Orm } from '@zaguan/server/platform/db/orm';
-import { type RuleOf, usualHours } from '../defaults.ts';
+import { type RuleOf, defaultHours } from '../defaults.ts';
 import { PROVIDERS, SITES, WEEKDAYS } from './ids.ts';
 import { insertRows, type Row } from '../rows.ts';
 import { idOf } from '../random.ts';
@@ -16,7 +16,7 @@ export async function loadHours(orm: Orm, today: LocalDate, rule: RuleOf): Promi
     to: number,
     extra: Row = {},
   ) => ({
-    ...usualHours(today),
+    ...defaultHours(today),
     id: idOf(`session ${name}`),
     resource_id,
     site_id,

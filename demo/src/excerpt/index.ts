@@ -8,9 +8,9 @@ import { loadEncounters, loadIntake } from '../intake.ts';
 import { loadAccounts } from '../accounts.ts';
 import { loadPatients } from './people.ts';
 import { makeRandom } from '../random.ts';
-import { loadUsualReasons } from '../usualReasons.ts';
+import { loadCommonReasons } from '../commonReasons.ts';
 import { TYPES } from './ids.ts';
-import { loadVestibule } from '../vestibule.ts';
+import { loadIdentityReview } from '../identityReview.ts';
 import { loadVisits } from './visits.ts';
 
 const SEED = 20_261_123;
@@ -30,7 +30,7 @@ export async function loadExcerpt(
   const patients = await loadPatients(orm, today, random, PATIENTS);
   const visits = await loadVisits(orm, today, now, patients, random);
   await loadEncounters(orm, await loadIntake(orm, today, now, random, FOR_EVERY_VISIT));
-  await loadUsualReasons(orm, TYPES);
-  await loadVestibule(orm, today, now);
+  await loadCommonReasons(orm, TYPES);
+  await loadIdentityReview(orm, today, now);
   return { patients: patients.length, visits, now };
 }

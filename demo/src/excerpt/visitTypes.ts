@@ -1,7 +1,7 @@
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { PROVIDERS, SITES, TYPES } from './ids.ts';
 import { insertRows, type Row } from '../rows.ts';
-import { USUAL_POLICY } from '../defaults.ts';
+import { DEFAULT_POLICY } from '../defaults.ts';
 import { idOf } from '../random.ts';
 
 /** Three visit types, one of them with parts, with their online rules. */
@@ -16,7 +16,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
       public_name_es: 'Visita de seguimiento',
       description_en: 'For people we already treat: results, symptoms, medicines.',
       description_es: 'Para personas que ya atendemos: resultados, síntomas, medicinas.',
-      colour: 'plum',
+      color: 'plum',
       before_min: 0,
       after_min: 0,
       sort_order: 1,
@@ -30,7 +30,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
       public_name_es: 'Primera visita de alergia',
       description_en: 'A full hour to get to know you. Bring a list of your medicines.',
       description_es: 'Una hora completa para conocerle. Traiga una lista de sus medicinas.',
-      colour: 'clay',
+      color: 'clay',
       before_min: 0,
       after_min: 5,
       sort_order: 2,
@@ -46,7 +46,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
         'About an hour in one room. Antihistamines must be stopped some days before: call us if you are not sure.',
       description_es:
         'Cerca de una hora en una misma sala. Hay que dejar los antihistamínicos unos días antes: llámenos si no está seguro.',
-      colour: 'ochre',
+      color: 'ochre',
       before_min: 0,
       after_min: 0,
       sort_order: 3,
@@ -102,7 +102,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
   ]);
   await insertRows(orm, 'online_policy', [
     {
-      ...USUAL_POLICY,
+      ...DEFAULT_POLICY,
       id: idOf('policy follow'),
       visit_type_id: TYPES.follow,
       kinds: ['established'],
@@ -110,7 +110,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
       grid_min: 10,
     },
     {
-      ...USUAL_POLICY,
+      ...DEFAULT_POLICY,
       id: idOf('policy consult'),
       visit_type_id: TYPES.consult,
       kinds: ['new'],
@@ -119,7 +119,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
       window_days: 120,
       grid_min: 20,
     },
-    { ...USUAL_POLICY, id: idOf('policy skin'), visit_type_id: TYPES.skin, lead_min: 1440, grid_min: 10 },
+    { ...DEFAULT_POLICY, id: idOf('policy skin'), visit_type_id: TYPES.skin, lead_min: 1440, grid_min: 10 },
   ]);
   await insertRows(orm, 'booking_cap', [
     {
@@ -128,7 +128,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
       provider_id: null,
       site_id: null,
       visit_type_id: TYPES.consult,
-      most: 3,
+      max: 3,
     },
   ]);
 }

@@ -70,13 +70,13 @@ function tryVisit(
   const patient = random.pick(patients.filter((person) => person.kind === kind));
   const index = new ClinicIndex(snapshot, 0);
   const providerId = random.pick(providersToTry(index, typeId, null));
-  const wish = { visitTypeId: typeId, kind, channel: 'desk', patientId: patient.id } as const;
+  const criteria = { visitTypeId: typeId, kind, channel: 'desk', patientId: patient.id } as const;
   const day = index.day(siteId, date);
-  const starts = cellsOf(openStarts(index, wish, siteId, providerId, date)).filter(
+  const starts = cellsOf(openStarts(index, criteria, siteId, providerId, date)).filter(
     (cell) => day.wallOfCell[cell] % (typeId === TYPES.consult ? 20 : 10) === 0,
   );
   if (!starts.length) return null;
-  const planned = planVisit(index, wish, siteId, providerId, epochOfCell(day, random.pick(starts)));
+  const planned = planVisit(index, criteria, siteId, providerId, epochOfCell(day, random.pick(starts)));
   if (!planned.ok) return null;
   const type = index.visitType(typeId);
   return {

@@ -4,7 +4,7 @@ import { visitMessages } from '@zaguan/contracts/messages';
 import { openLink } from '@zaguan/contracts/patientVisit';
 import { todaysWork } from '@zaguan/contracts/today';
 import { undo } from '@zaguan/contracts/undo';
-import { approveRequest, declineRequest, listApprovals } from '@zaguan/contracts/vestibule';
+import { approveRequest, declineRequest, listApprovals } from '@zaguan/contracts/identityReview';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
@@ -42,13 +42,13 @@ describe('a clinic that approves self-bookings', () => {
     dataOf(await desk.call(listApprovals, {})).requests.find(({ appointmentId }) => appointmentId === id);
 
   it('keeps the time, tells the patient that it waits, and lists it for the desk', async () => {
-    const { id, wanted } = await bookedVisit(base, 0);
+    const { id, requested } = await bookedVisit(base, 0);
     expect(await row(id)).toMatchObject({ status: 'pending', approval: 'waiting' });
     await came(id, 'requested');
     // Nobody is confirmed or reminded of what is not agreed.
     expect(await kinds(id, 'planned')).not.toContain('reminder');
-    expect(refusalOf(await new Client(base).call(placeHold, wanted)).tag).toBe('TimeTaken');
-    expect(await request(id)).toMatchObject({ start: wanted.start, reason: MARTA.reason, kind: 'established' });
+    expect(refusalOf(await new Client(base).call(placeHold, requested)).tag).toBe('TimeTaken');
+    expect(await request(id)).toMatchObject({ start: requested.start, reason: MARTA.reason, kind: 'established' });
     expect(dataOf(await desk.call(todaysWork, {})).work.map(({ kind }) => kind)).toContain('approval');
     const token = await linkOn(world, id);
     const seen = dataOf(await new Client(base).call(openLink, { token, birthDate: MARTA.birthDate, language: 'en' }));
@@ -72,7 +72,7 @@ describe('a clinic that approves self-bookings', () => {
   });
 
   it('declines with words that the patient gets, and frees the time; undo takes it again', async () => {
-    const { id, wanted } = await bookedVisit(base, 2);
+    const { id, requested } = await bookedVisit(base, 2);
     const { version } = await row(id);
     const empty = await desk.call(declineRequest, { id, version, words: '   ' });
     expect(refusalOf(empty).issues).toEqual([{ path: 'words', code: 'reason-empty' }]);
@@ -87,7 +87,7 @@ describe('a clinic that approves self-bookings', () => {
     expect(rows[0].body).toContain(words);
     dataOf(await desk.call(undo, { id: declined.undo.id }));
     expect(await row(id)).toMatchObject({ status: 'pending', approval: 'waiting' });
-    expect(refusalOf(await new Client(base).call(placeHold, wanted)).tag).toBe('TimeTaken');
+    expect(refusalOf(await new Client(base).call(placeHold, requested)).tag).toBe('TimeTaken');
   });
 
   it('keeps a request whose time has passed until somebody decides, and then tells of no time that was', async () => {

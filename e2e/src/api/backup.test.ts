@@ -77,7 +77,7 @@ describe('backup and restore', () => {
     expect([done.status, done.stderr]).toEqual([1, expect.stringContaining('could not be read back')]);
     const sql = new pg.Client({ connectionString: databaseUrl(server(), 't_broken') });
     await sql.connect();
-    expect((await sql.query("select 1 from pg_tables where schemaname in ('public','stand_in')")).rows).toEqual([]);
+    expect((await sql.query("select 1 from pg_tables where schemaname in ('public','simulated')")).rows).toEqual([]);
     await sql.end();
   });
 

@@ -1,6 +1,6 @@
 import {
-  askTimeOff,
-  comingChanges,
+  requestTimeOff,
+  upcomingChanges,
   decideTimeOff,
   editSchedule,
   listTimeOffRequests,
@@ -96,7 +96,7 @@ describe('cover for time off', () => {
     expect(own?.length).toBeGreaterThan(0);
     const saved = dataOf(await desk.call(editSchedule, { edits: [off(PROVIDERS.dray)], agreed: true }));
     expect(await coverHours()).toEqual(own);
-    const { changes } = dataOf(await desk.call(comingChanges, { from: DATE, days: 1 }));
+    const { changes } = dataOf(await desk.call(upcomingChanges, { from: DATE, days: 1 }));
     expect(changes.find(({ what }) => what === 'time-off')).toMatchObject({
       coveredBy: expect.stringContaining('Dray'),
     });
@@ -121,21 +121,21 @@ describe('cover for time off', () => {
     expect(refusalOf(await provider.call(editSchedule, { edits: [alone], agreed: true })).tag).toBe('NotAllowed');
     const { siteId, startDate, startMinute, endDate, endMinute, reason } = span;
     const asked = dataOf(
-      await provider.call(askTimeOff, { siteId, startDate, startMinute, endDate, endMinute, reason }),
+      await provider.call(requestTimeOff, { siteId, startDate, startMinute, endDate, endMinute, reason }),
     );
     dataOf(await provider.call(undo, { id: asked.undo.id }));
   });
 
   it('can’t be suggested where it is nobody, or oneself, or for no site; and a refusal leaves the suggestion', async () => {
-    const ask = (more: object) => provider.call(askTimeOff, { ...span, ...more });
+    const ask = (more: object) => provider.call(requestTimeOff, { ...span, ...more });
     expect(refusalOf(await ask({ coverId: crypto.randomUUID() })).tag).toBe('NotFound');
     expect(refusalOf(await ask({ siteId: crypto.randomUUID() })).tag).toBe('NotFound');
     expect(refusalOf(await ask({ coverId: PROVIDERS.amaya })).codes).toEqual(['covers-themselves']);
     expect(dataOf(await desk.call(listTimeOffRequests, {})).requests).toEqual([]);
     const asked = dataOf(await ask({ coverId: PROVIDERS.dray }));
-    // Dr. Dray works elsewhere: what approving it without cover would strand is told all the same.
+    // Dr. Dray works elsewhere: what approving it without cover would leave to move is told all the same.
     const [request] = dataOf(await desk.call(listTimeOffRequests, {})).requests;
-    expect(request.stranded.length).toBeGreaterThan(0);
+    expect(request.visitsToMove.length).toBeGreaterThan(0);
     for (const coverId of [PROVIDERS.amaya, crypto.randomUUID()]) {
       const declined = dataOf(
         await desk.call(decideTimeOff, { id: asked.id, approve: false, answer: 'No', coverId: coverId as never }),
@@ -151,14 +151,14 @@ describe('cover for time off', () => {
   });
 
   it('is suggested with a request, settled with the approval, and gone with its undo', async () => {
-    const asked = dataOf(await provider.call(askTimeOff, { ...span, coverId: PROVIDERS.dray as never }));
+    const asked = dataOf(await provider.call(requestTimeOff, { ...span, coverId: PROVIDERS.dray as never }));
     const request = async () => dataOf(await desk.call(listTimeOffRequests, {})).requests[0];
     expect((await request()).coverId).toBe(PROVIDERS.dray);
     const approve = (more: object = {}) =>
       desk.call(decideTimeOff, { id: asked.id, approve: true, answer: '', agreed: true, ...more });
     // As long as they work elsewhere the request stays open.
     expect(refusalOf(await approve()).codes).toContain('overlap');
-    expect((await request()).status).toBe('asked');
+    expect((await request()).status).toBe('requested');
     const freed = await freeDray();
     const decided = dataOf(await approve());
     expect((await coverHours()).length).toBeGreaterThan(0);

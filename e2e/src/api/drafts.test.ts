@@ -73,7 +73,7 @@ describe('draft schedules', () => {
     expect(await lane(WEEK)).toBe(720);
   });
 
-  it('whose weeks have visits say so, and strand nobody unseen', async () => {
+  it('whose weeks have visits say so, and leave no visit to move unseen', async () => {
     const draft = await begin('No more mornings');
     const morning = (await amaya()).find((row) => row.fromMinute === 480);
     const end: WireEdit = {
@@ -84,18 +84,18 @@ describe('draft schedules', () => {
     };
     const { version } = dataOf(await desk.call(addToDraft, { id: draft.id, version: 1, edits: [end] })).draft;
     const { impact } = dataOf(await desk.call(compareDraft, { id: draft.id, from: TEST_DAY }));
-    expect(impact?.stranded.length).toBeGreaterThan(0);
+    expect(impact?.visitsToMove.length).toBeGreaterThan(0);
     const refused = refusalOf(await desk.call(publishDraft, { id: draft.id, version, from: TEST_DAY }));
-    expect(refused).toMatchObject({ tag: 'AgreementNeeded', facts: { visits: impact?.stranded.length } });
+    expect(refused).toMatchObject({ tag: 'AgreementNeeded', facts: { visits: impact?.visitsToMove.length } });
     const thrown = dataOf(await desk.call(discardDraft, { id: draft.id, version }));
     expect(dataOf(await desk.call(listDrafts, {})).drafts).toEqual([]);
     expect((await desk.call(undo, { id: thrown.undo.id })).status).toBe(200);
-    expect(dataOf(await desk.call(listDrafts, {})).drafts.map(({ name, acts }) => [name, acts])).toEqual([
+    expect(dataOf(await desk.call(listDrafts, {})).drafts.map(({ name, editCount }) => [name, editCount])).toEqual([
       ['No more mornings', 1],
     ]);
   });
 
-  it('refuse an act that can’t be, a second hand at an older version, and taking out what others lean on', async () => {
+  it('refuse an edit that can’t be, a second hand at an older version, and taking out what others lean on', async () => {
     const draft = await begin();
     const add = (version: number, edits: WireEdit[]) => desk.call(addToDraft, { id: draft.id, version, edits });
     expect(refusalOf(await add(1, [{ do: 'drop-time-off', id: crypto.randomUUID() }])).codes).toEqual(['gone']);
@@ -105,7 +105,9 @@ describe('draft schedules', () => {
     expect(refusalOf(await desk.call(dropFromDraft, { id: draft.id, at: 0, version: two.version })).codes).toEqual([
       'gone',
     ]);
-    expect(dataOf(await desk.call(dropFromDraft, { id: draft.id, at: 1, version: two.version })).draft.acts).toBe(1);
+    expect(dataOf(await desk.call(dropFromDraft, { id: draft.id, at: 1, version: two.version })).draft.editCount).toBe(
+      1,
+    );
     expect(refusalOf(await desk.send('post', createDraft.path, { name: ' ' })).issues).toEqual([
       { path: 'name', code: 'needed' },
     ]);

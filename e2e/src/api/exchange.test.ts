@@ -32,11 +32,11 @@ describe('schedules go out and come in', () => {
 
   describe('as iCalendar (RFC 5545; read back by ical.js)', () => {
     it('a person’s file tells when and where they are busy, in UTC, and nothing else', async () => {
-      const { wanted } = await bookedVisit(base);
-      const { status, type, text } = await textOf(`/calendars/${wanted.providerId}`);
+      const { requested } = await bookedVisit(base);
+      const { status, type, text } = await textOf(`/calendars/${requested.providerId}`);
       expect([status, type]).toEqual([200, 'text/calendar; charset=utf-8']);
       const events = eventsOf(text);
-      const mine = events.find((event) => event.startDate.toJSDate().toISOString() === wanted.start);
+      const mine = events.find((event) => event.startDate.toJSDate().toISOString() === requested.start);
       expect([mine?.summary, mine?.location]).toEqual(['Busy', 'Canal Row']);
       expect(events.every((event) => event.startDate.zone === ICAL.Timezone.utcTimezone)).toBe(true);
       expect(new Set(events.map((event) => event.uid)).size).toBe(events.length);
@@ -227,21 +227,21 @@ describe('schedules go out and come in', () => {
 
     it('has every start that patients are offered inside a free slot, and every visit in a busy one', async () => {
       const schedule = await scheduleOf(PROVIDERS.amaya, SITES.canal);
-      const { wanted } = await bookedVisit(base, 3);
-      const date = wanted.start.slice(0, 10);
+      const { requested } = await bookedVisit(base, 3);
+      const date = requested.start.slice(0, 10);
       const own =
-        wanted.providerId === PROVIDERS.amaya ? schedule : await scheduleOf(wanted.providerId ?? '', SITES.canal);
+        requested.providerId === PROVIDERS.amaya ? schedule : await scheduleOf(requested.providerId ?? '', SITES.canal);
       const slots = async (id: string, status: string) =>
         (await get(`/fhir/Slot?schedule=${id}&start=${date}&status=${status}&_count=500`)).body.entry?.map(
           ({ resource }) => resource,
         ) ?? [];
       const free = await slots(own.id, 'free');
       const { lanes } = dataOf(await desk.call(publicTimes, { ...FOLLOW_UP, date }));
-      const starts = lanes.find(({ providerId }) => providerId === wanted.providerId)?.starts ?? [];
+      const starts = lanes.find(({ providerId }) => providerId === requested.providerId)?.starts ?? [];
       expect(starts.length).toBeGreaterThan(0);
       expect(starts.filter((start) => !free.some((slot) => slot.start <= start && start < slot.end))).toEqual([]);
       const busy = await slots(own.id, 'busy');
-      expect(busy.some((slot) => slot.start <= wanted.start && wanted.start < slot.end)).toBe(true);
+      expect(busy.some((slot) => slot.start <= requested.start && requested.start < slot.end)).toBe(true);
     });
 
     it('says what is wrong with a search', async () => {

@@ -1,4 +1,4 @@
-import { findTimes, type TimesWanted } from '@zaguan/contracts/openings';
+import { findTimes, type TimesCriteria } from '@zaguan/contracts/openings';
 import { places } from '@zaguan/contracts/setup';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, ROOMS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
@@ -14,7 +14,7 @@ describe('finding a time', () => {
   });
   afterAll(() => world.close());
 
-  const wanted = (more: Partial<TimesWanted> = {}): TimesWanted => ({
+  const requested = (more: Partial<TimesCriteria> = {}): TimesCriteria => ({
     members: [{ visitTypeId: TYPES.follow, kind: 'established' }],
     channel: 'desk',
     siteIds: [SITES.canal, SITES.mesa],
@@ -29,7 +29,7 @@ describe('finding a time', () => {
     series: null,
     ...more,
   });
-  const ask = async (more: Partial<TimesWanted> = {}) => dataOf(await desk.call(findTimes, wanted(more)));
+  const ask = async (more: Partial<TimesCriteria> = {}) => dataOf(await desk.call(findTimes, requested(more)));
 
   it('gives times in order, the first with each provider, and the count of every day', async () => {
     const found = await ask();
@@ -68,7 +68,7 @@ describe('finding a time', () => {
   });
 
   it('keeps to what somebody needs to get about, as rooms and sites say it in set-up', async () => {
-    const skin = (access: TimesWanted['access']) =>
+    const skin = (access: TimesCriteria['access']) =>
       ask({ members: [{ visitTypeId: TYPES.skin, kind: 'established' }], siteIds: [SITES.canal], access });
     const all = (await skin([])).times.length;
     expect(all).toBeGreaterThan(0);
@@ -130,12 +130,15 @@ describe('finding a time', () => {
       'series-of-one',
     ],
   ])('refuses %s', async (_what, more, path, code) => {
-    const answer = await desk.send('post', '/openings/times', wanted(more as Partial<TimesWanted>));
+    const answer = await desk.send('post', '/openings/times', requested(more as Partial<TimesCriteria>));
     expect(refusalOf(answer).issues).toEqual([{ path, code }]);
   });
 
   it('tells whoever asks for what is not there', async () => {
-    const answer = await desk.call(findTimes, wanted({ members: [{ visitTypeId: crypto.randomUUID(), kind: 'new' }] }));
+    const answer = await desk.call(
+      findTimes,
+      requested({ members: [{ visitTypeId: crypto.randomUUID(), kind: 'new' }] }),
+    );
     expect(refusalOf(answer).tag).toBe('NotFound');
   });
 });

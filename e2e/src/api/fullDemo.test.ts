@@ -1,5 +1,5 @@
 import { planVisit } from '@zaguan/core/booking';
-import { ClinicIndex, type Wish } from '@zaguan/core/openings';
+import { ClinicIndex, type SearchCriteria } from '@zaguan/core/openings';
 import { addDays } from '@zaguan/core/time';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
@@ -117,9 +117,9 @@ describe('the demo clinic, whole', () => {
     const snapshot = await loadSnapshot(orm.em.fork(), range, now);
     // Booked early, some were kept for new patients and released since: judged as they could have been booked at best.
     const refused = rows.flatMap((visit) => {
-      const wish: Wish = { ...visit, channel: 'desk', ignoreVisitId: visit.id };
+      const criteria: SearchCriteria = { ...visit, channel: 'desk', ignoreVisitId: visit.id };
       const answers = [now.getTime() / 60_000, visit.start - 60].map((at) =>
-        planVisit(new ClinicIndex(snapshot, at), wish, visit.siteId, visit.providerId, visit.start),
+        planVisit(new ClinicIndex(snapshot, at), criteria, visit.siteId, visit.providerId, visit.start),
       );
       return answers.some((answer) => answer.ok)
         ? []
@@ -145,11 +145,11 @@ describe('the demo clinic, whole', () => {
   });
 
   it('tells the morning: a sick call over nine visits, two times given up, a carrier that was down', async () => {
-    const stranded =
+    const toMove =
       await count(`select count(*) as n from appointment a join site s on s.id = a.site_id join time_off t on t.resource_id = a.provider_id
       where t.reason = 'Called in sick' and a.status = 'booked' and a.site_date = t.start_date
         and extract(hour from a.starts_at at time zone s.time_zone) * 60 + extract(minute from a.starts_at at time zone s.time_zone) >= t.start_minute`);
-    expect(stranded).toBe(9);
+    expect(toMove).toBe(9);
     const { rows } = await sql.query<{ free: boolean; at: Date }>(
       `select not exists (select 1 from occupancy o where o.appointment_id = a.id) as free, a.cancelled_at as at
          from appointment a where a.site_date = $1 and a.status = 'cancelled' and a.cancel_reason = 'patient-asked' and a.cancelled_at > $2`,

@@ -34,7 +34,7 @@ const NOT_WATCHED = [
 ];
 
 /** What the simulated phones and mailboxes are told comes in later, by itself: it is no work of the call. */
-const worksLater = (endpoint: Endpoint) => endpoint.name.startsWith('messages.postroom');
+const worksLater = (endpoint: Endpoint) => endpoint.name.startsWith('messages.simulated');
 
 describe('every endpoint, asked at random', () => {
   let world: World;

@@ -120,7 +120,7 @@ describe('work that takes long', () => {
   });
 
   it('ends a search when its account asks another, with what it has', async () => {
-    const wanted = (days: number) => ({
+    const requested = (days: number) => ({
       // They can come together: no bound answers at once.
       members: Array.from({ length: 4 }, () => ({ visitTypeId: TYPES.follow, kind: 'established' as const })),
       channel: 'desk' as const,
@@ -138,9 +138,9 @@ describe('work that takes long', () => {
     // A server whose thread has yet to start: the first search surely waits for it.
     const fresh = await startServer(world.url, { ZAGUAN_LIMIT_WRITES: '100000' });
     const asking = await signedIn(fresh.url, 'coordinator');
-    const one = { ...wanted(1), members: wanted(1).members.slice(0, 1) };
+    const one = { ...requested(1), members: requested(1).members.slice(0, 1) };
     const [first, second] = await Promise.all([
-      asking.call(findTimes, wanted(120)),
+      asking.call(findTimes, requested(120)),
       new Promise((resolve) => setTimeout(resolve, 20)).then(() => asking.call(findTimes, one)),
     ]);
     await fresh.stop();

@@ -39,7 +39,7 @@ describe('hours of several people changed together', () => {
   const said = (rows: Awaited<ReturnType<typeof mornings>>) =>
     rows.map(({ id, fromMinute, toMinute, weekdays }) => [id, fromMinute, toMinute, weekdays]).sort();
 
-  it('are judged as one act: what they do is the sum, and one undo brings all of it back', async () => {
+  it('are judged as one edit: what they do is the sum, and one undo brings all of it back', async () => {
     const before = await mornings();
     expect(before.length).toBeGreaterThan(2);
     const edits = before.map((row) => later(row, 510));
@@ -87,7 +87,7 @@ describe('hours of several people changed together', () => {
     expect(said(await hoursFrom())).toEqual(before);
   });
 
-  it('stand in a draft like any act, with cover for time off, and hold once it is published', async () => {
+  it('stand in a draft like any edit, with cover for time off, and hold once it is published', async () => {
     const { draft } = dataOf(await desk.call(createDraft, { name: 'Late mornings' }));
     const rows = (await mornings()).filter((row) => row.subject.id !== PROVIDERS.dray);
     const off: WireEdit = {

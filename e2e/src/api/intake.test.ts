@@ -6,7 +6,7 @@ import { cancelByLink, confirmByLink } from '@zaguan/contracts/patientVisit';
 import { patientRecord } from '@zaguan/contracts/patients';
 import { claimWork, todaysWork } from '@zaguan/contracts/today';
 import { undo } from '@zaguan/contracts/undo';
-import { createPerson, linkPerson, listVestibule } from '@zaguan/contracts/vestibule';
+import { createPerson, linkPerson, listIdentityReview } from '@zaguan/contracts/identityReview';
 import { PDFDocument } from 'pdf-lib';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { CONSENT_ID, FORM_ID } from '../../../demo/src/forms.ts';
@@ -61,7 +61,7 @@ describe('intake', () => {
     client.call(intake.saveFormByLink, { token, formId: FORM_ID, complete: false, ...WHO, ...body });
   const readiness = async (id: string) => dataOf(await desk.call(intake.readiness, { id })).readiness;
   const known = async (id: string) => {
-    const { waiting } = dataOf(await desk.call(listVestibule, {}));
+    const { waiting } = dataOf(await desk.call(listIdentityReview, {}));
     const row = waiting.find(({ appointmentId }) => appointmentId === id);
     dataOf(await desk.call(createPerson, { id, version: row?.version ?? 0 }));
   };
@@ -321,7 +321,7 @@ describe('intake', () => {
       );
     // As long as nobody knows who it is, no page tells that something was signed before.
     expect(await kinds()).toEqual(['form', 'consent']);
-    const { waiting } = dataOf(await desk.call(listVestibule, {}));
+    const { waiting } = dataOf(await desk.call(listIdentityReview, {}));
     const row = waiting.find(({ appointmentId }) => appointmentId === second.id);
     dataOf(await desk.call(linkPerson, { id: second.id, patientId, version: row?.version ?? 0 }));
     expect(await kinds()).toEqual(['form']);
@@ -357,9 +357,9 @@ describe('intake', () => {
   it('gives work one owner at a time, and everyone sees who', async () => {
     const manager = await signedIn(base, 'manager');
     const { work } = dataOf(await desk.call(todaysWork, {}));
-    const { id } = work.find(({ kind }) => kind === 'vestibule') ?? { id: '' };
+    const { id } = work.find(({ kind }) => kind === 'identity-review') ?? { id: '' };
     const taken = await Promise.all(
-      [desk, manager].map((who) => who.call(claimWork, { kind: 'vestibule', id, take: true })),
+      [desk, manager].map((who) => who.call(claimWork, { kind: 'identity-review', id, take: true })),
     );
     expect(taken.map(({ status }) => status).sort()).toEqual([200, 409]);
     const winner = taken[0].data ? desk : manager;
@@ -369,11 +369,11 @@ describe('intake', () => {
       facts: { by: expect.any(String) },
     });
     // Giving back what is someone else's does nothing.
-    await loser.call(claimWork, { kind: 'vestibule', id, take: false });
+    await loser.call(claimWork, { kind: 'identity-review', id, take: false });
     const seen = dataOf(await loser.call(todaysWork, {})).work.find((row) => row.id === id);
     expect(seen?.owner).toMatchObject({ mine: false });
-    await winner.call(claimWork, { kind: 'vestibule', id, take: false });
-    expect((await loser.call(claimWork, { kind: 'vestibule', id, take: true })).status).toBe(200);
+    await winner.call(claimWork, { kind: 'identity-review', id, take: false });
+    expect((await loser.call(claimWork, { kind: 'identity-review', id, take: true })).status).toBe(200);
     expect(
       refusalOf(await desk.call(claimWork, { kind: 'inbox', id: '00000000-0000-4000-8000-000000000000', take: true }))
         .tag,

@@ -43,7 +43,7 @@ it('loses none of thousands of messages, shows none twice and keeps each personâ
   }
   expect(kills).toBeGreaterThanOrEqual(2);
   const shown = await world.sql.query<{ contact: string; body: string }>(
-    `select number as contact, body, seq, 1 as store from stand_in.sms union all select address, trim(body), seq, 2 from stand_in.mail order by store, seq`,
+    `select number as contact, body, seq, 1 as store from simulated.sms union all select address, trim(body), seq, 2 from simulated.mail order by store, seq`,
   );
   expect(shown.rows).toHaveLength(PEOPLE * EACH);
   const byContact = new Map<string, string[]>();

@@ -3,7 +3,7 @@ import { publicDays, publicTimes } from '@zaguan/contracts/openings';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { makeRandom, type Random } from '../../../demo/src/random.ts';
 import { type Answer, Client, dataOf, signedIn } from '../fixtures/client.ts';
-import { FOLLOW_UP, MARTA, provedBrowser, type Wanted } from '../fixtures/patient.ts';
+import { FOLLOW_UP, MARTA, provedBrowser, type RequestedTime } from '../fixtures/patient.ts';
 import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
 
 /** In CI a small part of it; the whole by `ZAGUAN_LOAD=20000` (about seven minutes). */
@@ -12,7 +12,7 @@ const CLIENTS = 64;
 const TIMES = 300;
 
 /** What an answer told its caller to be true; the database must agree in the end. */
-interface Told {
+interface Outcome {
   id: string;
   start: string;
   providerId: string | null;
@@ -26,10 +26,10 @@ beforeAll(async () => {
 });
 afterAll(() => world.close());
 
-async function someTimes(): Promise<Wanted[]> {
+async function someTimes(): Promise<RequestedTime[]> {
   const client = new Client(world.servers[0].url);
   const { days } = dataOf(await client.call(publicDays, FOLLOW_UP));
-  const times: Wanted[] = [];
+  const times: RequestedTime[] = [];
   for (const { date } of days.filter((day) => day.starts > 0)) {
     const { lanes } = dataOf(await client.call(publicTimes, { ...FOLLOW_UP, date }));
     for (const { providerId, starts } of lanes)
@@ -44,7 +44,7 @@ it('books, leaves, cancels and moves over 300 times from 64 clients on two proce
   expect(times).toHaveLength(TIMES);
   const before = await visitsInDatabase();
   const desks = await Promise.all(world.servers.map(({ url }) => signedIn(url, 'coordinator')));
-  const told = new Map<string, Told>();
+  const told = new Map<string, Outcome>();
   const refused = new Map<string, number>();
   let left = ATTEMPTS;
 
@@ -58,7 +58,7 @@ it('books, leaves, cancels and moves over 300 times from 64 clients on two proce
   const contactOf = (n: number) => `(312) 555-01${String(n).padStart(2, '0')}`;
   async function patient(client: Client, n: number, random: Random): Promise<void> {
     const contact = contactOf(n);
-    const mine: Told[] = [];
+    const mine: Outcome[] = [];
     while (left-- > 0) {
       const visit = mine.length > 0 ? random.pick(mine) : null;
       const dice = random.int(0, 99);
@@ -83,13 +83,13 @@ it('books, leaves, cancels and moves over 300 times from 64 clients on two proce
         if (note(done) && done.data)
           Object.assign(visit, { start: to.start, providerId: to.providerId, version: done.data.version });
       } else {
-        const wanted = random.pick(times);
-        const held = await client.call(placeHold, wanted);
+        const requested = random.pick(times);
+        const held = await client.call(placeHold, requested);
         if (!note(held) || !held.data) continue;
         if (dice < 70) {
           const booked = await client.call(bookHeld, {
             holdId: held.data.hold.id,
-            wanted,
+            requested,
             language: 'en',
             person: { ...MARTA, contact, givenName: `Marta ${n}` },
           });
@@ -145,11 +145,11 @@ it('books, leaves, cancels and moves over 300 times from 64 clients on two proce
   const bookedStarts = new Set(asTold.filter(({ taken }) => taken).map((row) => row.start + row.provider_id));
   const client = new Client(world.servers[1].url);
   let had = 0;
-  for (const wanted of times.filter(({ start, providerId }) => !bookedStarts.has(start + providerId)).slice(0, 60)) {
-    const { lanes } = dataOf(await client.call(publicTimes, { ...FOLLOW_UP, date: dateOf(wanted.start) }));
-    const open = lanes.find(({ providerId }) => providerId === wanted.providerId)?.starts.includes(wanted.start);
-    const answer = await client.call(placeHold, wanted);
-    expect([wanted.start, answer.status]).toEqual([wanted.start, open ? 200 : 409]);
+  for (const requested of times.filter(({ start, providerId }) => !bookedStarts.has(start + providerId)).slice(0, 60)) {
+    const { lanes } = dataOf(await client.call(publicTimes, { ...FOLLOW_UP, date: dateOf(requested.start) }));
+    const open = lanes.find(({ providerId }) => providerId === requested.providerId)?.starts.includes(requested.start);
+    const answer = await client.call(placeHold, requested);
+    expect([requested.start, answer.status]).toEqual([requested.start, open ? 200 : 409]);
     if (open) had++;
     // Its own hold must not stand in the next one's way.
     if (answer.data) await client.call(releaseHold, { id: answer.data.hold.id });

@@ -1,5 +1,11 @@
 import { bookHeld, cancelVisit, moveVisit, placeHold } from '@zaguan/contracts/booking';
-import { postroom, postroomCarrier, postroomClock, postroomMail, visitMessages } from '@zaguan/contracts/messages';
+import {
+  simulatedCarriers,
+  simulatedCarrier,
+  simulatedClock,
+  simulatedMail,
+  visitMessages,
+} from '@zaguan/contracts/messages';
 import { findOpenings } from '@zaguan/contracts/openings';
 import { openLink } from '@zaguan/contracts/patientVisit';
 import { todaysWork } from '@zaguan/contracts/today';
@@ -35,7 +41,7 @@ describe('messages by e-mail, and what carriers report', () => {
   };
   const mails = async (address: string): Promise<ParsedMail[]> => {
     const { rows } = await world.sql.query<{ raw: Buffer }>(
-      'select raw from stand_in.mail where address = $1 order by seq',
+      'select raw from simulated.mail where address = $1 order by seq',
       [address],
     );
     const parsed = await Promise.all(rows.map(({ raw }) => simpleParser(raw)));
@@ -65,7 +71,7 @@ describe('messages by e-mail, and what carriers report', () => {
     };
   };
   const carrier = (channel: 'sms' | 'email', mode: 'works' | 'down' | 'refuses') =>
-    desk.call(postroomCarrier, { channel, mode });
+    desk.call(simulatedCarrier, { channel, mode });
 
   /** Headers by RFC 5322 and RFC 8058, the object by RFC 5545 and RFC 5546, each read back by a library of its own. */
   it('sends code and confirmation to who has no cell phone, with the visit as a REQUEST', async () => {
@@ -170,9 +176,9 @@ describe('messages by e-mail, and what carriers report', () => {
       }),
     );
     const [to] = openings;
-    const { now } = dataOf(await desk.call(postroom, {}));
+    const { now } = dataOf(await desk.call(simulatedCarriers, {}));
     const ahead = Math.ceil((Date.parse(reminder?.sendAt ?? '') - Date.parse(now)) / 60_000);
-    await desk.call(postroomClock, { minutes: ahead });
+    await desk.call(simulatedClock, { minutes: ahead });
     const { id: _, ...rest } = {
       ...dataOf(await desk.call(moveVisit, { id, version: 1, start: to.start, providerId: to.providerId })),
       id,
@@ -187,10 +193,10 @@ describe('messages by e-mail, and what carriers report', () => {
     // It went out before the move or was taken back by it; either way the patient was told the new time after it.
     expect(['withdrawn', 'sent', 'delivered']).toContain(old?.status);
     const { rows: phone } = await world.sql.query<{ body: string }>(
-      "select body from stand_in.sms where number = '+17205550171' and direction = 'to-patient' and body !~ 'code' order by seq",
+      "select body from simulated.sms where number = '+17205550171' and direction = 'to-patient' and body !~ 'code' order by seq",
     );
     expect(phone.at(-1)?.body).toContain('has a new time');
-    await desk.call(postroomClock, { minutes: 1 });
+    await desk.call(simulatedClock, { minutes: 1 });
   });
 
   it('confirms the new time only, when a visit moves before its confirmation went out', async () => {
@@ -199,12 +205,12 @@ describe('messages by e-mail, and what carriers report', () => {
     const { id, contact } = await (async () => {
       await carrier('email', 'works');
       const client = new Client(base);
-      const wanted = await freeTime(base, FOLLOW_UP, 5);
-      const { hold } = dataOf(await client.call(placeHold, wanted));
+      const requested = await freeTime(base, FOLLOW_UP, 5);
+      const { hold } = dataOf(await client.call(placeHold, requested));
       const person = { ...MARTA, contact: 'slow@example.com' };
       await verify(client, person.contact);
       await carrier('email', 'down');
-      const { visit } = dataOf(await client.call(bookHeld, { holdId: hold.id, wanted, person, language: 'en' }));
+      const { visit } = dataOf(await client.call(bookHeld, { holdId: hold.id, requested, person, language: 'en' }));
       const tried = 'select 1 from message where appointment_id = $1 and attempts > 0';
       // Refused, not still on its way with the old time.
       await until(async () => (await world.sql.query(tried, [visit.id])).rowCount, 'the carrier has refused it');
@@ -226,7 +232,7 @@ describe('messages by e-mail, and what carriers report', () => {
     const [to] = openings;
     dataOf(await desk.call(moveVisit, { id, version: 1, start: to.start, providerId: to.providerId }));
     await carrier('email', 'works');
-    await desk.call(postroomClock, { minutes: 3 });
+    await desk.call(simulatedClock, { minutes: 3 });
     const [only, ...more] = await mailed(contact, 1);
     expect(calendarIn(only)).toMatchObject({ method: 'REQUEST', sequence: 1, start: to.start });
     expect([only.subject, more]).toEqual([expect.stringContaining('you are booked'), []]);
@@ -265,8 +271,8 @@ describe('messages by e-mail, and what carriers report', () => {
       [contact],
     );
     const planned = (await messages(id)).find(({ status }) => status === 'planned');
-    const { now } = dataOf(await desk.call(postroom, {}));
-    await desk.call(postroomClock, {
+    const { now } = dataOf(await desk.call(simulatedCarriers, {}));
+    await desk.call(simulatedClock, {
       minutes: Math.ceil((Date.parse(planned?.sendAt ?? '') - Date.parse(now)) / 60_000) + 1,
     });
     await until(async () => (await messages(id)).some(({ droppedCode }) => droppedCode === 'opted-out'), 'the drop');
@@ -277,7 +283,7 @@ describe('messages by e-mail, and what carriers report', () => {
     const { id, contact } = await book();
     await mailed(contact, 1);
     dataOf(
-      await desk.call(postroomMail, {
+      await desk.call(simulatedMail, {
         address: contact,
         body: 'Y\n\nOn Tue, Dec 1, 2026 the clinic wrote:\n> Can I come? STOP',
       }),
@@ -291,7 +297,7 @@ describe('messages by e-mail, and what carriers report', () => {
     const [, thanks] = await mailed(contact, 2);
     expect(thanks.text).toContain('we expect you');
     expect(thanks.headers.get('auto-submitted')).toBe('auto-generated');
-    dataOf(await desk.call(postroomMail, { address: contact, body: 'Do you have a lift?' }));
+    dataOf(await desk.call(simulatedMail, { address: contact, body: 'Do you have a lift?' }));
     const row = await until(
       async () =>
         dataOf(await desk.call(todaysWork, {})).work.find(
@@ -303,7 +309,7 @@ describe('messages by e-mail, and what carriers report', () => {
   });
 
   it('makes work of a bounce (RFC 3464) and of an address that is refused, and waits out a server that is down', async () => {
-    await desk.call(postroomCarrier, { channel: 'email', mode: 'bounces' });
+    await desk.call(simulatedCarrier, { channel: 'email', mode: 'bounces' });
     const bounced = await holding(base);
     dataOf(await bounced.call(sendCode, { contact: 'gone@example.org', language: 'en' }));
     const failed = (contact: string, reason: string) =>
@@ -329,10 +335,10 @@ describe('messages by e-mail, and what carriers report', () => {
     await until(async () => (await state()).fail_reason === 'carrier-down', 'a failed try');
     expect((await state()).status).toBe('planned');
     await carrier('email', 'works');
-    await desk.call(postroomClock, { minutes: 2 });
+    await desk.call(simulatedClock, { minutes: 2 });
     await until(async () => (await state()).status === 'sent', 'the mail');
     expect(
-      (await world.sql.query("select 1 from stand_in.mail where address = 'later@example.org'")).rows,
+      (await world.sql.query("select 1 from simulated.mail where address = 'later@example.org'")).rows,
     ).toHaveLength(1);
   });
 
@@ -350,7 +356,7 @@ describe('messages by e-mail, and what carriers report', () => {
         ).rows[0]?.attempts ?? 0,
       );
     await until(tries, 'the carrier was asked once');
-    await desk.call(postroomClock, { minutes: 11 });
+    await desk.call(simulatedClock, { minutes: 11 });
     const waiting = "select 1 from message where kind = 'code' and status = 'planned'";
     await until(async () => (await world.sql.query(waiting)).rowCount === 0, 'it came too late');
     // A confirmation outlives the hour; a code does not, and says so instead of coming too late.
@@ -367,18 +373,18 @@ describe('messages by e-mail, and what carriers report', () => {
     );
     dataOf(await desk.call(cancelVisit, { id, reason: 'provider-away', note: '', version: before[0].version }));
     for (let i = 0; i < 7; i++) {
-      await desk.call(postroomClock, { minutes: 10 });
+      await desk.call(simulatedClock, { minutes: 10 });
       await new Promise((resolve) => setTimeout(resolve, 400));
     }
     expect(await tries()).toBeGreaterThanOrEqual(1);
     await carrier('sms', 'works');
-    await desk.call(postroomClock, { minutes: 60 });
+    await desk.call(simulatedClock, { minutes: 60 });
     await until(
       async () => (await messages(id)).some(({ kind, status }) => kind === 'cancellation' && status === 'delivered'),
       'the cancellation',
     );
     const { rows } = await world.sql.query(
-      "select count(*)::int as n from stand_in.sms where number = '+17205550181' and body ~ 'is cancelled'",
+      "select count(*)::int as n from simulated.sms where number = '+17205550181' and body ~ 'is cancelled'",
     );
     expect(rows).toEqual([{ n: 1 }]);
   });
@@ -388,7 +394,7 @@ describe('messages by e-mail, and what carriers report', () => {
     ['muddled', 'delivered', 'delivered'],
     ['unreachable', 'failed', 'failed'],
   ] as const)('takes receipts that come %s', async (mode, soon, later) => {
-    await desk.call(postroomCarrier, { channel: 'sms', mode });
+    await desk.call(simulatedCarrier, { channel: 'sms', mode });
     const number = `+1720555019${['late', 'muddled', 'unreachable'].indexOf(mode)}`;
     dataOf(await (await holding(base)).call(sendCode, { contact: number, language: 'en' }));
     const status = async () =>
@@ -404,14 +410,14 @@ describe('messages by e-mail, and what carriers report', () => {
       async () =>
         (
           await world.sql.query(
-            'select 1 from stand_in.receipt r join stand_in.sms s on s.id = r.message_id where s.number = $1 and r.taken_at is null and r.due_at < now()',
+            'select 1 from simulated.receipt r join simulated.sms s on s.id = r.message_id where s.number = $1 and r.taken_at is null and r.due_at < now()',
             [number],
           )
         ).rows.length === 0,
       'receipts',
     );
     expect(await status()).toBe(soon);
-    await desk.call(postroomClock, { minutes: 61 });
+    await desk.call(simulatedClock, { minutes: 61 });
     await until(async () => (await status()) === later, later);
     if (mode === 'unreachable')
       expect(dataOf(await desk.call(todaysWork, {})).work).toContainEqual(

@@ -1,5 +1,11 @@
 import { cancelVisit } from '@zaguan/contracts/booking';
-import { postroom, postroomCarrier, postroomClock, postroomReply, visitMessages } from '@zaguan/contracts/messages';
+import {
+  simulatedCarriers,
+  simulatedCarrier,
+  simulatedClock,
+  simulatedReply,
+  visitMessages,
+} from '@zaguan/contracts/messages';
 import { cancelByLink, confirmByLink, lookAtLink, openLink } from '@zaguan/contracts/patientVisit';
 import { undo } from '@zaguan/contracts/undo';
 import { sendCode } from '@zaguan/contracts/verification';
@@ -28,7 +34,7 @@ describe('messages', () => {
 
   const book = (person = MARTA) => bookedVisit(base, nth++ % 5, person);
   const phoneOf = async (number: string) =>
-    dataOf(await desk.call(postroom, {})).phones.find((phone) => phone.number === number)?.messages ?? [];
+    dataOf(await desk.call(simulatedCarriers, {})).phones.find((phone) => phone.number === number)?.messages ?? [];
   const textsTo = async (number: string) =>
     (await phoneOf(number))
       .filter((message) => message.direction === 'to-patient' && !/\d{6}$/.test(message.body))
@@ -59,7 +65,7 @@ describe('messages', () => {
     expect(week).toMatchObject({ status: 'dropped', droppedCode: 'already-past' });
     // Nothing that opens the link is stored: neither the token nor the address.
     const { rows } = await world.sql.query(
-      "select body from message where body ~ 'book/v/' union all select encode(token_hash, 'escape') from visit_link where encode(token_hash, 'escape') ~ 'book'",
+      "select body from message where body ~ 'book/v/' union all select encode(token_hash, 'escape') from link_token where encode(token_hash, 'escape') ~ 'book'",
     );
     expect(rows).toEqual([]);
   });
@@ -68,7 +74,7 @@ describe('messages', () => {
     const person = numberFor(1);
     const { id } = await book(person);
     await until(async () => (await textsTo(person.contact)).length === 1, 'confirmation');
-    expect(dataOf(await desk.call(postroomReply, { number: person.contact, body: 'y' })).meaning).toBe('confirm');
+    expect(dataOf(await desk.call(simulatedReply, { number: person.contact, body: 'y' })).meaning).toBe('confirm');
     await until(async () => (await textsTo(person.contact)).at(-1)?.includes('thank you, we expect you'), 'thanks');
     const { rows } = await world.sql.query(
       'select confirmed_at is not null as confirmed from appointment where id = $1',
@@ -83,7 +89,7 @@ describe('messages', () => {
     const sharing = [first];
     for (const givenName of ['Sister', 'Aunt', 'Cousin']) sharing.push(await book({ ...person, givenName }));
     await until(async () => (await textsTo(person.contact)).length === 4, 'four confirmations');
-    expect(dataOf(await desk.call(postroomReply, { number: person.contact, body: 'Cancel' })).meaning).toBe('stop');
+    expect(dataOf(await desk.call(simulatedReply, { number: person.contact, body: 'Cancel' })).meaning).toBe('stop');
     await until(
       async () =>
         (await textsTo(person.contact)).at(-1)?.includes('no more automated texts. To change or cancel a visit call'),
@@ -108,7 +114,7 @@ describe('messages', () => {
     await book(person);
     await until(async () => (await textsTo(person.contact)).length === 1, 'confirmation');
     expect(
-      dataOf(await desk.call(postroomReply, { number: person.contact, body: 'Can I bring my dog?' })).meaning,
+      dataOf(await desk.call(simulatedReply, { number: person.contact, body: 'Can I bring my dog?' })).meaning,
     ).toBe('other');
     const { rows } = await world.sql.query(
       "select meaning, handled_at from inbox_message where body = 'Can I bring my dog?'",
@@ -131,15 +137,15 @@ describe('messages', () => {
 
   it('sends what is due when the clock moves on, and waits out a carrier that is down', async () => {
     const person = numberFor(5);
-    const { id, wanted } = await book(person);
+    const { id, requested } = await book(person);
     await until(async () => (await textsTo(person.contact)).length === 1, 'confirmation');
-    await desk.call(postroomCarrier, { channel: 'sms', mode: 'down' });
+    await desk.call(simulatedCarrier, { channel: 'sms', mode: 'down' });
     const reminder = dataOf(await desk.call(visitMessages, { id })).messages.find(
       (message) => message.status === 'planned',
     );
-    const { now } = dataOf(await desk.call(postroom, {}));
-    const ahead = Math.ceil((Date.parse(reminder?.sendAt ?? wanted.start) - Date.parse(now)) / 60_000) + 1;
-    await desk.call(postroomClock, { minutes: ahead });
+    const { now } = dataOf(await desk.call(simulatedCarriers, {}));
+    const ahead = Math.ceil((Date.parse(reminder?.sendAt ?? requested.start) - Date.parse(now)) / 60_000) + 1;
+    await desk.call(simulatedClock, { minutes: ahead });
     await until(
       async () =>
         dataOf(await desk.call(visitMessages, { id })).messages.some(
@@ -148,8 +154,8 @@ describe('messages', () => {
       'a failed try',
     );
     expect((await textsTo(person.contact)).length).toBe(1);
-    await desk.call(postroomCarrier, { channel: 'sms', mode: 'works' });
-    await desk.call(postroomClock, { minutes: 5 });
+    await desk.call(simulatedCarrier, { channel: 'sms', mode: 'works' });
+    await desk.call(simulatedClock, { minutes: 5 });
     await until(async () => (await textsTo(person.contact)).at(-1)?.includes('your appointment is'), 'reminder');
   });
 
@@ -190,7 +196,7 @@ describe('messages', () => {
     // Until 24 hours after the end, exactly at which it is gone.
     const expire = (when: string) =>
       world.sql.query(
-        `update visit_link set expires_at = now() + (select offset_ms from domain_clock) * interval '1 millisecond' + interval '${when}' where appointment_id = $1`,
+        `update link_token set expires_at = now() + (select offset_ms from domain_clock) * interval '1 millisecond' + interval '${when}' where kind = 'visit' and subject_id = $1`,
         [mine.id],
       );
     await expire('1 minute');
@@ -233,7 +239,7 @@ describe('messages', () => {
           ?.status === 'delivered';
       await until(look, 'the code after the crash');
       const { rows } = await fault.sql.query(
-        "select count(*)::int as shown from stand_in.sms where direction = 'to-patient'",
+        "select count(*)::int as shown from simulated.sms where direction = 'to-patient'",
       );
       expect(rows).toEqual([{ shown: 1 }]);
       await successor.stop();
@@ -251,9 +257,9 @@ describe('messages', () => {
     afterAll(() => night.close());
     const of = async (id: string, kind: string) =>
       dataOf(await staff.call(visitMessages, { id })).messages.filter((message) => message.kind === kind);
-    const carrier = (mode: 'works' | 'down') => staff.call(postroomCarrier, { channel: 'sms', mode });
+    const carrier = (mode: 'works' | 'down') => staff.call(simulatedCarrier, { channel: 'sms', mode });
     /** A visit of the day after tomorrow, confirmed by a text that came. */
-    const coming = async (n: number, contact: string) => {
+    const upcoming = async (n: number, contact: string) => {
       const { id } = await bookedVisit(night.servers[0].url, n, { ...MARTA, contact });
       await until(async () => (await of(id, 'confirmation')).some(({ status }) => status === 'delivered'), 'confirmed');
       return id;
@@ -268,7 +274,7 @@ describe('messages', () => {
     };
 
     it('holds reminders that a carrier kept from going out by day until the morning, and sends the later one only', async () => {
-      const id = await coming(0, '+17205550171');
+      const id = await upcoming(0, '+17205550171');
       await carrier('down');
       // Two steps come due while nothing gets out; then it is night.
       await setBefore(id, 2 * 24 * 60 - 30);
@@ -290,8 +296,8 @@ describe('messages', () => {
     });
 
     it('tells at once of a cancellation within twelve hours, and holds one that is further off', async () => {
-      const soon = await coming(1, '+17205550172');
-      const later = await coming(2, '+17205550173');
+      const soon = await upcoming(1, '+17205550172');
+      const later = await upcoming(2, '+17205550173');
       const cancel = async (id: string) => {
         const { rows } = await night.sql.query<{ version: number }>('select version from appointment where id = $1', [
           id,
@@ -318,7 +324,7 @@ describe('messages', () => {
   it('keeps the Postroom shut where no demo runs', async () => {
     const real = await makeWorld('messages_real', { env: { ZAGUAN_DEMO: 'no' } });
     const coordinator = await signedIn(real.servers[0].url, 'coordinator');
-    expect(refusalOf(await coordinator.call(postroom, {})).tag).toBe('NotFound');
+    expect(refusalOf(await coordinator.call(simulatedCarriers, {})).tag).toBe('NotFound');
     await real.close();
     expect(FOLLOW_UP.kind).toBe('established');
   });

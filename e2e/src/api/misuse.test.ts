@@ -3,12 +3,12 @@ import { publicDays, publicTimes } from '@zaguan/contracts/openings';
 import { todaysWork } from '@zaguan/contracts/today';
 import { checkCode, sendCode } from '@zaguan/contracts/verification';
 import { undo } from '@zaguan/contracts/undo';
-import { discardMany, listVestibule } from '@zaguan/contracts/vestibule';
+import { discardMany, listIdentityReview } from '@zaguan/contracts/identityReview';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { endpointsOf } from '../../../server/src/endpoints.ts';
 import { CallerFrom } from '../fixtures/callers.ts';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
-import { bookedVisit, codeOn, FOLLOW_UP, MARTA, verify, type Wanted } from '../fixtures/patient.ts';
+import { bookedVisit, codeOn, FOLLOW_UP, MARTA, verify, type RequestedTime } from '../fixtures/patient.ts';
 import { startProxy } from '../fixtures/proxy.ts';
 import { until } from '../fixtures/until.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
@@ -53,7 +53,7 @@ describe('misuse of the public pages', () => {
       .days.filter(({ starts }) => starts > 10)
       .sort((a, b) => b.starts - a.starts);
   const lanesOf = async (date: string) => dataOf(await somebody().call(publicTimes, { ...FOLLOW_UP, date })).lanes;
-  const timesOf = async (date: string): Promise<Wanted[]> =>
+  const timesOf = async (date: string): Promise<RequestedTime[]> =>
     (await lanesOf(date)).flatMap(({ providerId, starts }) =>
       starts.map((start) => ({ ...FOLLOW_UP, providerId, start })),
     );
@@ -76,9 +76,9 @@ describe('misuse of the public pages', () => {
   const attack = async (date: string, addresses: readonly string[]) => {
     const times = await timesOf(date);
     const held: { client: CallerFrom; id: string }[] = [];
-    for (const [n, wanted] of times.entries()) {
+    for (const [n, requested] of times.entries()) {
       const client = new CallerFrom(base, addresses[n % addresses.length]);
-      const { data } = await client.call(placeHold, wanted);
+      const { data } = await client.call(placeHold, requested);
       if (data) held.push({ client, id: data.hold.id });
     }
     return held;
@@ -109,13 +109,13 @@ describe('misuse of the public pages', () => {
     // Beyond the share a time is kept for three minutes, and may be kept longer.
     expect(rows.some(({ minutes }) => minutes === 3)).toBe(true);
     // Somebody else still gets a time there, and proves a number in peace.
-    const [wanted] = await timesOf(date);
+    const [requested] = await timesOf(date);
     const patient = somebody();
-    const { hold } = dataOf(await patient.call(placeHold, wanted));
+    const { hold } = dataOf(await patient.call(placeHold, requested));
     await verify(patient, '(312) 555-0144', world.sql);
     await attack(date, ['198.51.77.9', '198.51.78.9', '198.51.79.9']);
     const person = { ...MARTA, contact: '(312) 555-0144' };
-    expect((await patient.call(bookHeld, { holdId: hold.id, wanted, language: 'en', person })).status).toBe(200);
+    expect((await patient.call(bookHeld, { holdId: hold.id, requested, language: 'en', person })).status).toBe(200);
     await freeAll();
   });
 
@@ -130,15 +130,15 @@ describe('misuse of the public pages', () => {
 
   it('lets the desk give back what somebody keeps', async () => {
     const [, , , { date }] = await daysOf();
-    const [wanted] = await timesOf(date);
+    const [requested] = await timesOf(date);
     const stranger = somebody();
-    const { hold } = dataOf(await stranger.call(placeHold, wanted));
+    const { hold } = dataOf(await stranger.call(placeHold, requested));
     const reader = await signedIn(direct, 'read-only');
     expect((await reader.call(releaseHoldAtDesk, { id: hold.id })).status).toBe(403);
     dataOf(await desk.call(releaseHoldAtDesk, { id: hold.id }));
-    expect((await somebody().call(placeHold, wanted)).status).toBe(200);
+    expect((await somebody().call(placeHold, requested)).status).toBe(200);
     const person = { ...MARTA, contact: '(312) 555-0145' };
-    const late = await stranger.call(bookHeld, { holdId: hold.id, wanted, language: 'en', person });
+    const late = await stranger.call(bookHeld, { holdId: hold.id, requested, language: 'en', person });
     expect(refusalOf(late).tag).toBe('HoldGone');
     await freeAll();
   });
@@ -147,9 +147,9 @@ describe('misuse of the public pages', () => {
     const bare = somebody();
     expect(refusalOf(await bare.call(sendCode, { contact: '(312) 555-0146', language: 'en' })).tag).toBe('HoldGone');
     const [, , , { date }] = await daysOf();
-    const [wanted] = await timesOf(date);
+    const [requested] = await timesOf(date);
     const client = somebody();
-    const { hold } = dataOf(await client.call(placeHold, wanted));
+    const { hold } = dataOf(await client.call(placeHold, requested));
     for (const contact of ['+44 7911 123456', '+1 900 555 0199', '+88216 1234 5678'])
       expect([contact, (await client.call(sendCode, { contact, language: 'en' })).status]).toEqual([contact, 400]);
     expect((await client.call(sendCode, { contact: '(312) 555-0146', language: 'en' })).status).toBe(200);
@@ -221,7 +221,7 @@ describe('misuse of the public pages', () => {
   });
 
   it('groups what looks like one hand, and discards it at once, with undo', async () => {
-    const list = async () => dataOf(await desk.call(listVestibule, {}));
+    const list = async () => dataOf(await desk.call(listIdentityReview, {}));
     const { hands, total } = await list();
     const [hand] = hands;
     expect(hand.bookings).toBeGreaterThanOrEqual(3);

@@ -41,21 +41,21 @@ describe.each([1, 2])('with %i server process(es) and 64 connections', (processe
   const someServer = (i: number) => world.servers[i % world.servers.length].url;
 
   it('gives one of 500 simultaneous holds of one time, and every loser the nearest other times', async () => {
-    const wanted = await freeTime(someServer(0));
+    const requested = await freeTime(someServer(0));
     const answers = await Promise.all(
-      Array.from({ length: AT_ONCE }, (_, i) => new Client(someServer(i)).call(placeHold, wanted)),
+      Array.from({ length: AT_ONCE }, (_, i) => new Client(someServer(i)).call(placeHold, requested)),
     );
     expect(count(answers)).toEqual({ 200: 1, TimeTaken: AT_ONCE - 1 });
     for (const { error } of answers) {
       if (!error) continue;
       expect(error.nearest?.length).toBeGreaterThan(0);
       expect(error.nearest?.map((other) => other.start + other.providerId)).not.toContain(
-        wanted.start + wanted.providerId,
+        requested.start + requested.providerId,
       );
     }
     const { rows } = await world.sql.query('select 1 from hold where starts_at = $1 and provider_id = $2', [
-      wanted.start,
-      wanted.providerId,
+      requested.start,
+      requested.providerId,
     ]);
     expect(rows).toHaveLength(1);
     expect(await overlaps(world)).toBe(0);
@@ -63,15 +63,15 @@ describe.each([1, 2])('with %i server process(es) and 64 connections', (processe
   }, 300_000);
 
   it('books one of 500 simultaneous bookings of one held time, and answers the others', async () => {
-    const wanted = await freeTime(someServer(0), FOLLOW_UP, 2);
+    const requested = await freeTime(someServer(0), FOLLOW_UP, 2);
     const client = new Client(someServer(0));
-    const { hold } = dataOf(await client.call(placeHold, wanted));
+    const { hold } = dataOf(await client.call(placeHold, requested));
     await verify(client, MARTA.contact);
     const answers = await Promise.all(
       Array.from({ length: AT_ONCE }, (_, i) =>
         client.call(bookHeld, {
           holdId: hold.id,
-          wanted,
+          requested,
           language: 'en',
           person: { ...MARTA, givenName: `Marta ${String.fromCharCode(65 + (i % 26))}${i}` },
         }),
@@ -80,8 +80,8 @@ describe.each([1, 2])('with %i server process(es) and 64 connections', (processe
     expect(count(answers)).toEqual({ 200: 1, HoldUsed: AT_ONCE - 1 });
     for (const { error } of answers) if (error) expect(error.nearest?.length).toBeGreaterThan(0);
     const { rows } = await world.sql.query('select 1 from appointment where starts_at = $1 and provider_id = $2', [
-      wanted.start,
-      wanted.providerId,
+      requested.start,
+      requested.providerId,
     ]);
     expect(rows).toHaveLength(1);
     expect(await overlaps(world)).toBe(0);
@@ -89,7 +89,7 @@ describe.each([1, 2])('with %i server process(es) and 64 connections', (processe
   }, 300_000);
 
   it('lets 3 of 20 through against a cap of 3 on different times of one day', async () => {
-    const wish = { siteId: SITES.canal, visitTypeId: TYPES.consult, kind: 'new' as const };
+    const criteria = { siteId: SITES.canal, visitTypeId: TYPES.consult, kind: 'new' as const };
     await world.sql.query(
       'delete from occupancy o using appointment a where a.id = o.appointment_id and a.provider_id = $1 and a.site_date = $2',
       [PROVIDERS.amaya, '2027-01-04'],
@@ -98,7 +98,7 @@ describe.each([1, 2])('with %i server process(es) and 64 connections', (processe
       "update appointment set status = 'entered-in-error' where provider_id = $1 and site_date = $2",
       [PROVIDERS.amaya, '2027-01-04'],
     );
-    const { lanes } = dataOf(await new Client(someServer(0)).call(publicTimes, { ...wish, date: '2027-01-04' }));
+    const { lanes } = dataOf(await new Client(someServer(0)).call(publicTimes, { ...criteria, date: '2027-01-04' }));
     const starts = lanes.find((lane) => lane.providerId === PROVIDERS.amaya)?.starts ?? [];
     // An hour and a five-minute gap each: times two hours apart never stand in each other's way.
     const apart = starts.filter((start) => new Date(start).getUTCMinutes() === 0);
@@ -110,7 +110,7 @@ describe.each([1, 2])('with %i server process(es) and 64 connections', (processe
     const answers = await Promise.all(
       people.map((person, i) =>
         person.call(placeHold, {
-          ...wish,
+          ...criteria,
           providerId: PROVIDERS.amaya,
           start: apart[i % apart.length],
         }),

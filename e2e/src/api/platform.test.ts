@@ -13,7 +13,7 @@ import { makeWorld, type World } from '../fixtures/world.ts';
 async function listen(
   base: string,
   cookie: string,
-): Promise<{ next(wanted: (event: LiveEvent) => boolean, timeout?: number): Promise<LiveEvent>; close(): void }> {
+): Promise<{ next(requested: (event: LiveEvent) => boolean, timeout?: number): Promise<LiveEvent>; close(): void }> {
   const stop = new AbortController();
   const response = await fetch(`${base}/api/events`, { headers: { cookie }, signal: stop.signal });
   const events: LiveEvent[] = [];
@@ -27,10 +27,10 @@ async function listen(
     }
   })();
   return {
-    async next(wanted, timeout = 3000) {
+    async next(requested, timeout = 3000) {
       const until = Date.now() + timeout;
       while (Date.now() < until) {
-        const found = events.find(wanted);
+        const found = events.find(requested);
         if (found) return found;
         await new Promise((resolve) => setTimeout(resolve, 10));
       }
@@ -51,10 +51,11 @@ describe('the platform', () => {
     const desk = await signedIn(world.servers[1].url, 'coordinator');
     const { cookies } = desk as unknown as { cookies: Map<string, string> };
     const line = await listen(world.servers[1].url, [...cookies].map(([name, value]) => `${name}=${value}`).join('; '));
-    const { wanted } = await bookedVisit(world.servers[0].url, 1);
+    const { requested } = await bookedVisit(world.servers[0].url, 1);
     const since = Date.now();
     const event = await line.next(
-      (each) => each.type === 'day-changed' && each.siteId === SITES.canal && each.date === wanted.start.slice(0, 10),
+      (each) =>
+        each.type === 'day-changed' && each.siteId === SITES.canal && each.date === requested.start.slice(0, 10),
     );
     expect(Date.now() - since).toBeLessThan(1000);
     expect(JSON.stringify(event)).not.toContain(MARTA.givenName);

@@ -5,7 +5,7 @@ import { type Challenge, solveChallenge } from 'altcha-lib';
 import { deriveKey } from 'altcha-lib/algorithms/pbkdf2';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { Client, dataOf, refusalOf } from '../fixtures/client.ts';
-import { freeTime, FOLLOW_UP, type Wanted } from '../fixtures/patient.ts';
+import { freeTime, FOLLOW_UP, type RequestedTime } from '../fixtures/patient.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
 const pack = (value: object) => Buffer.from(JSON.stringify(value)).toString('base64');
@@ -13,7 +13,7 @@ const pack = (value: object) => Buffer.from(JSON.stringify(value)).toString('bas
 describe('the work before a hold', () => {
   let world: World;
   let base: string;
-  const times: Wanted[] = [];
+  const times: RequestedTime[] = [];
   beforeAll(async () => {
     world = await makeWorld('proof', { processes: 2, env: { ZAGUAN_PROOF: 'yes' } });
     base = world.servers[0].url;
@@ -27,7 +27,8 @@ describe('the work before a hold', () => {
     const solution = await solveChallenge({ challenge: challenge as unknown as Challenge, deriveKey });
     return { challenge, solution };
   };
-  const hold = (client: Client, wanted: Wanted, proof?: string) => client.call(placeHold, { ...wanted, proof });
+  const hold = (client: Client, requested: RequestedTime, proof?: string) =>
+    client.call(placeHold, { ...requested, proof });
 
   it('is asked of everyone, and opens one hold', async () => {
     const client = new Client(base);

@@ -88,9 +88,9 @@ describe('the clinic a process keeps', () => {
   /** Starts that a provider has open at Canal Row. */
   const offered = async (providerId: string) => {
     const index = new ClinicIndex(await clinic.read(orm.em.fork(), DATES, NOW), Math.ceil(NOW.getTime() / 60_000));
-    const wish = { visitTypeId: TYPES.follow, kind: 'established', channel: 'desk' } as const;
+    const criteria = { visitTypeId: TYPES.follow, kind: 'established', channel: 'desk' } as const;
     const range = { siteIds: [SITES.canal], providerIds: [providerId], ...DATES };
-    return [...searchOpenings(index, wish, range)].map(({ start }) => new Date(start * 60_000));
+    return [...searchOpenings(index, criteria, range)].map(({ start }) => new Date(start * 60_000));
   };
   const slot = (day: number, n: number) => new Date(wallToEpoch(ZONE, addDays(TEST_DAY, day), 480 + n * 30) * 60_000);
   let made = 0;
@@ -177,8 +177,8 @@ describe('the clinic a process keeps', () => {
   });
 
   it('counts what is booked anew when a limit changes, and keeps what is taken when hours do', async () => {
-    const limit = (most: number) => pool.query('update booking_cap set most = $1', [most]);
-    const { rows } = await pool.query<{ most: number }>('select most from booking_cap limit 1');
+    const limit = (max: number) => pool.query('update booking_cap set max = $1', [max]);
+    const { rows } = await pool.query<{ max: number }>('select max from booking_cap limit 1');
     const before = await kept();
     const { taken } = await clinic.read(orm.em.fork(), DATES, NOW);
     await limit(0);
@@ -192,7 +192,7 @@ describe('the clinic a process keeps', () => {
     expect(replanned.taken).toBe(counted.taken);
     expect(await kept()).toBe(await fresh());
     await pool.query('update working_hours set online = not online where resource_id = $1', [PROVIDERS.lund]);
-    await limit(rows[0].most);
+    await limit(rows[0].max);
     expect(await kept()).toBe(before);
   });
 

@@ -4,13 +4,13 @@ import { acceptTimes, visitsToMove } from '@zaguan/contracts/availability';
 import { bookHeld, cancelVisit, moveVisit, placeHold } from '@zaguan/contracts/booking';
 import { publicDays, publicTimes } from '@zaguan/contracts/openings';
 import { cancelByLink } from '@zaguan/contracts/patientVisit';
-import { postroomCarrier } from '@zaguan/contracts/messages';
+import { simulatedCarrier } from '@zaguan/contracts/messages';
 import { todaysWork } from '@zaguan/contracts/today';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { closeCanalRow } from '../fixtures/closing.ts';
 import { linkOn } from '../fixtures/link.ts';
-import { bookedVisit, FOLLOW_UP, freeTime, MARTA, provedBrowser, type Wanted } from '../fixtures/patient.ts';
+import { bookedVisit, FOLLOW_UP, freeTime, MARTA, provedBrowser, type RequestedTime } from '../fixtures/patient.ts';
 import { startRelay } from '../fixtures/relay.ts';
 import { startServer } from '../fixtures/server.ts';
 import { until } from '../fixtures/until.ts';
@@ -70,7 +70,7 @@ describe('the clinic goes on', () => {
     const server = await startServer(world.url, ANY);
     const from = new Client(server.url);
     const { days } = dataOf(await from.call(publicDays, FOLLOW_UP));
-    const times: Wanted[] = [];
+    const times: RequestedTime[] = [];
     for (const { date } of days.filter(({ starts }) => starts > 0).slice(-8)) {
       const { lanes } = dataOf(await from.call(publicTimes, { ...FOLLOW_UP, date }));
       for (const { providerId, starts } of lanes)
@@ -83,12 +83,12 @@ describe('the clinic goes on', () => {
     let next = 0;
     const patient = async (client: Client, n: number) => {
       while (next < times.length) {
-        const wanted = times[next++];
+        const requested = times[next++];
         try {
-          const held = await client.call(placeHold, wanted);
+          const held = await client.call(placeHold, requested);
           if (!held.data) continue;
           const person = { ...MARTA, contact: `(312) 555-02${10 + n}` };
-          const booked = await client.call(bookHeld, { holdId: held.data.hold.id, wanted, language: 'en', person });
+          const booked = await client.call(bookHeld, { holdId: held.data.hold.id, requested, language: 'en', person });
           if (booked.data) told.add(booked.data.visit.id);
         } catch {
           // The line was refused or cut: no answer.
@@ -150,7 +150,7 @@ describe('the clinic goes on', () => {
     const made: string[] = [];
     const first = await bookedVisit(base, 2);
     made.push(first.id);
-    const date = first.wanted.start.slice(0, 10);
+    const date = first.requested.start.slice(0, 10);
     await closeCanalRow(desk, date, false);
     const second = await signedIn(base, 'manager');
     const before = await deadlocks();
@@ -202,9 +202,9 @@ describe('the clinic goes on', () => {
   });
 
   it('never lets a patient wait for a carrier: a cancellation goes through while a text takes half a minute', async () => {
-    const { id, wanted } = await bookedVisit(base, 5);
+    const { id, requested } = await bookedVisit(base, 5);
     const token = await linkOn(world, id);
-    dataOf(await desk.call(postroomCarrier, { channel: 'sms', mode: 'slow' }));
+    dataOf(await desk.call(simulatedCarrier, { channel: 'sms', mode: 'slow' }));
     const to = await freeTime(base, FOLLOW_UP, 9);
     dataOf(
       await desk.call(moveVisit, { id, version: await versionOf(id), start: to.start, providerId: to.providerId }),
@@ -223,8 +223,8 @@ describe('the clinic goes on', () => {
     dataOf(await phone.call(cancelByLink, { token, birthDate: MARTA.birthDate, language: 'en' }));
     expect(performance.now() - from).toBeLessThan(2_000);
     expect((await desk.call(todaysWork, {})).status).toBe(200);
-    expect(wanted.start).not.toBe(to.start);
-    dataOf(await desk.call(postroomCarrier, { channel: 'sms', mode: 'works' }));
+    expect(requested.start).not.toBe(to.start);
+    dataOf(await desk.call(simulatedCarrier, { channel: 'sms', mode: 'works' }));
   });
 
   it('answers dates that are none, or too far off, and headers outside ASCII, with what is wrong', async () => {

@@ -1,7 +1,7 @@
 import {
   acceptTimes,
-  askTimeOff,
-  comingChanges,
+  requestTimeOff,
+  upcomingChanges,
   decideTimeOff,
   editSchedule,
   keepTime,
@@ -37,15 +37,15 @@ const TERMS = {
   caps: [],
 };
 const dray = { of: 'resource' as const, id: PROVIDERS.dray };
-const saturday = (terms: object = {}, more: object = {}): WireEdit => ({
+const saturday = (pattern: object = {}, more: object = {}): WireEdit => ({
   do: 'add-hours',
   subject: dray,
   from: '2026-12-05',
-  terms: { ...TERMS, ...terms },
+  pattern: { ...TERMS, ...pattern },
   ...more,
 });
 
-describe('acts on the schedule', () => {
+describe('edits of the schedule', () => {
   let world: World;
   let base: string;
   let desk: Client;
@@ -56,7 +56,7 @@ describe('acts on the schedule', () => {
   });
   afterAll(() => world.close());
 
-  const act = (edits: WireEdit[], agreed?: boolean) => desk.call(editSchedule, { edits, agreed });
+  const save = (edits: WireEdit[], agreed?: boolean) => desk.call(editSchedule, { edits, agreed });
   const takeBack = async (id: string) => (await desk.call(undo, { id })).status;
   const hoursOf = async (resourceId: string, from = TEST_DAY) =>
     dataOf(await desk.call(scheduleWeek, { from })).hours.filter((row) => row.subject.id === resourceId);
@@ -71,18 +71,22 @@ describe('acts on the schedule', () => {
   };
 
   it('add hours, which the Daybook shows on their dates only, and take them back', async () => {
-    const saved = dataOf(await act([saturday()]));
+    const saved = dataOf(await save([saturday()]));
     // The site itself is closed on Saturdays, and its hours bind online.
     expect(saved.warnings.map(({ code }) => code)).toEqual(['outside-site-hours']);
-    const stripsOn = async (date: string) =>
+    const hoursBandsOn = async (date: string) =>
       dataOf(await desk.call(daybookDay, { date }))
         .sites.find((site) => site.id === SITES.mesa)
-        ?.lanes.find((lane) => lane.resourceId === PROVIDERS.dray)?.strips ?? [];
-    const [strip] = await stripsOn('2026-12-05');
-    expect(strip).toMatchObject({ start: at('America/Denver', 4, 540), end: at('America/Denver', 4, 720), online: [] });
-    expect([await stripsOn('2026-12-12'), (await stripsOn('2026-12-19')).length]).toEqual([[], 1]);
+        ?.lanes.find((lane) => lane.resourceId === PROVIDERS.dray)?.hoursBands ?? [];
+    const [hoursBand] = await hoursBandsOn('2026-12-05');
+    expect(hoursBand).toMatchObject({
+      start: at('America/Denver', 4, 540),
+      end: at('America/Denver', 4, 720),
+      online: [],
+    });
+    expect([await hoursBandsOn('2026-12-12'), (await hoursBandsOn('2026-12-19')).length]).toEqual([[], 1]);
     expect(await takeBack(saved.undo.id)).toBe(200);
-    expect(await stripsOn('2026-12-05')).toEqual([]);
+    expect(await hoursBandsOn('2026-12-05')).toEqual([]);
     const { rows } = await world.sql.query(
       "select command, subjects from audit_entry where command = 'availability.edit'",
     );
@@ -90,21 +94,21 @@ describe('acts on the schedule', () => {
   });
 
   it.each([
-    ['hours that end before they start', { fromMinute: 720, toMinute: 540 }, 'terms.toMinute', 'across-midnight'],
-    ['hours of no length', { fromMinute: 540, toMinute: 540 }, 'terms.toMinute', 'empty-stretch'],
-    ['hours on no day', { weekdays: [] }, 'terms.weekdays', 'no-weekday'],
-    ['hours off the five minutes', { fromMinute: 541 }, 'terms.fromMinute', 'not_multiple_of'],
-    ['hours every 0 weeks', { everyWeeks: 0 }, 'terms.everyWeeks', 'every-zero'],
+    ['hours that end before they start', { fromMinute: 720, toMinute: 540 }, 'pattern.toMinute', 'across-midnight'],
+    ['hours of no length', { fromMinute: 540, toMinute: 540 }, 'pattern.toMinute', 'empty-stretch'],
+    ['hours on no day', { weekdays: [] }, 'pattern.weekdays', 'no-weekday'],
+    ['hours off the five minutes', { fromMinute: 541 }, 'pattern.fromMinute', 'not_multiple_of'],
+    ['hours every 0 weeks', { everyWeeks: 0 }, 'pattern.everyWeeks', 'every-zero'],
     [
       'hours until a day before their first',
       { effectiveUntil: '2026-12-01' },
-      'terms.effectiveUntil',
+      'pattern.effectiveUntil',
       'until-before-from',
     ],
     [
       'hours for no visit type',
       { accepts: { ...ANYTHING, visitTypeIds: [] } },
-      'terms.accepts.visitTypeIds',
+      'pattern.accepts.visitTypeIds',
       'no-type',
     ],
   ])('refuse %s', async (_what, change, path, code) => {
@@ -124,21 +128,21 @@ describe('acts on the schedule', () => {
         subject: { of: 'resource', id: PROVIDERS.lund },
         from: '2026-12-02',
       }) as WireEdit;
-    const codes = async (toMinute: number) => (await act([lund(toMinute)])).error?.codes ?? null;
+    const codes = async (toMinute: number) => (await save([lund(toMinute)])).error?.codes ?? null;
     expect([await codes(545), await codes(515)]).toEqual([['overlap'], ['no-travel-time']]);
-    expect(refusalOf(await act([lund(545)]))).toMatchObject({
+    expect(refusalOf(await save([lund(545)]))).toMatchObject({
       tag: 'ScheduleRefused',
       facts: { date: '2026-12-02', siteId: SITES.mesa },
       issues: [{ path: 'edits.0', code: 'overlap' }],
     });
-    const enough = dataOf(await act([lund(510)]));
+    const enough = dataOf(await save([lund(510)]));
     expect(await takeBack(enough.undo.id)).toBe(200);
   });
 
-  it('say before saving what they do: start times by type and site, places, and the visits that would be stranded', async () => {
-    const { wanted } = await bookedVisit(base);
-    const provider = wanted.providerId ?? '';
-    const date = wanted.start.slice(0, 10);
+  it('say before saving what they do: start times by type and site, places, and the visits that would have to move', async () => {
+    const { requested } = await bookedVisit(base);
+    const provider = requested.providerId ?? '';
+    const date = requested.start.slice(0, 10);
     const edits: WireEdit[] = [
       {
         do: 'time-off',
@@ -159,16 +163,19 @@ describe('acts on the schedule', () => {
     expect(row?.online.gained).toBe(0);
     expect(row?.online.lost).toBeGreaterThan(0);
     expect(row?.places?.after).toBeLessThan(row?.places?.before ?? 0);
-    expect(impact?.stranded.map(({ start, codes }) => [start, codes])).toContainEqual([wanted.start, ['time-off']]);
+    expect(impact?.visitsToMove.map(({ start, codes }) => [start, codes])).toContainEqual([
+      requested.start,
+      ['time-off'],
+    ]);
     // Looking changed nothing.
     expect(dataOf(await desk.call(publicDays, FOLLOW_UP)).days.find((day) => day.date === date)?.starts).toBe(before);
-    expect(refusalOf(await act(edits))).toMatchObject({
+    expect(refusalOf(await save(edits))).toMatchObject({
       tag: 'AgreementNeeded',
       codes: ['visits-to-move'],
-      facts: { visits: impact?.stranded.length },
+      facts: { visits: impact?.visitsToMove.length },
     });
-    const saved = dataOf(await act(edits, true));
-    expect(saved.toMove).toBe(impact?.stranded.length);
+    const saved = dataOf(await save(edits, true));
+    expect(saved.toMove).toBe(impact?.visitsToMove.length);
     // What was done says what was foretold, and the week says how many visits wait.
     const lost = impact?.types.reduce((sum, { online }) => sum + online.lost, 0);
     expect(saved.online).toEqual({ gained: 0, lost });
@@ -177,11 +184,11 @@ describe('acts on the schedule', () => {
     expect(dataOf(await desk.call(visitsToMove, {})).visits).toEqual([]);
   });
 
-  it('put stranded visits on a list with other times, where they are moved one by one or all, or left for a reason', async () => {
+  it('put visits to move on a list with other times, where they are moved one by one or all, or left for a reason', async () => {
     const first = await bookedVisit(base, 1);
     const second = await bookedVisit(base, 4);
-    const dates = [...new Set([first, second].map(({ wanted }) => wanted.start.slice(0, 10)))].sort();
-    const people = [...new Set([first, second].map(({ wanted }) => wanted.providerId ?? ''))];
+    const dates = [...new Set([first, second].map(({ requested }) => requested.start.slice(0, 10)))].sort();
+    const people = [...new Set([first, second].map(({ requested }) => requested.providerId ?? ''))];
     const off: WireEdit = {
       do: 'time-off',
       resourceIds: people,
@@ -192,7 +199,7 @@ describe('acts on the schedule', () => {
       endDate: dates[dates.length - 1],
       endMinute: 1440,
     };
-    const saved = dataOf(await act([off], true));
+    const saved = dataOf(await save([off], true));
     const { visits } = dataOf(await desk.call(visitsToMove, {}));
     expect(visits).toHaveLength(saved.toMove);
     const mine = visits.filter(({ appointmentId }) => [first.id, second.id].includes(appointmentId));
@@ -227,7 +234,7 @@ describe('acts on the schedule', () => {
     const on = (reach: object, to: object): WireEdit =>
       ({ do: 'change-hours', hoursId: hours.id, version: hours.version, reach, to }) as WireEdit;
     const [date, later] = ['2027-02-02', '2027-02-09'];
-    const one = dataOf(await act([on({ of: 'date', date }, { toMinute: 600 })], true));
+    const one = dataOf(await save([on({ of: 'date', date }, { toMinute: 600 })], true));
     const tuesday = async (from: string) => (await laneOf(PROVIDERS.amaya, SITES.canal, from))?.days[1].hours[0];
     expect(await tuesday('2027-02-01')).toMatchObject({
       toMinute: 600,
@@ -235,7 +242,7 @@ describe('acts on the schedule', () => {
       changeId: expect.any(String),
     });
     expect(await tuesday('2027-02-08')).toMatchObject({ toMinute: 720, changeId: null });
-    const weekly = dataOf(await act([on({ of: 'from', date: later, weekday: 2 }, { fromMinute: 540 })], true));
+    const weekly = dataOf(await save([on({ of: 'from', date: later, weekday: 2 }, { fromMinute: 540 })], true));
     expect(await tuesday('2027-02-08')).toMatchObject({ fromMinute: 540 });
     expect((await laneOf(PROVIDERS.amaya, SITES.canal, '2027-02-08'))?.days[2].hours[0]).toMatchObject({
       fromMinute: 480,
@@ -256,7 +263,7 @@ describe('acts on the schedule', () => {
       reach: { of: 'from', date: '2027-03-01' },
       to: { toMinute },
     });
-    const mine = dataOf(await act([change(700)], true));
+    const mine = dataOf(await save([change(700)], true));
     expect(refusalOf(await other.call(editSchedule, { edits: [change(690)], agreed: true })).tag).toBe(
       'ChangedMeanwhile',
     );
@@ -277,7 +284,7 @@ describe('acts on the schedule', () => {
     const fridays = (await hoursOf(PROVIDERS.lund)).filter((row) => row.weekdays.includes(5));
     expect(fridays.length).toBeGreaterThan(0);
     const ended = dataOf(
-      await act(
+      await save(
         fridays.map((row) => ({
           do: 'end-hours',
           hoursId: row.id as never,
@@ -288,7 +295,7 @@ describe('acts on the schedule', () => {
       ),
     );
     const elsewhere = dataOf(
-      await act([
+      await save([
         {
           ...saturday({ weekdays: [5], everyWeeks: 1, fromMinute: 480, toMinute: 600 }),
           subject: lund,
@@ -304,16 +311,16 @@ describe('acts on the schedule', () => {
     expect([await takeBack(elsewhere.undo.id), await takeBack(ended.undo.id)]).toEqual([200, 200]);
   });
 
-  it('are all done or none: one refused act among many saves nothing', async () => {
+  it('are all done or none: one refused edit among many saves nothing', async () => {
     const before = await hoursOf(PROVIDERS.dray);
     const gone: WireEdit = { do: 'drop-time-off', id: crypto.randomUUID() };
-    expect(refusalOf(await act([saturday(), gone]))).toMatchObject({
+    expect(refusalOf(await save([saturday(), gone]))).toMatchObject({
       tag: 'ScheduleRefused',
       codes: ['gone'],
       issues: [{ path: 'edits.1', code: 'gone' }],
     });
     expect(await hoursOf(PROVIDERS.dray)).toEqual(before);
-    expect(refusalOf(await act([saturday({ siteId: crypto.randomUUID() })])).tag).toBe('NotFound');
+    expect(refusalOf(await save([saturday({ siteId: crypto.randomUUID() })])).tag).toBe('NotFound');
   });
 
   it('let the brush open and close what patients see, over several people at once, and refuse closed time', async () => {
@@ -336,7 +343,7 @@ describe('acts on the schedule', () => {
     const before = await starts();
     const people = [PROVIDERS.amaya, PROVIDERS.lund].filter((id) => id);
     const saved = dataOf(
-      await act([
+      await save([
         paint(
           people.map((id) => stroke(id, 480, 1020)),
           'desk-only',
@@ -348,14 +355,14 @@ describe('acts on the schedule', () => {
     expect(lane?.days[0].brush).toMatchObject([{ value: 'desk-only', fromMinute: 480 }]);
     expect(await takeBack(saved.undo.id)).toBe(200);
     expect(await starts()).toBe(before);
-    expect(refusalOf(await act([paint([stroke(PROVIDERS.amaya, 60, 120)], 'shown')])).codes).toEqual([
+    expect(refusalOf(await save([paint([stroke(PROVIDERS.amaya, 60, 120)], 'shown')])).codes).toEqual([
       'nothing-to-brush',
     ]);
   });
 
   it('close a site: visits go to the list, nothing is booked there any more, and taking it back opens it', async () => {
-    const { wanted, id } = await bookedVisit(base, 2);
-    const date = wanted.start.slice(0, 10);
+    const { requested, id } = await bookedVisit(base, 2);
+    const date = requested.start.slice(0, 10);
     const close: WireEdit = {
       do: 'close-site',
       siteId: SITES.canal,
@@ -365,13 +372,13 @@ describe('acts on the schedule', () => {
       endDate: date,
       endMinute: 1440,
     };
-    const saved = dataOf(await act([close], true));
+    const saved = dataOf(await save([close], true));
     expect(dataOf(await desk.call(publicDays, FOLLOW_UP)).days.find((day) => day.date === date)?.starts).toBe(0);
     expect(
       dataOf(await desk.call(visitsToMove, { siteId: SITES.canal })).visits.find((row) => row.appointmentId === id)
         ?.codes,
     ).toEqual(['site-closed']);
-    const { changes } = dataOf(await desk.call(comingChanges, { from: date, days: 1 }));
+    const { changes } = dataOf(await desk.call(upcomingChanges, { from: date, days: 1 }));
     expect(changes).toContainEqual(expect.objectContaining({ what: 'closure', siteId: SITES.canal, note: 'Water' }));
     expect(await takeBack(saved.undo.id)).toBe(200);
     expect(dataOf(await desk.call(visitsToMove, {})).visits).toEqual([]);
@@ -397,7 +404,7 @@ describe('acts on the schedule', () => {
     const told = dataOf(await desk.call(editSchedule, { edits: [close], agreed: true, tell: true }));
     expect(told.told).toBeGreaterThan(0);
     expect(told.told).toBeLessThanOrEqual(told.toMove);
-    expect([(await kinds()).at(-1), await planned()]).toEqual(['displaced', 0]);
+    expect([(await kinds()).at(-1), await planned()]).toEqual(['must-move', 0]);
     expect(await takeBack(told.undo.id)).toBe(200);
     expect(['restored', 'confirmation']).toContain((await kinds()).at(-1));
     expect(await planned()).toBeGreaterThan(0);
@@ -423,7 +430,7 @@ describe('acts on the schedule', () => {
     expect(dataOf(await reader.call(scheduleWeek, { from: TEST_DAY })).mayEdit).toBe('none');
   });
 
-  it('let a provider ask for time off, which holds only once approved, with what it strands shown to whoever decides', async () => {
+  it('let a provider ask for time off, which holds only once approved, with the visits to move shown to whoever decides', async () => {
     const provider = await signedIn(base, 'provider');
     const span = {
       siteId: null,
@@ -433,21 +440,21 @@ describe('acts on the schedule', () => {
       endMinute: 1440,
       reason: 'Moving house',
     };
-    const asked = dataOf(await provider.call(askTimeOff, span));
+    const asked = dataOf(await provider.call(requestTimeOff, span));
     const off = async () => (await laneOf(PROVIDERS.amaya, SITES.canal, '2026-12-07'))?.days[1].timeOff.length;
     expect(await off()).toBe(0);
-    expect(refusalOf(await desk.call(askTimeOff, span)).tag).toBe('NotAllowed');
+    expect(refusalOf(await desk.call(requestTimeOff, span)).tag).toBe('NotAllowed');
     expect(refusalOf(await provider.call(decideTimeOff, { id: asked.id, approve: true, answer: '' })).tag).toBe(
       'NotAllowed',
     );
     const [request] = dataOf(await desk.call(listTimeOffRequests, {})).requests;
-    expect([request.name, request.reason, request.status]).toEqual(['Dr. Inés Amaya', 'Moving house', 'asked']);
-    expect(request.stranded.length).toBeGreaterThan(0);
+    expect([request.name, request.reason, request.status]).toEqual(['Dr. Inés Amaya', 'Moving house', 'requested']);
+    expect(request.visitsToMove.length).toBeGreaterThan(0);
     const decide = (more: object) =>
       desk.call(decideTimeOff, { id: asked.id, approve: true, answer: 'Enjoy it', ...more });
     expect(refusalOf(await decide({})).tag).toBe('AgreementNeeded');
     const approved = dataOf(await decide({ agreed: true }));
-    expect([approved.toMove, await off()]).toEqual([request.stranded.length, 1]);
+    expect([approved.toMove, await off()]).toEqual([request.visitsToMove.length, 1]);
     expect(
       dataOf(await provider.call(listTimeOffRequests, {})).requests.map(({ status, answer }) => [status, answer]),
     ).toEqual([['approved', 'Enjoy it']]);
@@ -457,16 +464,16 @@ describe('acts on the schedule', () => {
     expect(dataOf(await desk.call(visitsToMove, {})).visits).toEqual([]);
     const declined = dataOf(await decide({ approve: false, answer: 'Too many visits' }));
     expect([declined.toMove, await off()]).toEqual([0, 0]);
-    const wrong = await provider.send('post', askTimeOff.path, { ...span, endDate: '2026-12-01' });
+    const wrong = await provider.send('post', requestTimeOff.path, { ...span, endDate: '2026-12-01' });
     expect(refusalOf(wrong).issues).toEqual([{ path: 'endDate', code: 'until-before-from' }]);
   });
 
   it('never let a booking slip between what is judged and what is written', async () => {
-    const wanted = await freeTime(base, FOLLOW_UP, 5);
-    const date = wanted.start.slice(0, 10);
+    const requested = await freeTime(base, FOLLOW_UP, 5);
+    const date = requested.start.slice(0, 10);
     const off: WireEdit = {
       do: 'time-off',
-      resourceIds: [wanted.providerId ?? ''],
+      resourceIds: [requested.providerId ?? ''],
       siteId: null,
       reason: '',
       startDate: date,
@@ -474,13 +481,13 @@ describe('acts on the schedule', () => {
       endDate: date,
       endMinute: 1440,
     };
-    const [booked] = await Promise.allSettled([bookedVisit(base, 5), act([off], true)]);
+    const [booked] = await Promise.allSettled([bookedVisit(base, 5), save([off], true)]);
     const { visits } = dataOf(await desk.call(visitsToMove, {}));
     // Whoever came first, the visit is either refused or on the list.
     if (booked.status === 'fulfilled') {
-      const { start, providerId } = booked.value.wanted;
-      const strands = start.slice(0, 10) === date && providerId === wanted.providerId;
-      expect(visits.some((row) => row.appointmentId === booked.value.id)).toBe(strands);
-    } else expect(visits.every((row) => row.start !== wanted.start)).toBe(true);
+      const { start, providerId } = booked.value.requested;
+      const mustMove = start.slice(0, 10) === date && providerId === requested.providerId;
+      expect(visits.some((row) => row.appointmentId === booked.value.id)).toBe(mustMove);
+    } else expect(visits.every((row) => row.start !== requested.start)).toBe(true);
   });
 });

@@ -30,11 +30,11 @@ describe('a patient books', () => {
   });
 
   it('keeps a time for ten minutes, gives ten more whenever asked, ten times at most, and frees it when left', async () => {
-    const wanted = await freeTime(base, FOLLOW_UP, 3);
+    const requested = await freeTime(base, FOLLOW_UP, 3);
     const client = new Client(base);
-    const { hold } = dataOf(await client.call(placeHold, wanted));
+    const { hold } = dataOf(await client.call(placeHold, requested));
     expect(hold.secondsLeft).toBeGreaterThan(595);
-    expect(refusalOf(await new Client(base).call(placeHold, wanted)).tag).toBe('TimeTaken');
+    expect(refusalOf(await new Client(base).call(placeHold, requested)).tag).toBe('TimeTaken');
     await passMinutes(world, 9);
     for (let n = 1; n <= 10; n++) {
       const more = dataOf(await client.call(extendHold, { id: hold.id })).hold;
@@ -47,10 +47,10 @@ describe('a patient books', () => {
     await passMinutes(world, 2);
     expect(refusalOf(await client.call(extendHold, { id: hold.id })).tag).toBe('HoldGone');
     const other = new Client(base);
-    const again = dataOf(await other.call(placeHold, wanted)).hold;
+    const again = dataOf(await other.call(placeHold, requested)).hold;
     expect((await other.call(releaseHold, { id: again.id })).status).toBe(200);
     expect((await other.call(releaseHold, { id: again.id })).status).toBe(200);
-    expect((await new Client(base).call(placeHold, wanted)).status).toBe(200);
+    expect((await new Client(base).call(placeHold, requested)).status).toBe(200);
   });
 
   it('has one hold a browser: a second tab’s choice gives the first back', async () => {
@@ -61,24 +61,24 @@ describe('a patient books', () => {
     await client.call(placeHold, second);
     expect((await new Client(base).call(placeHold, first)).status).toBe(200);
     const late = refusalOf(
-      await client.call(bookHeld, { holdId: hold.id, wanted: first, language: 'en', person: MARTA }),
+      await client.call(bookHeld, { holdId: hold.id, requested: first, language: 'en', person: MARTA }),
     );
     expect(late.tag).toBe('HoldGone');
     expect(late.nearest?.length).toBeGreaterThan(0);
   });
 
   it('books once on a double click, and says so when the details differ', async () => {
-    const { client, id, wanted, holdId } = await bookedVisit(base, 5);
-    const twice = await client.call(bookHeld, { holdId, wanted, language: 'en', person: MARTA });
+    const { client, id, requested, holdId } = await bookedVisit(base, 5);
+    const twice = await client.call(bookHeld, { holdId, requested, language: 'en', person: MARTA });
     expect(dataOf(twice).visit.id).toBe(id);
     expect(
       refusalOf(
-        await client.call(bookHeld, { holdId, wanted, language: 'en', person: { ...MARTA, givenName: 'Other' } }),
+        await client.call(bookHeld, { holdId, requested, language: 'en', person: { ...MARTA, givenName: 'Other' } }),
       ).tag,
     ).toBe('HoldUsed');
     // Another browser learns nothing of the visit.
     expect(
-      refusalOf(await new Client(base).call(bookHeld, { holdId, wanted, language: 'en', person: MARTA })).tag,
+      refusalOf(await new Client(base).call(bookHeld, { holdId, requested, language: 'en', person: MARTA })).tag,
     ).toBe('HoldUsed');
     const { rows } = await world.sql.query(
       'select origin, identity, patient_id, reason_text from appointment where id = $1',
@@ -88,24 +88,26 @@ describe('a patient books', () => {
   });
 
   it('says the hold ran out, with the same time among the others while it is still free', async () => {
-    const wanted = await freeTime(base, FOLLOW_UP, 6);
+    const requested = await freeTime(base, FOLLOW_UP, 6);
     const client = new Client(base);
-    const { hold } = dataOf(await client.call(placeHold, wanted));
+    const { hold } = dataOf(await client.call(placeHold, requested));
     await passMinutes(world, 11);
-    const refused = refusalOf(await client.call(bookHeld, { holdId: hold.id, wanted, language: 'en', person: MARTA }));
+    const refused = refusalOf(
+      await client.call(bookHeld, { holdId: hold.id, requested, language: 'en', person: MARTA }),
+    );
     expect(refused.tag).toBe('HoldGone');
-    expect(refused.nearest?.map((other) => other.start)).toContain(wanted.start);
+    expect(refused.nearest?.map((other) => other.start)).toContain(requested.start);
   });
 
   // RFC 5545; parsed back by ical.js. The title is neutral: neither the visit type nor the name is in the file.
   it('gives the visit as an iCalendar file to the browser that booked it, and to no other', async () => {
-    const { client, id, wanted } = await bookedVisit(base, 7);
+    const { client, id, requested } = await bookedVisit(base, 7);
     const answer = await client.call(visitCalendar, { id, language: 'es' });
     expect(answer.headers.get('content-type')).toContain('text/calendar');
     for (const line of answer.text.split('\r\n')) expect(new TextEncoder().encode(line).length).toBeLessThanOrEqual(75);
     const calendar = new ICAL.Component(ICAL.parse(answer.text));
     const event = new ICAL.Event(calendar.getFirstSubcomponent('vevent') as ICAL.Component);
-    expect(event.startDate.toJSDate().toISOString()).toBe(wanted.start);
+    expect(event.startDate.toJSDate().toISOString()).toBe(requested.start);
     expect(event.duration.toSeconds()).toBe(20 * 60);
     expect(event.summary).toBe('Cita, Brindlewood Allergy & Asthma');
     expect(event.location).toContain('14 Canal Row');
@@ -115,16 +117,16 @@ describe('a patient books', () => {
   });
 
   it('takes a visit of parts as its parts: the room for all of it, the provider only for the reading', async () => {
-    const wish = { siteId: SITES.canal, visitTypeId: TYPES.skin, kind: 'established' as const };
-    const wanted = await freeTime(base, wish, 1);
+    const criteria = { siteId: SITES.canal, visitTypeId: TYPES.skin, kind: 'established' as const };
+    const requested = await freeTime(base, criteria, 1);
     const client = new Client(base);
-    const { hold } = dataOf(await client.call(placeHold, wanted));
+    const { hold } = dataOf(await client.call(placeHold, requested));
     await verify(client, MARTA.contact);
-    await client.call(bookHeld, { holdId: hold.id, wanted, language: 'en', person: MARTA });
+    await client.call(bookHeld, { holdId: hold.id, requested, language: 'en', person: MARTA });
     const { rows } = await world.sql.query<{ kind: string; name: string; from_min: number; to_min: number }>(
       `select r.kind, r.name, extract(epoch from lower(o.during) - a.starts_at)::int / 60 as from_min, extract(epoch from upper(o.during) - a.starts_at)::int / 60 as to_min
        from appointment a join occupancy o on o.appointment_id = a.id join resource r on r.id = o.resource_id where a.starts_at = $1 and a.visit_type_id = $2 order by from_min, to_min`,
-      [wanted.start, TYPES.skin],
+      [requested.start, TYPES.skin],
     );
     expect(rows.map((row) => [row.kind, row.from_min, row.to_min])).toEqual([
       ['room', 0, 20],
@@ -143,10 +145,10 @@ describe('a patient books', () => {
     ['a name without letters', { familyName: '12 34' }, 'person.familyName', 'name-no-letters'],
     ['a reason without end', { reason: 'x'.repeat(501) }, 'person.reason', 'reason-too-long'],
   ])('refuses %s and names the field, not the value', async (_what, change, path, code) => {
-    const wanted = await freeTime(base, FOLLOW_UP, 0);
+    const requested = await freeTime(base, FOLLOW_UP, 0);
     const answer = await new Client(base).send('post', '/public/bookings', {
       holdId: '00000000-0000-4000-8000-000000000000',
-      wanted,
+      requested,
       language: 'en',
       person: { ...MARTA, ...change },
     });
@@ -166,18 +168,18 @@ describe('a patient books', () => {
   });
 
   it('refuses a time that was never offered, with the reasons', async () => {
-    const wanted = {
+    const requested = {
       ...FOLLOW_UP,
       kind: 'new' as const,
       providerId: PROVIDERS.amaya,
       start: '2026-12-05T15:05:00.000Z',
     };
-    const refused = refusalOf(await new Client(base).call(placeHold, wanted));
+    const refused = refusalOf(await new Client(base).call(placeHold, requested));
     expect(refused.tag).toBe('NotOffered');
     expect(refused.codes).toEqual(['outside-site-hours', 'kind-not-offered', 'off-grid', 'no-hours']);
     expect(
-      refusalOf(await new Client(base).call(placeHold, { ...wanted, start: '2026-12-05T15:03:00.000Z' })).tag,
+      refusalOf(await new Client(base).call(placeHold, { ...requested, start: '2026-12-05T15:03:00.000Z' })).tag,
     ).toBe('InvalidInput');
-    expect(refusalOf(await new Client(base).call(placeHold, { ...wanted, providerId: null })).tag).toBe('NotFound');
+    expect(refusalOf(await new Client(base).call(placeHold, { ...requested, providerId: null })).tag).toBe('NotFound');
   });
 });

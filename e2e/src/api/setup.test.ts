@@ -365,10 +365,10 @@ describe('how the clinic is set up', () => {
   });
 
   it('turns online booking on for sites, providers and types in one act, and back', async () => {
-    const wish = { siteId: SITES.mesa, kind: 'established' as const };
+    const criteria = { siteId: SITES.mesa, kind: 'established' as const };
     const patient = new Client(base);
     const offered = async () =>
-      dataOf(await patient.call(publicVisitTypes, { ...wish, language: 'en' })).visitTypes.some(
+      dataOf(await patient.call(publicVisitTypes, { ...criteria, language: 'en' })).visitTypes.some(
         ({ id }) => id === TYPES.follow,
       );
     const { id, version, doc } = await type(TYPES.follow);
@@ -383,7 +383,7 @@ describe('how the clinic is set up', () => {
     );
     expect(opened.gained).toBeGreaterThan(0);
     expect(await offered()).toBe(true);
-    const days = dataOf(await patient.call(publicDays, { ...wish, visitTypeId: TYPES.follow }));
+    const days = dataOf(await patient.call(publicDays, { ...criteria, visitTypeId: TYPES.follow }));
     expect(days.first?.providerId).toBe(PROVIDERS.dray);
     dataOf(await manager.call(undo, { id: opened.undo.id }));
     expect(await offered()).toBe(false);

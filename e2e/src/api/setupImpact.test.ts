@@ -38,8 +38,8 @@ describe('what a change of set-up does', () => {
     dataOf(await manager.call(publicDays, FOLLOW_UP)).days.find((day) => day.date === date)?.starts ?? 0;
 
   it('is told before it is saved, saves nothing meanwhile, and is what happens then', async () => {
-    const { wanted, id } = await bookedVisit(base, 2);
-    const date = wanted.start.slice(0, 10);
+    const { requested, id } = await bookedVisit(base, 2);
+    const date = requested.start.slice(0, 10);
     const before = await startsOn(date);
     expect(before).toBeGreaterThan(0);
     const site = await canal();
@@ -47,7 +47,7 @@ describe('what a change of set-up does', () => {
 
     const { impact } = dataOf(await manager.call(setup.sites.effects, { records: [record] }));
     expect(impact?.days).toBe(1);
-    const shown = impact?.stranded.map((row) => [row.appointmentId, row.codes]) ?? [];
+    const shown = impact?.visitsToMove.map((row) => [row.appointmentId, row.codes]) ?? [];
     expect(shown).toContainEqual([id, ['site-closed']]);
     const lost = impact?.types.filter(({ siteId }) => siteId === SITES.canal) ?? [];
     expect(lost.every(({ online, desk }) => online.gained === 0 && desk.gained === 0)).toBe(true);
@@ -69,7 +69,7 @@ describe('what a change of set-up does', () => {
   });
 
   it('reaches whoever follows the site’s hours, and nothing where only words change', async () => {
-    const { wanted, id } = await bookedVisit(base, 4);
+    const { requested, id } = await bookedVisit(base, 4);
     const site = await canal();
     const { rows } = await world.sql.query<{ provider_id: string }>(
       'select provider_id from appointment where id = $1',
@@ -82,7 +82,7 @@ describe('what a change of set-up does', () => {
     expect(dataOf(await manager.call(setup.sites.effects, { records: [words] })).impact).toMatchObject({
       days: 0,
       types: [],
-      stranded: [],
+      visitsToMove: [],
     });
     dataOf(await manager.call(setup.sites.save, { records: [words] }));
     const now = await canal();
@@ -91,9 +91,9 @@ describe('what a change of set-up does', () => {
       doc: { ...now.doc, hours: now.doc.hours.map((row) => ({ ...row, toMinute: row.fromMinute + 5 })) },
     };
     const { impact } = dataOf(await manager.call(setup.sites.effects, { records: [shut] }));
-    expect(impact?.stranded.map((row) => row.appointmentId)).toContain(id);
+    expect(impact?.visitsToMove.map((row) => row.appointmentId)).toContain(id);
     expect(impact?.days).toBeGreaterThan(20);
-    expect(wanted.start > '2026').toBe(true);
+    expect(requested.start > '2026').toBe(true);
   });
 
   it('is not told to whoever may not change set-up, and not where it would be refused anyway', async () => {
@@ -118,7 +118,7 @@ describe('what a change of set-up does', () => {
     const ofPerson = dataOf(await manager.call(setup.people.effects, { records: [off] })).impact;
     expect(ofPerson?.types.length).toBeGreaterThan(0);
     expect(ofPerson?.types.every(({ online, desk }) => online.gained === 0 && desk.lost === 0)).toBe(true);
-    expect(ofPerson?.stranded).toEqual([]);
+    expect(ofPerson?.visitsToMove).toEqual([]);
     const types = dataOf(await manager.call(setup.visitTypes.list, {})).records;
     const follow = types.find((row) => row.id === FOLLOW_UP.visitTypeId) as (typeof types)[number];
     const parts = follow.doc.parts.map((part) => ({ ...part, lengthMin: part.lengthMin + 60 }));
@@ -126,7 +126,7 @@ describe('what a change of set-up does', () => {
     const ofType = dataOf(await manager.call(setup.visitTypes.effects, { records: [longer] })).impact;
     expect(new Set(ofType?.types.map(({ visitTypeId }) => visitTypeId))).toEqual(new Set([follow.id]));
     expect(ofType?.types.some(({ desk }) => desk.lost > 0)).toBe(true);
-    expect(ofType?.stranded).toEqual([]);
+    expect(ofType?.visitsToMove).toEqual([]);
     expect(await listed()).not.toContainEqual([id, expect.anything()]);
   });
 
@@ -174,10 +174,10 @@ describe('what a change of set-up does', () => {
     await world.sql.query('insert into resource_site (resource_id, site_id) values ($1, $2)', [id, SITES.canal]);
     const everyone = { visitTypeIds: null, kinds: null, invitedOnly: false };
     const always = { weekdays: [1, 2, 3, 4, 5] as never, everyWeeks: 1, effectiveUntil: null, followsSiteHours: false };
-    const terms = { ...always, siteId: SITES.canal, fromMinute: 420, toMinute: 1140, places: 1, accepts: everyone };
+    const pattern = { ...always, siteId: SITES.canal, fromMinute: 420, toMinute: 1140, places: 1, accepts: everyone };
     const hours = {
       ...{ do: 'add-hours' as const, subject: { of: 'resource' as const, id }, from: '2026-12-01' },
-      terms: { ...terms, online: false, release: null, caps: [] },
+      pattern: { ...pattern, online: false, release: null, caps: [] },
     };
     dataOf(await manager.call(editSchedule, { edits: [hours], agreed: true }));
     const refused = refusalOf(await manager.call(setup.people.archive, { ids: [id as never], active: false }));

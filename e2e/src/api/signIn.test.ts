@@ -108,7 +108,7 @@ describe('signing in', () => {
 
   it('lets a browser keep nothing that concerns patients', async () => {
     const desk = await signedIn(base, 'coordinator');
-    for (const path of ['/vestibule', '/today', '/clinic', '/auth/me'])
+    for (const path of ['/identity-review', '/today', '/clinic', '/auth/me'])
       expect((await desk.send('get', path, {})).headers.get('cache-control'), path).toBe('no-store');
     const fhir = await fetch(`${base}/fhir/Location`, { headers: { cookie: desk.cookieHeader() } });
     expect(fhir.headers.get('cache-control')).toBe('no-store');

@@ -1,8 +1,8 @@
 import {
   acceptTimes,
-  comingChanges,
+  upcomingChanges,
   keepTime,
-  noteCall,
+  recordCall,
   scheduleWeek,
   visitsToMove,
 } from '@zaguan/contracts/availability';
@@ -37,10 +37,10 @@ describe('somebody who works at one site only', () => {
     );
     mesa = await signedIn(base, 'front-desk');
     coordinator = await signedIn(base, 'coordinator');
-    const { id, wanted } = await bookedVisit(base, 2);
-    closing = (await closeCanalRow(coordinator, wanted.start.slice(0, 10))).undo.id;
+    const { id, requested } = await bookedVisit(base, 2);
+    closing = (await closeCanalRow(coordinator, requested.start.slice(0, 10))).undo.id;
     const { rows } = await world.sql.query<{ version: number }>('select version from appointment where id = $1', [id]);
-    visit = { id, start: wanted.start, version: rows[0].version };
+    visit = { id, start: requested.start, version: rows[0].version };
   });
   afterAll(() => world.close());
 
@@ -49,9 +49,9 @@ describe('somebody who works at one site only', () => {
     expect(new Set(week.lanes.map(({ siteId }) => siteId))).toEqual(new Set([SITES.mesa]));
     expect(week.sites.map(({ id }) => id)).toEqual([SITES.mesa]);
     expect([week.mayEdit, week.toMove]).toEqual(['none', 0]);
-    const { changes } = dataOf(await mesa.call(comingChanges, { from: TEST_DAY, days: 60 }));
+    const { changes } = dataOf(await mesa.call(upcomingChanges, { from: TEST_DAY, days: 60 }));
     expect(changes.filter(({ siteId }) => siteId === SITES.canal)).toEqual([]);
-    const all = dataOf(await coordinator.call(comingChanges, { from: TEST_DAY, days: 60 })).changes;
+    const all = dataOf(await coordinator.call(upcomingChanges, { from: TEST_DAY, days: 60 })).changes;
     expect(all.some(({ siteId, what }) => siteId === SITES.canal && what === 'closure')).toBe(true);
   });
 
@@ -84,7 +84,9 @@ describe('somebody who works at one site only', () => {
       'NotAllowed',
     );
     expect(refusalOf(await mesa.call(keepTime, { appointmentId: visit.id, reason: 'Stays' })).tag).toBe('NotAllowed');
-    expect(refusalOf(await mesa.call(noteCall, { appointmentId: visit.id, outcome: 'spoke' })).tag).toBe('NotAllowed');
+    expect(refusalOf(await mesa.call(recordCall, { appointmentId: visit.id, outcome: 'spoke' })).tag).toBe(
+      'NotAllowed',
+    );
     const { rows } = await world.sql.query('select version, site_id from appointment where id = $1', [visit.id]);
     expect(rows[0]).toEqual({ version: visit.version, site_id: SITES.canal });
   });
@@ -120,7 +122,7 @@ describe('somebody who works at one site only', () => {
   });
 
   it('searches and explains at its own site only', async () => {
-    const wanted = (siteIds: string[]) => ({
+    const requested = (siteIds: string[]) => ({
       members: [{ visitTypeId: TYPES.follow, kind: 'established' as const }],
       ...{
         channel: 'desk' as const,
@@ -133,12 +135,12 @@ describe('somebody who works at one site only', () => {
       ...{ fromMinute: 0, toMinute: 1440, language: null, series: null },
       household: { how: 'back-to-back' as const, mostWaitMin: 0 },
     });
-    expect(refusalOf(await mesa.call(findTimes, wanted([SITES.mesa, SITES.canal]))).tag).toBe('NotAllowed');
-    const found = dataOf(await mesa.call(findTimes, wanted([SITES.mesa])));
+    expect(refusalOf(await mesa.call(findTimes, requested([SITES.mesa, SITES.canal]))).tag).toBe('NotAllowed');
+    const found = dataOf(await mesa.call(findTimes, requested([SITES.mesa])));
     expect(found.times.length).toBeGreaterThan(0);
     expect(found.times.every(({ siteId }) => siteId === SITES.mesa)).toBe(true);
     // What to give up never leads to a site that is not its own.
-    const narrow = { ...wanted([SITES.mesa]), fromMinute: 0, toMinute: 5 };
+    const narrow = { ...requested([SITES.mesa]), fromMinute: 0, toMinute: 5 };
     const { relaxations } = dataOf(await mesa.call(findTimes, narrow));
     expect(relaxations.length).toBeGreaterThan(0);
     expect(relaxations.every(({ giveUp, first }) => !giveUp.includes('site') && first.siteId === SITES.mesa)).toBe(

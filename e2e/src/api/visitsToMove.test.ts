@@ -1,4 +1,4 @@
-import { acceptTimes, editSchedule, keepTime, noteCall, visitsToMove } from '@zaguan/contracts/availability';
+import { acceptTimes, editSchedule, keepTime, recordCall, visitsToMove } from '@zaguan/contracts/availability';
 import { moveVisit } from '@zaguan/contracts/booking';
 import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -31,8 +31,8 @@ describe('the list of visits to move', () => {
     (await world.sql.query('select site_id, starts_at, version from appointment where id = $1', [id])).rows[0];
 
   it('offers a few times at other sites, after those at its own, and moves there and back', async () => {
-    const { wanted, id } = await bookedVisit(base, 2);
-    const act = await closed(wanted.start, false);
+    const { requested, id } = await bookedVisit(base, 2);
+    const saved = await closed(requested.start, false);
     const row = await rowOf(id);
     const elsewhere = row.alternatives.filter(({ siteId }) => siteId !== SITES.canal);
     expect(elsewhere.length).toBeGreaterThan(0);
@@ -57,41 +57,41 @@ describe('the list of visits to move', () => {
     expect(rows[0].kind).toBe('moved');
     expect(rows[0].body).toContain(rows[0].place);
     expect(rows[0].body).toContain('new time and place');
-    dataOf(await desk.call(undo, { id: act.undo.id }));
+    dataOf(await desk.call(undo, { id: saved.undo.id }));
     dataOf(await desk.call(undo, { id: moved.undo?.id ?? '' }));
-    expect(await where(id)).toMatchObject({ site_id: SITES.canal, starts_at: new Date(wanted.start) });
+    expect(await where(id)).toMatchObject({ site_id: SITES.canal, starts_at: new Date(requested.start) });
   });
 
   it('knows who was told by message; the others are called, which is noted and can be taken back', async () => {
-    const { wanted, id } = await bookedVisit(base, 4);
-    const act = await closed(wanted.start, true);
+    const { requested, id } = await bookedVisit(base, 4);
+    const saved = await closed(requested.start, true);
     const told = await rowOf(id);
     expect(told.told).toBe(true);
     const { visits } = dataOf(await desk.call(visitsToMove, {}));
-    expect(visits.filter((visit) => visit.told)).toHaveLength(act.told);
-    const settled = "select 1 from message where appointment_id = $1 and kind = 'displaced' and status = 'delivered'";
+    expect(visits.filter((visit) => visit.told)).toHaveLength(saved.told);
+    const settled = "select 1 from message where appointment_id = $1 and kind = 'must-move' and status = 'delivered'";
     await until(async () => (await world.sql.query(settled, [id])).rowCount, 'it arrived');
     // A message that did not arrive told nobody.
     await world.sql.query(
-      "update message set status = 'failed', fail_reason = 'test', lease = null, lease_until = null where appointment_id = $1 and kind = 'displaced'",
+      "update message set status = 'failed', fail_reason = 'test', lease = null, lease_until = null where appointment_id = $1 and kind = 'must-move'",
       [id],
     );
     expect(await rowOf(id)).toMatchObject({ told: false, call: null, phone: expect.stringMatching(/^\+1\d{10}$/) });
-    const first = dataOf(await desk.call(noteCall, { appointmentId: id, outcome: 'no-answer' }));
-    const second = dataOf(await desk.call(noteCall, { appointmentId: id, outcome: 'spoke' }));
+    const first = dataOf(await desk.call(recordCall, { appointmentId: id, outcome: 'no-answer' }));
+    const second = dataOf(await desk.call(recordCall, { appointmentId: id, outcome: 'spoke' }));
     expect((await rowOf(id)).call).toMatchObject({ outcome: 'spoke', by: expect.stringMatching(/./) });
     dataOf(await desk.call(undo, { id: second.undo.id }));
     expect((await rowOf(id)).call?.outcome).toBe('no-answer');
     dataOf(await desk.call(undo, { id: first.undo.id }));
     expect((await rowOf(id)).call).toBeNull();
-    dataOf(await desk.call(undo, { id: act.undo.id }));
+    dataOf(await desk.call(undo, { id: saved.undo.id }));
   });
 
   it('keeps a visit at its time with another room, without a word to the patient', async () => {
     const [room] = ROOMS;
     const span = { startDate: '2026-12-02', startMinute: 0, endDate: '2026-12-11', endMinute: 1440 };
     const paint = { do: 'time-off' as const, resourceIds: [room as never], siteId: null, reason: 'Painting', ...span };
-    const act = dataOf(await desk.call(editSchedule, { edits: [paint], agreed: true }));
+    const saved = dataOf(await desk.call(editSchedule, { edits: [paint], agreed: true }));
     const row = dataOf(await desk.call(visitsToMove, {})).visits.find(({ otherSeat }) => otherSeat);
     if (!row) throw new Error('Some visit has the other room free.');
     const id = row.appointmentId;
@@ -117,7 +117,7 @@ describe('the list of visits to move', () => {
     expect(dataOf(await desk.call(visitsToMove, {})).visits.map(({ appointmentId }) => appointmentId)).not.toContain(
       id,
     );
-    dataOf(await desk.call(undo, { id: act.undo.id }));
+    dataOf(await desk.call(undo, { id: saved.undo.id }));
   });
 
   it('tells whoever heard that it can’t take place that it does, when another room is found', async () => {
@@ -137,11 +137,11 @@ describe('the list of visits to move', () => {
     // Each of them agreed to messages, as a self-booking does.
     for (const { id } of rows)
       await world.sql.query(
-        `insert into message (id, appointment_id, contact_point_id, channel, kind, language, body, send_at, not_after, status, next_attempt_at, sent_at, created_at)
-         select gen_random_uuid(), $1, (select id from contact_point where kind = 'phone' limit 1), 'sms', 'confirmation', 'en', 'x', now(), now() + interval '1 day', 'delivered', now(), now(), now()`,
+        `insert into message (id, appointment_id, contact_point_id, channel, kind, language, body, address, send_at, not_after, status, next_attempt_at, sent_at, created_at)
+         select gen_random_uuid(), $1, (select id from contact_point where kind = 'phone' limit 1), 'sms', 'confirmation', 'en', 'x', '+13125550100', now(), now() + interval '1 day', 'delivered', now(), now(), now()`,
         [id],
       );
-    const act = dataOf(await desk.call(editSchedule, { edits: [paint], agreed: true, tell: true }));
+    const saved = dataOf(await desk.call(editSchedule, { edits: [paint], agreed: true, tell: true }));
     const row = dataOf(await desk.call(visitsToMove, {})).visits.find(({ otherSeat, told }) => otherSeat && told);
     if (!row) throw new Error('Somebody was told whose visit has the other room free.');
     const times = [{ appointmentId: row.appointmentId as never, version: row.version, ...row.alternatives[0] }];
@@ -151,25 +151,25 @@ describe('the list of visits to move', () => {
       [row.appointmentId],
     );
     expect(last.rows[0].kind).toBe('restored');
-    dataOf(await desk.call(undo, { id: act.undo.id }));
+    dataOf(await desk.call(undo, { id: saved.undo.id }));
   });
 
   it('refuses a call or a reason about what is not on it, and acts of those who may not', async () => {
-    const { wanted, id } = await bookedVisit(base, 6);
-    expect(refusalOf(await desk.call(noteCall, { appointmentId: id, outcome: 'spoke' })).tag).toBe('NotFound');
+    const { requested, id } = await bookedVisit(base, 6);
+    expect(refusalOf(await desk.call(recordCall, { appointmentId: id, outcome: 'spoke' })).tag).toBe('NotFound');
     expect(refusalOf(await desk.call(keepTime, { appointmentId: id, reason: 'Stays here' })).tag).toBe('NotFound');
-    const act = await closed(wanted.start, false);
+    const saved = await closed(requested.start, false);
     const reader = await signedIn(base, 'read-only');
-    expect(refusalOf(await reader.call(noteCall, { appointmentId: id, outcome: 'spoke' })).tag).toBe('NotAllowed');
-    expect((await desk.call(noteCall, { appointmentId: id, outcome: 'shouted' as never })).status).toBe(400);
-    dataOf(await desk.call(undo, { id: act.undo.id }));
+    expect(refusalOf(await reader.call(recordCall, { appointmentId: id, outcome: 'spoke' })).tag).toBe('NotAllowed');
+    expect((await desk.call(recordCall, { appointmentId: id, outcome: 'shouted' as never })).status).toBe(400);
+    dataOf(await desk.call(undo, { id: saved.undo.id }));
   });
 
   it('does not move to a site that is not there, nor to one that has nobody', async () => {
-    const { wanted, id } = await bookedVisit(base, 8);
+    const { requested, id } = await bookedVisit(base, 8);
     const { version } = await where(id);
     const to = (siteId: string) =>
-      desk.call(moveVisit, { id, siteId, start: wanted.start, providerId: wanted.providerId, version });
+      desk.call(moveVisit, { id, siteId, start: requested.start, providerId: requested.providerId, version });
     expect(refusalOf(await to(crypto.randomUUID())).tag).toBe('NotFound');
     const refused = refusalOf(await to(SITES.mesa));
     expect(refused.tag).toBe('NotOffered');

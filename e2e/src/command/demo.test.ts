@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pg from 'pg';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
+import { startPostgres } from '../../../scripts/setup/postgres.mjs';
 import { ROOT, testCluster } from '../fixtures/cluster.ts';
 import { Client, dataOf, signedIn } from '../fixtures/client.ts';
 import { demoAccounts } from '@zaguan/contracts/accounts';
@@ -142,6 +143,17 @@ describe('npm run demo in a fresh clone', () => {
     await ctrlC(fresh);
   });
 
+  it('says that its folder is from another version, and loads the clinic afresh', async () => {
+    const own = await startPostgres(join(folder, '.zaguan', 'postgres'), { durable: true });
+    await madeByAnotherVersion(own.url);
+    own.stop();
+    const demo = start(folder, EXCERPT);
+    await demo.says(/made by another version of Zaguan: loading it afresh/, 60_000);
+    await demo.says(/Loaded 140 patients/, 60_000);
+    await demo.says(/Staff: {4}http/, 20_000);
+    await ctrlC(demo);
+  });
+
   it('uses another server with DATABASE_URL, with two processes sharing one port', async () => {
     const cluster = await testCluster('command');
     const demo = start(folder, { ...EXCERPT, DATABASE_URL: cluster.url, ZAGUAN_PROCESSES: '2' }, ['--reset']);
@@ -153,6 +165,12 @@ describe('npm run demo in a fresh clone', () => {
     await sql.end();
     await ctrlC(demo);
     expect(leftOver(folder, port)).toBe('');
+    // Nobody's database is emptied without being told to.
+    await madeByAnotherVersion(cluster.url);
+    const refused = start(folder, { ...EXCERPT, DATABASE_URL: cluster.url });
+    expect(await refused.exit()).toBe(1);
+    expect(refused.written()).toContain('made by another version of Zaguan');
+    expect(refused.written()).toContain('-- --reset');
     cluster.stop();
   });
 
@@ -186,6 +204,14 @@ describe('npm run demo in a fresh clone', () => {
   });
 });
 
+/** As if a version with other migrations had made the database. */
+async function madeByAnotherVersion(url: string): Promise<void> {
+  const sql = new pg.Client({ connectionString: url });
+  await sql.connect();
+  await sql.query("update schema_migration set name = 'Migration20250101_of_another_version'");
+  await sql.end();
+}
+
 async function someHours(client: Client): Promise<Record<string, unknown>> {
   const clinic = dataOf(await client.send('get', '/clinic', {})) as {
     sites: { id: string }[];
@@ -195,7 +221,7 @@ async function someHours(client: Client): Promise<Record<string, unknown>> {
     do: 'add-hours',
     subject: { of: 'resource', id: clinic.people[0].id },
     from: '2027-01-01',
-    terms: {
+    pattern: {
       siteId: clinic.sites[0].id,
       weekdays: [7],
       fromMinute: 600,

@@ -57,7 +57,7 @@ describe('availability, on screen', () => {
     expect(await axeViolations(page)).toEqual([]);
   });
 
-  it('makes a week with lunch at a site for two years in at most 8 acts', async () => {
+  it('makes a week with lunch at a site for two years in at most 8 actions', async () => {
     await at();
     const effort = new Effort(page);
     await effort.press('Add working hours');
@@ -121,7 +121,7 @@ describe('availability, on screen', () => {
     expect(await daySpans(PROVIDERS.amaya, SITES.canal, QUIET, 6)).toEqual([]);
   });
 
-  it('opens two days of three providers with the brush in 3 acts', async () => {
+  it('opens two days of three providers with the brush in 3 actions', async () => {
     await at();
     const starts = async () =>
       dataOf(await desk.call(publicDays, FOLLOW_UP))
@@ -171,7 +171,7 @@ describe('availability, on screen', () => {
     await seesText(page, 'Nobody works there then');
   });
 
-  it('copies one week to five people in 4 acts', async () => {
+  it('copies one week to five people in 4 actions', async () => {
     const added = await world.sql.query<{ id: string }>(
       `insert into resource (id, kind, name, short_name, home_site_id, sort_order)
        select gen_random_uuid(), 'provider', 'New Colleague ' || n, 'NC' || n, $1, 50 + n from generate_series(1, 5) n returning id`,
@@ -199,7 +199,7 @@ describe('availability, on screen', () => {
     expect(await spans(added.rows[0].id)).toEqual([[], []]);
   });
 
-  it('places all visits of a provider who is off sick in at most 6 acts', async () => {
+  it('places all visits of a provider who is off sick in at most 6 actions', async () => {
     await at();
     const effort = new Effort(page);
     await effort.press('Time off');
@@ -377,7 +377,7 @@ describe('availability, on screen', () => {
     );
     await press(page, 'All its days from today on');
     await press(page, 'Save');
-    await seesText(page, 'In the draft now: 1 act.');
+    await seesText(page, 'In the draft now: 1 change.');
     const live = await daySpans(PROVIDERS.lund, SITES.canal, QUIET, 0);
     expect(live?.[0]).toEqual([480, 720]);
     await page.waitForFunction(
@@ -395,7 +395,7 @@ describe('availability, on screen', () => {
     expect((await daySpans(PROVIDERS.lund, SITES.canal, '2027-01-25', 0))?.[0]).toEqual([480, 720]);
   });
 
-  it('shows who may only look what there is, and no act', async () => {
+  it('shows who may only look what there is, and no action', async () => {
     const { page: other } = await openPage(place.browser, DESK);
     await other.goto(base);
     await press(other, 'Read-only');

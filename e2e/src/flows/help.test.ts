@@ -33,8 +33,8 @@ describe('help, on screen', () => {
   /** The heading that the address names is on screen. */
   const inSight = (id: string) =>
     page.waitForFunction(
-      (wanted) => {
-        const box = document.getElementById(wanted)?.getBoundingClientRect();
+      (requested) => {
+        const box = document.getElementById(requested)?.getBoundingClientRect();
         // Scrolling stops on whole pixels: a heading may begin on a fraction of one.
         return box && box.top > -1 && box.top < window.innerHeight;
       },
@@ -46,7 +46,7 @@ describe('help, on screen', () => {
     await press(page, 'Vestibule');
     await seesText(page, 'Vestibule');
     await press(page, 'Help');
-    await inSight('vestibule');
+    await inSight('identity-review');
     expect(hash()).toBe('/help/daybook#vestibule');
     await page.goto(`${world.servers[0].url}/setup/payer`);
     await page.waitForSelector('[data-setup-page][aria-busy="false"]');

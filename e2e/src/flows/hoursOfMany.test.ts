@@ -1,5 +1,5 @@
 import {
-  askTimeOff,
+  requestTimeOff,
   editSchedule,
   listTimeOffRequests,
   scheduleWeek,
@@ -96,8 +96,8 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
     await seesText(page, 'Working hours changed.');
     const [dray] = (await hoursNow()).filter((row) => row.subject.id === PROVIDERS.dray && row.fromMinute === 480);
     expect(dray.caps).toEqual([
-      { visitTypeId: null, kind: null, most: 3 },
-      { visitTypeId: null, kind: 'new', most: 1 },
+      { visitTypeId: null, kind: null, max: 3 },
+      { visitTypeId: null, kind: 'new', max: 1 },
     ]);
     expect(dray.release).toMatchObject({ beforeMin: 2880, online: true });
     await undoIt(page);
@@ -108,7 +108,7 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
     const provider = await signedIn(base, 'provider');
     const span = { siteId: null, startDate: '2027-02-03', startMinute: 0, endDate: '2027-02-03', endMinute: 1440 };
     const asked = dataOf(
-      await provider.call(askTimeOff, { ...span, reason: 'Moving house', coverId: PROVIDERS.dray as never }),
+      await provider.call(requestTimeOff, { ...span, reason: 'Moving house', coverId: PROVIDERS.dray as never }),
     );
     await openWeek(page, base, QUIET);
     await press(page, 'Time off asked for');
@@ -164,8 +164,8 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
   });
 
   it('shows whom no message reached, with the number, and takes down how the call ended', async () => {
-    const { wanted } = await bookedVisit(base, 3);
-    const day = wanted.start.slice(0, 10);
+    const { requested } = await bookedVisit(base, 3);
+    const day = requested.start.slice(0, 10);
     const close: WireEdit = {
       do: 'close-site',
       siteId: SITES.canal,

@@ -237,7 +237,7 @@ describe('from booking without a cell phone to check-in', () => {
     await fill(doctor, 'What was found', 'Spoke to her: a slip of the finger.');
     await press(doctor, 'Clear it');
     await seesText(doctor, 'Cleared by Dr. Inés Amaya');
-    await desk.goto(`${base()}/vestibule`);
+    await desk.goto(`${base()}/identity-review`);
     const made = await desk.waitForSelector(
       '::-p-xpath(//*[@data-waiting][contains(., "Rosa Delgado")]//button[contains(., "New person")])',
     );

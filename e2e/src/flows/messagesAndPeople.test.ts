@@ -108,7 +108,7 @@ describe('from the message to who it is', () => {
   });
 
   it('decides in the Vestibule who it is, and undoes it', async () => {
-    await desk.goto(`${world.servers[0].url}/vestibule`);
+    await desk.goto(`${world.servers[0].url}/identity-review`);
     await seesText(desk, 'Rosa Delgado');
     await seesText(desk, 'Likely the same person');
     expect(await axeViolations(desk)).toEqual([]);

@@ -221,9 +221,9 @@ describe('who pays, and what the clinic asks for itself', () => {
       Promise.all(
         pages.map((page) =>
           page.waitForFunction(
-            (wanted) =>
+            (requested) =>
               [...document.querySelectorAll('[data-plate] .sr-only')].some((each) =>
-                each.textContent?.includes(wanted),
+                each.textContent?.includes(requested),
               ),
             { polling: 300 },
             reason,

@@ -51,10 +51,10 @@ describe('what nobody at the desk may miss, on screen', () => {
   });
 
   it('shows a time that is being booked, and gives it back when asked', async () => {
-    const wanted = await freeTime(desk.base, FOLLOW_UP, 0);
+    const requested = await freeTime(desk.base, FOLLOW_UP, 0);
     const stranger = new Client(desk.base);
-    dataOf(await stranger.call(placeHold, wanted));
-    await go(`/daybook/${wanted.start.slice(0, 10)}`);
+    dataOf(await stranger.call(placeHold, requested));
+    await go(`/daybook/${requested.start.slice(0, 10)}`);
     const plate = await desk.page.waitForSelector(
       '::-p-xpath(//*[@data-plate][.//*[contains(@class, "sr-only")][contains(., "Being booked")]])',
     );
@@ -65,7 +65,7 @@ describe('what nobody at the desk may miss, on screen', () => {
       async () => (await desk.world.sql.query('select 1 from hold')).rows.length === 0,
       'the hold is given back',
     );
-    expect((await new Client(desk.base).call(placeHold, wanted)).status).toBe(200);
+    expect((await new Client(desk.base).call(placeHold, requested)).status).toBe(200);
     await desk.world.sql.query('delete from hold');
   });
 
@@ -73,7 +73,7 @@ describe('what nobody at the desk may miss, on screen', () => {
     const made: string[] = [];
     for (let n = 0; n < 4; n++)
       made.push((await bookedVisit(desk.base, n, { ...MARTA, givenName: `Fake ${n}`, contact: '(312) 555-0160' })).id);
-    await go('/vestibule');
+    await go('/identity-review');
     await seesText(desk.page, '4 bookings look like they came from one person');
     await press(desk.page, 'Discard all 4');
     await seesText(desk.page, '4 bookings discarded');
@@ -89,7 +89,7 @@ describe('what nobody at the desk may miss, on screen', () => {
     await desk.world.sql.query("update online_policy set approval = 'all' where visit_type_id = $1", [TYPES.follow]);
     const first = await bookedVisit(desk.base, 5, { ...MARTA, givenName: 'Agreed', contact: '(312) 555-0161' });
     const second = await bookedVisit(desk.base, 7, { ...MARTA, givenName: 'Declined', contact: '(312) 555-0162' });
-    await go('/vestibule?tab=approve');
+    await go('/identity-review?tab=approve');
     await seesText(desk.page, 'To approve (2)');
     expect(await axeViolations(desk.page)).toEqual([]);
     const within = (id: string, button: string) =>
@@ -132,7 +132,7 @@ describe('what nobody at the desk may miss, on screen', () => {
     const { id } = await bookedVisit(desk.base, 9, { ...MARTA, givenName: 'Waiting', contact: '(312) 555-0163' });
     const token = await until(async () => {
       const { rows } = await desk.world.sql.query<{ body: string }>(
-        "select body from stand_in.sms where number = '+13125550163' and body like '%/book/v/%'",
+        "select body from simulated.sms where number = '+13125550163' and body like '%/book/v/%'",
       );
       return /\/book\/v\/([\w-]{43})/.exec(rows[0]?.body ?? '')?.[1];
     }, 'the text');

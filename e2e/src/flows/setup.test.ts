@@ -343,8 +343,8 @@ describe('setting the clinic up, on screen', () => {
   });
 
   it('shows what a closure does to booked visits before it is saved, lists them once agreed, and undoes both', async () => {
-    const { wanted } = await bookedVisit(base, 3);
-    const day = wanted.start.slice(0, 10);
+    const { requested } = await bookedVisit(base, 3);
+    const day = requested.start.slice(0, 10);
     await at('site');
     await press(page, 'Canal Row');
     await panel();
@@ -359,7 +359,7 @@ describe('setting the clinic up, on screen', () => {
     await press(page, 'Save, and put them on the list of visits to move');
     await gone();
     const list = async () => dataOf(await api.call(visitsToMove, {})).visits.map(({ start }) => start);
-    expect(await list()).toContain(wanted.start);
+    expect(await list()).toContain(requested.start);
     await undoIt(page);
     await seesText(page, 'Undone.');
     expect(await list()).toEqual([]);

@@ -10,7 +10,7 @@ export async function openWeek(page: Page, base: string, monday: string): Promis
   await page.waitForSelector('[data-cell]');
 }
 
-/** Waits until what the acts would do has been told. */
+/** Waits until what the edits would do has been told. */
 export async function judged(page: Page): Promise<void> {
   await page.waitForFunction(
     () =>

@@ -44,7 +44,7 @@ export interface MailAnswer {
 }
 
 /** Told of what comes back. Each may come again after a crash, so handling it twice must do no harm. */
-export interface ComesBack {
+export interface CarrierWebhooks {
   receipt(receipt: CarrierReceipt): Promise<void>;
   answer(answer: MailAnswer): Promise<void>;
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { readMail } from './readMail.ts';
-import { composeAnswer } from './standInMail.ts';
+import { composeAnswer } from './simulatedMail.ts';
 
 const AT = new Date('2026-12-01T16:20:00Z');
 const ID = '0b7a3c52-6a1e-4a39-9c5e-0d8f2f9a1b11';

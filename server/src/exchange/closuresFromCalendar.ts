@@ -38,13 +38,13 @@ export interface ClosuresRead {
 }
 
 const CELL_MIN = 5;
-const MOST_SUMMARY = 80;
+const MAX_SUMMARY_LENGTH = 80;
 /** A rule that repeats is followed so far ahead of today. */
 const AHEAD_DAYS = 730;
-const MOST_REPEATS = 200;
+const MAX_OCCURRENCES = 200;
 /** The rules of a file are followed through so many occurrences in all: one by the second can't hold the server. */
-const MOST_STEPS = 20_000;
-const LONGEST_DAYS = 366;
+const MAX_STEPS = 20_000;
+const MAX_DAYS = 366;
 
 /**
  * Reads closures out of an iCalendar file (RFC 5545): each event is one closure, whole days or part of one, in the
@@ -97,7 +97,7 @@ export function closuresInZones(
   return zones.map((zone) => {
     const closures: ReadClosure[] = [];
     const refused: RefusedEvent[] = [];
-    const budget = { steps: MOST_STEPS };
+    const budget = { steps: MAX_STEPS };
     events.forEach((component, i) => {
       onEvent?.(i + 1);
       const own = component.hasProperty('recurrence-id') ? [] : (moved.get(uidOf(component)) ?? []);
@@ -106,7 +106,7 @@ export function closuresInZones(
       if (event.isRecurrenceException() && rules.has(event.uid)) return;
       const summary = String(event.summary ?? '')
         .replace(/[\s\p{Cc}]+/gu, ' ')
-        .slice(0, MOST_SUMMARY);
+        .slice(0, MAX_SUMMARY_LENGTH);
       const refuse = (code: RefusedCode, detail = '') => refused.push({ at: i + 1, summary, code, detail });
       if (leaveOut.includes(i + 1)) {
         refuse('takes-too-long');
@@ -123,7 +123,7 @@ export function closuresInZones(
         else
           closures.push(...read.closures.map((closure) => ({ ...closure, reason: summary, uid: event.uid ?? null })));
       } catch (error) {
-        refuse('rule-not-read', error instanceof Error ? error.message.slice(0, MOST_SUMMARY) : '');
+        refuse('rule-not-read', error instanceof Error ? error.message.slice(0, MAX_SUMMARY_LENGTH) : '');
       }
     });
     return { closures: closures.sort((a, b) => (a.startDate < b.startDate ? -1 : 1)), refused };
@@ -148,7 +148,7 @@ function readEvent(
       ? wholeDays(from, to)
       : partOfDay(instantOf(from, own, zone), instantOf(to, own, zone), zone);
     if (!span) return 'end-before-start';
-    if (span.endDate > addDays(span.startDate, LONGEST_DAYS)) return 'too-many-days';
+    if (span.endDate > addDays(span.startDate, MAX_DAYS)) return 'too-many-days';
     closures.push(span);
     return null;
   };
@@ -162,12 +162,12 @@ function readEvent(
     const next = iterator.next();
     if (!next || dateOf(next) > last) return closures.length ? { closures } : { code: 'rule-over', detail: '' };
     if (dateOf(next) < today) continue;
-    if (closures.length === MOST_REPEATS) return { code: 'too-many-repeats', detail: String(MOST_REPEATS) };
+    if (closures.length === MAX_OCCURRENCES) return { code: 'too-many-repeats', detail: String(MAX_OCCURRENCES) };
     const { startDate, endDate } = event.getOccurrenceDetails(next);
     const code = add(startDate, endDate);
     if (code) return { code, detail: '' };
   }
-  return { code: 'too-many-repeats', detail: String(MOST_REPEATS) };
+  return { code: 'too-many-repeats', detail: String(MAX_OCCURRENCES) };
 }
 
 function dateOf(time: ICAL.Time): LocalDate {

@@ -6,10 +6,10 @@ import { en } from './words.en.ts';
 import { es } from './words.es.ts';
 
 const saved = window.localStorage.getItem('zaguan.language');
-const wanted = saved ?? (navigator.language.startsWith('es') ? 'es' : 'en');
+const requested = saved ?? (navigator.language.startsWith('es') ? 'es' : 'en');
 
 void i18next.use(initReactI18next).init({
-  lng: wanted,
+  lng: requested,
   fallbackLng: 'en',
   interpolation: { escapeValue: false },
   resources: {
@@ -23,4 +23,4 @@ export function setLanguage(language: 'en' | 'es'): void {
   document.documentElement.lang = language;
   void i18next.changeLanguage(language);
 }
-document.documentElement.lang = wanted;
+document.documentElement.lang = requested;

@@ -2,10 +2,10 @@ import { configureStore } from '@reduxjs/toolkit';
 import { type TypedUseSelectorHook, useDispatch, useSelector } from 'react-redux';
 import { connection } from '../shared/api/connection.ts';
 import { api, reporter } from './api.ts';
-import { wish } from './features/booking/wish.slice.ts';
+import { choices } from './features/booking/choices.slice.ts';
 
 export const store = configureStore({
-  reducer: { api: api.reducer, wish: wish.reducer, connection: connection.reducer },
+  reducer: { api: api.reducer, choices: choices.reducer, connection: connection.reducer },
   middleware: (defaults) => defaults().concat(api.middleware),
 });
 reporter.attach(store.dispatch);

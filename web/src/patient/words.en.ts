@@ -96,7 +96,7 @@ export const en = {
     emailHint: 'By booking you agree to e-mails about this visit. Each has a link that ends them.',
     reason: 'What is the reason for the visit?',
     reasonHint: 'In your own words. Leave it empty if you prefer.',
-    usualReasons: 'Common reasons',
+    commonReasons: 'Common reasons',
     book: 'Book this visit',
     booking: 'Booking…',
     change: 'Change the time',
@@ -118,7 +118,7 @@ export const en = {
   fault: {
     'six-figures': 'The code has six figures.',
     'name-empty': 'Please write a name.',
-    'name-too-long': 'This is longer than a name can be here ({{most}} letters). Please shorten it.',
+    'name-too-long': 'This is longer than a name can be here ({{max}} letters). Please shorten it.',
     'name-no-letters': 'Please write a name with letters.',
     'birth-empty': 'Please write the date of birth.',
     'birth-not-a-date': 'We can’t read this as a date. Write it like March 4, 1987.',

@@ -98,7 +98,7 @@ export const es: PatientWords = {
     emailHint: 'Al reservar acepta correos sobre esta cita. Cada uno tiene un enlace para dejar de recibirlos.',
     reason: '¿Cuál es el motivo de la cita?',
     reasonHint: 'Con sus palabras. Puede dejarlo vacío.',
-    usualReasons: 'Motivos frecuentes',
+    commonReasons: 'Motivos frecuentes',
     book: 'Pedir esta cita',
     booking: 'Reservando…',
     change: 'Cambiar la hora',
@@ -121,7 +121,7 @@ export const es: PatientWords = {
   fault: {
     'six-figures': 'El código tiene seis cifras.',
     'name-empty': 'Escriba un nombre, por favor.',
-    'name-too-long': 'Es más largo de lo que cabe en un nombre aquí ({{most}} letras). Acórtelo, por favor.',
+    'name-too-long': 'Es más largo de lo que cabe en un nombre aquí ({{max}} letras). Acórtelo, por favor.',
     'name-no-letters': 'Escriba un nombre con letras.',
     'birth-empty': 'Escriba la fecha de nacimiento.',
     'birth-not-a-date': 'No podemos leer esto como fecha. Escríbala así: 4 de marzo de 1987.',

@@ -15,15 +15,15 @@ const kept = z.object({
 type Prefs = z.output<typeof kept>;
 
 const KEY = 'zaguan.prefs';
-const USUAL: Prefs = { theme: 'light', namesHidden: false, zoom: 1 };
+const DEFAULT_PREFS: Prefs = { theme: 'light', namesHidden: false, zoom: 1 };
 
 /** What this browser kept; the usual where it kept nothing, or nothing readable. */
 function readKept(): Prefs {
   try {
     const found = kept.safeParse(JSON.parse(localStorage.getItem(KEY) ?? 'null'));
-    return found.success ? found.data : USUAL;
+    return found.success ? found.data : DEFAULT_PREFS;
   } catch {
-    return USUAL;
+    return DEFAULT_PREFS;
   }
 }
 

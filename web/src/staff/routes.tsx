@@ -10,9 +10,9 @@ import { DaybookPage } from './features/daybook/pages/DaybookPage.tsx';
 import { WeekPage } from './features/daybook/pages/WeekPage.tsx';
 import { IntakePage } from './features/intake/index.ts';
 import { PatientPage } from './features/patients/index.ts';
-import { PostroomPage } from './features/postroom/index.ts';
+import { SimulatedCarriersPage } from './features/simulatedCarriers/index.ts';
 import { TodayPage } from './features/today/index.ts';
-import { VestibulePage } from './features/vestibule/index.ts';
+import { IdentityReviewPage } from './features/identityReview/index.ts';
 import { OfDate } from './shell/OfDate.tsx';
 import { Shell } from './shell/Shell.tsx';
 
@@ -67,7 +67,7 @@ export function App() {
   if (!data) {
     return (
       <main className="mx-auto mt-24 max-w-md">
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {failed && t(`error.${failed.tag}`, { requestId: failed.requestId })}
         </Notice>
         <Button className="mt-3" onClick={() => void refetch()}>
@@ -145,8 +145,8 @@ export function App() {
         <Route path="/intake" element={<IntakePage />} />
         <Route path="/today" element={<TodayPage />} />
         <Route path="/patients/:id" element={<PatientPage />} />
-        <Route path="/vestibule" element={<VestibulePage />} />
-        <Route path="/postroom" element={<PostroomPage />} />
+        <Route path="/identity-review" element={<IdentityReviewPage />} />
+        <Route path="/simulated-carriers" element={<SimulatedCarriersPage />} />
         <Route path="*" element={<Navigate to="/daybook" replace />} />
       </Routes>
     </Shell>

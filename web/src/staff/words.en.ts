@@ -35,9 +35,9 @@ export const en = {
     today: 'Today',
     daybook: 'Daybook',
     availability: 'Availability',
-    vestibule: 'Vestibule',
+    'identity-review': 'Vestibule',
     intake: 'Intake',
-    postroom: 'Postroom',
+    'simulated-carriers': 'Postroom',
     setup: 'Set-up',
     help: 'Help',
     label: 'Main',
@@ -272,7 +272,7 @@ export const en = {
     } as Record<string, string>,
   },
   theme: { label: 'Colors', light: 'Light', dark: 'Dark', device: 'As on this device' },
-  lens: {
+  daybookView: {
     title: 'Lens',
     hidden: 'Lens: names hidden',
     hideNames: 'Hide names and reasons',

@@ -7,7 +7,10 @@ export const feedsWords = {
     own: 'My time off',
     heading: 'Time off asked for',
     none: 'Nobody waits for an answer.',
-    status: { asked: 'Waiting for an answer', approved: 'Approved', declined: 'Declined' } as Record<string, string>,
+    status: { requested: 'Waiting for an answer', approved: 'Approved', declined: 'Declined' } as Record<
+      string,
+      string
+    >,
     answered: 'Answer: {{answer}}',
     words: 'Words to {{name}}',
     wordsShort: 'A word with it',
@@ -17,9 +20,9 @@ export const feedsWords = {
     declined: 'Declined.',
     ask: 'Ask for days off',
     send: 'Ask',
-    strands_one:
+    visitsToMove_one:
       '{{count}} booked visit would no longer fit then. Press Approve again to put it on the list of visits to move.',
-    strands_other:
+    visitsToMove_other:
       '{{count}} booked visits would no longer fit then. Press Approve again to put them on the list of visits to move.',
     coverCannot: {
       overlap: 'Whoever covers works elsewhere then. Choose somebody else, or nobody.',

@@ -15,7 +15,7 @@ export const findWords = {
   find: {
     title: 'Find a time',
     note: 'Every change asks anew. Times are each site’s own.',
-    wishes: 'What is wished for',
+    criteria: 'What to look for',
     results: 'What was found',
     person: 'Person {{number}}',
     another: 'Someone else comes too',
@@ -58,7 +58,7 @@ export const findWords = {
     gaveUpMore: 'The search stopped before it had tried everything; there may be more.',
     giveUp: 'It would work without:',
     and: ' and ',
-    wish: {
+    criterion: {
       hour: 'the time of day',
       weekday: 'the days of the week',
       provider: 'the provider',

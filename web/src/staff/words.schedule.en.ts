@@ -1,4 +1,4 @@
-/** Availability: the week, acts on it, what they do, and the visits they leave without a footing. */
+/** Availability: the week, edits of it, what they do, and the visits to move that they leave. */
 export const scheduleWords = {
   schedule: {
     week: 'Everyone’s hours, seven days',
@@ -100,7 +100,7 @@ export const scheduleWords = {
     note: 'Note for the desk',
     paint: 'Paint by typing',
     paintAs: 'Patients see it',
-    coming: 'Coming changes',
+    upcoming: 'Coming changes',
     comingHint: 'What will not be as every week in the next {{count}} days.',
     noneComing: 'Nothing. Every week is like the last.',
     what: {
@@ -122,12 +122,12 @@ export const scheduleWords = {
       new: 'New draft…',
       name: 'Name of the draft',
       begin: 'Begin',
-      bar_one: 'Draft “{{name}}”, {{count}} act. Nothing of it holds yet.',
-      bar_other: 'Draft “{{name}}”, {{count}} acts. Nothing of it holds yet.',
+      bar_one: 'Draft “{{name}}”, {{count}} change. Nothing of it holds yet.',
+      bar_other: 'Draft “{{name}}”, {{count}} changes. Nothing of it holds yet.',
       compare: 'Compare and publish',
       leave: 'Back to what holds',
-      added_one: 'In the draft now: {{count}} act.',
-      added_other: 'In the draft now: {{count}} acts.',
+      added_one: 'In the draft now: {{count}} change.',
+      added_other: 'In the draft now: {{count}} changes.',
       from: 'From when on',
       publish: 'Publish',
       publishAndMove_one: 'Publish, then move {{count}} visit',
@@ -135,8 +135,8 @@ export const scheduleWords = {
       published: '“{{name}}” holds now.',
       discard: 'Throw away',
       discarded: '“{{name}}” thrown away.',
-      dropAct: 'Take back act {{number}}',
-      leans: 'Later acts lean on this one. Take those back first; nothing was changed.',
+      dropAct: 'Take back change {{number}}',
+      leans: 'Later changes depend on this one. Take those back first; nothing was changed.',
       act: {
         'add-hours': 'Hours added',
         'change-hours': 'Hours changed',
@@ -163,10 +163,10 @@ export const scheduleWords = {
     places: '{{before}} places online become {{after}}',
     moreTypes_one: 'and {{count}} more visit type',
     moreTypes_other: 'and {{count}} more visit types',
-    stranded_one: '{{count}} booked visit no longer fits',
-    stranded_other: '{{count}} booked visits no longer fit',
-    mended_one: '{{count}} visit fits again.',
-    mended_other: '{{count}} visits fit again.',
+    visitsToMove_one: '{{count}} booked visit no longer fits',
+    visitsToMove_other: '{{count}} booked visits no longer fit',
+    fittingAgain_one: '{{count}} visit fits again.',
+    fittingAgain_other: '{{count}} visits fit again.',
     lookedAt_one: '{{count}} day changes, looked at until {{until}}.',
     lookedAt_other: '{{count}} days change, looked at until {{until}}.',
     saveAndMove_one: 'Save, then move {{count}} visit',
@@ -190,7 +190,8 @@ export const scheduleWords = {
     moveOne: 'Move {{name}}',
     leave: 'Leave it',
     leaveWhy: 'Why it stays',
-    noneToMove: 'No visit waits to be moved. When a change of hours takes a booked visit its footing, it comes here.',
+    noneToMove:
+      'No visit waits to be moved. When a change of hours means that a booked visit no longer fits, it comes here.',
     noneToCall: 'Everyone has been told.',
     callsOnly_one: 'Only whom to call ({{count}})',
     callsOnly_other: 'Only whom to call ({{count}})',

@@ -24,7 +24,7 @@ export const setupFaultWords = {
     nowhere: 'Choose at least one site, or all sites.',
     'no-type': 'Choose at least one visit type, or every visit type.',
     'no-such-need': 'What this is bound to is not there any more.',
-    'most-below-least': 'The greatest distance is below the least.',
+    'max-below-min': 'The greatest distance is below the least.',
     'lead-half': 'Working days and time of day go together.',
     'no-weekday': 'Choose at least one day.',
     'across-midnight': 'Hours across midnight: make two.',

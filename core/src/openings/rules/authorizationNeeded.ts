@@ -5,8 +5,9 @@ import type { StartRule } from '../rule.ts';
 export const authorizationNeeded: StartRule = {
   code: 'authorization-needed',
   scope: 'start',
-  variesBy: 'wish',
+  variesBy: 'criteria',
   binds: 'everyone',
-  hide: ({ payer, wish, day }) => (payer?.authorization && !wish.hasAuthorization ? fullMask(day.cells) : NO_CELLS),
-  facts: ({ wish }) => [{ payerId: wish.payerId ?? null }],
+  hide: ({ payer, criteria, day }) =>
+    payer?.authorization && !criteria.hasAuthorization ? fullMask(day.cells) : NO_CELLS,
+  facts: ({ criteria }) => [{ payerId: criteria.payerId ?? null }],
 };

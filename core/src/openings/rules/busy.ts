@@ -23,7 +23,7 @@ export const busy: StandingRule = {
       .occupiedOn(seat.resourceId, frame.day)
       .filter(
         (row) =>
-          row.place === seat.place && row.visitId !== frame.wish.ignoreVisitId && row.start < to && row.end > from,
+          row.place === seat.place && row.visitId !== frame.criteria.ignoreVisitId && row.start < to && row.end > from,
       );
     return { resourceId: seat.resourceId, until: rows.length ? Math.max(...rows.map((row) => row.end)) : null };
   },

@@ -5,16 +5,18 @@ import type { Facts } from '../codes.ts';
 import type { Frame } from '../frame.ts';
 import type { ProviderDateRule } from '../rule.ts';
 
-function reachedDayCaps({ index, wish, type, site, providerId, day }: Frame): Facts[] {
+function reachedDayCaps({ index, criteria, type, site, providerId, day }: Frame): Facts[] {
   if (!index.plan.caps.length) return [];
-  const mine = { providerId, siteId: site.id, visitTypeId: type.id, selfBooked: wish.channel !== 'desk' };
-  const ignored = wish.ignoreVisitId ? index.visitsOn(day.date).filter((visit) => visit.id === wish.ignoreVisitId) : [];
+  const mine = { providerId, siteId: site.id, visitTypeId: type.id, selfBooked: criteria.channel !== 'desk' };
+  const ignored = criteria.ignoreVisitId
+    ? index.visitsOn(day.date).filter((visit) => visit.id === criteria.ignoreVisitId)
+    : [];
   return index.plan.caps.flatMap<Facts>((cap) => {
     const bucket = capBucket(cap, mine);
     if (bucket === null) return [];
     const left = ignored.filter((visit) => capBucket(cap, visit) === bucket).length;
     const booked = index.store.taken.countIn(bucket, day.date) - left;
-    return booked >= cap.most ? [{ cap: cap.bucket, capId: cap.id, most: cap.most, booked, date: day.date }] : [];
+    return booked >= cap.max ? [{ cap: cap.bucket, capId: cap.id, max: cap.max, booked, date: day.date }] : [];
   });
 }
 
@@ -26,27 +28,27 @@ interface HoursCap {
 
 /** "2 new per half-day": caps of the leading resource's hours, counted over its visits that start inside them. */
 function reachedHoursCaps(frame: Frame): HoursCap[] {
-  const { index, wish, type, site, providerId, day } = frame;
+  const { index, criteria, type, site, providerId, day } = frame;
   if (providerId === null || !index.store.hoursHaveCaps) return [];
   const { stretches } = index.resourceDay(providerId, site.id, day.date);
   if (!stretches.some((stretch) => stretch.caps.length)) return [];
   const visits = index
     .visitsNear(providerId, day)
-    .filter((visit) => visit.id !== wish.ignoreVisitId && visit.siteId === site.id);
+    .filter((visit) => visit.id !== criteria.ignoreVisitId && visit.siteId === site.id);
   return stretches.flatMap((stretch) =>
     stretch.caps.flatMap((cap) => {
       const counts = (of: Pick<BookedVisit, 'visitTypeId' | 'kind'>) =>
         (cap.visitTypeId === null || cap.visitTypeId === of.visitTypeId) && (cap.kind === null || cap.kind === of.kind);
-      if (!counts({ visitTypeId: type.id, kind: wish.kind })) return [];
+      if (!counts({ visitTypeId: type.id, kind: criteria.kind })) return [];
       const from = epochOfCell(day, stretch.fromCell);
       const to = epochOfCell(day, stretch.toCell);
       const booked = visits.filter((visit) => visit.start >= from && visit.start < to && counts(visit)).length;
-      if (booked < cap.most) return [];
+      if (booked < cap.max) return [];
       return [
         {
           fromCell: stretch.fromCell,
           toCell: stretch.toCell,
-          facts: { cap: 'hours', hoursId: stretch.sourceId, most: cap.most, booked },
+          facts: { cap: 'hours', hoursId: stretch.sourceId, max: cap.max, booked },
         },
       ];
     }),

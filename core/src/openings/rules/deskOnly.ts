@@ -1,20 +1,20 @@
 import { EVERY_CELL, hasCell, NO_CELLS } from '../../time/index.ts';
 import { someTerms, startsAccepted, termsAt } from '../accepted.ts';
 import { dayOfSeat } from '../frame.ts';
-import type { AskedRule } from '../rule.ts';
+import type { CriteriaRule } from '../rule.ts';
 
 /**
  * Not shown online: by the hours' online bit, or by the brush, which replaces only that bit. Asked of the need that
  * leads (the provider; without one, the first need). An invitation passes if its template says "desk times too".
  */
-export const deskOnly: AskedRule = {
+export const deskOnly: CriteriaRule = {
   code: 'desk-only',
   scope: 'member',
   binds: 'online',
   judges: 'starts',
   mayRefuse: (plan) => plan.brushDesk !== NO_CELLS || someTerms(plan, ({ online }) => !online),
   passes: (frame, need, seat) => {
-    if (!need.leads || (frame.wish.channel === 'invited' && frame.wish.deskTimesToo)) return EVERY_CELL;
+    if (!need.leads || (frame.criteria.channel === 'invited' && frame.criteria.deskTimesToo)) return EVERY_CELL;
     const { brushShown, brushDesk } = dayOfSeat(frame, seat);
     return startsAccepted(frame, need, seat, ({ online }) => !online, { pass: brushShown, block: brushDesk });
   },

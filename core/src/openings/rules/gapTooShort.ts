@@ -22,10 +22,10 @@ function mayBeTooShort(frame: Frame): boolean {
 }
 
 /** The provider's other visits that may be near. */
-function neighbours({ index, providerId, day, wish }: Frame): BookedVisit[] {
+function neighbors({ index, providerId, day, criteria }: Frame): BookedVisit[] {
   if (providerId === null) return [];
   const visits = index.visitsNear(providerId, day);
-  return wish.ignoreVisitId ? visits.filter((visit) => visit.id !== wish.ignoreVisitId) : visits;
+  return criteria.ignoreVisitId ? visits.filter((visit) => visit.id !== criteria.ignoreVisitId) : visits;
 }
 
 /** Minutes asked between the end of another visit and this one. */
@@ -53,7 +53,7 @@ export const gapTooShort: ProviderDateRule = {
     const span = providerSpan(frame.type);
     if (!span) return NO_CELLS;
     const mask = emptyMask();
-    for (const visit of neighbours(frame)) {
+    for (const visit of neighbors(frame)) {
       // Starts with visit.end <= provider's start < visit.end + gap …
       const first = visit.providerEnd - span.fromMin - frame.day.start;
       addRangeInto(mask, Math.ceil(first / CELL_MIN), Math.ceil((first + gapAfter(frame, visit)) / CELL_MIN));
@@ -68,7 +68,7 @@ export const gapTooShort: ProviderDateRule = {
     if (!span) return [];
     const start = epochOfCell(frame.day, cell) + span.fromMin;
     const end = epochOfCell(frame.day, cell) + span.toMin;
-    return neighbours(frame).flatMap<Facts>((visit) => {
+    return neighbors(frame).flatMap<Facts>((visit) => {
       const gapAfterIt = gapAfter(frame, visit);
       const gapBeforeIt = gapBefore(frame, visit);
       if (start >= visit.providerEnd && start < visit.providerEnd + gapAfterIt)

@@ -1,6 +1,6 @@
 import type { Code } from '../codes.ts';
 import { CODES } from '../codes.ts';
-import type { AskedRule, JointRule, MemberRule, Rule, StandingRule, StartRule } from '../rule.ts';
+import type { CriteriaRule, JointRule, MemberRule, Rule, StandingRule, StartRule } from '../rule.ts';
 import { authorizationNeeded } from './authorizationNeeded.ts';
 import { busy } from './busy.ts';
 import { capReached } from './capReached.ts';
@@ -71,5 +71,5 @@ const LIST: readonly Rule[] = CODES.map((code) => RULES[code]);
 export const START_RULES = LIST.filter((rule): rule is StartRule => rule.scope === 'start');
 export const MEMBER_RULES = LIST.filter((rule): rule is MemberRule => rule.scope === 'member');
 export const STANDING_RULES = MEMBER_RULES.filter((rule): rule is StandingRule => rule.judges === 'cells');
-export const ASKED_RULES = MEMBER_RULES.filter((rule): rule is AskedRule => rule.judges === 'starts');
+export const CRITERIA_RULES = MEMBER_RULES.filter((rule): rule is CriteriaRule => rule.judges === 'starts');
 export const JOINT_RULES = LIST.filter((rule): rule is JointRule => rule.scope === 'joint');

@@ -1,8 +1,8 @@
 import { someTerms, startsAccepted, termsAt } from '../accepted.ts';
-import type { AskedRule } from '../rule.ts';
+import type { CriteriaRule } from '../rule.ts';
 
 /** The working hours take only new, or only established, patients. */
-export const kindNotAccepted: AskedRule = {
+export const kindNotAccepted: CriteriaRule = {
   code: 'kind-not-accepted',
   scope: 'member',
   binds: 'everyone',
@@ -13,14 +13,14 @@ export const kindNotAccepted: AskedRule = {
       frame,
       need,
       seat,
-      ({ accepts }) => accepts.kinds !== null && !accepts.kinds.includes(frame.wish.kind),
+      ({ accepts }) => accepts.kinds !== null && !accepts.kinds.includes(frame.criteria.kind),
     ),
   facts: (frame, need, seat, cell) => {
     const terms = termsAt(frame, seat, cell + need.fromCell, cell);
     return {
       resourceId: seat.resourceId,
       hoursId: terms?.sourceId ?? null,
-      kind: frame.wish.kind,
+      kind: frame.criteria.kind,
       accepted: [...(terms?.accepts.kinds ?? [])],
     };
   },

@@ -5,8 +5,10 @@ import type { StartRule } from '../rule.ts';
 export const kindNotOffered: StartRule = {
   code: 'kind-not-offered',
   scope: 'start',
-  variesBy: 'wish',
+  variesBy: 'criteria',
   binds: 'online',
-  hide: ({ policy, wish, day }) => (policy.kinds.value.includes(wish.kind) ? NO_CELLS : fullMask(day.cells)),
-  facts: ({ policy, wish }) => [{ level: policy.kinds.level, kind: wish.kind, offeredTo: [...policy.kinds.value] }],
+  hide: ({ policy, criteria, day }) => (policy.kinds.value.includes(criteria.kind) ? NO_CELLS : fullMask(day.cells)),
+  facts: ({ policy, criteria }) => [
+    { level: policy.kinds.level, kind: criteria.kind, offeredTo: [...policy.kinds.value] },
+  ],
 };

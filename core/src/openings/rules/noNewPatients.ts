@@ -5,10 +5,10 @@ import type { StartRule } from '../rule.ts';
 export const noNewPatients: StartRule = {
   code: 'no-new-patients',
   scope: 'start',
-  variesBy: 'wish',
+  variesBy: 'criteria',
   binds: 'online',
-  hide: ({ index, wish, providerId, day }) =>
-    wish.kind === 'new' && providerId !== null && index.resource(providerId).acceptsNew === false
+  hide: ({ index, criteria, providerId, day }) =>
+    criteria.kind === 'new' && providerId !== null && index.resource(providerId).acceptsNew === false
       ? fullMask(day.cells)
       : NO_CELLS,
   facts: ({ providerId }) => [{ providerId }],

@@ -1,6 +1,6 @@
 import { andNot, emptyMask, fullMask, hasCell, type Mask, NO_CELLS, or, orInto } from '../../time/index.ts';
 import type { Facts } from '../codes.ts';
-import { type AskedNeed, type Frame, startsInside } from '../frame.ts';
+import { type TimedNeed, type Frame, startsInside } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
 
 /** Cells in which at least one person with the capability works at the site, busy or not. */
@@ -14,7 +14,7 @@ function presentCells({ index, site, day }: Frame, capability: string): Mask {
   return mask;
 }
 
-function lacking(frame: Frame): { need: AskedNeed; capability: string; hidden: Mask }[] {
+function lacking(frame: Frame): { need: TimedNeed; capability: string; hidden: Mask }[] {
   return frame.presence.flatMap((need) =>
     need.need.what === 'present'
       ? [

@@ -7,6 +7,6 @@ export const notBefore: StartRule = {
   scope: 'start',
   variesBy: 'date',
   binds: 'everyone',
-  hide: ({ wish, day }) => (wish.notBefore && day.date < wish.notBefore ? fullMask(day.cells) : NO_CELLS),
-  facts: ({ wish }) => [{ firstDate: wish.notBefore ?? null }],
+  hide: ({ criteria, day }) => (criteria.notBefore && day.date < criteria.notBefore ? fullMask(day.cells) : NO_CELLS),
+  facts: ({ criteria }) => [{ firstDate: criteria.notBefore ?? null }],
 };

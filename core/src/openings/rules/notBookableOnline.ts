@@ -15,7 +15,7 @@ function excepted({ site, providerId, index }: Frame): Facts[] {
 export const notBookableOnline: StartRule = {
   code: 'not-bookable-online',
   scope: 'start',
-  variesBy: 'wish',
+  variesBy: 'criteria',
   binds: 'online',
   hide: (frame) => (excepted(frame).length ? fullMask(frame.day.cells) : NO_CELLS),
   facts: excepted,

@@ -5,7 +5,7 @@ import type { StartRule } from '../rule.ts';
 export const notOffered: StartRule = {
   code: 'not-offered',
   scope: 'start',
-  variesBy: 'wish',
+  variesBy: 'criteria',
   binds: 'online',
   hide: ({ policy, day }) => (policy.offered.value ? NO_CELLS : fullMask(day.cells)),
   facts: ({ policy }) => [{ level: policy.offered.level }],

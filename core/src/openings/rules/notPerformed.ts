@@ -16,7 +16,7 @@ function missing({ type, providerId, site, missingPools }: Frame): Facts[] {
 export const notPerformed: StartRule = {
   code: 'not-performed',
   scope: 'start',
-  variesBy: 'wish',
+  variesBy: 'criteria',
   binds: 'everyone',
   hide: (frame) => (missing(frame).length ? fullMask(frame.day.cells) : NO_CELLS),
   facts: missing,

@@ -3,9 +3,9 @@ import type { BookedVisit } from '../../visits/index.ts';
 import type { Frame } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
 
-function others({ index, wish }: Frame): BookedVisit[] {
-  if (!wish.patientId) return [];
-  return index.visitsOfPatient(wish.patientId).filter((visit) => visit.id !== wish.ignoreVisitId);
+function others({ index, criteria }: Frame): BookedVisit[] {
+  if (!criteria.patientId) return [];
+  return index.visitsOfPatient(criteria.patientId).filter((visit) => visit.id !== criteria.ignoreVisitId);
 }
 
 /** The patient has another visit at that time. */

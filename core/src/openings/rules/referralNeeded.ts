@@ -5,8 +5,8 @@ import type { StartRule } from '../rule.ts';
 export const referralNeeded: StartRule = {
   code: 'referral-needed',
   scope: 'start',
-  variesBy: 'wish',
+  variesBy: 'criteria',
   binds: 'everyone',
-  hide: ({ payer, wish, day }) => (payer?.referral && !wish.hasReferral ? fullMask(day.cells) : NO_CELLS),
-  facts: ({ wish }) => [{ payerId: wish.payerId ?? null }],
+  hide: ({ payer, criteria, day }) => (payer?.referral && !criteria.hasReferral ? fullMask(day.cells) : NO_CELLS),
+  facts: ({ criteria }) => [{ payerId: criteria.payerId ?? null }],
 };

@@ -11,13 +11,13 @@ import {
   ZONE,
 } from '../../../tests/smallClinic.ts';
 import { addDays, wallToEpoch } from '../../time/index.ts';
-import { ClinicIndex, CODES, type ClinicSnapshot, type Code, type Wish, whyNot } from '../index.ts';
+import { ClinicIndex, CODES, type ClinicSnapshot, type Code, type SearchCriteria, whyNot } from '../index.ts';
 
 interface Row {
   readonly code: Code;
   readonly what: string;
   readonly change?: Partial<ClinicSnapshot>;
-  readonly wish?: Partial<Wish>;
+  readonly criteria?: Partial<SearchCriteria>;
   /** Wall minute of the start; 9:00 unless said. */
   readonly minute?: number;
   readonly date?: string;
@@ -34,7 +34,7 @@ const PAID = { payerId: 'payer' };
 const resources = (change: object) => ({
   resources: smallClinic().resources.map((row) => (row.id === 'doctor' ? { ...row, ...change } : row)),
 });
-const accepts = (change: object) => ({ sessions: [{ ...HOURS, accepts: { ...HOURS.accepts, ...change } }] });
+const accepts = (change: object) => ({ workingHours: [{ ...HOURS, accepts: { ...HOURS.accepts, ...change } }] });
 const stroke = (value: 'shown' | 'desk-only', from: number, to: number, order = 1) => ({
   id: `${order}`,
   resourceId: 'doctor',
@@ -98,7 +98,7 @@ const ROWS: readonly Row[] = [
     code: 'outside-site-hours',
     what: 'the same at the desk',
     change: { siteHours: [] },
-    wish: { channel: 'desk' },
+    criteria: { channel: 'desk' },
     hidden: false,
   },
   { code: 'not-offered', what: 'no policy at all', change: { policies: [] }, hidden: true },
@@ -113,7 +113,7 @@ const ROWS: readonly Row[] = [
     code: 'no-new-patients',
     what: 'a new patient with a provider who takes none',
     change: resources({ acceptsNew: false }),
-    wish: { kind: 'new' },
+    criteria: { kind: 'new' },
     hidden: true,
   },
   {
@@ -126,17 +126,17 @@ const ROWS: readonly Row[] = [
     code: 'no-new-patients',
     what: 'a new one at the desk',
     change: resources({ acceptsNew: false }),
-    wish: { kind: 'new', channel: 'desk' },
+    criteria: { kind: 'new', channel: 'desk' },
     hidden: false,
   },
   { code: 'payer-not-accepted', what: 'nobody named', change: { payerRules: [] }, hidden: false },
-  { code: 'payer-not-accepted', what: 'a payer nothing is said about', wish: PAID, hidden: true },
-  { code: 'payer-not-accepted', what: 'one that is accepted', change: payer({}), wish: PAID, hidden: false },
+  { code: 'payer-not-accepted', what: 'a payer nothing is said about', criteria: PAID, hidden: true },
+  { code: 'payer-not-accepted', what: 'one that is accepted', change: payer({}), criteria: PAID, hidden: false },
   {
     code: 'payer-not-accepted',
     what: 'accepted here, but not with this provider',
     change: { payerRules: [...payer({}).payerRules, { ...PAYER, providerId: 'doctor', accepted: false }] },
-    wish: PAID,
+    criteria: PAID,
     hidden: true,
   },
   {
@@ -148,42 +148,42 @@ const ROWS: readonly Row[] = [
         { ...PAYER, providerId: 'doctor', accepted: true },
       ],
     },
-    wish: PAID,
+    criteria: PAID,
     hidden: false,
   },
   {
     code: 'referral-needed',
     what: 'no referral',
     change: payer({ referral: true }),
-    wish: PAID,
+    criteria: PAID,
     hidden: true,
   },
   {
     code: 'referral-needed',
     what: 'a referral',
     change: payer({ referral: true }),
-    wish: { ...PAID, hasReferral: true },
+    criteria: { ...PAID, hasReferral: true },
     hidden: false,
   },
   {
     code: 'authorization-needed',
     what: 'none, for another type only',
     change: { payerRules: [...payer({}).payerRules, { ...PAYER, visitTypeId: 'other', authorization: true }] },
-    wish: PAID,
+    criteria: PAID,
     hidden: false,
   },
   {
     code: 'authorization-needed',
     what: 'none, for this type',
     change: { payerRules: [...payer({}).payerRules, { ...PAYER, visitTypeId: 'visit', authorization: true }] },
-    wish: PAID,
+    criteria: PAID,
     hidden: true,
   },
   {
     code: 'authorization-needed',
     what: 'one that is there',
     change: payer({ authorization: true }),
-    wish: { ...PAID, hasAuthorization: true },
+    criteria: { ...PAID, hasAuthorization: true },
     hidden: false,
   },
   { code: 'kind-not-offered', what: 'both kinds', change: policy({ kinds: ['new', 'established'] }), hidden: false },
@@ -197,7 +197,7 @@ const ROWS: readonly Row[] = [
     code: 'not-bookable-online',
     what: 'the provider left out, asked from the desk',
     change: { resources: [{ id: 'doctor', kind: 'provider', bookableOnline: false, capabilities: [] }] },
-    wish: { channel: 'desk' },
+    criteria: { channel: 'desk' },
     hidden: false,
   },
   { code: 'too-soon', what: 'notice exactly as asked', change: policy({ leadMin: 21 * 60 }), hidden: false },
@@ -235,8 +235,8 @@ const ROWS: readonly Row[] = [
   { code: 'too-far', what: 'a day later', change: policy({ windowDays: 0 }), hidden: true },
   { code: 'off-grid', what: 'on the grid', change: policy({ gridMin: 30 }), hidden: false },
   { code: 'off-grid', what: 'between its lines', change: policy({ gridMin: 20 }), minute: 550, hidden: true },
-  { code: 'not-before', what: 'allowed from that day', wish: { notBefore: DAY }, hidden: false },
-  { code: 'not-before', what: 'allowed from the next day', wish: { notBefore: addDays(DAY, 1) }, hidden: true },
+  { code: 'not-before', what: 'allowed from that day', criteria: { notBefore: DAY }, hidden: false },
+  { code: 'not-before', what: 'allowed from the next day', criteria: { notBefore: addDays(DAY, 1) }, hidden: true },
   { code: 'no-hours', what: 'the last start that fits', minute: 690, hidden: false },
   { code: 'no-hours', what: 'five minutes later', minute: 695, hidden: true },
   {
@@ -244,7 +244,7 @@ const ROWS: readonly Row[] = [
     what: 'hours shortened to its end',
     change: {
       dateChanges: [
-        { id: 'c', subject: HOURS.subject, sessionId: 'hours', date: DAY, hours: { ...HOURS, toMinute: 570 } },
+        { id: 'c', subject: HOURS.subject, workingHoursId: 'hours', date: DAY, hours: { ...HOURS, toMinute: 570 } },
       ],
     },
     hidden: false,
@@ -254,7 +254,7 @@ const ROWS: readonly Row[] = [
     what: 'hours shortened into it',
     change: {
       dateChanges: [
-        { id: 'c', subject: HOURS.subject, sessionId: 'hours', date: DAY, hours: { ...HOURS, toMinute: 565 } },
+        { id: 'c', subject: HOURS.subject, workingHoursId: 'hours', date: DAY, hours: { ...HOURS, toMinute: 565 } },
       ],
     },
     hidden: true,
@@ -263,7 +263,7 @@ const ROWS: readonly Row[] = [
     code: 'changed-that-date',
     what: 'hours cancelled on another date',
     change: {
-      dateChanges: [{ id: 'c', subject: HOURS.subject, sessionId: 'hours', date: addDays(DAY, 1), hours: null }],
+      dateChanges: [{ id: 'c', subject: HOURS.subject, workingHoursId: 'hours', date: addDays(DAY, 1), hours: null }],
     },
     hidden: false,
   },
@@ -313,7 +313,7 @@ const ROWS: readonly Row[] = [
     code: 'type-not-accepted',
     what: 'released exactly at its limit',
     change: {
-      sessions: [
+      workingHours: [
         {
           ...HOURS,
           accepts: { ...HOURS.accepts, visitTypeIds: [] },
@@ -327,7 +327,7 @@ const ROWS: readonly Row[] = [
     code: 'type-not-accepted',
     what: 'not yet released',
     change: {
-      sessions: [
+      workingHours: [
         {
           ...HOURS,
           accepts: { ...HOURS.accepts, visitTypeIds: [] },
@@ -347,7 +347,7 @@ const ROWS: readonly Row[] = [
     code: 'kind-not-accepted',
     what: 'new only, also at the desk',
     change: accepts({ kinds: ['new'] }),
-    wish: { channel: 'desk' },
+    criteria: { channel: 'desk' },
     hidden: true,
   },
   { code: 'invited-only', what: 'asked online', change: accepts({ invitedOnly: true }), hidden: true },
@@ -355,20 +355,20 @@ const ROWS: readonly Row[] = [
     code: 'invited-only',
     what: 'asked by invitation',
     change: accepts({ invitedOnly: true }),
-    wish: { channel: 'invited' },
+    criteria: { channel: 'invited' },
     hidden: false,
   },
-  { code: 'desk-only', what: 'hours not shown', change: { sessions: [{ ...HOURS, online: false }] }, hidden: true },
+  { code: 'desk-only', what: 'hours not shown', change: { workingHours: [{ ...HOURS, online: false }] }, hidden: true },
   {
     code: 'desk-only',
     what: 'hours not shown, painted shown',
-    change: { sessions: [{ ...HOURS, online: false }], brush: [stroke('shown', 540, 570)] },
+    change: { workingHours: [{ ...HOURS, online: false }], brush: [stroke('shown', 540, 570)] },
     hidden: false,
   },
   {
     code: 'desk-only',
     what: 'painted shown but for five minutes',
-    change: { sessions: [{ ...HOURS, online: false }], brush: [stroke('shown', 540, 565)] },
+    change: { workingHours: [{ ...HOURS, online: false }], brush: [stroke('shown', 540, 565)] },
     hidden: true,
   },
   {
@@ -380,8 +380,8 @@ const ROWS: readonly Row[] = [
   {
     code: 'desk-only',
     what: 'an invitation with desk times too',
-    change: { sessions: [{ ...HOURS, online: false }] },
-    wish: { channel: 'invited', deskTimesToo: true },
+    change: { workingHours: [{ ...HOURS, online: false }] },
+    criteria: { channel: 'invited', deskTimesToo: true },
     hidden: false,
   },
   { code: 'busy', what: 'taken up to the start', change: { occupied: [taken('doctor', 500, 540)] }, hidden: false },
@@ -394,14 +394,14 @@ const ROWS: readonly Row[] = [
   {
     code: 'busy',
     what: 'a second place free',
-    change: { occupied: [taken('doctor', 500, 600)], sessions: [{ ...HOURS, places: 2 }] },
+    change: { occupied: [taken('doctor', 500, 600)], workingHours: [{ ...HOURS, places: 2 }] },
     hidden: false,
   },
   {
     code: 'busy',
     what: 'its own old time, when it is moved',
     change: { occupied: [taken('doctor', 500, 600)] },
-    wish: { ignoreVisitId: 'x' },
+    criteria: { ignoreVisitId: 'x' },
     hidden: false,
   },
   {
@@ -430,7 +430,7 @@ const ROWS: readonly Row[] = [
     code: 'cap-reached',
     what: 'one below the cap',
     change: {
-      caps: [{ id: 'c', bucket: 'provider-day', providerId: null, siteId: null, visitTypeId: null, most: 2 }],
+      caps: [{ id: 'c', bucket: 'provider-day', providerId: null, siteId: null, visitTypeId: null, max: 2 }],
       visits: [visit(600, 630)],
     },
     hidden: false,
@@ -439,7 +439,7 @@ const ROWS: readonly Row[] = [
     code: 'cap-reached',
     what: 'at the cap',
     change: {
-      caps: [{ id: 'c', bucket: 'provider-day', providerId: null, siteId: null, visitTypeId: null, most: 1 }],
+      caps: [{ id: 'c', bucket: 'provider-day', providerId: null, siteId: null, visitTypeId: null, max: 1 }],
       visits: [visit(600, 630)],
     },
     hidden: true,
@@ -448,20 +448,20 @@ const ROWS: readonly Row[] = [
     code: 'cap-reached',
     what: 'a cap on self-bookings, asked from the desk',
     change: {
-      caps: [{ id: 'c', bucket: 'provider-self-day', providerId: null, siteId: null, visitTypeId: null, most: 1 }],
+      caps: [{ id: 'c', bucket: 'provider-self-day', providerId: null, siteId: null, visitTypeId: null, max: 1 }],
       visits: [visit(600, 630)],
     },
-    wish: { channel: 'desk' },
+    criteria: { channel: 'desk' },
     hidden: false,
   },
   {
     code: 'cap-reached',
     what: '“1 new in these hours”, reached',
     change: {
-      sessions: [{ ...HOURS, caps: [{ visitTypeId: null, kind: 'new', most: 1 }] }],
+      workingHours: [{ ...HOURS, caps: [{ visitTypeId: null, kind: 'new', max: 1 }] }],
       visits: [visit(600, 630, { kind: 'new' })],
     },
-    wish: { kind: 'new' },
+    criteria: { kind: 'new' },
     hidden: true,
   },
   {
@@ -499,34 +499,34 @@ const ROWS: readonly Row[] = [
     code: 'patient-elsewhere',
     what: 'another visit that ends at the start',
     change: { visits: [visit(510, 540, { providerId: null, patientId: 'me' })] },
-    wish: { patientId: 'me' },
+    criteria: { patientId: 'me' },
     hidden: false,
   },
   {
     code: 'patient-elsewhere',
     what: 'another visit five minutes longer',
     change: { visits: [visit(510, 545, { providerId: null, patientId: 'me' })] },
-    wish: { patientId: 'me' },
+    criteria: { patientId: 'me' },
     hidden: true,
   },
   {
     code: 'spacing',
     what: 'exactly the days apart',
     change: {
-      visitTypes: [{ ...VISIT, spacing: [{ otherTypeId: 'visit', leastDays: 2, mostDays: null }] }],
+      visitTypes: [{ ...VISIT, spacing: [{ otherTypeId: 'visit', minDays: 2, maxDays: null }] }],
       visits: [visit(300, 310, { patientId: 'me', providerId: null, date: addDays(DAY, -2) })],
     },
-    wish: { patientId: 'me' },
+    criteria: { patientId: 'me' },
     hidden: false,
   },
   {
     code: 'spacing',
     what: 'a day short',
     change: {
-      visitTypes: [{ ...VISIT, spacing: [{ otherTypeId: 'visit', leastDays: 3, mostDays: null }] }],
+      visitTypes: [{ ...VISIT, spacing: [{ otherTypeId: 'visit', minDays: 3, maxDays: null }] }],
       visits: [visit(300, 310, { patientId: 'me', providerId: null, date: addDays(DAY, -2) })],
     },
-    wish: { patientId: 'me' },
+    criteria: { patientId: 'me' },
     hidden: true,
   },
   {
@@ -551,12 +551,12 @@ const ROWS: readonly Row[] = [
 
 describe('each rule just inside, at and outside its limit', () => {
   it.each(ROWS)('$code: $what', (row) => {
-    const { code, change, wish, minute = 540, date = DAY, now = 720, hidden } = row;
+    const { code, change, criteria, minute = 540, date = DAY, now = 720, hidden } = row;
     const present = wallToEpoch(ZONE, addDays(DAY, -1), 0) + now + (date === DAY ? 0 : 5 * 1440);
     const index = new ClinicIndex(smallClinic(change), present);
     const { answers } = whyNot(
       index,
-      { visitTypeId: 'visit', kind: 'established', channel: 'online', ...wish },
+      { visitTypeId: 'visit', kind: 'established', channel: 'online', ...criteria },
       'site',
       'doctor',
       at(minute, date),

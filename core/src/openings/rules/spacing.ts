@@ -3,24 +3,24 @@ import type { Facts } from '../codes.ts';
 import type { Frame } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
 
-function broken({ index, wish, type, day }: Frame): Facts[] {
-  if (!wish.patientId) return [];
-  const visits = index.visitsOfPatient(wish.patientId).filter((visit) => visit.id !== wish.ignoreVisitId);
+function broken({ index, criteria, type, day }: Frame): Facts[] {
+  if (!criteria.patientId) return [];
+  const visits = index.visitsOfPatient(criteria.patientId).filter((visit) => visit.id !== criteria.ignoreVisitId);
   return type.spacing.flatMap<Facts>((rule) => {
     const days = visits
       .filter((visit) => visit.visitTypeId === rule.otherTypeId)
       .map((visit) => ({ visit, apart: daysBetween(visit.date, day.date) }));
     const facts: Facts[] = [];
-    if (rule.leastDays !== null) {
+    if (rule.minDays !== null) {
       for (const { visit, apart } of days)
-        if (Math.abs(apart) < rule.leastDays)
-          facts.push({ visitId: visit.id, leastDays: rule.leastDays, apart: Math.abs(apart) });
+        if (Math.abs(apart) < rule.minDays)
+          facts.push({ visitId: visit.id, minDays: rule.minDays, apart: Math.abs(apart) });
     }
-    if (rule.mostDays !== null) {
+    if (rule.maxDays !== null) {
       // Judged against the latest one before: a series must not break off for longer than this.
       const before = days.filter(({ apart }) => apart >= 0).sort((a, b) => a.apart - b.apart)[0];
-      if (before && before.apart > rule.mostDays)
-        facts.push({ visitId: before.visit.id, mostDays: rule.mostDays, apart: before.apart });
+      if (before && before.apart > rule.maxDays)
+        facts.push({ visitId: before.visit.id, maxDays: rule.maxDays, apart: before.apart });
     }
     return facts;
   });

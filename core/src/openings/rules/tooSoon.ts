@@ -20,7 +20,7 @@ import type { Frame } from '../frame.ts';
 import type { StartRule } from '../rule.ts';
 
 /** Longer than any run of closed days; past it a clinic that never opens has no working day before. */
-const MOST_DAYS_BACK = 60;
+const MAX_DAYS_BACK = 60;
 
 /** A working day is one on which the site's desk is open for at least one cell. */
 function isWorkingDay(store: Pick<ClinicStore, 'siteDay'>, siteId: string, date: LocalDate): boolean {
@@ -37,7 +37,7 @@ export function noticeDeadline(
 ): EpochMinute | null {
   let left = by.workingDays;
   let date = on;
-  for (let back = 0; left > 0 && back < MOST_DAYS_BACK; back++) {
+  for (let back = 0; left > 0 && back < MAX_DAYS_BACK; back++) {
     date = addDays(date, -1);
     if (isWorkingDay(store, site.id, date)) left--;
   }

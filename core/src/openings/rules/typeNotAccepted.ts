@@ -1,8 +1,8 @@
 import { someTerms, startsAccepted, termsAt } from '../accepted.ts';
-import type { AskedRule } from '../rule.ts';
+import type { CriteriaRule } from '../rule.ts';
 
 /** The working hours accept other visit types only. */
-export const typeNotAccepted: AskedRule = {
+export const typeNotAccepted: CriteriaRule = {
   code: 'type-not-accepted',
   scope: 'member',
   binds: 'everyone',

@@ -7,7 +7,7 @@ type Edit = Extract<ScheduleEdit, { do: 'brush' }>;
 
 /** Paints over the schedule. It goes with the date, not with the hours, so that it stays where it was painted. */
 export function brush(ctx: EditContext, { siteId, strokes, value }: Edit): void {
-  let order = ctx.rows.brush.reduce((most, row) => Math.max(most, row.order), 0);
+  let order = ctx.rows.brush.reduce((max, row) => Math.max(max, row.order), 0);
   const put: BrushStroke[] = [];
   let partly = false;
   for (const stroke of strokes) {

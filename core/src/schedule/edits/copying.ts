@@ -1,12 +1,12 @@
-import type { Session, Subject } from '../../availability/index.ts';
+import type { WorkingHours, Subject } from '../../availability/index.ts';
 import { addDays, type LocalDate, type Weekday } from '../../time/index.ts';
 import type { ScheduleEdit } from '../edits.ts';
 import type { EditContext } from './context.ts';
 
 type Edit<K extends ScheduleEdit['do']> = Extract<ScheduleEdit, { do: K }>;
 
-function inForce(ctx: EditContext, subject: Subject, from: LocalDate): Session[] {
-  return ctx.rows.sessions.filter(
+function inForce(ctx: EditContext, subject: Subject, from: LocalDate): WorkingHours[] {
+  return ctx.rows.workingHours.filter(
     ({ subject: whose, rule }) =>
       whose.of === subject.of &&
       whose.id === subject.id &&
@@ -15,18 +15,18 @@ function inForce(ctx: EditContext, subject: Subject, from: LocalDate): Session[]
 }
 
 /** Ends hours the day before a date; those that begin later go. Their single-date changes from then on go with them. */
-function endBefore(ctx: EditContext, session: Session, from: LocalDate): void {
-  if (session.rule.effectiveFrom < from)
-    ctx.changes.put('sessions', { ...session, rule: { ...session.rule, effectiveUntil: addDays(from, -1) } });
-  else ctx.changes.drop('sessions', session.id);
+function endBefore(ctx: EditContext, hoursRow: WorkingHours, from: LocalDate): void {
+  if (hoursRow.rule.effectiveFrom < from)
+    ctx.changes.put('workingHours', { ...hoursRow, rule: { ...hoursRow.rule, effectiveUntil: addDays(from, -1) } });
+  else ctx.changes.drop('workingHours', hoursRow.id);
   for (const row of ctx.rows.dateChanges)
-    if (row.sessionId === session.id && row.date >= from) ctx.changes.drop('dateChanges', row.id);
+    if (row.workingHoursId === hoursRow.id && row.date >= from) ctx.changes.drop('dateChanges', row.id);
 }
 
 /** The same hours from a date on, under another id: same weeks on, same end. */
-function from(session: Session, id: string, date: LocalDate, more: Partial<Session> = {}): Session {
-  const effectiveFrom = session.rule.effectiveFrom > date ? session.rule.effectiveFrom : date;
-  return { ...session, ...more, id, rule: { ...(more.rule ?? session.rule), effectiveFrom } };
+function from(hoursRow: WorkingHours, id: string, date: LocalDate, more: Partial<WorkingHours> = {}): WorkingHours {
+  const effectiveFrom = hoursRow.rule.effectiveFrom > date ? hoursRow.rule.effectiveFrom : date;
+  return { ...hoursRow, ...more, id, rule: { ...(more.rule ?? hoursRow.rule), effectiveFrom } };
 }
 
 /** Copies begin today at the earliest: what was worked before is never rewritten. */
@@ -44,25 +44,28 @@ export function copyDay(ctx: EditContext, edit: Edit<'copy-day'>): void {
     ctx.refuse('nothing-to-copy', { weekday: edit.weekday });
     return;
   }
-  for (const session of all) {
-    const left = session.rule.weekdays.filter((weekday) => !to.includes(weekday));
-    if (left.length === session.rule.weekdays.length) continue;
-    endBefore(ctx, session, since);
+  for (const hoursRow of all) {
+    const left = hoursRow.rule.weekdays.filter((weekday) => !to.includes(weekday));
+    if (left.length === hoursRow.rule.weekdays.length) continue;
+    endBefore(ctx, hoursRow, since);
     if (left.length) {
-      const rest = from(session, ctx.newId(), since, { rule: { ...session.rule, weekdays: left } });
-      ctx.changes.put('sessions', rest);
-      follow(ctx, session, rest, since);
+      const rest = from(hoursRow, ctx.newId(), since, { rule: { ...hoursRow.rule, weekdays: left } });
+      ctx.changes.put('workingHours', rest);
+      follow(ctx, hoursRow, rest, since);
     }
   }
   for (const source of sources)
-    ctx.changes.put('sessions', from(source, ctx.newId(), since, { rule: { ...source.rule, weekdays: inOrder(to) } }));
+    ctx.changes.put(
+      'workingHours',
+      from(source, ctx.newId(), since, { rule: { ...source.rule, weekdays: inOrder(to) } }),
+    );
 }
 
 /** Single-date changes of the weekdays that stay go on with the part that holds them. */
-function follow(ctx: EditContext, session: Session, heir: Session, date: LocalDate): void {
+function follow(ctx: EditContext, hoursRow: WorkingHours, heir: WorkingHours, date: LocalDate): void {
   for (const row of ctx.rows.dateChanges)
-    if (row.sessionId === session.id && row.date >= date)
-      ctx.changes.put('dateChanges', { ...row, sessionId: heir.id });
+    if (row.workingHoursId === hoursRow.id && row.date >= date)
+      ctx.changes.put('dateChanges', { ...row, workingHoursId: heir.id });
 }
 
 function inOrder(weekdays: readonly Weekday[]): Weekday[] {
@@ -80,7 +83,7 @@ export function copyWeek(ctx: EditContext, edit: Edit<'copy-week'>): void {
   for (const id of edit.to) {
     if (id === edit.of) continue;
     const subject: Subject = { of: 'resource', id };
-    for (const session of inForce(ctx, subject, since)) endBefore(ctx, session, since);
-    for (const source of sources) ctx.changes.put('sessions', from(source, ctx.newId(), since, { subject }));
+    for (const hoursRow of inForce(ctx, subject, since)) endBefore(ctx, hoursRow, since);
+    for (const source of sources) ctx.changes.put('workingHours', from(source, ctx.newId(), since, { subject }));
   }
 }

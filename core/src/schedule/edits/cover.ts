@@ -29,7 +29,7 @@ export function coverHours(ctx: EditContext, away: Omit<TimeOff, 'id'>, coverId:
           ctx.changes.put('dateChanges', {
             id: ctx.newId(),
             subject: { of: 'resource', id: coverId },
-            sessionId: null,
+            workingHoursId: null,
             date,
             hours: { siteId, fromMinute, toMinute, places, accepts, online },
           });

@@ -15,7 +15,7 @@ export function extraHours(ctx: EditContext, { subject, date, hours, splitTimeOf
     return;
   }
   for (const row of away) giveWay(ctx, row, date, hours);
-  ctx.changes.put('dateChanges', { id: ctx.newId(), subject, sessionId: null, date, hours });
+  ctx.changes.put('dateChanges', { id: ctx.newId(), subject, workingHoursId: null, date, hours });
 }
 
 function covers(row: TimeOff, subject: Subject, date: LocalDate, { siteId, fromMinute, toMinute }: DateHours): boolean {
@@ -47,7 +47,7 @@ function giveWay(
   }
 }
 
-/** A span that starts at the very end of a day, or ends at the start of one, told by the neighbouring day. */
+/** A span that starts at the very end of a day, or ends at the start of one, told by the neighboring day. */
 function tidy<T extends Omit<TimeOff, 'id'>>(span: T): T {
   let { startDate, startMinute, endDate, endMinute } = span;
   if (startMinute === 1440) [startDate, startMinute] = [addDays(startDate, 1), 0];

@@ -11,7 +11,7 @@ import type {
 } from 'fhir/r4.js';
 
 /** A set-up record as far as FHIR needs it. */
-export interface Kept<D> {
+export interface StoredRecord<D> {
   readonly id: string;
   readonly version: number;
   readonly active: boolean;
@@ -55,7 +55,7 @@ function hoursOf(site: SiteDoc, date: string): LocationHoursOfOperation[] {
 }
 
 /** A site as a Location (HL7 FHIR R4 4.0.1); the zone stands in the standard's own timezone extension. */
-export function toLocation({ id, doc, ...rest }: Kept<SiteDoc>, today: string): Location {
+export function toLocation({ id, doc, ...rest }: StoredRecord<SiteDoc>, today: string): Location {
   const hours = hoursOf(doc, today);
   return {
     resourceType: 'Location',
@@ -83,10 +83,10 @@ export function toLocation({ id, doc, ...rest }: Kept<SiteDoc>, today: string): 
 }
 
 /** A provider or nurse as a Practitioner. */
-export function toPractitioner({ id, doc, ...rest }: Kept<PersonDoc>): Practitioner {
+export function toPractitioner({ id, doc, ...rest }: StoredRecord<PersonDoc>): Practitioner {
   const identifier: Identifier[] = [
     ...(doc.npi ? [{ system: NPI_SYSTEM, value: doc.npi }] : []),
-    ...doc.licences.map(({ region, number }) => ({
+    ...doc.licenses.map(({ region, number }) => ({
       type: {
         coding: [{ system: 'http://terminology.hl7.org/CodeSystem/v2-0203', code: 'MD' }],
         text: `License, ${region}`,
@@ -108,9 +108,9 @@ export function toPractitioner({ id, doc, ...rest }: Kept<PersonDoc>): Practitio
 
 /** Where a person works and what they do there, as one PractitionerRole; its id is the person's. */
 export function toPractitionerRole(
-  { id, doc, ...rest }: Kept<PersonDoc>,
+  { id, doc, ...rest }: StoredRecord<PersonDoc>,
   siteName: (id: string) => string,
-  services: readonly Kept<VisitTypeDoc>[],
+  services: readonly StoredRecord<VisitTypeDoc>[],
 ): PractitionerRole {
   const performs = services.filter(
     (type) =>
@@ -140,8 +140,8 @@ export function toPractitionerRole(
 
 /** A visit type as a HealthcareService. */
 export function toHealthcareService(
-  { id, doc, ...rest }: Kept<VisitTypeDoc>,
-  sites: readonly Kept<SiteDoc>[],
+  { id, doc, ...rest }: StoredRecord<VisitTypeDoc>,
+  sites: readonly StoredRecord<SiteDoc>[],
 ): HealthcareService {
   const where = sites.filter((site) => site.active && (doc.siteIds === null || doc.siteIds.includes(site.id)));
   const extra = [doc.preparationEn, doc.priceNoteEn].filter(Boolean).join('\n');

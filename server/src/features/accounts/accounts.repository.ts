@@ -26,7 +26,7 @@ export async function isKnownDevice(em: SqlEntityManager, accountId: string, tok
   return rows.length > 0;
 }
 
-export async function noteDevice(em: SqlEntityManager, accountId: string, tokenHash: Buffer): Promise<void> {
+export async function recordDevice(em: SqlEntityManager, accountId: string, tokenHash: Buffer): Promise<void> {
   await em.execute(
     'insert into known_device (token_hash, account_id, since, last_used_at) values (?, ?, clock_timestamp(), clock_timestamp()) on conflict do nothing',
     [tokenHash, accountId],

@@ -14,7 +14,7 @@ export function passwordMatches(stored: string, password: string): Promise<boole
 let nobody: Promise<string> | null = null;
 
 /** Takes as long as a real check, so that an unknown e-mail can't be told by the clock. */
-export async function pretendToCheck(password: string): Promise<false> {
+export async function imitatePasswordCheck(password: string): Promise<false> {
   nobody ??= hashPassword('nobody has this password');
   await passwordMatches(await nobody, password);
   return false;

@@ -8,14 +8,14 @@ import { beginSession, endSession, staffOf } from '../../platform/auth/session.t
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import type { Http } from '../../platform/endpoint/handler.ts';
-import { attemptKey, countTry, forgetTries, lockKey } from '../../platform/limits/attempts.ts';
+import { attemptKey, countAttempt, clearAttempts, lockKey } from '../../platform/limits/attempts.ts';
 import { hashToken } from '../../platform/http/browser.ts';
 import { deviceToken, rememberDevice } from '../../platform/http/device.ts';
-import { findActiveByEmail, isKnownDevice, noteDevice, sitesOf } from './accounts.repository.ts';
-import { passwordMatches, pretendToCheck } from './password.ts';
+import { findActiveByEmail, isKnownDevice, recordDevice, sitesOf } from './accounts.repository.ts';
+import { passwordMatches, imitatePasswordCheck } from './password.ts';
 
 /** Well under the 100 consecutive failures NIST SP 800-63B-4 allows (from memory); a person mistypes two or three times. */
-const MOST_FAILURES = 5;
+const MAX_FAILURES = 5;
 const LOCK_MINUTES = 15;
 
 function locked(ctx: Ctx, until: Date): Failure {
@@ -33,19 +33,19 @@ export async function signIn(
   const known = account && token ? await isKnownDevice(ctx.em, account.id, hashToken(token)) : false;
   // The same for an address without an account: which of both it is can't be told by being locked.
   const key = attemptKey('sign-in', `${input.email.toLowerCase()}:${known && token ? token : ''}`);
-  const { failures, until } = await countTry(ctx.em, key);
+  const { failures, until } = await countAttempt(ctx.em, key);
   if (until) return locked(ctx, until);
   const matches = account?.passwordHash
     ? await passwordMatches(account.passwordHash, input.password)
-    : await pretendToCheck(input.password);
+    : await imitatePasswordCheck(input.password);
   if (!account || !matches) {
-    if (failures < MOST_FAILURES) return ctx.fail('SignInFailed');
+    if (failures < MAX_FAILURES) return ctx.fail('SignInFailed');
     const end = new Date(Date.now() + LOCK_MINUTES * 60_000);
     await lockKey(ctx.em, key, end);
     return locked(ctx, end);
   }
-  await forgetTries(ctx.em, key);
-  if (!known) await noteDevice(ctx.em, account.id, hashToken(rememberDevice(res, req)));
+  await clearAttempts(ctx.em, key);
+  if (!known) await recordDevice(ctx.em, account.id, hashToken(rememberDevice(res, req)));
   const csrfToken = await beginSession(req, {
     kind: 'staff',
     accountId: account.id,

@@ -13,17 +13,17 @@ export interface LaneRow {
   readonly site_id: string;
   readonly name: string;
   readonly kind: 'provider' | 'staff' | 'room' | 'equipment';
-  readonly colour: string | null;
+  readonly color: string | null;
 }
 
 /** Everyone and everything in use, once for each site they are at. */
 export function laneRows(em: SqlEntityManager): Promise<LaneRow[]> {
-  return em.execute(`select r.id as resource_id, rs.site_id, r.name, r.kind, r.colour
+  return em.execute(`select r.id as resource_id, rs.site_id, r.name, r.kind, r.color
     from resource r join resource_site rs on rs.resource_id = r.id join site s on s.id = rs.site_id and s.active
     where r.active order by s.sort_order, array_position(array['provider','staff','room','equipment'], r.kind), r.sort_order, r.name`);
 }
 
-export interface AboutVisit {
+export interface VisitSummary {
   readonly patientId: string | null;
   readonly name: string;
   readonly version: number;
@@ -34,9 +34,9 @@ export interface AboutVisit {
 }
 
 /** What is to be said of booked visits: whose they are, how to reach them, and their version. */
-export async function aboutVisits(em: SqlEntityManager, ids: readonly string[]): Promise<Map<string, AboutVisit>> {
+export async function visitSummaries(em: SqlEntityManager, ids: readonly string[]): Promise<Map<string, VisitSummary>> {
   if (!ids.length) return new Map();
-  const rows = await em.execute<(AboutVisit & { id: string })[]>(
+  const rows = await em.execute<(VisitSummary & { id: string })[]>(
     `select a.id, a.patient_id as "patientId", a.version, coalesce(p.given_name, b.given_name) as "givenName", coalesce(p.family_name, b.family_name) as "familyName",
        coalesce(b.phone, (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id and cp.kind = 'phone'
          where pc.patient_id = a.patient_id order by pc.rank limit 1)) as phone,

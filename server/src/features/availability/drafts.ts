@@ -13,8 +13,8 @@ import {
   setPublished,
   writeDraft,
 } from './drafts.repository.ts';
-import { refused, saveActs, toPreview, withoutVersion } from './edits.ts';
-import { judgeActs, PLACES_ON_DATES } from './judge.ts';
+import { refused, saveEdits, toPreview, withoutVersion } from './edits.ts';
+import { evaluateEdits, PLACES_ON_DATES } from './computeImpact.ts';
 import { mayEdit } from './rights.ts';
 import { lockSchedule } from './schedule.repository.ts';
 
@@ -23,13 +23,13 @@ function toDraft(row: DraftRow): contract.Draft {
     id: row.id,
     name: row.name,
     version: row.version,
-    acts: row.edits.length,
+    editCount: row.edits.length,
     createdBy: row.created_by,
     createdAt: new Date(row.created_at).toISOString(),
   };
 }
 
-/** Rows that a draft makes have the same ids each time it is looked at, so that later acts of it can speak of them. */
+/** Rows that a draft makes have the same ids each time it is looked at, so that later edits of it can speak of them. */
 export function draftIds(draftId: string): (edit: number) => string {
   const made = new Map<number, number>();
   return (edit) => {
@@ -77,9 +77,9 @@ async function answer(ctx: Ctx, id: string): Promise<{ draft: contract.Draft } |
   return row ? { draft: toDraft(row) } : ctx.fail('NotFound');
 }
 
-/** Puts other acts into a draft, if they can be done one after the other. */
+/** Puts other edits into a draft, if they can be done one after the other. */
 async function rewrite(ctx: Ctx, draft: DraftRow, edits: readonly ScheduleEdit[]) {
-  const judged = await judgeActs(ctx, edits, { placesOnDates: 0, newId: draftIds(draft.id) });
+  const judged = await evaluateEdits(ctx, edits, { placesOnDates: 0, newId: draftIds(draft.id) });
   if (judged instanceof Failure) return judged;
   if (judged.resolved.faults.length) return refused(ctx, judged.resolved.faults);
   await writeDraft(ctx.em, draft.id, edits);
@@ -118,8 +118,8 @@ export async function compare(
 ): Promise<OutputOf<typeof contract.compareDraft> | Failure> {
   const draft = await opened(ctx, id, null);
   if (draft instanceof Failure) return draft;
-  const acts = startingFrom(draft.edits, from);
-  const judged = await judgeActs(ctx, acts, { placesOnDates: PLACES_ON_DATES, newId: draftIds(id) });
+  const edits = startingFrom(draft.edits, from);
+  const judged = await evaluateEdits(ctx, edits, { placesOnDates: PLACES_ON_DATES, newId: draftIds(id) });
   if (judged instanceof Failure) return judged;
   return { draft: toDraft(draft), edits: draft.edits.map((edit) => ({ ...edit })), ...(await toPreview(ctx, judged)) };
 }
@@ -131,8 +131,8 @@ export async function publish(
   const draft = await opened(ctx, id, version);
   if (draft instanceof Failure) return draft;
   await lockSchedule(ctx.em);
-  const acts = startingFrom(draft.edits, from);
-  const saved = await saveActs(ctx, acts, { agreed: agreed ?? false, what: 'draft', newId: draftIds(id) });
+  const edits = startingFrom(draft.edits, from);
+  const saved = await saveEdits(ctx, edits, { agreed: agreed ?? false, what: 'draft', newId: draftIds(id) });
   if (saved instanceof Failure) return saved;
   await setPublished(ctx.em, id, { at: ctx.now, accountId: draft.accountId });
   return { toMove: saved.toMove, undo: saved.undo };
@@ -158,7 +158,7 @@ export async function discard(
 }
 
 /** The inverse of throwing a draft away. */
-export async function bringBack(
+export async function restoreDraft(
   ctx: Ctx,
   { id, name, edits }: { id: string; name: string; edits: ScheduleEdit[] },
 ): Promise<object | Failure> {

@@ -1,6 +1,6 @@
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
-import type { editSchedule, previewSchedule, StrandedVisit, WireImpact } from '@zaguan/contracts/availability';
-import type { Impact, Unfit } from '@zaguan/core/impact';
+import type { editSchedule, previewSchedule, ImpactVisit, WireImpact } from '@zaguan/contracts/availability';
+import type { Impact, VisitToMove } from '@zaguan/core/impact';
 import {
   applyChanges,
   collisions,
@@ -14,17 +14,24 @@ import {
 import { restrictedName } from '@zaguan/core/patients';
 import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { planForDisplacing, planForRestoring } from '../messages/index.ts';
+import { planForVisitToMove, planForRestoring } from '../messages/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
-import { aboutVisits } from './availability.repository.ts';
-import { clinicJudged, type Judged, judgeActs, PLACES_ON_DATES, rowsNow, weigh } from './judge.ts';
+import { visitSummaries } from './availability.repository.ts';
+import {
+  clinicForImpact,
+  type EvaluatedEdits,
+  evaluateEdits,
+  PLACES_ON_DATES,
+  currentSchedule,
+  computeImpact,
+} from './computeImpact.ts';
 import { mayPutBack } from './rights.ts';
 import { lockSchedule, versionsOf, writeChanges } from './schedule.repository.ts';
-import { noteStranded, takeOffMended } from './visitsToMove.repository.ts';
+import { addVisitsToMove, removeFittingAgain } from './visitsToMove.repository.ts';
 
 type Edits = InputOf<typeof previewSchedule>['edits'];
 
-/** Whether the caller has seen the newest version of the hours that the acts change. */
+/** Whether the caller has seen the newest version of the hours that the edits change. */
 async function seenNewest(ctx: Ctx, edits: Edits): Promise<Failure | null> {
   const named = edits.flatMap((edit) => (edit.do === 'change-hours' || edit.do === 'end-hours' ? [edit] : []));
   const versions = await versionsOf(
@@ -44,14 +51,14 @@ export function withoutVersion(edit: Edits[number]): ScheduleEdit {
 }
 
 /** Visits in trouble, as they go out. Whose they are counts as a look at the record. */
-export async function toStranded(ctx: Ctx, unfit: readonly Unfit[]): Promise<StrandedVisit[]> {
-  const about = await aboutVisits(
+export async function toImpactVisits(ctx: Ctx, visitsToMove: readonly VisitToMove[]): Promise<ImpactVisit[]> {
+  const about = await visitSummaries(
     ctx.em,
-    unfit.map(({ visit }) => visit.id),
+    visitsToMove.map(({ visit }) => visit.id),
   );
   const hidden = await hiddenVisits(ctx, [...about.keys()]);
   ctx.viewed([...about].flatMap(([id, { patientId }]) => (patientId && !hidden.has(id) ? [patientId] : [])));
-  return unfit.flatMap(({ visit, reasons, otherSeat }) => {
+  return visitsToMove.flatMap(({ visit, reasons, otherSeat }) => {
     const known = about.get(visit.id);
     // A hold is not a visit yet; it lapses by itself.
     if (!known) return [];
@@ -76,11 +83,11 @@ export async function preview(
 ): Promise<OutputOf<typeof previewSchedule> | Failure> {
   const stale = await seenNewest(ctx, edits);
   if (stale) return stale;
-  const judged = await judgeActs(ctx, edits.map(withoutVersion), { placesOnDates: PLACES_ON_DATES });
+  const judged = await evaluateEdits(ctx, edits.map(withoutVersion), { placesOnDates: PLACES_ON_DATES });
   return judged instanceof Failure ? judged : toPreview(ctx, judged);
 }
 
-export async function toPreview(ctx: Ctx, judged: Judged): Promise<OutputOf<typeof previewSchedule>> {
+export async function toPreview(ctx: Ctx, judged: EvaluatedEdits): Promise<OutputOf<typeof previewSchedule>> {
   const { resolved, impact, ...reach } = judged;
   return {
     faults: resolved.faults.map(copy),
@@ -92,15 +99,15 @@ export async function toPreview(ctx: Ctx, judged: Judged): Promise<OutputOf<type
 /** What a change does, as it goes out. */
 export async function toImpact(
   ctx: Ctx,
-  { impact, from, until, days }: Pick<Judged, 'from' | 'until' | 'days'> & { impact: Impact },
+  { impact, from, until, days }: Pick<EvaluatedEdits, 'from' | 'until' | 'days'> & { impact: Impact },
 ): Promise<WireImpact> {
   return {
     from,
     until,
     days,
     types: impact.types.map((row) => ({ ...row })),
-    stranded: await toStranded(ctx, impact.unfit),
-    mended: impact.mended.length,
+    visitsToMove: await toImpactVisits(ctx, impact.visitsToMove),
+    fittingAgain: impact.fittingAgain.length,
   };
 }
 
@@ -123,36 +130,36 @@ export async function save(
   await lockSchedule(ctx.em);
   const stale = await seenNewest(ctx, edits);
   if (stale) return stale;
-  return saveActs(ctx, edits.map(withoutVersion), { agreed: agreed ?? false, tell: tell ?? false, what: edits[0].do });
+  return saveEdits(ctx, edits.map(withoutVersion), { agreed: agreed ?? false, tell: tell ?? false, what: edits[0].do });
 }
 
 interface SaveWith {
   readonly agreed: boolean;
-  /** Tell the patients of visits that lose their footing. */
+  /** Tell the patients of visits that no longer fit. */
   readonly tell?: boolean;
   readonly what: string;
   newId?(edit: number): string;
 }
 
-/** Writes acts, all or none; the schedule must be locked. */
-export async function saveActs(
+/** Writes edits, all or none; the schedule must be locked. */
+export async function saveEdits(
   ctx: Ctx,
-  acts: readonly ScheduleEdit[],
+  scheduleEdits: readonly ScheduleEdit[],
   { agreed, tell = false, what, newId }: SaveWith,
 ): Promise<OutputOf<typeof editSchedule> | Failure> {
-  const judged = await judgeActs(ctx, acts, { placesOnDates: 0, newId });
+  const judged = await evaluateEdits(ctx, scheduleEdits, { placesOnDates: 0, newId });
   if (judged instanceof Failure) return judged;
   const { resolved, impact, rows } = judged;
   if (resolved.faults.length) return refused(ctx, resolved.faults);
-  const stranded = impact?.unfit ?? [];
-  if (stranded.length && !agreed)
-    return ctx.fail('AgreementNeeded', { codes: ['visits-to-move'], facts: { visits: stranded.length } });
+  const toMove = impact?.visitsToMove ?? [];
+  if (toMove.length && !agreed)
+    return ctx.fail('AgreementNeeded', { codes: ['visits-to-move'], facts: { visits: toMove.length } });
   await write(ctx, rows, resolved.changes, impact, false);
-  const displaced = tell ? await tellDisplaced(ctx, stranded) : [];
-  const undo = await keepInverse(ctx, rows, resolved.changes, what, displaced);
+  const toldPatientOf = tell ? await tellPatients(ctx, toMove) : [];
+  const undo = await keepInverse(ctx, rows, resolved.changes, what, toldPatientOf);
   return {
-    toMove: stranded.length,
-    told: displaced.length,
+    toMove: toMove.length,
+    told: toldPatientOf.length,
     online: onlineOf(impact),
     warnings: resolved.warnings.map(copy),
     undo,
@@ -177,14 +184,14 @@ async function write(
 ): Promise<void> {
   const accountId = ctx.actor.kind === 'staff' ? ctx.actor.accountId : null;
   await writeChanges(ctx.em, changes, { at: ctx.now, accountId, restores });
-  await noteStranded(
+  await addVisitsToMove(
     ctx.em,
-    (impact?.unfit ?? []).map(({ visit }) => visit.id),
+    (impact?.visitsToMove ?? []).map(({ visit }) => visit.id),
     ctx.now,
   );
-  await takeOffMended(ctx.em, impact?.mended ?? []);
+  await removeFittingAgain(ctx.em, impact?.fittingAgain ?? []);
   ctx.emit({ type: 'hours-changed' });
-  if (impact?.unfit.length || impact?.mended.length) ctx.emit({ type: 'work-changed' });
+  if (impact?.visitsToMove.length || impact?.fittingAgain.length) ctx.emit({ type: 'work-changed' });
   ctx.wrote({
     subjects: touched(changes),
     before: { ...inverseOf(rows, changes) },
@@ -208,14 +215,14 @@ function touched(changes: RowChanges): { kind: string; id: string }[] {
   return [...found.values()];
 }
 
-/** Messages to the patients of visits that lost their footing; whom one goes to. Holds lapse by themselves. */
-async function tellDisplaced(ctx: Ctx, unfit: readonly Unfit[]): Promise<string[]> {
-  const known = await aboutVisits(
+/** Messages to the patients of visits that no longer fit; whom one goes to. Holds lapse by themselves. */
+async function tellPatients(ctx: Ctx, visitsToMove: readonly VisitToMove[]): Promise<string[]> {
+  const known = await visitSummaries(
     ctx.em,
-    unfit.map(({ visit }) => visit.id),
+    visitsToMove.map(({ visit }) => visit.id),
   );
   const told: string[] = [];
-  for (const id of known.keys()) if (await planForDisplacing(ctx, id)) told.push(id);
+  for (const id of known.keys()) if (await planForVisitToMove(ctx, id)) told.push(id);
   return told;
 }
 
@@ -224,36 +231,36 @@ function keepInverse(
   rows: ScheduleRows,
   changes: RowChanges,
   what: string,
-  displaced: readonly string[],
+  toldPatientOf: readonly string[],
 ): Promise<{ id: string }> {
   return ctx.undoable({
     command: 'availability.putBack',
-    input: { changes: inverseOf(rows, changes), written: changes, displaced: [...displaced] },
+    input: { changes: inverseOf(rows, changes), written: changes, toldPatientOf: [...toldPatientOf] },
     label: { what: `schedule:${what}` },
   });
 }
 
 /**
- * The inverse of any acts: the rows as they were, if nobody has touched since what those acts wrote. Judged like any
- * other change, so that visits booked in the meantime are not stranded unseen: they go to the list.
+ * The inverse of any edits: the rows as they were, if nobody has touched since what those edits wrote. Judged like any
+ * other change, so that visits booked in the meantime that no longer fit are not overlooked: they go to the list.
  */
 export async function putBack(
   ctx: Ctx,
-  { changes, written, displaced = [] }: { changes: RowChanges; written: RowChanges; displaced?: string[] },
+  { changes, written, toldPatientOf = [] }: { changes: RowChanges; written: RowChanges; toldPatientOf?: string[] },
 ): Promise<object | Failure> {
   if (!(await mayPutBack(ctx, [changes, written]))) return ctx.fail('NotAllowed');
   await lockSchedule(ctx.em);
-  const rows = await rowsNow(ctx);
+  const rows = await currentSchedule(ctx);
   if (!standsAsWritten(rows, written)) return ctx.fail('ChangedMeanwhile');
-  const clinic = await clinicJudged(ctx);
+  const clinic = await clinicForImpact(ctx);
   // What was put since elsewhere may stand where these hours come back.
   const after = clinic.store.withSchedule(applyChanges(rows, changes));
   const faults = collisions(after, changes, 0, earliestDate(ctx));
   if (faults.length) return refused(ctx, faults);
-  const { impact } = weigh(clinic, ctx, rows, changes, 0);
+  const { impact } = computeImpact(clinic, ctx, rows, changes, 0);
   await write(ctx, rows, changes, impact, true);
   // Whoever was told that their visit can't take place hears that it does, if it fits again.
-  for (const id of displaced) if (impact.mended.includes(id)) await planForRestoring(ctx, id);
+  for (const id of toldPatientOf) if (impact.fittingAgain.includes(id)) await planForRestoring(ctx, id);
   return {};
 }
 

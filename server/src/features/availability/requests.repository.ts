@@ -11,19 +11,19 @@ export interface RequestRow {
   readonly end_minute: number;
   readonly reason: string;
   readonly cover_id: string | null;
-  readonly status: 'asked' | 'approved' | 'declined';
-  readonly asked_at: string;
+  readonly status: 'requested' | 'approved' | 'declined';
+  readonly requested_at: string;
   readonly answer: string;
 }
 
-const REQUEST = `select t.id, t.resource_id, r.name, t.site_id, t.start_date::text, t.start_minute, t.end_date::text, t.end_minute, t.reason, t.cover_id, t.status, t.asked_at, t.answer
-  from time_off t join resource r on r.id = t.resource_id where t.asked_at is not null`;
+const REQUEST = `select t.id, t.resource_id, r.name, t.site_id, t.start_date::text, t.start_minute, t.end_date::text, t.end_minute, t.reason, t.cover_id, t.status, t.requested_at, t.answer
+  from time_off t join resource r on r.id = t.resource_id where t.requested_at is not null`;
 
 /** Open ones of everybody, or all of one person's that are not over. */
 export function requestsOf(em: SqlEntityManager, resourceId: string | null, from: string): Promise<RequestRow[]> {
   return resourceId === null
-    ? em.execute(`${REQUEST} and t.status = 'asked' order by t.start_date, t.asked_at`)
-    : em.execute(`${REQUEST} and t.resource_id = ? and t.end_date >= ? order by t.start_date, t.asked_at`, [
+    ? em.execute(`${REQUEST} and t.status = 'requested' order by t.start_date, t.requested_at`)
+    : em.execute(`${REQUEST} and t.resource_id = ? and t.end_date >= ? order by t.start_date, t.requested_at`, [
         resourceId,
         from,
       ]);
@@ -36,11 +36,11 @@ export async function requestById(em: SqlEntityManager, id: string): Promise<Req
 
 export async function insertRequest(
   em: SqlEntityManager,
-  row: Omit<RequestRow, 'name' | 'status' | 'asked_at' | 'answer'> & { at: Date; accountId: string },
+  row: Omit<RequestRow, 'name' | 'status' | 'requested_at' | 'answer'> & { at: Date; accountId: string },
 ): Promise<void> {
   await em.execute(
-    `insert into time_off (id, resource_id, site_id, start_date, start_minute, end_date, end_minute, reason, cover_id, status, asked_at, asked_by)
-     values (?, ?, ?, ?, ?, ?, ?, ?, ?, 'asked', ?, ?)`,
+    `insert into time_off (id, resource_id, site_id, start_date, start_minute, end_date, end_minute, reason, cover_id, status, requested_at, requested_by)
+     values (?, ?, ?, ?, ?, ?, ?, ?, ?, 'requested', ?, ?)`,
     [
       ...[row.id, row.resource_id, row.site_id, row.start_date, row.start_minute, row.end_date, row.end_minute],
       ...[row.reason, row.cover_id, row.at, row.accountId],
@@ -70,6 +70,8 @@ export async function setDecided(
 
 /** Takes a request back that nobody has decided. */
 export async function deleteRequest(em: SqlEntityManager, id: string): Promise<boolean> {
-  const rows = await em.execute<unknown[]>("delete from time_off where id = ? and status = 'asked' returning 1", [id]);
+  const rows = await em.execute<unknown[]>("delete from time_off where id = ? and status = 'requested' returning 1", [
+    id,
+  ]);
   return rows.length > 0;
 }

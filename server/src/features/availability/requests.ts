@@ -1,11 +1,11 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type * as contract from '@zaguan/contracts/availability';
-import type { Unfit } from '@zaguan/core/impact';
+import type { VisitToMove } from '@zaguan/core/impact';
 import type { ScheduleEdit } from '@zaguan/core/schedule';
 import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { refused, toStranded } from './edits.ts';
-import { judgeActs } from './judge.ts';
+import { refused, toImpactVisits } from './edits.ts';
+import { evaluateEdits } from './computeImpact.ts';
 import {
   deleteRequest,
   insertRequest,
@@ -16,9 +16,9 @@ import {
 } from './requests.repository.ts';
 import { mayEdit } from './rights.ts';
 import { lockSchedule, writeChanges } from './schedule.repository.ts';
-import { noteStranded, takeOffMended } from './visitsToMove.repository.ts';
+import { addVisitsToMove, removeFittingAgain } from './visitsToMove.repository.ts';
 
-function toAct(row: RequestRow, coverId = row.cover_id): ScheduleEdit {
+function toEdit(row: RequestRow, coverId = row.cover_id): ScheduleEdit {
   return {
     do: 'time-off',
     resourceIds: [row.resource_id],
@@ -34,8 +34,8 @@ function toAct(row: RequestRow, coverId = row.cover_id): ScheduleEdit {
 
 export async function ask(
   ctx: Ctx,
-  input: InputOf<typeof contract.askTimeOff>,
-): Promise<OutputOf<typeof contract.askTimeOff> | Failure> {
+  input: InputOf<typeof contract.requestTimeOff>,
+): Promise<OutputOf<typeof contract.requestTimeOff> | Failure> {
   if (ctx.actor.kind !== 'staff' || !ctx.actor.resourceId) return ctx.fail('NotAllowed');
   const { plan } = await clinicToday(ctx);
   const cover = input.coverId ?? null;
@@ -61,8 +61,8 @@ export async function ask(
   ctx.emit({ type: 'hours-changed' });
   ctx.wrote({ subjects: [{ kind: 'resource', id: own }], after: { asked: id } });
   return {
-    id: id as OutputOf<typeof contract.askTimeOff>['id'],
-    undo: await ctx.undoable({ command: 'availability.withdrawRequest', input: { id }, label: { what: 'asked' } }),
+    id: id as OutputOf<typeof contract.requestTimeOff>['id'],
+    undo: await ctx.undoable({ command: 'availability.withdrawRequest', input: { id }, label: { what: 'requested' } }),
   };
 }
 
@@ -83,7 +83,7 @@ export async function list(
   const rows = await requestsOf(ctx.em, decides ? null : own, earliestDate(ctx));
   const requests = [];
   for (const row of rows) {
-    const unfit = decides ? await strandedBy(ctx, row) : [];
+    const visitsToMove = decides ? await visitsToMoveIf(ctx, row) : [];
     requests.push({
       id: row.id,
       resourceId: row.resource_id,
@@ -96,19 +96,19 @@ export async function list(
       reason: row.reason,
       coverId: row.cover_id,
       status: row.status,
-      askedAt: new Date(row.asked_at).toISOString(),
+      requestedAt: new Date(row.requested_at).toISOString(),
       answer: row.answer,
-      stranded: await toStranded(ctx, unfit),
+      visitsToMove: await toImpactVisits(ctx, visitsToMove),
     });
   }
   return { requests };
 }
 
-/** The visits that approving it would strand: with the cover that is suggested, or without where that one can't. */
-async function strandedBy(ctx: Ctx, row: RequestRow): Promise<readonly Unfit[]> {
-  for (const act of [toAct(row), toAct(row, null)]) {
-    const judged = await judgeActs(ctx, [act], { placesOnDates: 0 });
-    if (!(judged instanceof Failure) && judged.impact) return judged.impact.unfit;
+/** The visits that would have to move if it is approved: with the cover that is suggested, or without where that one can't. */
+async function visitsToMoveIf(ctx: Ctx, row: RequestRow): Promise<readonly VisitToMove[]> {
+  for (const oneEdit of [toEdit(row), toEdit(row, null)]) {
+    const judged = await evaluateEdits(ctx, [oneEdit], { placesOnDates: 0 });
+    if (!(judged instanceof Failure) && judged.impact) return judged.impact.visitsToMove;
   }
   return [];
 }
@@ -126,33 +126,33 @@ export async function decide(
   await lockSchedule(ctx.em);
   const request = await requestById(ctx.em, id);
   if (!request) return ctx.fail('NotFound');
-  if (request.status !== 'asked') return ctx.fail('DecidedAlready');
+  if (request.status !== 'requested') return ctx.fail('DecidedAlready');
   // Who would have covered stays as it was suggested where the answer is no.
   const cover = coverId === undefined || !approve ? request.cover_id : coverId;
-  const judged = approve ? await judgeActs(ctx, [toAct(request, cover)], { placesOnDates: 0 }) : null;
+  const judged = approve ? await evaluateEdits(ctx, [toEdit(request, cover)], { placesOnDates: 0 }) : null;
   if (judged instanceof Failure) return judged;
   if (judged?.resolved.faults.length) return refused(ctx, judged.resolved.faults);
-  const stranded = judged?.impact?.unfit.map(({ visit }) => visit.id) ?? [];
-  if (stranded.length && !agreed)
-    return ctx.fail('AgreementNeeded', { codes: ['visits-to-move'], facts: { visits: stranded.length } });
+  const visitsToMove = judged?.impact?.visitsToMove.map(({ visit }) => visit.id) ?? [];
+  if (visitsToMove.length && !agreed)
+    return ctx.fail('AgreementNeeded', { codes: ['visits-to-move'], facts: { visits: visitsToMove.length } });
   const { accountId } = ctx.actor;
   const status = approve ? 'approved' : 'declined';
-  await setDecided(ctx.em, id, 'asked', { status, at: ctx.now, accountId, answer, coverId: cover });
-  // The time off itself is the request's row; what else the act makes are the cover's hours.
+  await setDecided(ctx.em, id, 'requested', { status, at: ctx.now, accountId, answer, coverId: cover });
+  // The time off itself is the request's row; what else the edit makes are the cover's hours.
   const dateChanges = judged?.resolved.changes.dateChanges;
   if (dateChanges) await writeChanges(ctx.em, { dateChanges }, { at: ctx.now, accountId, restores: false });
-  await noteStranded(ctx.em, stranded, ctx.now);
+  await addVisitsToMove(ctx.em, visitsToMove, ctx.now);
   ctx.emit({ type: 'hours-changed' });
-  if (stranded.length) ctx.emit({ type: 'work-changed' });
+  if (visitsToMove.length) ctx.emit({ type: 'work-changed' });
   ctx.wrote({ subjects: [{ kind: 'resource', id: request.resource_id }], after: { request: id, approved: approve } });
   return {
-    toMove: stranded.length,
+    toMove: visitsToMove.length,
     undo: await ctx.undoable({
       command: 'availability.undecide',
       input: {
         id,
         from: status,
-        stranded,
+        visitsToMove,
         suggested: request.cover_id,
         hours: dateChanges?.put.map((row) => row.id) ?? [],
       },
@@ -167,24 +167,24 @@ export async function undecide(
   {
     id,
     from,
-    stranded,
+    visitsToMove,
     suggested = null,
     hours = [],
   }: {
     id: string;
     from: 'approved' | 'declined';
-    stranded: string[];
+    visitsToMove: string[];
     suggested?: string | null;
     hours?: string[];
   },
 ): Promise<object | Failure> {
   await lockSchedule(ctx.em);
-  const open = { status: 'asked' as const, at: null, accountId: null, answer: '', coverId: suggested };
+  const open = { status: 'requested' as const, at: null, accountId: null, answer: '', coverId: suggested };
   if (!(await setDecided(ctx.em, id, from, open))) return ctx.fail('ChangedMeanwhile');
   const changes = { dateChanges: { put: [], drop: hours } };
   await writeChanges(ctx.em, changes, { at: ctx.now, accountId: null, restores: true });
-  await takeOffMended(ctx.em, stranded);
+  await removeFittingAgain(ctx.em, visitsToMove);
   ctx.emit({ type: 'hours-changed' });
-  if (stranded.length) ctx.emit({ type: 'work-changed' });
+  if (visitsToMove.length) ctx.emit({ type: 'work-changed' });
   return {};
 }

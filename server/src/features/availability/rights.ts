@@ -1,5 +1,5 @@
 import {
-  type HoursTerms,
+  type HoursPattern,
   ROW_KINDS,
   type RowChanges,
   type ScheduleEdit,
@@ -25,15 +25,15 @@ export async function mayEditHoursOf(ctx: Ctx, resourceId: string): Promise<bool
 /** One's own time off is asked for and approved, never just taken. */
 const ASKED_FOR: ReadonlySet<ScheduleEdit['do']> = new Set(['time-off', 'drop-time-off']);
 
-/** Whether some acts keep to what the caller may change. */
-export async function coversEdits(ctx: Ctx, edits: readonly ScheduleEdit[], rows: ScheduleRows): Promise<boolean> {
+/** Whether some edits keep to what the caller may change. */
+export async function mayMakeEdits(ctx: Ctx, edits: readonly ScheduleEdit[], rows: ScheduleRows): Promise<boolean> {
   const may = await mayEdit(ctx);
   if (may === 'all') return true;
   const own = ctx.actor.kind === 'staff' ? ctx.actor.resourceId : null;
   return may === 'own' && edits.every((edit) => !ASKED_FOR.has(edit.do) && whose(edit, rows).every((id) => id === own));
 }
 
-/** The resources (or pools, or sites, by id) that an act is about. What is not there is found out later. */
+/** The resources (or pools, or sites, by id) that an edit is about. What is not there is found out later. */
 function whose(edit: ScheduleEdit, rows: ScheduleRows): string[] {
   const rowOf = <T extends { id: string }>(list: readonly T[], id: string) => list.filter((row) => row.id === id);
   switch (edit.do) {
@@ -43,7 +43,7 @@ function whose(edit: ScheduleEdit, rows: ScheduleRows): string[] {
       return [edit.subject.id];
     case 'change-hours':
     case 'end-hours':
-      return rowOf(rows.sessions, edit.hoursId).map(({ subject }) => subject.id);
+      return rowOf(rows.workingHours, edit.hoursId).map(({ subject }) => subject.id);
     case 'drop-date-change':
       return rowOf(rows.dateChanges, edit.changeId).map(({ subject }) => subject.id);
     case 'time-off':
@@ -66,21 +66,21 @@ function whose(edit: ScheduleEdit, rows: ScheduleRows): string[] {
   }
 }
 
-/** Whether everything that acts name is there: sites, people, rooms, pools, visit types. */
-export function namesKnown(edits: readonly ScheduleEdit[], plan: Known): boolean {
+/** Whether everything that edits name is there: sites, people, rooms, pools, visit types. */
+export function referencesExist(edits: readonly ScheduleEdit[], plan: Known): boolean {
   const ids = new Set([...plan.sites, ...plan.resources, ...plan.pools, ...plan.visitTypes].map(({ id }) => id));
   return edits.flatMap(named).every((id) => !id || ids.has(id));
 }
 
-/** The ids an act names, but for those of rows of the schedule. */
+/** The ids an edit names, but for those of rows of the schedule. */
 function named(edit: ScheduleEdit): readonly (string | null | undefined)[] {
   switch (edit.do) {
     case 'add-hours':
-      return [edit.subject.id, ...ofTerms(edit.terms)];
+      return [edit.subject.id, ...ofPattern(edit.pattern)];
     case 'change-hours':
-      return ofTerms(edit.to);
+      return ofPattern(edit.to);
     case 'extra-hours':
-      return [edit.subject.id, ...ofTerms(edit.hours)];
+      return [edit.subject.id, ...ofPattern(edit.hours)];
     case 'time-off':
       return [edit.siteId, edit.coverId, ...edit.resourceIds];
     case 'keep-free':
@@ -102,7 +102,12 @@ function named(edit: ScheduleEdit): readonly (string | null | undefined)[] {
   }
 }
 
-function ofTerms({ siteId, accepts, release, preferredRoomIds }: Partial<HoursTerms>): readonly (string | undefined)[] {
+function ofPattern({
+  siteId,
+  accepts,
+  release,
+  preferredRoomIds,
+}: Partial<HoursPattern>): readonly (string | undefined)[] {
   return [
     siteId,
     ...(accepts?.visitTypeIds ?? []),

@@ -9,8 +9,8 @@ const FAR = '2190-01-01';
 /** All rows of the schedule that hold on or after a date, as the transaction sees them. */
 export async function loadSchedule(em: SqlEntityManager, from: LocalDate, now: Date): Promise<ScheduleRows> {
   const plan = await loadPlan(inside(em), { from, until: FAR }, now);
-  const { sessions, dateChanges, timeOff, keptFree, brush, closures } = plan;
-  return { sessions, dateChanges, timeOff, keptFree, brush, closures };
+  const { workingHours, dateChanges, timeOff, keptFree, brush, closures } = plan;
+  return { workingHours, dateChanges, timeOff, keptFree, brush, closures };
 }
 
 /**
@@ -39,7 +39,7 @@ export async function versionsOf(em: SqlEntityManager, ids: readonly string[]): 
 }
 
 const TABLE: Record<RowKind, string> = {
-  sessions: 'working_hours',
+  workingHours: 'working_hours',
   dateChanges: 'working_hours_change',
   timeOff: 'time_off',
   keptFree: 'kept_free',
@@ -53,7 +53,7 @@ function ofSubject({ of, id }: { of: 'resource' | 'pool'; id: string }): Columns
   return { resource_id: of === 'resource' ? id : null, pool_id: of === 'pool' ? id : null };
 }
 
-function ofRule(rule: RowOf<'sessions'>['rule']): Columns {
+function ofRule(rule: RowOf<'workingHours'>['rule']): Columns {
   return {
     weekdays: rule.weekdays,
     every_weeks: rule.everyWeeks,
@@ -75,7 +75,7 @@ function ofSpan(row: RowOf<'closures'> | RowOf<'timeOff'>): Columns {
 
 /** How each kind of row stands in its table. Leaving one out does not compile. */
 const COLUMNS: { readonly [K in RowKind]: (row: RowOf<K>) => Columns } = {
-  sessions: ({ subject, siteId, rule, fromMinute, toMinute, accepts, release, ...row }) => ({
+  workingHours: ({ subject, siteId, rule, fromMinute, toMinute, accepts, release, ...row }) => ({
     ...ofSubject(subject),
     ...ofRule(rule),
     site_id: siteId,
@@ -95,9 +95,9 @@ const COLUMNS: { readonly [K in RowKind]: (row: RowOf<K>) => Columns } = {
     release_online: release?.online ?? true,
     caps: row.caps,
   }),
-  dateChanges: ({ subject, sessionId, date, hours }) => ({
+  dateChanges: ({ subject, workingHoursId, date, hours }) => ({
     ...ofSubject(subject),
-    working_hours_id: sessionId,
+    working_hours_id: workingHoursId,
     date,
     cancelled: hours === null,
     site_id: hours?.siteId ?? null,
@@ -160,10 +160,10 @@ async function putRow<K extends RowKind>(
   // Strokes lie in the order in which they were painted; one that comes back takes its old place again.
   const keepsOrder = kind === 'brush' && by.restores;
   if (keepsOrder) columns.painted = (row as RowOf<'brush'>).order;
-  const added: Columns = kind === 'sessions' ? { created_at: by.at, created_by: by.accountId } : {};
+  const added: Columns = kind === 'workingHours' ? { created_at: by.at, created_by: by.accountId } : {};
   const names = Object.keys({ ...columns, ...added }).join(', ');
   const sets = Object.keys(columns).filter((name) => name !== 'id' && name !== 'painted');
-  const version = kind === 'sessions' ? ', version = working_hours.version + 1' : '';
+  const version = kind === 'workingHours' ? ', version = working_hours.version + 1' : '';
   await em.execute(
     `insert into ${TABLE[kind]} (${names}) ${keepsOrder ? 'overriding system value' : ''}
      select ${names} from json_populate_record(null::${TABLE[kind]}, ?::json)
@@ -179,6 +179,6 @@ async function putRow<K extends RowKind>(
     ]);
 }
 
-function siteOf(row: RowOf<'sessions'> | RowOf<'dateChanges'>): string | null {
+function siteOf(row: RowOf<'workingHours'> | RowOf<'dateChanges'>): string | null {
   return 'siteId' in row ? row.siteId : (row.hours?.siteId ?? null);
 }

@@ -2,7 +2,7 @@ import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { CALL_OUTCOMES } from '@zaguan/contracts/availability';
 
 /** Puts visits on the list; one that was left where it is before is looked at again. */
-export async function noteStranded(em: SqlEntityManager, ids: readonly string[], now: Date): Promise<void> {
+export async function addVisitsToMove(em: SqlEntityManager, ids: readonly string[], now: Date): Promise<void> {
   if (!ids.length) return;
   await em.execute(
     `insert into visit_to_move (appointment_id, since)
@@ -13,7 +13,7 @@ export async function noteStranded(em: SqlEntityManager, ids: readonly string[],
   );
 }
 
-export async function takeOffMended(em: SqlEntityManager, ids: readonly string[]): Promise<void> {
+export async function removeFittingAgain(em: SqlEntityManager, ids: readonly string[]): Promise<void> {
   if (!ids.length) return;
   await em.execute(
     'delete from visit_to_move where appointment_id in (select json_array_elements_text(?::json)::uuid)',
@@ -37,7 +37,7 @@ export type CallOutcome = (typeof CALL_OUTCOMES)[number];
 export function openRows(em: SqlEntityManager, now: Date): Promise<OpenRow[]> {
   return em.execute(
     `select a.id, m.since, a.site_date::text, m.call_outcome, m.called_at, c.name as called_by,
-       exists (select 1 from message x where x.appointment_id = a.id and x.kind = 'displaced' and x.created_at >= m.since
+       exists (select 1 from message x where x.appointment_id = a.id and x.kind = 'must-move' and x.created_at >= m.since
          and x.status in ('planned','sent','delivered')) as told
      from visit_to_move m join appointment a on a.id = m.appointment_id left join account c on c.id = m.called_by
      where m.kept_at is null and a.status in ('booked','pending') and a.starts_at > ? order by a.starts_at`,

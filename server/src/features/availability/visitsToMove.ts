@@ -1,46 +1,46 @@
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
-import type { acceptTimes, keepTime, noteCall, visitsToMove } from '@zaguan/contracts/availability';
-import { type Alternative, alternatives, judgeVisit, placeAll, type Unfit } from '@zaguan/core/impact';
+import type { acceptTimes, keepTime, recordCall, visitsToMove } from '@zaguan/contracts/availability';
+import { type Alternative, alternatives, checkBookedVisit, placeAll, type VisitToMove } from '@zaguan/core/impact';
 import type { ClinicStore } from '@zaguan/core/openings';
 import { addDays } from '@zaguan/core/time';
 import { coversSite, type Ctx, earliestDate, nowMinute, sitesFor, siteList } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { lockForMoves, moveVisit, whereVisitIs } from '../booking/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
-import { aboutVisits } from './availability.repository.ts';
-import { toStranded } from './edits.ts';
+import { visitSummaries } from './availability.repository.ts';
+import { toImpactVisits } from './edits.ts';
 import { type Call, openRows, type OpenRow, setCall, setKept } from './visitsToMove.repository.ts';
 
 /** How far around its old time a visit's other times are looked for. */
-const WANTED = { daysBefore: 0, daysAfter: 21, most: 5 };
+const WANTED = { daysBefore: 0, daysAfter: 21, limit: 5 };
 /** Another site is a question to the patient: a few are shown, none is proposed. */
-const MOST_ELSEWHERE = 3;
+const MAX_ELSEWHERE = 3;
 /** The list as it stands now: whoever fits again, or was moved, is not on it any more. */
-async function stillUnfit(
+async function stillToMove(
   ctx: Ctx,
   siteIds: readonly string[] | null,
-): Promise<{ unfit: Unfit[]; rows: Map<string, OpenRow>; store: ClinicStore }> {
+): Promise<{ toMove: VisitToMove[]; rows: Map<string, OpenRow>; store: ClinicStore }> {
   const rows = await openRows(ctx.em, ctx.now);
   const dates = new Map(rows.map((row) => [row.id, row.site_date]));
   const from = earliestDate(ctx);
   const last = [from, ...dates.values()].reduce((a, b) => (a > b ? a : b));
   const store = await ctx.clinic({ from, until: addDays(last, WANTED.daysAfter) });
-  const unfit = [...new Set(dates.values())].flatMap((date) =>
+  const toMove = [...new Set(dates.values())].flatMap((date) =>
     store.taken
       .visitsOn(date)
       .filter((visit) => dates.has(visit.id) && (siteIds === null || siteIds.includes(visit.siteId)))
-      .flatMap((visit) => judgeVisit(store, nowMinute(ctx), visit) ?? []),
+      .flatMap((visit) => checkBookedVisit(store, nowMinute(ctx), visit) ?? []),
   );
   return {
     store,
-    unfit: unfit.sort((a, b) => a.visit.start - b.visit.start),
+    toMove: toMove.sort((a, b) => a.visit.start - b.visit.start),
     rows: new Map(rows.map((row) => [row.id, row])),
   };
 }
 
 /** How many visits wait, at some sites or all (`null`). */
 export async function countVisitsToMove(ctx: Ctx, siteIds: readonly string[] | null): Promise<number> {
-  return (await stillUnfit(ctx, siteIds)).unfit.length;
+  return (await stillToMove(ctx, siteIds)).toMove.length;
 }
 
 export async function listVisitsToMove(
@@ -48,7 +48,10 @@ export async function listVisitsToMove(
   { siteId }: InputOf<typeof visitsToMove>,
 ): Promise<OutputOf<typeof visitsToMove> | Failure> {
   if (siteId && !coversSite(ctx, 'appointment.move', siteId)) return ctx.fail('NotAllowed');
-  const { unfit, rows, store } = await stillUnfit(ctx, siteId ? [siteId] : siteList(sitesFor(ctx, 'appointment.move')));
+  const { toMove, rows, store } = await stillToMove(
+    ctx,
+    siteId ? [siteId] : siteList(sitesFor(ctx, 'appointment.move')),
+  );
   const now = nowMinute(ctx);
   const time = (row: Pick<Alternative, 'siteId' | 'start' | 'providerId'>) => ({
     siteId: row.siteId,
@@ -57,30 +60,30 @@ export async function listVisitsToMove(
   });
   // Moved at its own site: another one is a question to the patient.
   const proposed = new Map<string, ReturnType<typeof time> | null>();
-  for (const id of new Set(unfit.map(({ visit }) => visit.siteId))) {
-    const here = unfit.filter(({ visit }) => visit.siteId === id).map(({ visit }) => visit);
+  for (const id of new Set(toMove.map(({ visit }) => visit.siteId))) {
+    const here = toMove.filter(({ visit }) => visit.siteId === id).map(({ visit }) => visit);
     for (const { visit, alternative } of placeAll(store, now, here, { ...WANTED, siteIds: [id] }))
       proposed.set(visit.id, alternative && time(alternative));
   }
   const covered = store.plan.sites.map(({ id }) => id).filter((id) => coversSite(ctx, 'appointment.move', id));
   const elsewhere = (own: string) => covered.filter((id) => id !== own);
   const others = new Map(
-    unfit.map(({ visit }) => [
+    toMove.map(({ visit }) => [
       visit.id,
       [
         ...alternatives(store, now, visit, { ...WANTED, siteIds: [visit.siteId] }),
-        ...alternatives(store, now, visit, { ...WANTED, most: MOST_ELSEWHERE, siteIds: elsewhere(visit.siteId) }),
+        ...alternatives(store, now, visit, { ...WANTED, limit: MAX_ELSEWHERE, siteIds: elsewhere(visit.siteId) }),
       ].map(time),
     ]),
   );
-  const about = await aboutVisits(
+  const about = await visitSummaries(
     ctx.em,
-    unfit.map(({ visit }) => visit.id),
+    toMove.map(({ visit }) => visit.id),
   );
-  const stranded = await toStranded(ctx, unfit);
+  const shown = await toImpactVisits(ctx, toMove);
   const hidden = await hiddenVisits(ctx, [...about.keys()]);
   return {
-    visits: stranded.map((row) => ({
+    visits: shown.map((row) => ({
       ...row,
       version: about.get(row.appointmentId)?.version ?? 0,
       phone: hidden.has(row.appointmentId) ? null : (about.get(row.appointmentId)?.phone ?? null),
@@ -164,16 +167,16 @@ export async function keepVisitTime(
   };
 }
 
-export async function backOnList(ctx: Ctx, { appointmentId }: { appointmentId: string }): Promise<object | Failure> {
+export async function undoKeepTime(ctx: Ctx, { appointmentId }: { appointmentId: string }): Promise<object | Failure> {
   if (!(await setKept(ctx.em, appointmentId, null))) return ctx.fail('ChangedMeanwhile');
   ctx.emit({ type: 'work-changed' });
   return {};
 }
 
-export async function noteCallOf(
+export async function recordCallOf(
   ctx: Ctx,
-  { appointmentId, outcome }: InputOf<typeof noteCall>,
-): Promise<OutputOf<typeof noteCall> | Failure> {
+  { appointmentId, outcome }: InputOf<typeof recordCall>,
+): Promise<OutputOf<typeof recordCall> | Failure> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const where = await whereVisitIs(ctx.em, appointmentId);
   if (!where) return ctx.fail('NotFound');
@@ -191,7 +194,7 @@ export async function noteCallOf(
   };
 }
 
-export async function callBefore(
+export async function undoCall(
   ctx: Ctx,
   { appointmentId, call }: { appointmentId: string; call: (Omit<Call, 'at'> & { at: string }) | null },
 ): Promise<object | Failure> {

@@ -1,7 +1,7 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type { LaneDay, RecurringHours, ScheduleWeek, scheduleWeek } from '@zaguan/contracts/availability';
 import { cellsOfSpan, type ResourceDay } from '@zaguan/core/availability';
-import { laneStrips } from '@zaguan/core/daybook';
+import { hoursBandsOf } from '@zaguan/core/daybook';
 import type { ClinicStore } from '@zaguan/core/openings';
 import { occursOn } from '@zaguan/core/recurrence';
 import { resolveEdits, type ScheduleRows } from '@zaguan/core/schedule';
@@ -36,7 +36,7 @@ export async function week(
   const dates = datesFrom(from, until);
   const versions = await versionsOf(
     ctx.em,
-    rows.sessions.map(({ id }) => id),
+    rows.workingHours.map(({ id }) => id),
   );
   return {
     from,
@@ -55,15 +55,15 @@ export async function week(
       siteId: lane.site_id,
       name: lane.name,
       kind: lane.kind,
-      colour: lane.colour,
+      color: lane.color,
       days: dates.map((date) => ({
         ...laneDay(store, rows, lane, date),
         visits: visits.get(`${lane.resource_id} ${lane.site_id} ${date}`) ?? 0,
       })),
     })),
-    hours: rows.sessions
+    hours: rows.workingHours
       .filter(({ siteId }) => includesSite(allowed, siteId))
-      .map((session) => toHours(session, versions.get(session.id) ?? 0)),
+      .map((hoursRow) => toHours(hoursRow, versions.get(hoursRow.id) ?? 0)),
   };
 }
 
@@ -109,7 +109,7 @@ function laneDay(store: ClinicStore, rows: ScheduleRows, lane: LaneRow, date: st
     date,
     hours: hoursOf(store, rows, plan, day, siteId),
     cancelled: plan.stretches.slice(0, plan.removed).flatMap(({ fromCell, toCell, sourceId }) => {
-      const change = rows.dateChanges.find((row) => row.sessionId === sourceId && row.date === date);
+      const change = rows.dateChanges.find((row) => row.workingHoursId === sourceId && row.date === date);
       if (!change) return [];
       const span = { fromMinute: wallAt(day, fromCell), toMinute: wallAt(day, toCell) };
       return [{ ...span, hoursId: sourceId, changeId: change.id }];
@@ -137,7 +137,7 @@ function hoursOf(
   day: ZoneDay,
   siteId: string,
 ): LaneDay['hours'] {
-  const strips = laneStrips(plan, store.siteDay(siteId, day.date));
+  const hoursBands = hoursBandsOf(plan, store.siteDay(siteId, day.date));
   const changes = new Map(rows.dateChanges.map((row) => [row.id, row]));
   const found = plan.stretches.slice(plan.removed).flatMap((stretch, i) => {
     // What lies wholly under a later stretch is not worked.
@@ -147,11 +147,11 @@ function hoursOf(
       {
         fromMinute: wallAt(day, stretch.fromCell),
         toMinute: wallAt(day, stretch.toCell),
-        hoursId: change ? change.sessionId : stretch.sourceId,
+        hoursId: change ? change.workingHoursId : stretch.sourceId,
         changeId: change?.id ?? null,
-        online: strips
-          .filter((strip) => strip.stretch === i + plan.removed)
-          .flatMap((strip) => strip.online)
+        online: hoursBands
+          .filter((hoursBand) => hoursBand.stretch === i + plan.removed)
+          .flatMap((hoursBand) => hoursBand.online)
           .map(({ fromCell, toCell }) => ({ fromMinute: wallAt(day, fromCell), toMinute: wallAt(day, toCell) })),
         places: stretch.places,
         accepts: toAccepts(stretch.accepts),
@@ -165,8 +165,8 @@ function toAccepts({ visitTypeIds, kinds, invitedOnly }: ResourceDay['stretches'
   return { visitTypeIds: visitTypeIds && [...visitTypeIds], kinds: kinds && [...kinds], invitedOnly };
 }
 
-export function toHours(session: ScheduleRows['sessions'][number], version: number): RecurringHours {
-  const { id, subject, siteId, rule, followsSiteHours, fromMinute, toMinute, places, online } = session;
+export function toHours(hoursRow: ScheduleRows['workingHours'][number], version: number): RecurringHours {
+  const { id, subject, siteId, rule, followsSiteHours, fromMinute, toMinute, places, online } = hoursRow;
   const { weekdays, everyWeeks, effectiveFrom, effectiveUntil } = rule;
   return {
     id,
@@ -181,10 +181,10 @@ export function toHours(session: ScheduleRows['sessions'][number], version: numb
     fromMinute,
     toMinute,
     places,
-    accepts: toAccepts(session.accepts),
+    accepts: toAccepts(hoursRow.accepts),
     online,
-    release: session.release && { ...session.release, accepts: toAccepts(session.release.accepts) },
-    caps: session.caps.map((cap) => ({ ...cap })),
-    preferredRoomIds: [...(session.preferredRoomIds ?? [])],
+    release: hoursRow.release && { ...hoursRow.release, accepts: toAccepts(hoursRow.release.accepts) },
+    caps: hoursRow.caps.map((cap) => ({ ...cap })),
+    preferredRoomIds: [...(hoursRow.preferredRoomIds ?? [])],
   };
 }

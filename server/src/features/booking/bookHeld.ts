@@ -25,7 +25,7 @@ import {
   openSelfBookings,
   visitOfBrowser,
 } from './booking.repository.ts';
-import { otherTimes, type Wanted } from './otherTimes.ts';
+import { otherTimes, type RequestedTime } from './otherTimes.ts';
 
 /**
  * Books what this browser holds. Lead time, hours and caps were judged when the hold was made; from then on the time
@@ -38,9 +38,9 @@ export async function bookHeld(
 ): Promise<OutputOf<typeof bookContract> | Failure> {
   const browser = ctx.browserHash;
   if (!browser) return ctx.fail('NotAllowed');
-  const wanted = { ...input.wanted, start: fromWire(input.wanted.start) };
+  const requested = { ...input.requested, start: fromWire(input.requested.start) };
   const contentHash = createHash('sha256')
-    .update(JSON.stringify([input.person, input.language, input.answers ?? {}, wanted.payerId ?? null]))
+    .update(JSON.stringify([input.person, input.language, input.answers ?? {}, requested.payerId ?? null]))
     .digest();
   // Later than today anywhere on earth.
   if (input.person.birthDate > latestDate(ctx))
@@ -52,11 +52,11 @@ export async function bookHeld(
     const same = booked.browserHash.equals(browser) && booked.contentHash.equals(contentHash);
     return same
       ? { visit: await toWireVisit(ctx, booked.appointment) }
-      : ctx.fail('HoldUsed', { nearest: await otherTimes(ctx, wanted) });
+      : ctx.fail('HoldUsed', { nearest: await otherTimes(ctx, requested) });
   }
   const hold = await holdForUpdate(ctx.em, input.holdId);
   if (!hold || !browser.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
-    return ctx.fail('HoldGone', { nearest: await otherTimes(ctx, wanted) });
+    return ctx.fail('HoldGone', { nearest: await otherTimes(ctx, requested) });
 
   if (!(await isVerified(ctx, input.person.contact))) return ctx.fail('NotVerified');
 
@@ -76,7 +76,7 @@ export async function bookHeld(
   const { person } = input;
   if (await hasTooManyOpen(ctx, person, shares)) return ctx.fail('TooManyBookings');
   const waits = await waitsForApproval(ctx, hold);
-  const unpaid = await refusePayer(ctx, wanted);
+  const unpaid = await refusePayer(ctx, requested);
   if (unpaid) return unpaid;
   const patientId = await sureRecord(ctx, {
     givenName: person.givenName,
@@ -128,11 +128,11 @@ export async function bookHeld(
   });
   const wrong = await takeAnswers(ctx, appointment.id, visitTypeId, input.answers ?? {});
   if (wrong) return wrong;
-  if (wanted.payerId !== undefined)
+  if (requested.payerId !== undefined)
     await insertCoverage(ctx.em, {
       appointmentId: appointment.id,
-      payerId: wanted.payerId,
-      referral: wanted.hasReferral ?? null,
+      payerId: requested.payerId,
+      referral: requested.hasReferral ?? null,
       at: ctx.now,
     });
   await planForBooking(ctx, appointment.id);
@@ -164,17 +164,17 @@ async function hasTooManyOpen(
 }
 
 /** Whoever pays must be accepted for what is held; the hold was judged by the same terms. */
-async function refusePayer(ctx: Ctx, wanted: Wanted): Promise<Failure | null> {
-  if (!wanted.payerId) return null;
-  const { date } = epochToWall('UTC', wanted.start);
+async function refusePayer(ctx: Ctx, requested: RequestedTime): Promise<Failure | null> {
+  if (!requested.payerId) return null;
+  const { date } = epochToWall('UTC', requested.start);
   const { plan } = await ctx.clinic({ from: date, until: date });
-  const terms = payerTerms(plan.payerRules, wanted.payerId, wanted);
+  const terms = payerTerms(plan.payerRules, requested.payerId, requested);
   const codes = [
     ...(terms.accepted ? [] : ['payer-not-accepted']),
-    ...(terms.referral && !wanted.hasReferral ? ['referral-needed'] : []),
+    ...(terms.referral && !requested.hasReferral ? ['referral-needed'] : []),
     ...(terms.authorization ? ['authorization-needed'] : []),
   ];
-  return codes.length ? ctx.fail('NotOffered', { codes, nearest: await otherTimes(ctx, wanted) }) : null;
+  return codes.length ? ctx.fail('NotOffered', { codes, nearest: await otherTimes(ctx, requested) }) : null;
 }
 
 async function toWireVisit(

@@ -35,7 +35,7 @@ export function holdForUpdate(em: SqlEntityManager, id: string): Promise<Hold | 
   return em.findOne(HoldEntity, { id }, { lockMode: LockMode.PESSIMISTIC_WRITE });
 }
 
-/** Its occupancy goes with it. Returns site and date of each, for live updates. */
+/** Deletes what has run out on a site's day; the database deletes its occupancy with it. */
 export async function deleteExpiredHolds(em: SqlEntityManager, siteId: string, date: string, now: Date): Promise<void> {
   // Ordered, so that two that clear the same rows wait for each other and never in a circle.
   await em.execute(
@@ -105,7 +105,7 @@ export async function insertHold(em: SqlEntityManager, hold: Hold): Promise<void
 
 /** Holds that have run out stand in nobody's way, though nobody has cleared them yet; the caller has the resources' locks. */
 async function clearLapsedHolds(em: SqlEntityManager, rows: readonly OccupancyRow[], now: Date): Promise<void> {
-  const wanted = rows.map(({ resourceId, start, end }) => ({
+  const requested = rows.map(({ resourceId, start, end }) => ({
     id: resourceId,
     start: new Date(start * 60_000),
     end: new Date(end * 60_000),
@@ -114,7 +114,7 @@ async function clearLapsedHolds(em: SqlEntityManager, rows: readonly OccupancyRo
     `delete from hold where id in (select h.id from hold h where h.expires_at <= ? and exists (
        select 1 from occupancy o join json_to_recordset(?::json) as w(id uuid, start timestamptz, "end" timestamptz) on w.id = o.resource_id and o.during && tstzrange(w.start, w."end")
        where o.hold_id = h.id) order by h.id for update)`,
-    [now, JSON.stringify(wanted)],
+    [now, JSON.stringify(requested)],
   );
 }
 

@@ -1,14 +1,14 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type { cancelVisit as cancelContract, setStatus as statusContract } from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
-import { ClinicIndex, type Wish } from '@zaguan/core/openings';
+import { ClinicIndex, type SearchCriteria } from '@zaguan/core/openings';
 import { type AppointmentStatus, type CancelReason, mayCancel, mayFollow } from '@zaguan/core/visits';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { planForCancelling, planForRestoring } from '../messages/index.ts';
 import type { Appointment } from './booking.entities.ts';
-import { followWithEncounter } from './encounter.repository.ts';
+import { syncEncounter } from './encounter.repository.ts';
 import { appointmentForUpdate, freeTime, insertOccupancy, lockAll, updateAppointment } from './booking.repository.ts';
 
 /** A visit for the desk to change, locked; a refusal if it is another site's or someone was quicker. */
@@ -46,7 +46,7 @@ export async function setStatus(
   // Checking in asks for identifiers and readiness; it is its own act.
   if (from === 'arrived' && to === 'checked-in') return ctx.fail('NeedsCheckIn');
   const changed = await updateAppointment(ctx.em, visit, { status: to, ...stamps(to, ctx.now) });
-  if (from === 'checked-in' || to === 'checked-in') await followWithEncounter(ctx.em, id, to, ctx.now);
+  if (from === 'checked-in' || to === 'checked-in') await syncEncounter(ctx.em, id, to, ctx.now);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   ctx.wrote({ subjects: [{ kind: 'appointment', id }], before: { status: from }, after: { status: to } });
   const undo = await ctx.undoable({
@@ -102,7 +102,7 @@ export async function restoreVisit(
   const visit = await openForDesk(ctx, id, version, 'appointment.cancel');
   if (visit instanceof Failure) return visit;
   if (visit.status !== 'cancelled') return ctx.fail('WrongStatus', { facts: { from: visit.status, to } });
-  const wish: Wish = {
+  const criteria: SearchCriteria = {
     visitTypeId: visit.visitTypeId,
     kind: visit.patientKind,
     channel: 'desk',
@@ -113,8 +113,8 @@ export async function restoreVisit(
     const snapshot = await loadSnapshot(ctx.em, { from: visit.siteDate, until: visit.siteDate }, ctx.now);
     return new ClinicIndex(snapshot, Math.min(nowMinute(ctx), start));
   };
-  await lockAll(ctx.em, lockNames(await look(), wish, visit.siteId, visit.providerId ?? null, visit.siteDate));
-  const planned = planVisit(await look(), wish, visit.siteId, visit.providerId ?? null, start);
+  await lockAll(ctx.em, lockNames(await look(), criteria, visit.siteId, visit.providerId ?? null, visit.siteDate));
+  const planned = planVisit(await look(), criteria, visit.siteId, visit.providerId ?? null, start);
   if (!planned.ok) {
     const codes = planned.refused.map((answer) => answer.code).filter((code) => !FORGIVEN.has(code));
     return ctx.fail(codes.every((code) => code === 'busy') ? 'TimeTaken' : 'NotOffered', { codes });

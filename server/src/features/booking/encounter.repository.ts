@@ -27,7 +27,7 @@ export async function startEncounter(
 }
 
 /** Follows the visit's status: fulfilled ends it, taking check-in back cancels it. */
-export async function followWithEncounter(
+export async function syncEncounter(
   em: SqlEntityManager,
   appointmentId: string,
   status: string,

@@ -1,12 +1,12 @@
 import { fromWire, type InputOf, type OutputOf } from '@zaguan/contracts';
 import type { moveVisit as moveContract } from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
-import { ClinicIndex, needsProvider, type Wish } from '@zaguan/core/openings';
+import { ClinicIndex, needsProvider, type SearchCriteria } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
-import { isDisplaced, planForMoving, planForRestoring } from '../messages/index.ts';
+import { wasToldItMustMove, planForMoving, planForRestoring } from '../messages/index.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { appointmentsForUpdate, freeTime, insertOccupancy, lockAll, updateAppointment } from './booking.repository.ts';
 import { openForDesk } from './changeStatus.ts';
@@ -30,7 +30,7 @@ export async function moveVisit(
   const zone = await timeZoneOf(ctx.em, siteId);
   if (zone === null) return ctx.fail('NotFound');
   const date = epochToWall(zone, start).date;
-  const wish: Wish = {
+  const criteria: SearchCriteria = {
     visitTypeId: visit.visitTypeId,
     kind: visit.patientKind,
     channel: 'desk',
@@ -43,8 +43,8 @@ export async function moveVisit(
   const type = before.plan.visitTypes.find((each) => each.id === visit.visitTypeId);
   const known = providerId === null || before.plan.resources.some((each) => each.id === providerId);
   if (!type || !known || needsProvider(type) !== (providerId !== null)) return ctx.fail('NotFound');
-  await lockAll(ctx.em, lockNames(before, wish, siteId, providerId, date));
-  const planned = planVisit(await look(), wish, siteId, providerId, start);
+  await lockAll(ctx.em, lockNames(before, criteria, siteId, providerId, date));
+  const planned = planVisit(await look(), criteria, siteId, providerId, start);
   if (!planned.ok) {
     const codes = planned.refused.map((answer) => answer.code);
     return ctx.fail(codes.every((code) => code === 'busy') ? 'TimeTaken' : 'NotOffered', { codes });
@@ -74,7 +74,7 @@ export async function moveVisit(
     ...(!seatOnly && { confirmedAt: null, icalSequence: visit.icalSequence + 1 }),
   });
   if (!seatOnly) await planForMoving(ctx, id, { elsewhere: siteId !== from.siteId, oldStart: new Date(from.start) });
-  else if (await isDisplaced(ctx, id)) await planForRestoring(ctx, id);
+  else if (await wasToldItMustMove(ctx, id)) await planForRestoring(ctx, id);
   for (const day of new Set([`${from.siteId} ${from.date}`, `${siteId} ${plan.date}`])) {
     const [at, on] = day.split(' ');
     ctx.emit({ type: 'visit-changed', siteId: at, date: on });
@@ -111,13 +111,13 @@ export async function lockForMoves(ctx: Ctx, moves: readonly InputOf<typeof move
     const index = new ClinicIndex(await ctx.clinic({ from: date, until: date }), nowMinute(ctx));
     if (!index.plan.visitTypes.some((type) => type.id === visit.visitTypeId)) continue;
     if (providerId !== null && !index.plan.resources.some((each) => each.id === providerId)) continue;
-    const wish: Wish = {
+    const criteria: SearchCriteria = {
       visitTypeId: visit.visitTypeId,
       kind: visit.patientKind,
       channel: 'desk',
       patientId: visit.patientId,
     };
-    for (const name of lockNames(index, wish, siteId, providerId, date)) names.add(name);
+    for (const name of lockNames(index, criteria, siteId, providerId, date)) names.add(name);
   }
   if (names.size) await lockAll(ctx.em, [...names].sort());
 }

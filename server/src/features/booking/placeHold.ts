@@ -5,8 +5,8 @@ import type {
   releaseHoldAtDesk as releaseAtDeskContract,
   releaseHold as releaseContract,
 } from '@zaguan/contracts/booking';
-import { HOLD_MINUTES, type HoldJudgement, judgeUnprovedHold, lockNames, planVisit } from '@zaguan/core/booking';
-import { ClinicIndex, ClinicStore, needsProvider, providerMinutes, type Wish } from '@zaguan/core/openings';
+import { HOLD_MINUTES, type HoldDecision, decideUnprovedHold, lockNames, planVisit } from '@zaguan/core/booking';
+import { ClinicIndex, ClinicStore, needsProvider, providerMinutes, type SearchCriteria } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
 import type { Shares } from '../../platform/config/config.ts';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
@@ -27,7 +27,7 @@ import {
   prolongHold,
   unprovedHolds,
 } from './booking.repository.ts';
-import { refuseTime, type Wanted, wishOf } from './otherTimes.ts';
+import { refuseTime, type RequestedTime, criteriaOf } from './otherTimes.ts';
 
 /** A hold is shown, and can be made longer by a button again and again: ten times at least (WCAG 2.2 success criterion 2.2.1). */
 const MAX_EXTENSIONS = 10;
@@ -44,18 +44,19 @@ export async function placeHold(
 ): Promise<OutputOf<typeof placeContract> | Failure> {
   const browser = ctx.browserHash;
   if (!browser) return ctx.fail('NotAllowed');
-  const wanted = { ...input, start: fromWire(input.start) };
-  const day = epochToWall('UTC', wanted.start).date;
+  const requested = { ...input, start: fromWire(input.start) };
+  const day = epochToWall('UTC', requested.start).date;
   const dates = { from: day, until: day };
-  const planOn = ({ index, wish }: Looked) => planVisit(index, wish, input.siteId, input.providerId, wanted.start);
-  const before = look(ctx, await ctx.clinic(dates), wanted, await holdOfBrowser(ctx.em, browser));
+  const planOn = ({ index, criteria }: HoldAttempt) =>
+    planVisit(index, criteria, input.siteId, input.providerId, requested.start);
+  const before = look(ctx, await ctx.clinic(dates), requested, await holdOfBrowser(ctx.em, browser));
   if (!before) return ctx.fail('NotFound');
   const first = planOn(before);
-  if (!first.ok) return refuseTime(ctx, wanted, first.refused);
+  if (!first.ok) return refuseTime(ctx, requested, first.refused);
 
   const proved = await isSomebody(ctx);
   await lockAll(ctx.em, [
-    ...lockNames(before.index, before.wish, input.siteId, input.providerId, before.date),
+    ...lockNames(before.index, before.criteria, input.siteId, input.providerId, before.date),
     `browser:${browser.toString('hex')}`,
     ...(await callerLocks(ctx, shares)),
     // What the day has left for those who proved nothing is counted alone.
@@ -63,14 +64,14 @@ export async function placeHold(
   ]);
   ctx.em.clear();
   const old = await holdOfBrowser(ctx.em, browser);
-  const meanwhile = look(ctx, await ctx.clinic(dates), wanted, old);
+  const meanwhile = look(ctx, await ctx.clinic(dates), requested, old);
   const second = meanwhile && planOn(meanwhile);
-  if (second && !second.ok) return refuseTime(ctx, wanted, second.refused);
+  if (second && !second.ok) return refuseTime(ctx, requested, second.refused);
   await deleteExpiredHolds(ctx.em, input.siteId, before.date, ctx.now);
-  const fresh = look(ctx, new ClinicStore(await loadSnapshot(ctx.em, dates, ctx.now)), wanted, old);
+  const fresh = look(ctx, new ClinicStore(await loadSnapshot(ctx.em, dates, ctx.now)), requested, old);
   if (!fresh) return ctx.fail('NotFound');
   const planned = planOn(fresh);
-  if (!planned.ok) return refuseTime(ctx, wanted, planned.refused);
+  if (!planned.ok) return refuseTime(ctx, requested, planned.refused);
 
   if (old) {
     await deleteHold(ctx.em, old.id);
@@ -79,7 +80,7 @@ export async function placeHold(
   const { plan } = planned;
   const type = fresh.index.visitType(input.visitTypeId);
   if (!(await mayHoldMore(ctx, shares))) return ctx.fail('TooManyRequests');
-  const judged: HoldJudgement = proved
+  const judged: HoldDecision = proved
     ? { minutes: HOLD_MINUTES, giveWay: [] }
     : await makeRoom(ctx, fresh, input.siteId, plan.date, plan.providerEnd - plan.providerStart);
   const hold: Hold = {
@@ -132,49 +133,50 @@ async function mayHoldMore(ctx: Ctx, { holdsPerAddress, holdsPerPrefix }: Shares
 /** Holds that take more than their share of the day give way; who loses theirs is told by their page, and may hold again. */
 async function makeRoom(
   ctx: Ctx,
-  { index }: Looked,
+  { index }: HoldAttempt,
   siteId: string,
   date: string,
   minutes: number,
-): Promise<HoldJudgement> {
+): Promise<HoldDecision> {
   const live = await unprovedHolds(ctx.em, siteId, date, ctx.now);
   const open = providerMinutes(index, siteId, date) - (await bookedMinutes(ctx.em, siteId, date));
   const caller = ctx.caller?.prefix.toString('hex') ?? '';
-  const judged = judgeUnprovedHold(live, { caller, minutes }, open);
+  const judged = decideUnprovedHold(live, { caller, minutes }, open);
   for (const id of judged.giveWay) await deleteHold(ctx.em, id);
   return judged;
 }
 
 /** How long a hold lives if it is made longer now: it gives way to nobody, but takes part in the share. */
-async function judgeAgain(ctx: Ctx, hold: Hold): Promise<HoldJudgement> {
+async function judgeAgain(ctx: Ctx, hold: Hold): Promise<HoldDecision> {
   const store = await ctx.clinic({ from: hold.siteDate, until: hold.siteDate });
   const others = (await unprovedHolds(ctx.em, hold.siteId, hold.siteDate, ctx.now)).filter(({ id }) => id !== hold.id);
   const minutes = (hold.providerEndsAt.getTime() - hold.providerStartsAt.getTime()) / 60_000;
   const index = new ClinicIndex(store, nowMinute(ctx));
   const open =
     providerMinutes(index, hold.siteId, hold.siteDate) - (await bookedMinutes(ctx.em, hold.siteId, hold.siteDate));
-  return judgeUnprovedHold(others, { caller: '', minutes }, open);
+  return decideUnprovedHold(others, { caller: '', minutes }, open);
 }
 
 const instant = (epochMinute: number) => new Date(epochMinute * 60_000);
 
-interface Looked {
+interface HoldAttempt {
   index: ClinicIndex;
-  wish: Wish;
+  criteria: SearchCriteria;
   date: string;
 }
 
-function look(ctx: Ctx, store: ClinicStore, wanted: Wanted, own: Hold | null): Looked | null {
+function look(ctx: Ctx, store: ClinicStore, requested: RequestedTime, own: Hold | null): HoldAttempt | null {
   const { plan } = store;
-  const site = plan.sites.find((row) => row.id === wanted.siteId);
-  const type = plan.visitTypes.find((row) => row.id === wanted.visitTypeId);
+  const site = plan.sites.find((row) => row.id === requested.siteId);
+  const type = plan.visitTypes.find((row) => row.id === requested.visitTypeId);
   const providerKnown =
-    wanted.providerId === null || plan.resources.some((row) => row.id === wanted.providerId && row.kind === 'provider');
-  if (!site || !type || !providerKnown || needsProvider(type) !== (wanted.providerId !== null)) return null;
+    requested.providerId === null ||
+    plan.resources.some((row) => row.id === requested.providerId && row.kind === 'provider');
+  if (!site || !type || !providerKnown || needsProvider(type) !== (requested.providerId !== null)) return null;
   return {
     index: new ClinicIndex(store, nowMinute(ctx)),
-    wish: { ...wishOf(wanted), ignoreVisitId: own?.id ?? null },
-    date: epochToWall(site.zone, wanted.start).date,
+    criteria: { ...criteriaOf(requested), ignoreVisitId: own?.id ?? null },
+    date: epochToWall(site.zone, requested.start).date,
   };
 }
 

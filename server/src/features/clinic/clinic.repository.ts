@@ -20,7 +20,7 @@ export interface PersonRow {
   short_name: string;
   kind: 'provider' | 'staff';
   credentials: string | null;
-  colour: string | null;
+  color: string | null;
   bio_en: string | null;
   bio_es: string | null;
   languages: string[] | null;
@@ -33,7 +33,7 @@ export interface VisitTypeRow {
   public_name_es: string;
   description_en: string;
   description_es: string;
-  colour: string;
+  color: string;
   preparation_en: string;
   preparation_es: string;
   price_note_en: string;
@@ -65,7 +65,7 @@ export function siteRows(em: SqlEntityManager): Promise<SiteRow[]> {
 
 /** Providers and staff, with the sites at which they work. */
 export function personRows(em: SqlEntityManager): Promise<PersonRow[]> {
-  return em.execute(`select r.id, r.name, r.short_name, r.kind, r.colour, p.credentials, p.bio_en, p.bio_es, p.languages,
+  return em.execute(`select r.id, r.name, r.short_name, r.kind, r.color, p.credentials, p.bio_en, p.bio_es, p.languages,
       coalesce((select json_agg(s.site_id) from resource_site s where s.resource_id = r.id), '[]') as site_ids
     from resource r left join provider p on p.resource_id = r.id
     where r.kind in ('provider','staff') and r.active order by r.sort_order, r.name`);

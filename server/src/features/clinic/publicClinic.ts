@@ -13,7 +13,7 @@ import {
   providersToTry,
   searchOpenings,
   settlePolicy,
-  type Wish,
+  type SearchCriteria,
 } from '@zaguan/core/openings';
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
@@ -139,7 +139,7 @@ export async function listProviders(
   )
     return ctx.fail('NotFound');
   const index = new ClinicIndex(store, now);
-  const wish: Wish = { visitTypeId, kind, channel: 'online' };
+  const criteria: SearchCriteria = { visitTypeId, kind, channel: 'online' };
   const people = (await personRows(ctx.em)).filter((person) => person.site_ids.includes(siteId));
   const providers = providersToTry(index, visitTypeId, null).flatMap((id) => {
     const person = people.find((row) => row.id === id);
@@ -149,7 +149,7 @@ export async function listProviders(
       !settlePolicy(store.plan.policies, visitTypeId, siteId, person.id).offered.value
     )
       return [];
-    const first = searchOpenings(index, wish, {
+    const first = searchOpenings(index, criteria, {
       siteIds: [siteId],
       providerIds: [person.id],
       from: date,
@@ -185,13 +185,13 @@ export async function describeForStaff(ctx: Ctx): Promise<OutputOf<typeof staffC
       shortName: row.short_name,
       kind: row.kind,
       credentials: row.credentials ?? '',
-      colour: row.colour,
+      color: row.color,
       siteIds: row.site_ids,
     })),
     visitTypes: (await visitTypeRows(ctx.em)).map((row) => ({
       id: row.id,
       name: row.name,
-      colour: row.colour,
+      color: row.color,
       lengthMin: row.length_min,
       needsProvider: row.needs_provider,
     })),

@@ -1,9 +1,9 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import type { Answer, AskedField } from '@zaguan/core/setup';
+import type { Answer, CustomQuestion } from '@zaguan/core/setup';
 
 export interface QuestionRow {
   readonly id: string;
-  readonly kind: AskedField['kind'];
+  readonly kind: CustomQuestion['kind'];
   readonly label_en: string;
   readonly label_es: string;
   readonly required: boolean;

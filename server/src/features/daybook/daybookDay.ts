@@ -1,7 +1,7 @@
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
 import type { daybookDay as dayContract, daybookWeek as weekContract, Plate } from '@zaguan/contracts/daybook';
 import type { ReadinessShort } from '@zaguan/contracts/intake';
-import { bookedShare, laneStrips } from '@zaguan/core/daybook';
+import { bookedShare, hoursBandsOf } from '@zaguan/core/daybook';
 import { ClinicIndex } from '@zaguan/core/openings';
 import { fullName, initialsOf, restrictedName } from '@zaguan/core/patients';
 import {
@@ -129,7 +129,7 @@ function drawLane(
   hidden: ReadonlySet<string>,
 ): SiteDay['lanes'][number] {
   const plan = index.resourceDay(lane.resource_id, lane.site_id, day.date);
-  const strips = laneStrips(plan, index.siteDay(lane.site_id, day.date));
+  const hoursBands = hoursBandsOf(plan, index.siteDay(lane.site_id, day.date));
   const taken = emptyMask();
   for (const row of rows)
     for (const run of row.present) addRangeInto(taken, cellAt(day, run.start), cellAt(day, run.end));
@@ -139,17 +139,17 @@ function drawLane(
     name: lane.name,
     detail: lane.credentials ?? '',
     kind: lane.kind,
-    strips: strips.map((strip) => {
-      const stretch = plan.stretches[strip.stretch];
+    hoursBands: hoursBands.map((hoursBand) => {
+      const stretch = plan.stretches[hoursBand.stretch];
       return {
-        start: toWire(epochOfCell(day, strip.fromCell)),
-        end: toWire(epochOfCell(day, strip.toCell)),
+        start: toWire(epochOfCell(day, hoursBand.fromCell)),
+        end: toWire(epochOfCell(day, hoursBand.toCell)),
         hoursId: stretch.sourceId,
         typeIds: stretch.accepts.visitTypeIds && [...stretch.accepts.visitTypeIds],
         kinds: stretch.accepts.kinds && [...stretch.accepts.kinds],
         invitedOnly: stretch.accepts.invitedOnly,
         places: stretch.places,
-        online: strip.online.map((run) => ({
+        online: hoursBand.online.map((run) => ({
           start: toWire(epochOfCell(day, run.fromCell)),
           end: toWire(epochOfCell(day, run.toCell)),
         })),
@@ -158,7 +158,7 @@ function drawLane(
     away: runs(day, plan.timeOff),
     keptFree: runs(day, plan.keptFree),
     plates: rows.map((row) => toPlate(row, readiness.get(row.visit_id) ?? null, hidden.has(row.visit_id))),
-    booked: bookedShare(strips, taken),
+    booked: bookedShare(hoursBands, taken),
   };
 }
 
@@ -166,7 +166,7 @@ function cellAt(day: ZoneDay, instant: string): number {
   return (Date.parse(instant) / 60_000 - day.start) / CELL_MIN;
 }
 
-/** Neighbouring parts on the same resource are one stretch to the eye. */
+/** Neighboring parts on the same resource are one stretch to the eye. */
 function joined(runs: PlateRow['present']): PlateRow['present'] {
   const out: { start: string; end: string }[] = [];
   for (const run of runs) {

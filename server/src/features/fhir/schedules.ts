@@ -19,7 +19,7 @@ import { handle } from '../../platform/endpoint/handler.ts';
 import { fhirLanes, holdIds } from './fhir.repository.ts';
 
 const DAYS_WITHOUT_DATES = 7;
-const MOST_DAYS = 92;
+const MAX_DAYS = 92;
 const DAY_MIN = 1440;
 
 interface Within {
@@ -47,7 +47,7 @@ function within(asked: InputOf<typeof contract.searchSlots>['start'], now: Epoch
     if (prefix === 'le' || prefix === 'eq') until = Math.min(until, end);
   }
   if (from === Number.NEGATIVE_INFINITY) from = until - DAYS_WITHOUT_DATES * DAY_MIN;
-  return { from, until: Math.min(until, from + MOST_DAYS * DAY_MIN) };
+  return { from, until: Math.min(until, from + MAX_DAYS * DAY_MIN) };
 }
 
 /** Slots of a lane that begin within some time. */

@@ -23,21 +23,21 @@ import { checkInOpensOn, readyVisit } from './packet.ts';
 import { loadReadiness, type VisitReady } from './readiness.ts';
 
 /** Visits of today and tomorrow at each site, by its own clock. */
-export async function comingVisits(ctx: Ctx, allowed: AllowedSites) {
+export async function upcomingVisits(ctx: Ctx, allowed: AllowedSites) {
   const sites = (await siteRows(ctx.em)).filter((site) => includesSite(allowed, site.id));
-  const coming = [];
+  const upcoming = [];
   for (const site of sites) {
     const today = epochToWall(site.time_zone, nowMinute(ctx)).date;
     const tomorrow = addDays(today, 1);
     const ids = (await visitsBetween(ctx.em, site.id, today, tomorrow)).map(({ id }) => id);
-    coming.push({ site, today, tomorrow, visits: await loadReadiness(ctx.em, ids) });
+    upcoming.push({ site, today, tomorrow, visits: await loadReadiness(ctx.em, ids) });
   }
-  return coming;
+  return upcoming;
 }
 
 export async function board(ctx: Ctx): Promise<OutputOf<typeof boardContract>> {
-  const coming = await comingVisits(ctx, sitesFor(ctx, 'intake.view'));
-  const all = coming.flatMap(({ visits }) => visits.map(({ visit }) => visit));
+  const upcoming = await upcomingVisits(ctx, sitesFor(ctx, 'intake.view'));
+  const all = upcoming.flatMap(({ visits }) => visits.map(({ visit }) => visit));
   const hidden = await hiddenVisits(
     ctx,
     all.map(({ id }) => id),
@@ -46,7 +46,7 @@ export async function board(ctx: Ctx): Promise<OutputOf<typeof boardContract>> {
   return {
     now: ctx.now.toISOString(),
     documents: (await documentRows(ctx.em)).map(({ id, title }) => ({ id, title })),
-    sites: coming.map(({ site, today, tomorrow, visits }) => ({
+    sites: upcoming.map(({ site, today, tomorrow, visits }) => ({
       id: site.id,
       name: site.name,
       timeZone: site.time_zone,

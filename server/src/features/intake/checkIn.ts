@@ -4,7 +4,7 @@ import type {
   clearFlag as clearContract,
   waive as waiveContract,
 } from '@zaguan/contracts/intake';
-import { LEAST_IDENTIFIERS, mayWaive, waiverKey } from '@zaguan/core/intake';
+import { MIN_IDENTIFIERS, mayWaive, waiverKey } from '@zaguan/core/intake';
 import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { appointmentForUpdate, stamps, startEncounter, updateAppointment } from '../booking/index.ts';
@@ -38,11 +38,11 @@ export async function checkIn(
   const asked = new Set(identifiers);
   const early = ready !== null && checkInOpensOn(ctx, ready.visit) !== null;
   const missing = ready?.readiness.items.filter((item) => item.needed && item.state === 'missing') ?? [];
-  if (!ready || missing.length || early || asked.size < LEAST_IDENTIFIERS || !visit.patientId)
+  if (!ready || missing.length || early || asked.size < MIN_IDENTIFIERS || !visit.patientId)
     return ctx.fail('NotReady', {
       codes: [
         ...(early ? ['too-early'] : []),
-        ...(asked.size < LEAST_IDENTIFIERS ? ['identifiers'] : []),
+        ...(asked.size < MIN_IDENTIFIERS ? ['identifiers'] : []),
         ...new Set<string>(missing.map(({ code }) => code)),
       ],
     });

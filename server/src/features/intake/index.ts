@@ -2,12 +2,12 @@ import * as contract from '@zaguan/contracts/intake';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { handle, handleKeeping } from '../../platform/endpoint/handler.ts';
 import { enterLink } from '../patientVisit/index.ts';
-import { board, comingVisits, openVisit, showConsentPdf, showReadiness } from './board.ts';
+import { board, upcomingVisits, openVisit, showConsentPdf, showReadiness } from './board.ts';
 import { checkIn, clearFlag, unclearFlag, unwaive, waive } from './checkIn.ts';
 import { readyVisit, saveForm, signConsent, toPacket } from './packet.ts';
 import { undoWith } from '../../platform/undo/undo.ts';
 
-export { comingVisits };
+export { upcomingVisits };
 export { loadReadiness, type VisitReady } from './readiness.ts';
 
 export const intakeEndpoints = [

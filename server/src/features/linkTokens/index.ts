@@ -48,8 +48,8 @@ export async function ensureLink(
 ): Promise<string> {
   const expires = new Date(visit.endsAt.getTime() + AFTER_END_MS);
   const rows = await em.execute<{ id: string }[]>(
-    `insert into visit_link (id, appointment_id, token_hash, expires_at) values (?, ?, ?, ?)
-     on conflict (appointment_id) do update set expires_at = excluded.expires_at returning id`,
+    `insert into link_token (id, kind, subject_id, token_hash, expires_at) values (?, 'visit', ?, ?, ?)
+     on conflict (kind, subject_id) do update set expires_at = excluded.expires_at returning id`,
     [newId, visit.id, hashOfToken(tokenOf(newId, secret)), expires],
   );
   return rows[0].id;

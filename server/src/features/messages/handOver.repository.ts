@@ -39,16 +39,17 @@ export async function claimDue(em: SqlEntityManager, channel: 'sms' | 'email', n
      select m.id, m.appointment_id, m.contact_point_id, cp.value as contact, m.channel, c.name as clinic, c.urgent_at_night, m.language, m.kind, m.body, m.not_after, m.attempts, m.answers_patient, m.comes_at,
        m.kind = 'reminder' and exists (select 1 from message e where e.appointment_id = m.appointment_id and e.kind = 'reminder' and e.status = 'planned' and e.send_at <= ? and (e.send_at, e.seq) > (m.send_at, m.seq)) as later_step_due,
        l.id as link_id, m.verification_id, v.sends
-     from next m join contact_point cp on cp.id = m.contact_point_id cross join clinic c left join visit_link l on l.appointment_id = m.appointment_id left join contact_verification v on v.id = m.verification_id`,
+     from next m join contact_point cp on cp.id = m.contact_point_id cross join clinic c left join link_token l on l.kind = 'visit' and l.subject_id = m.appointment_id left join contact_verification v on v.id = m.verification_id`,
     [channel, now, now, now],
   );
   return row;
 }
 
-export async function leaseMessage(em: SqlEntityManager, id: string, lease: string): Promise<void> {
+/** Takes a message for one process; the address it goes to stays beside it. */
+export async function leaseMessage(em: SqlEntityManager, id: string, lease: string, address: string): Promise<void> {
   await em.execute(
-    `update message set lease = ?, lease_until = clock_timestamp() + ${LEASE_SECONDS} * interval '1 second' where id = ?`,
-    [lease, id],
+    `update message set address = ?, lease = ?, lease_until = clock_timestamp() + ${LEASE_SECONDS} * interval '1 second' where id = ?`,
+    [address, lease, id],
   );
 }
 

@@ -1,5 +1,5 @@
 import { randomUUID } from 'node:crypto';
-import { judgeHandOver, type MessageKind, USUAL_QUIET } from '@zaguan/core/reminders';
+import { decideHandOver, type MessageKind, DEFAULT_QUIET_HOURS } from '@zaguan/core/reminders';
 import type { HandedOver, MailMessage, TextMessage } from '../../carriers/carrier.ts';
 import { visitToCalendar } from '../../exchange/visitCalendar.ts';
 import { readClock } from '../../platform/clock/clock.ts';
@@ -21,7 +21,7 @@ import { CODE, LINK } from './words.ts';
 import { subjectOf } from './words.mail.ts';
 
 /** Growing pauses: 1, 2, 4 … minutes, an hour at most. */
-const LONGEST_PAUSE_MIN = 60;
+const MAX_PAUSE_MIN = 60;
 
 export interface ClaimOptions {
   readonly linkSecret: string;
@@ -57,7 +57,7 @@ export function claimNext(
     if (await settleUnsent(em, due, visit, now)) return 'settled';
     const lease = randomUUID();
     const message = await compose(em, due, visit, now, options);
-    await leaseMessage(em, due.id, lease);
+    await leaseMessage(em, due.id, lease, due.contact);
     return { id: due.id, lease, channel, attempts: due.attempts, message };
   });
 }
@@ -73,18 +73,18 @@ async function settleUnsent(
   if (!answers && (await isOptedOut(em, due.contact_point_id))) return dropMessage(em, due.id, 'opted-out', now);
   if (OF_BOOKED.has(due.kind) && visit && visit.status !== 'booked' && visit.status !== 'pending')
     return dropMessage(em, due.id, 'visit-not-booked', now);
-  const judged = judgeHandOver({
+  const judged = decideHandOver({
     kind: due.kind,
     answersPatient: due.answers_patient,
     now: Math.floor(now.getTime() / 60_000),
     notAfter: minuteOf(due.not_after),
     comesAt: due.comes_at ? minuteOf(due.comes_at) : visit && visit.startsAt.getTime() / 60_000,
     zones: visit ? [visit.timeZone] : [],
-    quiet: USUAL_QUIET,
+    quiet: DEFAULT_QUIET_HOURS,
     laterStepDue: due.later_step_due,
     urgentAtNight: due.urgent_at_night,
   });
-  switch (judged.act) {
+  switch (judged.decision) {
     case 'send':
       return false;
     case 'hold':
@@ -143,7 +143,7 @@ export function renewLease(orm: Orm, { id, lease }: Claimed): Promise<void> {
 export function settle(orm: Orm, { id, lease, attempts }: Claimed, result: HandedOver): Promise<void> {
   return orm.em.fork().transactional(async (em) => {
     const now = await readClock(em);
-    const pauseMin = Math.min(2 ** attempts, LONGEST_PAUSE_MIN);
+    const pauseMin = Math.min(2 ** attempts, MAX_PAUSE_MIN);
     const nextAt = new Date(now.getTime() + pauseMin * 60_000);
     const status = result.ok ? 'sent' : result.final ? 'failed' : 'planned';
     await settleLeased(em, { id, lease }, { status, reason: result.ok ? null : result.reason, now, nextAt });

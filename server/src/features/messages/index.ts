@@ -1,14 +1,14 @@
-export { messagesComeBack } from './comesBack.ts';
+export { carrierWebhooks } from './carrierWebhooks.ts';
 export { messagesEndpoints } from './messages.endpoints.ts';
 export { Dispatcher } from './messages.jobs.ts';
 export { setConfirmed } from './messages.repository.ts';
 export {
-  noteVerified,
+  recordVerified,
   planForApproving,
   planForBooking,
   planForCancelling,
-  isDisplaced,
-  planForDisplacing,
+  wasToldItMustMove,
+  planForVisitToMove,
   planForMoving,
   planForRestoring,
   planForUnapproving,

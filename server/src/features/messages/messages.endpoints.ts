@@ -1,7 +1,7 @@
 import type { OutputOf } from '@zaguan/contracts';
 import * as contract from '@zaguan/contracts/messages';
 import { smsLength } from '@zaguan/core/messages';
-import { composeAnswer } from '../../carriers/standInMail.ts';
+import { composeAnswer } from '../../carriers/simulatedMail.ts';
 import { coversSite } from '../../platform/endpoint/context.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { clinicRow } from '../clinic/index.ts';
@@ -14,10 +14,10 @@ import {
   recordFromMailbox,
   recordFromPhone,
   setCarrierMode,
-  standInMails,
-  standInTexts,
+  simulatedMails,
+  simulatedTexts,
   waitingCount,
-} from './postroom.repository.ts';
+} from './simulatedCarriers.repository.ts';
 import { endMessages, receiveAnswer } from './receive.ts';
 
 const wire = (text: string) => new Date(text).toISOString();
@@ -61,16 +61,16 @@ const stop = handle(contract.stopMessages, async (ctx, { token }) => {
 });
 
 /** The Postroom belongs to the simulated carriers; where real ones are used there is none. */
-function postroomEndpoints(demo: boolean) {
+function simulatedCarriersEndpoints(demo: boolean) {
   return [
-    handle(contract.postroom, async (ctx) => {
+    handle(contract.simulatedCarriers, async (ctx) => {
       if (!demo) return ctx.fail('NotFound');
       const modes = Object.fromEntries((await carrierModes(ctx.em)).map(({ channel, mode }) => [channel, mode]));
       return {
         now: ctx.now.toISOString(),
-        modes: modes as OutputOf<typeof contract.postroom>['modes'],
+        modes: modes as OutputOf<typeof contract.simulatedCarriers>['modes'],
         waiting: await waitingCount(ctx.em, ctx.now),
-        phones: grouped(await standInTexts(ctx.em), ({ number }) => number).map(([number, texts]) => ({
+        phones: grouped(await simulatedTexts(ctx.em), ({ number }) => number).map(([number, texts]) => ({
           number,
           messages: texts.map(({ id, direction, body, at }) => ({
             id,
@@ -80,29 +80,29 @@ function postroomEndpoints(demo: boolean) {
             parts: smsLength(body).parts,
           })),
         })),
-        mailboxes: grouped(await standInMails(ctx.em), ({ address }) => address).map(([address, mails]) => ({
+        mailboxes: grouped(await simulatedMails(ctx.em), ({ address }) => address).map(([address, mails]) => ({
           address,
           messages: mails.map(({ address: _, at, ...mail }) => ({ ...mail, at: wire(at) })),
         })),
       };
     }),
-    handle(contract.postroomReply, async (ctx, { number, body }) => {
+    handle(contract.simulatedReply, async (ctx, { number, body }) => {
       if (!demo) return ctx.fail('NotFound');
       await recordFromPhone(ctx.em, { id: ctx.newId(), number, body, at: ctx.now });
       return { meaning: await receiveAnswer(ctx, number, body, await clinicRow(ctx.em)) };
     }),
-    handle(contract.postroomMail, async (ctx, { address, body }) => {
+    handle(contract.simulatedMail, async (ctx, { address, body }) => {
       if (!demo) return ctx.fail('NotFound');
       const raw = await composeAnswer(address, body, ctx.now);
       await recordFromMailbox(ctx.em, { address, body, raw, at: ctx.now });
       return {};
     }),
-    handle(contract.postroomClock, async (ctx, { minutes }) => {
+    handle(contract.simulatedClock, async (ctx, { minutes }) => {
       if (!demo) return ctx.fail('NotFound');
       await moveClock(ctx.em, minutes);
       return { now: new Date(ctx.now.getTime() + minutes * 60_000).toISOString() };
     }),
-    handle(contract.postroomCarrier, async (ctx, { channel, mode }) => {
+    handle(contract.simulatedCarrier, async (ctx, { channel, mode }) => {
       if (!demo) return ctx.fail('NotFound');
       await setCarrierMode(ctx.em, channel, mode);
       return {};
@@ -112,5 +112,5 @@ function postroomEndpoints(demo: boolean) {
 
 /** @param demo whether the simulated carriers may be looked into */
 export function messagesEndpoints(demo: boolean) {
-  return [ofVisit, stop, ...postroomEndpoints(demo)];
+  return [ofVisit, stop, ...simulatedCarriersEndpoints(demo)];
 }

@@ -157,7 +157,7 @@ export async function insertMessage(em: SqlEntityManager, message: NewMessage): 
 /** The kind of the last message that tells what becomes of a visit; `null` if there is none. */
 export async function lastToldOf(em: SqlEntityManager, appointmentId: string): Promise<string | null> {
   const [row] = await em.execute<{ kind: string }[]>(
-    `select kind from message where appointment_id = ? and kind in ('confirmation','moved','displaced','cancellation','restored')
+    `select kind from message where appointment_id = ? and kind in ('confirmation','moved','must-move','cancellation','restored')
      and status not in ('withdrawn','dropped') order by seq desc limit 1`,
     [appointmentId],
   );

@@ -1,5 +1,5 @@
 import { channelOf } from '@zaguan/core/messages';
-import { type MessageKind, planReminders, USUAL_QUIET, USUAL_STEPS } from '@zaguan/core/reminders';
+import { type MessageKind, planReminders, DEFAULT_QUIET_HOURS, DEFAULT_REMINDER_STEPS } from '@zaguan/core/reminders';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { ensureLink } from '../linkTokens/index.ts';
 import {
@@ -118,14 +118,14 @@ async function planAgain(
  *
  * @returns whether a message goes out; who has none must be called
  */
-export async function planForDisplacing(ctx: Ctx, appointmentId: string): Promise<boolean> {
+export async function planForVisitToMove(ctx: Ctx, appointmentId: string): Promise<boolean> {
   const visit = await required(ctx, appointmentId);
   const { anyPlanned } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
   if (!anyPlanned) return false;
   const contactPointId = await pointOf(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
   if (!contactPointId || (await isOptedOut(ctx.em, contactPointId))) return false;
-  await write(ctx, visit, contactPointId, 'displaced');
+  await write(ctx, visit, contactPointId, 'must-move');
   return true;
 }
 
@@ -134,8 +134,8 @@ export const planForMoving = (ctx: Ctx, appointmentId: string, how: { elsewhere?
   planAgain(ctx, appointmentId, 'moved', how);
 
 /** Whether the patient was told last that the visit can't take place then. */
-export const isDisplaced = async (ctx: Ctx, appointmentId: string) =>
-  (await lastToldOf(ctx.em, appointmentId)) === 'displaced';
+export const wasToldItMustMove = async (ctx: Ctx, appointmentId: string) =>
+  (await lastToldOf(ctx.em, appointmentId)) === 'must-move';
 
 /** A cancelling taken back. */
 export const planForRestoring = (ctx: Ctx, appointmentId: string) => planAgain(ctx, appointmentId, 'restored');
@@ -185,12 +185,12 @@ async function write(
 
 async function planSteps(ctx: Ctx, visit: MessagedVisit, contactPointId: string | null): Promise<void> {
   const now = nowMinute(ctx);
-  const planned = planReminders(USUAL_STEPS, {
+  const planned = planReminders(DEFAULT_REMINDER_STEPS, {
     now,
     start: visit.startsAt.getTime() / 60_000,
     siteZone: visit.timeZone,
     zones: [visit.timeZone],
-    quiet: USUAL_QUIET,
+    quiet: DEFAULT_QUIET_HOURS,
     status: visit.status,
     reachable: contactPointId !== null,
     optedOut: contactPointId !== null && (await isOptedOut(ctx.em, contactPointId)),
@@ -243,7 +243,7 @@ export async function sendCodeMessage(
 }
 
 /** The ledger's entry that someone at this number or address could read a code. */
-export async function noteVerified(ctx: Ctx, contact: string): Promise<void> {
+export async function recordVerified(ctx: Ctx, contact: string): Promise<void> {
   const contactPointId = await contactPoint(ctx.em, ctx.newId(), contact);
   await writeLedger(ctx.em, {
     id: ctx.newId(),

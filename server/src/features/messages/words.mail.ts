@@ -1,7 +1,7 @@
 import type { MessageKind } from '@zaguan/core/reminders';
 import { CODE, type Language, LINK } from './words.ts';
 
-type AboutVisit = Exclude<MessageKind, 'reply' | 'code'>;
+type VisitSummary = Exclude<MessageKind, 'reply' | 'code'>;
 
 interface Facts {
   readonly clinic: string;
@@ -14,7 +14,7 @@ interface Facts {
 }
 
 /** An e-mail has room for whole sentences; like a text message it names clinic, date, time and link, never the visit type. */
-const BODIES: Record<Language, Record<AboutVisit, (facts: Facts) => string[]>> = {
+const BODIES: Record<Language, Record<VisitSummary, (facts: Facts) => string[]>> = {
   en: {
     confirmation: ({ clinic, date, time }) => [
       `You are booked at ${clinic}:`,
@@ -34,7 +34,7 @@ const BODIES: Record<Language, Record<AboutVisit, (facts: Facts) => string[]>> =
       `If it does not suit you, see here or call us:\n${LINK}`,
       'The new time is attached for your calendar.',
     ],
-    displaced: ({ clinic, date, time, phone }) => [
+    'must-move': ({ clinic, date, time, phone }) => [
       `We are sorry: your appointment at ${clinic} can't take place at its time:`,
       `${date}, ${time}`,
       `We look for a new time and tell you soon. You can call ${phone}, or see here:\n${LINK}`,
@@ -80,7 +80,7 @@ const BODIES: Record<Language, Record<AboutVisit, (facts: Facts) => string[]>> =
       `Si no le conviene, mire aquí o llámenos:\n${LINK}`,
       'Adjuntamos la nueva hora para su calendario.',
     ],
-    displaced: ({ clinic, date, time, phone }) => [
+    'must-move': ({ clinic, date, time, phone }) => [
       `Lo sentimos: su cita en ${clinic} no puede ser a su hora:`,
       `${date}, ${time}`,
       `Buscamos otra hora y le avisamos pronto. Puede llamar al ${phone} o mirar aquí:\n${LINK}`,
@@ -114,7 +114,7 @@ const SUBJECTS: Record<Language, Record<MessageKind, (clinic: string) => string>
     confirmation: (clinic) => `${clinic}: you are booked`,
     reminder: (clinic) => `${clinic}: your appointment`,
     moved: (clinic) => `${clinic}: a new time for your appointment`,
-    displaced: (clinic) => `${clinic}: your appointment needs another time`,
+    'must-move': (clinic) => `${clinic}: your appointment needs another time`,
     cancellation: (clinic) => `${clinic}: your appointment is cancelled`,
     restored: (clinic) => `${clinic}: your appointment takes place`,
     requested: (clinic) => `${clinic}: we have your request`,
@@ -126,7 +126,7 @@ const SUBJECTS: Record<Language, Record<MessageKind, (clinic: string) => string>
     confirmation: (clinic) => `${clinic}: su cita está reservada`,
     reminder: (clinic) => `${clinic}: su cita`,
     moved: (clinic) => `${clinic}: nueva hora para su cita`,
-    displaced: (clinic) => `${clinic}: su cita necesita otra hora`,
+    'must-move': (clinic) => `${clinic}: su cita necesita otra hora`,
     cancellation: (clinic) => `${clinic}: su cita se cancela`,
     restored: (clinic) => `${clinic}: su cita queda como estaba`,
     requested: (clinic) => `${clinic}: recibimos su solicitud`,
@@ -140,7 +140,7 @@ const LOCALES = { en: 'en-US', es: 'es-US' } as const;
 
 /** The body of an e-mail about a visit, with the link still to be filled in. */
 export function writeMail(
-  kind: AboutVisit,
+  kind: VisitSummary,
   language: Language,
   visit: { clinic: string; clinicPhone: string; startsAt: Date; timeZone: string },
   place: string | null = null,

@@ -12,7 +12,7 @@ const VISIT = {
 };
 const ADDRESS = `https://visits.example.com/book/v/${'x'.repeat(43)}`;
 const KINDS = [
-  ...(['confirmation', 'reminder', 'moved', 'displaced', 'cancellation', 'restored'] as const),
+  ...(['confirmation', 'reminder', 'moved', 'must-move', 'cancellation', 'restored'] as const),
   ...(['requested', 'declined'] as const),
 ];
 const LANGUAGES = ['en', 'es'] as const;

@@ -34,7 +34,7 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (fa
       `${clinic}: your appointment is ${date}, ${time}. Reply Y to confirm. Details or cancel: ${LINK} STOP for no more texts.`,
     moved: ({ clinic, date, time, place }) =>
       `${clinic}: your appointment has a new time${place ? ' and place' : ''}: ${date}, ${time}${place ? `, ${place}` : ''}. If it does not suit you: ${LINK}`,
-    displaced: ({ clinic, date, time }) =>
+    'must-move': ({ clinic, date, time }) =>
       `${clinic}: we are sorry, your appointment on ${date}, ${time} can't take place then. We tell you a new time soon. ${LINK}`,
     cancellation: ({ clinic, date, time }) =>
       `${clinic}: your appointment on ${date}, ${time} is cancelled. Call us for another time.`,
@@ -52,7 +52,7 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (fa
       `${clinic}: le esperamos el ${date}, ${time}. Responda S para confirmar. Detalles o cancelar: ${LINK} ALTO para no recibir textos.`,
     moved: ({ clinic, date, time, place }) =>
       `${clinic}: su cita tiene nueva hora${place ? ' y lugar' : ''}: ${date}, ${time}${place ? `, ${place}` : ''}. Si no le conviene: ${LINK}`,
-    displaced: ({ clinic, date, time }) =>
+    'must-move': ({ clinic, date, time }) =>
       `${clinic}: lo sentimos, su cita del ${date}, ${time} no puede ser a esa hora. Pronto le avisamos de otra. ${LINK}`,
     cancellation: ({ clinic, date, time }) =>
       `${clinic}: su cita del ${date}, ${time} se cancela. Llame para otra hora.`,

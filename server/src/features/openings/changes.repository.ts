@@ -1,7 +1,7 @@
 import type { Run } from './openings.repository.ts';
 
 /** What became visible since an earlier look. */
-export interface News {
+export interface ClinicChanges {
   /** To be given back at the next look (PostgreSQL's `pg_snapshot`). */
   readonly seen: string;
   /** Something planned changed: hours, rooms, visit types, rules. */
@@ -11,7 +11,7 @@ export interface News {
 }
 
 /** The mark of everything that is visible now. */
-export async function lookNow(run: Run): Promise<string> {
+export async function currentSnapshot(run: Run): Promise<string> {
   const [row] = await run<{ seen: string }>('select pg_current_snapshot()::text as seen', {});
   return row.seen;
 }
@@ -20,7 +20,7 @@ export async function lookNow(run: Run): Promise<string> {
  * What became visible since `seen`. A transaction that began before that look and was committed after it is among
  * them: what counts is whether its rows could be seen then, not when they were written.
  */
-export async function newsSince(run: Run, seen: string): Promise<News> {
+export async function changesSince(run: Run, seen: string): Promise<ClinicChanges> {
   const [row] = await run<{ seen: string; plan: boolean; visits: string[] | null }>(
     `with news as (select kind, ref from openings_change where xid >= pg_snapshot_xmin(:seen::pg_snapshot) and not pg_visible_in_snapshot(xid, :seen::pg_snapshot))
      select pg_current_snapshot()::text as seen, exists (select from news where kind = 'plan') as plan,

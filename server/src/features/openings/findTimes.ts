@@ -8,7 +8,7 @@ import {
   firstPerProvider,
   firstTimes,
   householdTimes,
-  leastRelaxations,
+  minimalRelaxations,
   linkedTimes,
   MAX_TRIED,
   seriesTimes,
@@ -16,25 +16,25 @@ import {
   type Where,
   withAccess,
 } from '@zaguan/core/findTime';
-import { ClinicIndex, type ClinicStore, type Wish } from '@zaguan/core/openings';
+import { ClinicIndex, type ClinicStore, type SearchCriteria } from '@zaguan/core/openings';
 import { addDays, type EpochMinute } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute, sitesFor, siteList } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { handleHeavy } from '../../platform/endpoint/handler.ts';
 import { type HeavyTask, isRefusal } from '../../platform/heavy/heavyTask.ts';
 
-const MOST_SHOWN = 60;
+const MAX_SHOWN = 60;
 /** Answers that hold together take longer to find, and to read. */
-const MOST_TOGETHER = 12;
+const MAX_TOGETHER = 12;
 /** Linked visits and what relaxing "later" looks at reach beyond the asked dates. */
 const DAYS_BEYOND = 62;
 
-type Wanted = InputOf<typeof contract>;
+type TimesInput = InputOf<typeof contract>;
 type Found = OutputOf<typeof contract>;
 
 /** A search, with what the thread that does it can't know by itself. */
 interface Question {
-  readonly wanted: Wanted;
+  readonly input: TimesInput;
   /** The sites that "any site" means to the caller; `null`: all. */
   readonly sites: readonly string[] | null;
   readonly now: Date;
@@ -47,16 +47,12 @@ export const findTimesTask: HeavyTask<Question, Found | 'unknown'> = {
   name: 'find-times',
   threads: 'search',
   deadlineMs: DEADLINE_MS,
-  run: async ({ wanted, sites, now }, { clinic, stop }) => {
-    const until = addDays(wanted.from, wanted.days - 1);
-    const weeks = wanted.series ? wanted.series.everyWeeks * wanted.series.count : 0;
-    const whole = await clinic.kept({ from: wanted.from, until: addDays(until, DAYS_BEYOND + 7 * weeks) }, now);
-    if (!known(whole, wanted)) return 'unknown';
-    return search(
-      { store: withAccess(whole, wanted.access ?? []), whole, sites, now: nowMinute({ now }) },
-      wanted,
-      stop,
-    );
+  run: async ({ input, sites, now }, { clinic, stop }) => {
+    const until = addDays(input.from, input.days - 1);
+    const weeks = input.series ? input.series.everyWeeks * input.series.count : 0;
+    const whole = await clinic.keptStore({ from: input.from, until: addDays(until, DAYS_BEYOND + 7 * weeks) }, now);
+    if (!known(whole, input)) return 'unknown';
+    return search({ store: withAccess(whole, input.access ?? []), whole, sites, now: nowMinute({ now }) }, input, stop);
   },
 };
 
@@ -65,9 +61,9 @@ const running = new Map<string, AbortController>();
 
 export const findTimes = handleHeavy(
   contract,
-  async (ctx: Ctx, wanted: Wanted): Promise<Question | Failure> =>
-    wanted.siteIds.every((id) => coversSite(ctx, 'openings.search', id))
-      ? { wanted, sites: siteList(sitesFor(ctx, 'openings.search')), now: ctx.now }
+  async (ctx: Ctx, input: TimesInput): Promise<Question | Failure> =>
+    input.siteIds.every((id) => coversSite(ctx, 'openings.search', id))
+      ? { input, sites: siteList(sitesFor(ctx, 'openings.search')), now: ctx.now }
       : ctx.fail('NotAllowed'),
   async (question, { heavy, signal, accountId }): Promise<Found | Failure> => {
     const mine = new AbortController();
@@ -92,43 +88,44 @@ interface Clinic {
   readonly now: EpochMinute;
 }
 
-function search(clinic: Clinic, wanted: Wanted, stop: () => boolean): Found {
+function search(clinic: Clinic, input: TimesInput, stop: () => boolean): Found {
   const { store, now } = clinic;
-  const until = addDays(wanted.from, wanted.days - 1);
-  const wishes = wanted.members.map(
-    ({ visitTypeId, kind, patientId }): Wish => ({ visitTypeId, kind, channel: wanted.channel, patientId }),
+  const until = addDays(input.from, input.days - 1);
+  const criteriaList = input.members.map(
+    ({ visitTypeId, kind, patientId }): SearchCriteria => ({ visitTypeId, kind, channel: input.channel, patientId }),
   );
-  const { siteIds, providerIds, from, weekdays, fromMinute, toMinute, language } = wanted;
+  const { siteIds, providerIds, from, weekdays, fromMinute, toMinute, language } = input;
   const where: Where = { siteIds, providerIds, from, until, weekdays, fromMinute, toMinute, language };
-  const [wish] = wishes;
-  const together = placeTogether(store, now, wishes, where, wanted, budgetOf(MAX_TRIED, stop));
+  const [criteria] = criteriaList;
+  const together = placeTogether(store, now, criteriaList, where, input, budgetOf(MAX_TRIED, stop));
   if (together) {
-    const types = typesOf(store, wishes, wanted);
+    const types = typesOf(store, criteriaList, input);
     const found = together.found.map(({ times }) => times.map((time, i) => toTime(time, types[i])));
-    const relaxations = found.length || together.gaveUp || wishes.length > 1 ? [] : relax(clinic, wish, where);
+    const relaxations =
+      found.length || together.gaveUp || criteriaList.length > 1 ? [] : relax(clinic, criteria, where);
     return { ...NOTHING, together: found, gaveUp: together.gaveUp, relaxations };
   }
   const index = new ClinicIndex(store, now);
   const read: Where = { ...where, thinned: true };
-  const times = firstTimes(index, wish, read, MOST_SHOWN + 1).map((time) => toTime(time, wish.visitTypeId));
+  const times = firstTimes(index, criteria, read, MAX_SHOWN + 1).map((time) => toTime(time, criteria.visitTypeId));
   return {
     ...NOTHING,
-    times: times.slice(0, MOST_SHOWN),
-    more: times.length > MOST_SHOWN,
-    perProvider: firstPerProvider(index, wish, read).map((time) => toTime(time, wish.visitTypeId)),
-    counts: countsByDate(index, wish, read),
-    relaxations: times.length ? [] : relax(clinic, wish, where),
+    times: times.slice(0, MAX_SHOWN),
+    more: times.length > MAX_SHOWN,
+    perProvider: firstPerProvider(index, criteria, read).map((time) => toTime(time, criteria.visitTypeId)),
+    counts: countsByDate(index, criteria, read),
+    relaxations: times.length ? [] : relax(clinic, criteria, where),
   };
 }
 
 const NOTHING = { times: [], more: false, perProvider: [], counts: [], together: [], gaveUp: false, relaxations: [] };
 
-function known({ plan }: ClinicStore, wanted: Wanted): boolean {
+function known({ plan }: ClinicStore, input: TimesInput): boolean {
   const has = (rows: readonly { id: string }[], id: string) => rows.some((row) => row.id === id);
   return (
-    wanted.siteIds.every((id) => has(plan.sites, id)) &&
-    wanted.members.every(({ visitTypeId }) => has(plan.visitTypes, visitTypeId)) &&
-    (wanted.providerIds ?? []).every((id) => has(plan.resources, id))
+    input.siteIds.every((id) => has(plan.sites, id)) &&
+    input.members.every(({ visitTypeId }) => has(plan.visitTypes, visitTypeId)) &&
+    (input.providerIds ?? []).every((id) => has(plan.resources, id))
   );
 }
 
@@ -136,34 +133,35 @@ function known({ plan }: ClinicStore, wanted: Wanted): boolean {
 function placeTogether(
   store: ClinicStore,
   now: number,
-  wishes: readonly Wish[],
+  criteriaList: readonly SearchCriteria[],
   where: Where,
-  { household, series }: Wanted,
+  { household, series }: TimesInput,
   budget: Budget,
 ): Answers | null {
-  const [wish] = wishes;
-  if (wishes.length > 1) return householdTimes(store, now, { wishes, where, ...household }, MOST_TOGETHER, budget);
-  if (series) return seriesTimes(store, now, { wish, where, ...series }, MOST_TOGETHER, budget);
-  if (store.visitType(wish.visitTypeId).links?.length)
-    return linkedTimes(store, now, wish, where, MOST_TOGETHER, budget);
+  const [criteria] = criteriaList;
+  if (criteriaList.length > 1)
+    return householdTimes(store, now, { criteriaList, where, ...household }, MAX_TOGETHER, budget);
+  if (series) return seriesTimes(store, now, { criteria, where, ...series }, MAX_TOGETHER, budget);
+  if (store.visitType(criteria.visitTypeId).links?.length)
+    return linkedTimes(store, now, criteria, where, MAX_TOGETHER, budget);
   return null;
 }
 
 /** The visit type of each of the visits that hold together. */
-function typesOf(store: ClinicStore, wishes: readonly Wish[], { series }: Wanted): string[] {
-  const [{ visitTypeId }] = wishes;
-  if (wishes.length > 1) return wishes.map((wish) => wish.visitTypeId);
+function typesOf(store: ClinicStore, criteriaList: readonly SearchCriteria[], { series }: TimesInput): string[] {
+  const [{ visitTypeId }] = criteriaList;
+  if (criteriaList.length > 1) return criteriaList.map((criteria) => criteria.visitTypeId);
   if (series) return Array.from({ length: series.count }, () => visitTypeId);
   const links = [...(store.visitType(visitTypeId).links ?? [])].sort((a, b) => a.offsetMin - b.offsetMin);
   return [visitTypeId, ...links.map(({ followTypeId }) => followTypeId)];
 }
 
-function relax({ store, whole, sites, now }: Clinic, wish: Wish, where: Where): Found['relaxations'] {
+function relax({ store, whole, sites, now }: Clinic, criteria: SearchCriteria, where: Where): Found['relaxations'] {
   const all = store.plan.sites.map(({ id }) => id).filter((id) => sites === null || sites.includes(id));
   const anywhere = store === whole ? null : new ClinicIndex(whole, now);
-  return leastRelaxations(new ClinicIndex(store, now), wish, where, all, anywhere).map(({ giveUp, first }) => ({
+  return minimalRelaxations(new ClinicIndex(store, now), criteria, where, all, anywhere).map(({ giveUp, first }) => ({
     giveUp: [...giveUp],
-    first: toTime(first, wish.visitTypeId),
+    first: toTime(first, criteria.visitTypeId),
   }));
 }
 

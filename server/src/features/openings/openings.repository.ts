@@ -1,5 +1,5 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import type { Accepts, Occupied, Release, Session } from '@zaguan/core/availability';
+import type { Accepts, Occupied, Release, WorkingHours } from '@zaguan/core/availability';
 import type { ClinicPlan, ClinicSnapshot } from '@zaguan/core/openings';
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import type { BookedVisit, Need, VisitType } from '@zaguan/core/visits';
@@ -16,14 +16,14 @@ interface SessionRow extends AcceptColumns {
   resourceId: string | null;
   poolId: string | null;
   siteId: string;
-  rule: Session['rule'];
+  rule: WorkingHours['rule'];
   followsSiteHours: boolean;
   fromMinute: number;
   toMinute: number;
   places: number;
   online: boolean;
   release: (AcceptColumns & { beforeMin: number; online: boolean }) | null;
-  caps: Session['caps'];
+  caps: WorkingHours['caps'];
   preferredRoomIds: string[];
 }
 
@@ -31,7 +31,7 @@ interface ChangeRow extends AcceptColumns {
   id: string;
   resourceId: string | null;
   poolId: string | null;
-  sessionId: string | null;
+  workingHoursId: string | null;
   date: string;
   cancelled: boolean;
   siteId: string;
@@ -56,8 +56,8 @@ interface TypeRow extends Omit<VisitType, 'parts'> {
   parts: { lengthMin: number; needs: NeedRow[] }[];
 }
 
-interface PlanRows extends Omit<ClinicPlan, 'sessions' | 'dateChanges' | 'visitTypes'> {
-  sessions: SessionRow[];
+interface PlanRows extends Omit<ClinicPlan, 'workingHours' | 'dateChanges' | 'visitTypes'> {
+  workingHours: SessionRow[];
   dateChanges: ChangeRow[];
   visitTypes: TypeRow[];
 }
@@ -78,12 +78,12 @@ const PLAN_SQL = `select json_build_object(
   'closures', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'reason', x.reason, ${SPAN}`, 'closure x where x.end_date >= :from and x.start_date <= :until')},
   'resources', ${ROWS(`'id', x.id, 'kind', x.kind, 'bookableOnline', x.bookable_online, 'capabilities', x.capabilities, 'places', x.places, 'access', x.access, 'acceptsNew', coalesce(pr.accepts_new, true), 'languages', coalesce(pr.languages, '{}')`, 'resource x left join provider pr on pr.resource_id = x.id where x.active')},
   'pools', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'kind', x.kind, 'memberIds', (select coalesce(json_agg(m.resource_id order by m.number), '[]') from pool_member m join resource r on r.id = m.resource_id and r.active where m.pool_id = x.id)`, 'pool x where x.active')},
-  'sessions', ${ROWS(
+  'workingHours', ${ROWS(
     `'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, 'followsSiteHours', x.follows_site_hours, ${STRETCH}, ${ACCEPTS}, 'caps', x.caps, 'preferredRoomIds', x.preferred_room_ids,
      'release', case when x.release_before_min is not null then json_build_object('beforeMin', x.release_before_min, 'typeIds', x.release_type_ids, 'kinds', x.release_kinds, 'invitedOnly', x.release_invited_only, 'online', x.release_online) end`,
     'working_hours x where x.effective_from <= :until and (x.effective_until is null or x.effective_until >= :from)',
   )},
-  'dateChanges', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'sessionId', x.working_hours_id, 'date', x.date, 'cancelled', x.cancelled, 'siteId', x.site_id, ${STRETCH}, ${ACCEPTS}`, 'working_hours_change x where x.date between :from and :until')},
+  'dateChanges', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'poolId', x.pool_id, 'workingHoursId', x.working_hours_id, 'date', x.date, 'cancelled', x.cancelled, 'siteId', x.site_id, ${STRETCH}, ${ACCEPTS}`, 'working_hours_change x where x.date between :from and :until')},
   'timeOff', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'reason', x.reason, 'coverId', x.cover_id, ${SPAN}`, "time_off x where x.status = 'approved' and x.end_date >= :from and x.start_date <= :until")},
   'keptFree', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'rule', ${RULE('x')}, 'note', x.note, ${STRETCH}`, 'kept_free x where x.effective_from <= :until and (x.effective_until is null or x.effective_until >= :from)')},
   'brush', ${ROWS(`'id', x.id, 'resourceId', x.resource_id, 'siteId', x.site_id, 'date', x.date, ${STRETCH}, 'value', x.value, 'order', x.painted`, 'brush_stroke x where x.date between :from and :until')},
@@ -92,13 +92,13 @@ const PLAN_SQL = `select json_build_object(
      'providerIds', (select json_agg(p.provider_id order by r.sort_order) from visit_type_provider p join resource r on r.id = p.provider_id where p.visit_type_id = x.id),
      'siteIds', (select json_agg(s.site_id) from visit_type_site s where s.visit_type_id = x.id),
      'links', ${ROWS(`'followTypeId', l.follow_type_id, 'offsetMin', l.offset_min`, 'visit_type_link l where l.visit_type_id = x.id')},
-     'spacing', ${ROWS(`'otherTypeId', g.other_type_id, 'leastDays', g.least_days, 'mostDays', g.most_days`, 'visit_type_spacing g where g.visit_type_id = x.id')},
+     'spacing', ${ROWS(`'otherTypeId', g.other_type_id, 'minDays', g.min_days, 'maxDays', g.max_days`, 'visit_type_spacing g where g.visit_type_id = x.id')},
      'parts', (select coalesce(json_agg(json_build_object('lengthMin', p.length_min, 'needs',
         ${ROWS(`'key', n.key, 'what', n.what, 'resourceId', n.resource_id, 'poolKind', n.pool_kind, 'capability', n.capability, 'sameAs', n.same_as, 'differentFrom', n.different_from, 'turnaroundMin', n.turnaround_min`, 'visit_type_need n where n.part_id = p.id')}) order by p.position), '[]') from visit_type_part p where p.visit_type_id = x.id)`,
     'visit_type x where x.active',
   )},
   'policies', ${ROWS(`'id', x.id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'offered', x.offered, 'kinds', x.kinds, 'leadMin', x.lead_min, 'leadWorkingDays', x.lead_working_days, 'leadByMinute', x.lead_by_minute, 'windowDays', x.window_days, 'approval', x.approval, 'showLength', x.show_length, 'gridMin', x.grid_min`, 'online_policy x')},
-  'caps', ${ROWS(`'id', x.id, 'bucket', x.bucket, 'providerId', x.provider_id, 'siteId', x.site_id, 'visitTypeId', x.visit_type_id, 'most', x.most`, 'booking_cap x')},
+  'caps', ${ROWS(`'id', x.id, 'bucket', x.bucket, 'providerId', x.provider_id, 'siteId', x.site_id, 'visitTypeId', x.visit_type_id, 'max', x.max`, 'booking_cap x')},
   'payerRules', ${ROWS(`'payerId', x.payer_id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'accepted', x.accepted, 'referral', x.needs_referral, 'authorization', x.needs_authorization`, 'payer_rule x join payer y on y.id = x.payer_id and y.active')},
   'travel', ${ROWS(`'fromSiteId', x.from_site_id, 'toSiteId', x.to_site_id, 'minutes', x.minutes`, 'site_travel x')}
 ) as plan`;
@@ -164,11 +164,11 @@ function accepts(row: AcceptColumns): Accepts {
   return { visitTypeIds: row.typeIds, kinds: row.kinds, invitedOnly: row.invitedOnly };
 }
 
-function subject(row: { resourceId: string | null; poolId: string | null }): Session['subject'] {
+function subject(row: { resourceId: string | null; poolId: string | null }): WorkingHours['subject'] {
   return row.resourceId ? { of: 'resource', id: row.resourceId } : { of: 'pool', id: row.poolId as string };
 }
 
-function toSession(row: SessionRow): Session {
+function toSession(row: SessionRow): WorkingHours {
   const release: Release | null = row.release
     ? { beforeMin: row.release.beforeMin, accepts: accepts(row.release), online: row.release.online }
     : null;
@@ -219,11 +219,11 @@ export async function loadPlan(run: Run, dates: DateRange, now: Date): Promise<C
   const [{ plan: p }] = await run<{ plan: PlanRows }>(PLAN_SQL, bounds(dates, now));
   return {
     ...p,
-    sessions: p.sessions.map(toSession),
+    workingHours: p.workingHours.map(toSession),
     dateChanges: p.dateChanges.map((row) => ({
       id: row.id,
       subject: subject(row),
-      sessionId: row.sessionId,
+      workingHoursId: row.workingHoursId,
       date: row.date,
       hours: row.cancelled
         ? null

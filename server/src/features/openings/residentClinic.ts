@@ -5,7 +5,7 @@ import { addDays, epochToWall, type LocalDate } from '@zaguan/core/time';
 import type pg from 'pg';
 import type { ClinicReader } from '../../platform/endpoint/context.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
-import { forgetChanges, lookNow, newsSince } from './changes.repository.ts';
+import { forgetChanges, currentSnapshot, changesSince } from './changes.repository.ts';
 import {
   type DateRange,
   type HoldRow,
@@ -21,13 +21,13 @@ import {
 const DAYS_BACK = 2;
 const DAYS_AHEAD = 200;
 /** More changes than this are read with everything else. */
-const MOST_CHANGES = 2000;
+const MAX_CHANGES = 2000;
 /** Changes are kept longer than any process goes on without having looked. */
 const CHANGES_KEPT_MIN = 120;
-const LONGEST_UNSEEN_MS = 60 * 60_000;
+const MAX_UNSEEN_MS = 60 * 60_000;
 const FORGET_EVERY_MS = 10 * 60_000;
 
-interface Kept {
+interface ResidentState {
   store: ClinicStore;
   readonly range: DateRange;
   /** Epoch milliseconds at which each hold lapses. */
@@ -44,7 +44,7 @@ interface Kept {
  * else's to see.
  */
 export class ResidentClinic implements ClinicReader {
-  private current: Kept | null = null;
+  private current: ResidentState | null = null;
   private running: Promise<void> | null = null;
   private next: Promise<void> | null = null;
   private forgottenAt = 0;
@@ -55,7 +55,7 @@ export class ResidentClinic implements ClinicReader {
     return (await this.held(dates, now)) ?? new ClinicStore(await loadSnapshot(em, dates, now));
   }
 
-  async kept(dates: DateRange, now: Date): Promise<ClinicStore> {
+  async keptStore(dates: DateRange, now: Date): Promise<ClinicStore> {
     return (await this.held(dates, now)) ?? new ClinicStore(await readSnapshot(on(this.pool), dates, now));
   }
 
@@ -87,39 +87,39 @@ export class ResidentClinic implements ClinicReader {
 
   private async look(now: Date): Promise<void> {
     const today = epochToWall('UTC', Math.floor(now.getTime() / 60_000)).date;
-    const kept = this.current;
-    if (!kept || kept.range.from !== firstKept(today) || performance.now() - kept.lookedAt > LONGEST_UNSEEN_MS)
+    const state = this.current;
+    if (!state || state.range.from !== firstKept(today) || performance.now() - state.lookedAt > MAX_UNSEEN_MS)
       return this.readAll(today, now);
     const run = on(this.pool);
     const lookedAt = performance.now();
-    const news = await newsSince(run, kept.seen);
-    if (news.visits.length > MOST_CHANGES) return this.readAll(today, now);
+    const news = await changesSince(run, state.seen);
+    if (news.visits.length > MAX_CHANGES) return this.readAll(today, now);
     if (news.plan) {
-      const { caps, ...plan } = await loadPlan(run, kept.range, now);
+      const { caps, ...plan } = await loadPlan(run, state.range, now);
       // What is taken is counted by the limits: with others it must be counted anew.
-      if (!isDeepStrictEqual(caps, kept.store.plan.caps)) return this.readAll(today, now);
-      kept.store = kept.store.withSchedule(plan);
+      if (!isDeepStrictEqual(caps, state.store.plan.caps)) return this.readAll(today, now);
+      state.store = state.store.withSchedule(plan);
     }
-    if (news.visits.length) await this.takeIn(kept, news.visits, run, now);
-    kept.seen = news.seen;
-    kept.lookedAt = lookedAt;
+    if (news.visits.length) await this.takeIn(state, news.visits, run, now);
+    state.seen = news.seen;
+    state.lookedAt = lookedAt;
     await this.forget(run);
   }
 
-  private async takeIn(kept: Kept, ids: readonly string[], run: Run, now: Date): Promise<void> {
-    const { occupied, visits, holds } = await loadTaken(run, kept.range, now, ids);
+  private async takeIn(state: ResidentState, ids: readonly string[], run: Run, now: Date): Promise<void> {
+    const { occupied, visits, holds } = await loadTaken(run, state.range, now, ids);
     const visitOf = new Map([...visits, ...holds].map((visit) => [visit.id, visit]));
     const rowsOf = new Map<string, Occupied[]>();
     for (const row of occupied) rowsOf.set(row.visitId, [...(rowsOf.get(row.visitId) ?? []), row]);
     try {
       for (const id of ids) {
-        kept.holds.delete(id);
+        state.holds.delete(id);
         const visit = visitOf.get(id) ?? null;
         const rows = rowsOf.get(id) ?? [];
-        if (visit || rows.length) kept.store.put(id, visit, rows);
-        else kept.store.drop(id);
+        if (visit || rows.length) state.store.put(id, visit, rows);
+        else state.store.drop(id);
       }
-      noteHolds(kept.holds, holds);
+      noteHolds(state.holds, holds);
     } catch (error) {
       // Half taken in is worse than not there: the next look reads everything.
       this.current = null;
@@ -136,7 +136,7 @@ export class ResidentClinic implements ClinicReader {
       const run = on(client);
       // One snapshot for all that is read: the mark, the plan and what is taken belong together.
       await run('begin isolation level repeatable read, read only', {});
-      const seen = await lookNow(run);
+      const seen = await currentSnapshot(run);
       const plan = await loadPlan(run, range, now);
       const { occupied, visits, holds } = await loadTaken(run, range, now);
       await run('commit', {});
@@ -168,7 +168,7 @@ function noteHolds(lapses: Map<string, number>, holds: readonly HoldRow[]): void
   for (const { id, expiresAt } of holds) lapses.set(id, expiresAt);
 }
 
-function lapse(kept: Kept, id: string): void {
-  kept.holds.delete(id);
-  kept.store.drop(id);
+function lapse(state: ResidentState, id: string): void {
+  state.holds.delete(id);
+  state.store.drop(id);
 }

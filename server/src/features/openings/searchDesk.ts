@@ -1,12 +1,18 @@
 import { fromWire, type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
 import type { findOpenings, whyNot } from '@zaguan/contracts/openings';
-import { ClinicIndex, needsProvider, searchOpenings, type Wish, whyNot as explain } from '@zaguan/core/openings';
+import {
+  ClinicIndex,
+  needsProvider,
+  searchOpenings,
+  type SearchCriteria,
+  whyNot as explain,
+} from '@zaguan/core/openings';
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { namesById } from './openings.repository.ts';
 
-const MOST_SHOWN = 50;
+const MAX_SHOWN = 50;
 
 export async function find(
   ctx: Ctx,
@@ -20,7 +26,7 @@ export async function find(
     !store.plan.visitTypes.some((type) => type.id === input.visitTypeId)
   )
     return ctx.fail('NotFound');
-  const wish: Wish = {
+  const criteria: SearchCriteria = {
     visitTypeId: input.visitTypeId,
     kind: input.kind,
     channel: input.channel,
@@ -34,8 +40,8 @@ export async function find(
     from: input.from,
     until,
   };
-  for (const { siteId, providerId, start } of searchOpenings(new ClinicIndex(store, nowMinute(ctx)), wish, range)) {
-    if (openings.length === MOST_SHOWN) return { openings, more: true };
+  for (const { siteId, providerId, start } of searchOpenings(new ClinicIndex(store, nowMinute(ctx)), criteria, range)) {
+    if (openings.length === MAX_SHOWN) return { openings, more: true };
     openings.push({ siteId, providerId, start: toWire(start) });
   }
   return { openings, more: false };
@@ -56,10 +62,15 @@ export async function explainStart(
     return ctx.fail('NotFound');
   if (needsProvider(type) && !provider)
     return ctx.fail('InvalidInput', { issues: [{ path: 'providerId', code: 'provider-needed' }] });
-  const wish: Wish = { visitTypeId: type.id, kind: input.kind, channel: input.channel, payerId: input.payerId };
+  const criteria: SearchCriteria = {
+    visitTypeId: type.id,
+    kind: input.kind,
+    channel: input.channel,
+    payerId: input.payerId,
+  };
   const { offered, answers } = explain(
     new ClinicIndex(store, nowMinute(ctx)),
-    wish,
+    criteria,
     input.siteId,
     input.providerId ?? null,
     start,

@@ -1,13 +1,13 @@
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
 import type { publicDays, publicTimes } from '@zaguan/contracts/openings';
-import { ClinicIndex, countByDay, searchOpenings, settlePolicy, type Wish } from '@zaguan/core/openings';
+import { ClinicIndex, countByDay, searchOpenings, settlePolicy, type SearchCriteria } from '@zaguan/core/openings';
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { longestWindowDays } from './openings.repository.ts';
 
-/** A patient's wish, with whoever pays where that was asked. */
-function wishOf(input: InputOf<typeof publicDays>): Wish {
+/** A patient’s search criteria, with whoever pays where that was asked. */
+function criteriaOf(input: InputOf<typeof publicDays>): SearchCriteria {
   const { visitTypeId, kind, payerId, hasReferral } = input;
   return { visitTypeId, kind, channel: 'online', payerId, hasReferral };
 }
@@ -24,13 +24,13 @@ export async function searchDays(
   const site = store.plan.sites.find((row) => row.id === input.siteId);
   if (!site || !store.plan.visitTypes.some((type) => type.id === input.visitTypeId)) return ctx.fail('NotFound');
   const index = new ClinicIndex(store, nowMinute(ctx));
-  const wish = wishOf(input);
+  const criteria = criteriaOf(input);
   const from = epochToWall(site.zone, index.now).date;
   const until = addDays(
     from,
     settlePolicy(store.plan.policies, input.visitTypeId, input.siteId, input.providerId ?? null).windowDays.value,
   );
-  const found = countByDay(index, wish, input.siteId, {
+  const found = countByDay(index, criteria, input.siteId, {
     providerIds: input.providerId ? [input.providerId] : null,
     from,
     until,
@@ -52,9 +52,9 @@ export async function searchTimes(
   const site = store.plan.sites.find((row) => row.id === input.siteId);
   if (!site || !store.plan.visitTypes.some((type) => type.id === input.visitTypeId)) return ctx.fail('NotFound');
   const index = new ClinicIndex(store, nowMinute(ctx));
-  const wish = wishOf(input);
+  const criteria = criteriaOf(input);
   const lanes = new Map<string | null, string[]>();
-  for (const opening of searchOpenings(index, wish, {
+  for (const opening of searchOpenings(index, criteria, {
     siteIds: [input.siteId],
     providerIds: input.providerId ? [input.providerId] : null,
     from: input.date,

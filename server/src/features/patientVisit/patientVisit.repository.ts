@@ -36,7 +36,7 @@ export async function visitOfLink(em: SqlEntityManager, tokenHash: Buffer, now: 
     `select l.id as link_id, l.wrong_tries, l.locked_until, a.id as appointment_id, a.status, a.approval, a.confirmed_at, a.starts_at, a.ends_at, a.site_date::text, a.site_id, a.ical_sequence, s.time_zone, c.name as clinic, s.phone,
        s.public_name as site, s.address_line || ', ' || s.city || ', ' || s.region || ' ' || s.postal_code as address, s.directions_en, s.directions_es, t.public_name_en as type_en, t.public_name_es as type_es, t.cancel_until_hours, t.asks_to_confirm, t.preparation_en, t.preparation_es,
        r.name as provider, coalesce(b.birth_date, p.birth_date)::text as birth_date
-     from visit_link l join appointment a on a.id = l.appointment_id join site s on s.id = a.site_id cross join clinic c join visit_type t on t.id = a.visit_type_id
+     from link_token l join appointment a on l.kind = 'visit' and a.id = l.subject_id join site s on s.id = a.site_id cross join clinic c join visit_type t on t.id = a.visit_type_id
      left join resource r on r.id = a.provider_id left join self_booking b on b.appointment_id = a.id left join patient p on p.id = a.patient_id
      where l.token_hash = ? and l.expires_at > ? for update of l`,
     [tokenHash, now],
@@ -45,12 +45,12 @@ export async function visitOfLink(em: SqlEntityManager, tokenHash: Buffer, now: 
 }
 
 export async function countWrongTry(em: SqlEntityManager, linkId: string, lockedUntil: Date | null): Promise<void> {
-  await em.execute('update visit_link set wrong_tries = wrong_tries + 1, locked_until = ? where id = ?', [
+  await em.execute('update link_token set wrong_tries = wrong_tries + 1, locked_until = ? where id = ?', [
     lockedUntil,
     linkId,
   ]);
 }
 
-export async function forgetWrongTries(em: SqlEntityManager, linkId: string): Promise<void> {
-  await em.execute('update visit_link set wrong_tries = 0, locked_until = null where id = ?', [linkId]);
+export async function resetWrongTries(em: SqlEntityManager, linkId: string): Promise<void> {
+  await em.execute('update link_token set wrong_tries = 0, locked_until = null where id = ?', [linkId]);
 }

@@ -16,7 +16,7 @@ import {
   insertRelationship,
   type PatientRow,
   patientRow,
-  seenMostAt,
+  mainSiteOf,
   relationshipRows,
   setFields,
   setUntil,
@@ -26,7 +26,7 @@ import { undoWith } from '../../platform/undo/undo.ts';
 
 /** Who may act for a patient, with what that comes to today: a parent's rights end with majority in the state of the site. */
 export async function relationshipsOf(ctx: Ctx, patient: PatientRow): Promise<PatientRecord['relationships']> {
-  const { region, timeZone } = await seenMostAt(ctx.em, patient.id);
+  const { region, timeZone } = await mainSiteOf(ctx.em, patient.id);
   const today = epochToWall(timeZone, nowMinute(ctx)).date;
   const who = { birthDate: patient.birth_date, majorityAge: majorityAge(region) };
   return (await relationshipRows(ctx.em, patient.id)).map((row) => {

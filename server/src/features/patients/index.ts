@@ -85,7 +85,7 @@ async function show(
         status: visit.status,
         origin: visit.origin,
         reason: visit.reason,
-        coming: new Date(visit.ends_at) > ctx.now,
+        upcoming: new Date(visit.ends_at) > ctx.now,
       })),
       messages: (await sentRows(ctx.em, id)).map((row) => ({
         id: row.id,

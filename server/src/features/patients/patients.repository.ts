@@ -170,7 +170,7 @@ export function relationshipRows(em: SqlEntityManager, patientId: string): Promi
 }
 
 /** State and zone of the site at which a patient is seen most; where they never were, the first site's. */
-export async function seenMostAt(
+export async function mainSiteOf(
   em: SqlEntityManager,
   patientId: string,
 ): Promise<{ region: string; timeZone: string }> {

@@ -79,7 +79,7 @@ export async function guide(ctx: Ctx, _input: InputOf<typeof setupGuide>): Promi
   const counts: Record<(typeof GUIDE_STEPS)[number], number> = {
     people: people.length,
     sites: sites.length,
-    hours: store.plan.sessions.length,
+    hours: store.plan.workingHours.length,
     rooms: store.plan.resources.filter(({ kind }) => kind === 'room' || kind === 'equipment').length,
     'visit-types': types.length,
     online: new Set(reach.sites.flatMap(({ providerIds }) => providerIds)).size || reach.withoutProvider.length,

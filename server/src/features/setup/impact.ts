@@ -3,7 +3,7 @@ import { ClinicStore } from '@zaguan/core/openings';
 import type { SetupKind } from '@zaguan/contracts/setup';
 import type { LocalDate } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import { clinicJudged, noteStranded, takeOffMended } from '../availability/index.ts';
+import { clinicForImpact, addVisitsToMove, removeFittingAgain } from '../availability/index.ts';
 import { loadSnapshot } from '../openings/index.ts';
 
 /** Kinds of set-up that a search for openings depends on. */
@@ -26,7 +26,7 @@ export async function beforeSetup(
   kind: SetupKind,
 ): Promise<((asked: { visitsOnly: boolean }) => Promise<SetupImpact>) | null> {
   if (!SEARCHED.includes(kind)) return null;
-  const { store: before, from, until } = await clinicJudged(ctx);
+  const { store: before, from, until } = await clinicForImpact(ctx);
   return async ({ visitsOnly }) => {
     const after = new ClinicStore(await loadSnapshot(ctx.em, { from, until }, ctx.now));
     const { days, ...impact } = setupImpact({ before, after, now: nowMinute(ctx), from, until, visitsOnly });
@@ -34,13 +34,13 @@ export async function beforeSetup(
   };
 }
 
-/** Puts the visits that lost their footing on the list of visits to move, and takes off it those that found it again. */
-export async function listStranded(ctx: Ctx, { unfit, mended }: Impact): Promise<void> {
-  await noteStranded(
+/** Puts the visits that no longer fit on the list of visits to move, and takes off it those that fit again. */
+export async function listVisitsToMove(ctx: Ctx, { visitsToMove, fittingAgain }: Impact): Promise<void> {
+  await addVisitsToMove(
     ctx.em,
-    unfit.map(({ visit }) => visit.id),
+    visitsToMove.map(({ visit }) => visit.id),
     ctx.now,
   );
-  await takeOffMended(ctx.em, mended);
-  if (unfit.length || mended.length) ctx.emit({ type: 'work-changed' });
+  await removeFittingAgain(ctx.em, fittingAgain);
+  if (visitsToMove.length || fittingAgain.length) ctx.emit({ type: 'work-changed' });
 }

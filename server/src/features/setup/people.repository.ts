@@ -4,10 +4,10 @@ import { replaceRows, upsertRow } from '../../platform/db/rows.ts';
 import type { Stored } from './saving.ts';
 
 const DOC = `json_build_object(
-  'kind', r.kind, 'name', r.name, 'shortName', r.short_name, 'colour', r.colour,
+  'kind', r.kind, 'name', r.name, 'shortName', r.short_name, 'color', r.color,
   'siteIds', coalesce((select json_agg(x.site_id order by s.sort_order, s.id) from resource_site x join site s on s.id = x.site_id where x.resource_id = r.id), '[]'),
   'capabilities', r.capabilities, 'bookableOnline', r.bookable_online, 'shownInDaybook', r.shown_in_daybook, 'mayEditOwnHours', r.may_edit_own_hours,
-  'credentials', coalesce(p.credentials, ''), 'specialty', coalesce(p.specialty, ''), 'npi', p.npi, 'licences', coalesce(p.licences, '[]'),
+  'credentials', coalesce(p.credentials, ''), 'specialty', coalesce(p.specialty, ''), 'npi', p.npi, 'licenses', coalesce(p.licenses, '[]'),
   'languages', coalesce(p.languages, '{en}'), 'acceptsNew', coalesce(p.accepts_new, true), 'bioEn', coalesce(p.bio_en, ''), 'bioEs', coalesce(p.bio_es, ''),
   'sortOrder', r.sort_order
 )`;
@@ -27,7 +27,7 @@ export async function writePerson(em: SqlEntityManager, id: string, doc: PersonD
     kind: doc.kind,
     name: doc.name,
     short_name: doc.shortName,
-    colour: doc.colour,
+    color: doc.color,
     capabilities: doc.capabilities,
     bookable_online: doc.bookableOnline,
     shown_in_daybook: doc.shownInDaybook,
@@ -43,7 +43,7 @@ export async function writePerson(em: SqlEntityManager, id: string, doc: PersonD
     credentials: doc.credentials,
     specialty: doc.specialty,
     npi: doc.npi,
-    licences: doc.licences,
+    licenses: doc.licenses,
     languages: doc.languages,
     accepts_new: doc.acceptsNew,
     bio_en: doc.bioEn,
@@ -65,7 +65,7 @@ export async function setResourcesActive(em: SqlEntityManager, ids: readonly str
 }
 
 /** Visits still to come that take a resource, at one site or all, and the first of them. */
-export async function comingOf(
+export async function upcomingOf(
   em: SqlEntityManager,
   resourceId: string,
   siteId: string | null,

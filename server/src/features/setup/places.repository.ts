@@ -115,7 +115,7 @@ export async function typesAskingFor(em: SqlEntityManager, poolKind: string): Pr
 }
 
 /** Coming visits at the pool's site that took this member for a need of the pool's kind. */
-export async function comingOfMember(
+export async function upcomingOfMember(
   em: SqlEntityManager,
   pool: { readonly siteId: string; readonly kind: string },
   memberId: string,

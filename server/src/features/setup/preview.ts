@@ -19,7 +19,7 @@ import {
   openDays,
   providersToTry,
   whyNot,
-  type Wish,
+  type SearchCriteria,
 } from '@zaguan/core/openings';
 import { visitTypeFaults } from '@zaguan/core/setup';
 import { addDays, cellsOf, countCells, epochOfCell, epochToWall, wallToEpoch, weekdayOf } from '@zaguan/core/time';
@@ -70,26 +70,26 @@ export async function previewVisitType(
     code,
     facts: plainFacts(facts),
   }));
-  const wish: Wish = { visitTypeId: draft.id, kind: 'established', channel: 'desk' };
+  const criteria: SearchCriteria = { visitTypeId: draft.id, kind: 'established', channel: 'desk' };
   const sites = asked.map(({ id, doc }) => {
-    const starts = count(index, wish, id, from, until).starts;
+    const starts = count(index, criteria, id, from, until).starts;
     return {
       siteId: id,
       name: doc.name,
       starts,
-      places: starts ? placesLeft(store, now, { wish, siteId: id, from, until }) : 0,
-      hiddenBy: starts ? null : mostHiding(index, wish, id, someProviders(index, wish), from),
+      places: starts ? placesLeft(store, now, { criteria, siteId: id, from, until }) : 0,
+      hiddenBy: starts ? null : mostHiding(index, criteria, id, someProviders(index, criteria), from),
     };
   });
   return { from, until, sites, faults };
 }
 
-function count(index: ClinicIndex, wish: Wish, siteId: string, from: string, until: string) {
+function count(index: ClinicIndex, criteria: SearchCriteria, siteId: string, from: string, until: string) {
   const range = { siteIds: [siteId], providerIds: null, from, until };
   const days = new Set<string>();
   let starts = 0;
   let first: { start: number; providerId: string | null } | null = null;
-  for (const { day, providerId, starts: mask } of openDays(index, wish, range)) {
+  for (const { day, providerId, starts: mask } of openDays(index, criteria, range)) {
     const n = countCells(mask);
     if (!n) continue;
     starts += n;
@@ -109,7 +109,7 @@ const ASKED_AT = Array.from({ length: 18 }, (_, i) => 480 + i * 30);
  */
 function mostHiding(
   index: ClinicIndex,
-  wish: Wish,
+  criteria: SearchCriteria,
   siteId: string,
   providers: readonly (string | null)[],
   from: string,
@@ -120,7 +120,7 @@ function mostHiding(
   for (let day = 0; day < 7; day++)
     for (const minute of ASKED_AT)
       for (const providerId of providers) {
-        const { answers } = whyNot(index, wish, siteId, providerId, wallToEpoch(zone, addDays(from, day), minute));
+        const { answers } = whyNot(index, criteria, siteId, providerId, wallToEpoch(zone, addDays(from, day), minute));
         const failed = answers.flatMap(({ code, passed }) => (passed ? [] : [code]));
         if (failed.length > fewest) continue;
         if (failed.length < fewest) hidden = new Map();
@@ -128,14 +128,14 @@ function mostHiding(
         for (const code of failed) hidden.set(code, (hidden.get(code) ?? 0) + 1);
       }
   // Among equals, the first in the order of explaining.
-  let most: Code | null = null;
-  for (const code of CODES) if ((hidden.get(code) ?? 0) > (most ? (hidden.get(most) ?? 0) : 0)) most = code;
-  return most;
+  let max: Code | null = null;
+  for (const code of CODES) if ((hidden.get(code) ?? 0) > (max ? (hidden.get(max) ?? 0) : 0)) max = code;
+  return max;
 }
 
 /** Some of those who perform the type: enough to see what hides most. */
-function someProviders(index: ClinicIndex, wish: Wish): readonly (string | null)[] {
-  return providersToTry(index, wish.visitTypeId, null).slice(0, 6);
+function someProviders(index: ClinicIndex, criteria: SearchCriteria): readonly (string | null)[] {
+  return providersToTry(index, criteria.visitTypeId, null).slice(0, 6);
 }
 
 const WINDOW_DAYS = 180;
@@ -158,8 +158,8 @@ export async function previewOnline(
   const rows = [];
   for (const { id, doc } of await sitesOf(ctx))
     for (const kind of ['new', 'established'] as const) {
-      const wish: Wish = { visitTypeId: draft.id, kind, channel: 'online' };
-      const found = count(index, wish, id, today, until);
+      const criteria: SearchCriteria = { visitTypeId: draft.id, kind, channel: 'online' };
+      const found = count(index, criteria, id, today, until);
       rows.push({
         siteId: id,
         name: doc.name,
@@ -169,7 +169,9 @@ export async function previewOnline(
         days: found.days,
         first: found.first && new Date(found.first.start * 60_000).toISOString(),
         firstProvider: people.find((person) => person.id === found.first?.providerId)?.doc.shortName ?? null,
-        hiddenBy: found.starts ? null : mostHiding(index, wish, id, someProviders(index, wish), addDays(today, 1)),
+        hiddenBy: found.starts
+          ? null
+          : mostHiding(index, criteria, id, someProviders(index, criteria), addDays(today, 1)),
       });
     }
   return { rows };
@@ -257,10 +259,10 @@ async function shown(ctx: Ctx, dates: { from: string; until: string }, input: In
       const providers = providersToTry(index, type.id, null);
       for (const providerId of providers) {
         if (providerId !== null && !input.providerIds.includes(providerId)) continue;
-        const wishes = (['new', 'established'] as const).map(
-          (kind): Wish => ({ visitTypeId: type.id, kind, channel: 'online' }),
+        const criteriaList = (['new', 'established'] as const).map(
+          (kind): SearchCriteria => ({ visitTypeId: type.id, kind, channel: 'online' }),
         );
-        const found = wishes.map((wish) => {
+        const found = criteriaList.map((criteria) => {
           let n = 0;
           const range = {
             siteIds: [siteId],
@@ -268,7 +270,7 @@ async function shown(ctx: Ctx, dates: { from: string; until: string }, input: In
             from: today,
             until: addDays(dates.until, -1),
           };
-          for (const { starts: mask } of openDays(index, wish, range)) n += countCells(mask);
+          for (const { starts: mask } of openDays(index, criteria, range)) n += countCells(mask);
           return n;
         });
         starts += Math.max(...found);
@@ -276,7 +278,7 @@ async function shown(ctx: Ctx, dates: { from: string; until: string }, input: In
           silent.push({
             id: providerId ?? type.id,
             siteId,
-            code: mostHiding(index, wishes[1], siteId, [providerId], addDays(today, 1)) ?? 'busy',
+            code: mostHiding(index, criteriaList[1], siteId, [providerId], addDays(today, 1)) ?? 'busy',
           });
       }
     }

@@ -26,7 +26,7 @@ async function put(ctx: Ctx, { kind, agreed, records }: Put): Promise<object | F
   if (old.length) {
     const result = await save(ctx, kind, kindOf(kind), {
       records: old,
-      // Whom an undo strands goes to the list; it is not refused for that.
+      // A visit that no longer fits after an undo goes to the list; it is not refused for that.
       agreed: [...agreed, 'visits-to-move'],
     });
     if (result instanceof Failure) return result;

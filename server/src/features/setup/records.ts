@@ -4,7 +4,7 @@ import type { Ctx } from '../../platform/endpoint/context.ts';
 import { handle, type Mounted } from '../../platform/endpoint/handler.ts';
 import type { Action, SqlEntityManager } from '../../platform/endpoint/types.ts';
 import { toImpact } from '../availability/index.ts';
-import { rehearse } from './rehearse.ts';
+import { dryRun } from './dryRun.ts';
 import { type RecordKind, save, type SaveInput, setActive, withVersions } from './saving.ts';
 
 type Contract = ReturnType<typeof defineRecords>;
@@ -26,7 +26,7 @@ export function recordEndpoints<D>(contract: Contract & { readonly kind: SetupKi
     })),
     handle(contract.save, (ctx, input) => save(ctx, kind, rules, input as SaveInput<D>)),
     handle(contract.effects, async (ctx, { records }) => {
-      const found = await rehearse(ctx, kind, rules, records as SaveInput<D>['records']);
+      const found = await dryRun(ctx, kind, rules, records as SaveInput<D>['records']);
       return { impact: found && (await toImpact(ctx, found)) };
     }),
     handle(contract.archive, (ctx, input: InputOf<Contract['archive']>) => setActive(ctx, kind, rules, input)),

@@ -50,7 +50,7 @@ export const siteRules: RecordKind<SiteDoc> = {
   },
   async consequences(ctx, { id, before, doc }) {
     if (!before || before.doc.timeZone === doc.timeZone) return [];
-    return inUse('doc.timeZone', 'zone-change', await sites.comingAtSite(ctx.em, id, ctx.now), {
+    return inUse('doc.timeZone', 'zone-change', await sites.upcomingAtSite(ctx.em, id, ctx.now), {
       from: before.doc.timeZone,
       to: doc.timeZone,
     });
@@ -64,10 +64,10 @@ export const siteRules: RecordKind<SiteDoc> = {
     if (agreed.includes('zone-change:keep-instant')) return sites.keepInstants(ctx.em, ids, zones.to);
     await sites.keepWallClock(ctx.em, ids, zones);
     // What waits to be sent was planned for other instants.
-    for (const visit of visits) if (visit.coming) await planForMoving(ctx, visit.id);
+    for (const visit of visits) if (visit.upcoming) await planForMoving(ctx, visit.id);
   },
   async checkActive(ctx, { id }, active) {
-    return active ? [] : inUse('active', 'site-in-use', await sites.comingAtSite(ctx.em, id, ctx.now));
+    return active ? [] : inUse('active', 'site-in-use', await sites.upcomingAtSite(ctx.em, id, ctx.now));
   },
 };
 
@@ -87,7 +87,7 @@ export const personRules: RecordKind<PersonDoc> = {
     for (const siteId of left) {
       if (working.includes(siteId)) refusals.push({ path: 'doc.siteIds', code: 'site-has-hours', facts: { siteId } });
       refusals.push(
-        ...inUse('doc.siteIds', 'site-has-visits', await people.comingOf(ctx.em, id, siteId, ctx.now), { siteId }),
+        ...inUse('doc.siteIds', 'site-has-visits', await people.upcomingOf(ctx.em, id, siteId, ctx.now), { siteId }),
       );
     }
     if (doc.npi) {
@@ -98,7 +98,7 @@ export const personRules: RecordKind<PersonDoc> = {
   },
   async checkActive(ctx, { id }, active) {
     if (active) return [];
-    return [...inUse('active', 'person-in-use', await people.comingOf(ctx.em, id, null, ctx.now))];
+    return [...inUse('active', 'person-in-use', await people.upcomingOf(ctx.em, id, null, ctx.now))];
   },
 };
 
@@ -112,20 +112,20 @@ export const placeRules: RecordKind<PlaceDoc> = {
     const [pool] = doc.poolId ? await places.readPools(ctx.em, [doc.poolId]) : [];
     if (doc.poolId && pool?.doc.siteId !== doc.siteId) refusals.push({ path: 'doc.poolId', code: 'pool-elsewhere' });
     if (!before) return refusals;
-    const coming = await people.comingOf(ctx.em, id, null, ctx.now);
-    if (before.doc.siteId !== doc.siteId) refusals.push(...inUse('doc.siteId', 'place-in-use', coming));
-    if (before.doc.places > doc.places) refusals.push(...inUse('doc.places', 'places-in-use', coming));
+    const upcoming = await people.upcomingOf(ctx.em, id, null, ctx.now);
+    if (before.doc.siteId !== doc.siteId) refusals.push(...inUse('doc.siteId', 'place-in-use', upcoming));
+    if (before.doc.places > doc.places) refusals.push(...inUse('doc.places', 'places-in-use', upcoming));
     if (before.doc.poolId && before.doc.poolId !== doc.poolId) {
       const [left] = await places.readPools(ctx.em, [before.doc.poolId]);
       if (left)
         refusals.push(
-          ...inUse('doc.poolId', 'member-in-use', await places.comingOfMember(ctx.em, left.doc, id, ctx.now)),
+          ...inUse('doc.poolId', 'member-in-use', await places.upcomingOfMember(ctx.em, left.doc, id, ctx.now)),
         );
     }
     return refusals;
   },
   async checkActive(ctx, { id }, active) {
-    return active ? [] : inUse('active', 'place-in-use', await people.comingOf(ctx.em, id, null, ctx.now));
+    return active ? [] : inUse('active', 'place-in-use', await people.upcomingOf(ctx.em, id, null, ctx.now));
   },
 };
 
@@ -146,7 +146,7 @@ export const poolRules: RecordKind<PoolDoc> = {
     if (!before) return refusals;
     // Whoever leaves the pool must not be booked for it: the pool would be lower than what is booked.
     for (const memberId of before.doc.memberIds.filter((member) => !doc.memberIds.includes(member))) {
-      const found = await places.comingOfMember(ctx.em, before.doc, memberId, ctx.now);
+      const found = await places.upcomingOfMember(ctx.em, before.doc, memberId, ctx.now);
       const name = (await people.resourceBrief(ctx.em, memberId))?.name ?? '';
       refusals.push(...inUse('doc.memberIds', 'member-in-use', found, { name }));
     }
@@ -211,7 +211,7 @@ export const visitTypeRules: RecordKind<VisitTypeDoc> = {
     }));
   },
   async checkActive(ctx, { id }, active) {
-    return active ? [] : inUse('active', 'type-in-use', await types.comingOfType(ctx.em, id, ctx.now));
+    return active ? [] : inUse('active', 'type-in-use', await types.upcomingOfType(ctx.em, id, ctx.now));
   },
 };
 

@@ -3,7 +3,7 @@ import type { SetupKind, SetupRecord } from '@zaguan/contracts/setup';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
-import { beforeSetup, listStranded, type SetupImpact } from './impact.ts';
+import { beforeSetup, listVisitsToMove, type SetupImpact } from './impact.ts';
 import { bumpVersions, lockSetup, versionsOf } from './records.repository.ts';
 
 /** A record as its tables hold it. */
@@ -76,7 +76,7 @@ function refused(refusals: readonly (Refusal & { index?: number })[]): Failure {
 interface Written<D> {
   readonly changes: readonly Change<D>[];
   /** Asks what the change does; `null` where no search depends on it. */
-  readonly weigh: ((asked: { visitsOnly: boolean }) => Promise<SetupImpact>) | null;
+  readonly computeImpact: ((asked: { visitsOnly: boolean }) => Promise<SetupImpact>) | null;
 }
 
 /** Writes all that differs, if every rule is kept and every consequence was agreed to. */
@@ -102,7 +102,7 @@ export async function write<D>(
       });
     changes.push({ id, before, doc, index });
   }
-  const weigh = changes.length ? await beforeSetup(ctx, kind) : null;
+  const computeImpact = changes.length ? await beforeSetup(ctx, kind) : null;
   const refusals: (Refusal & { index: number })[] = [];
   const open: Refusal[] = [];
   // Each is judged with those before it written: two of one call must not pass where only one of them may. A failure
@@ -121,13 +121,13 @@ export async function write<D>(
     });
   }
   if (refusals.length) return refused(refusals);
-  return open.length ? mustAgree(ctx, open) : { changes, weigh };
+  return open.length ? needsAgreement(ctx, open) : { changes, computeImpact };
 }
 
 const isAgreed = (code: string, agreed: readonly string[]) =>
   agreed.some((each) => each === code || each.startsWith(`${code}:`));
 
-function mustAgree(ctx: Ctx, open: readonly Omit<Refusal, 'path'>[]): Failure {
+function needsAgreement(ctx: Ctx, open: readonly Omit<Refusal, 'path'>[]): Failure {
   return ctx.fail('AgreementNeeded', {
     codes: [...new Set(open.map(({ code }) => code))],
     facts: Object.assign({}, ...open.map(({ facts }) => facts ?? {})),
@@ -135,7 +135,7 @@ function mustAgree(ctx: Ctx, open: readonly Omit<Refusal, 'path'>[]): Failure {
 }
 
 /**
- * Saves all or none. The same call twice changes nothing the second time. Booked visits that lose their footing must be
+ * Saves all or none. The same call twice changes nothing the second time. Booked visits that no longer fit must be
  * agreed to, and go to the list of visits to move.
  */
 export async function save<D>(
@@ -146,12 +146,12 @@ export async function save<D>(
 ): Promise<{ records: SetupRecord<D>[]; undo: { id: string } } | Failure> {
   const written = await write(ctx, kind, rules, input);
   if (written instanceof Failure) return written;
-  const { changes, weigh } = written;
-  if (weigh) {
-    const { impact } = await weigh({ visitsOnly: true });
-    if (impact.unfit.length && !isAgreed(STRANDS, input.agreed))
-      return mustAgree(ctx, [{ code: STRANDS, facts: { visits: impact.unfit.length } }]);
-    await listStranded(ctx, impact);
+  const { changes, computeImpact } = written;
+  if (computeImpact) {
+    const { impact } = await computeImpact({ visitsOnly: true });
+    if (impact.visitsToMove.length && !isAgreed(VISITS_TO_MOVE, input.agreed))
+      return needsAgreement(ctx, [{ code: VISITS_TO_MOVE, facts: { visits: impact.visitsToMove.length } }]);
+    await listVisitsToMove(ctx, impact);
   }
   await noteChanges(
     ctx,
@@ -180,7 +180,7 @@ export async function save<D>(
 }
 
 /** The consequence that booked visits must be moved, as the caller agrees to it. */
-export const STRANDS = 'visits-to-move';
+export const VISITS_TO_MOVE = 'visits-to-move';
 
 async function noteChanges(
   ctx: Ctx,
@@ -204,7 +204,7 @@ export async function setActive<D>(
   const records = await rules.read(ctx.em, ids);
   if (records.length !== new Set(ids).size) return ctx.fail('NotFound');
   const changing = records.filter((record) => record.active !== active);
-  const weigh = changing.length ? await beforeSetup(ctx, kind) : null;
+  const computeImpact = changing.length ? await beforeSetup(ctx, kind) : null;
   const refusals: Refusal[] = [];
   // One after the other, as in saving: the last manager is also the last of several archived together.
   for (const record of changing) {
@@ -214,12 +214,12 @@ export async function setActive<D>(
     ctx.wrote({ subjects: [{ kind, id: record.id }], before: { active: !active }, after: { active } });
   }
   if (refusals.length) return refused(refusals);
-  if (weigh) {
-    const { impact } = await weigh({ visitsOnly: true });
+  if (computeImpact) {
+    const { impact } = await computeImpact({ visitsOnly: true });
     // Nothing is archived that a visit stands on unnamed: whoever must be present at the site, for one.
-    const visits = impact.unfit.length;
+    const visits = impact.visitsToMove.length;
     if (visits && !active) return refused([{ path: 'active', code: 'visits-stand-on-it', facts: { visits } }]);
-    await listStranded(ctx, impact);
+    await listVisitsToMove(ctx, impact);
   }
   const changed = changing.map(({ id }) => id);
   await noteChanges(

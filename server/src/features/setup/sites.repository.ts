@@ -103,7 +103,7 @@ export async function siteIds(em: SqlEntityManager): Promise<Set<string>> {
 }
 
 /** Visits at a site that are still to come, and the first of them. */
-export async function comingAtSite(
+export async function upcomingAtSite(
   em: SqlEntityManager,
   siteId: string,
   now: Date,
@@ -124,7 +124,7 @@ export async function visitsFrom(
   siteId: string,
   date: string,
   now: Date,
-): Promise<{ id: string; coming: boolean }[]> {
+): Promise<{ id: string; upcoming: boolean }[]> {
   return em.execute(
     `select id, starts_at > ? and status not in ('fulfilled','noshow') as coming from appointment
      where site_id = ? and site_date >= ? and status not in ('cancelled','entered-in-error') order by starts_at, id`,

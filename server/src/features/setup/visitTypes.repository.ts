@@ -13,7 +13,7 @@ const ASKS = '(k.visit_type_ids is null or t.id = any(k.visit_type_ids))';
 const DOC = `json_build_object(
   'code', t.code, 'name', t.name, 'publicNameEn', t.public_name_en, 'publicNameEs', t.public_name_es,
   'descriptionEn', t.description_en, 'descriptionEs', t.description_es, 'preparationEn', t.preparation_en, 'preparationEs', t.preparation_es,
-  'priceNoteEn', t.price_note_en, 'priceNoteEs', t.price_note_es, 'colour', t.colour, 'mode', t.mode, 'beforeMin', t.before_min, 'afterMin', t.after_min,
+  'priceNoteEn', t.price_note_en, 'priceNoteEs', t.price_note_es, 'color', t.color, 'mode', t.mode, 'beforeMin', t.before_min, 'afterMin', t.after_min,
   'parts', ${LIST(
     `'name', p.name, 'lengthMin', p.length_min, 'needs', ${LIST(
       `'key', n.key, 'what', n.what, 'poolKind', n.pool_kind, 'resourceId', n.resource_id, 'capability', n.capability, 'sameAs', n.same_as, 'differentFrom', n.different_from, 'turnaroundMin', n.turnaround_min`,
@@ -25,10 +25,10 @@ const DOC = `json_build_object(
   )},
   'providerIds', (select json_agg(x.provider_id order by r.sort_order, r.id) from visit_type_provider x join resource r on r.id = x.provider_id where x.visit_type_id = t.id),
   'siteIds', (select json_agg(x.site_id order by s.sort_order, s.id) from visit_type_site x join site s on s.id = x.site_id where x.visit_type_id = t.id),
-  'spacing', ${LIST(`'otherTypeId', nullif(g.other_type_id, t.id), 'leastDays', g.least_days, 'mostDays', g.most_days`, 'visit_type_spacing g where g.visit_type_id = t.id', 'g.other_type_id')},
+  'spacing', ${LIST(`'otherTypeId', nullif(g.other_type_id, t.id), 'minDays', g.min_days, 'maxDays', g.max_days`, 'visit_type_spacing g where g.visit_type_id = t.id', 'g.other_type_id')},
   'links', ${LIST(`'followTypeId', l.follow_type_id, 'offsetMin', l.offset_min`, 'visit_type_link l where l.visit_type_id = t.id', 'l.offset_min')},
   'reasons', ${LIST(`'en', v.label_en, 'es', v.label_es`, 'visit_reason v where v.visit_type_id = t.id and v.active', 'v.sort_order, v.id')},
-  'caps', ${LIST(`'bucket', c.bucket, 'providerId', c.provider_id, 'siteId', c.site_id, 'most', c.most`, `booking_cap c where c.visit_type_id = t.id and c.bucket in ('provider-type-day','site-type-day')`, 'c.bucket, c.site_id, c.provider_id, c.id')},
+  'caps', ${LIST(`'bucket', c.bucket, 'providerId', c.provider_id, 'siteId', c.site_id, 'max', c.max`, `booking_cap c where c.visit_type_id = t.id and c.bucket in ('provider-type-day','site-type-day')`, 'c.bucket, c.site_id, c.provider_id, c.id')},
   'policies', ${LIST(
     `'siteId', o.site_id, 'providerId', o.provider_id, 'offered', o.offered, 'kinds', o.kinds, 'leadMin', o.lead_min, 'leadWorkingDays', o.lead_working_days, 'leadByMinute', o.lead_by_minute,
      'windowDays', o.window_days, 'gridMin', o.grid_min, 'approval', o.approval, 'showLength', o.show_length`,
@@ -62,7 +62,7 @@ export async function writeVisitType(em: SqlEntityManager, id: string, doc: Visi
     preparation_es: doc.preparationEs,
     price_note_en: doc.priceNoteEn,
     price_note_es: doc.priceNoteEs,
-    colour: doc.colour,
+    color: doc.color,
     mode: doc.mode,
     before_min: doc.beforeMin,
     after_min: doc.afterMin,
@@ -91,8 +91,8 @@ export async function writeVisitType(em: SqlEntityManager, id: string, doc: Visi
     owner,
     doc.spacing.map((row) => ({
       other_type_id: row.otherTypeId ?? id,
-      least_days: row.leastDays,
-      most_days: row.mostDays,
+      min_days: row.minDays,
+      max_days: row.maxDays,
     })),
   );
   await replaceRows(
@@ -114,7 +114,7 @@ export async function writeVisitType(em: SqlEntityManager, id: string, doc: Visi
       provider_id: row.providerId,
       site_id: row.siteId,
       visit_type_id: id,
-      most: row.most,
+      max: row.max,
     })),
   );
   await replaceRows(
@@ -219,7 +219,7 @@ export async function setTypesActive(em: SqlEntityManager, ids: readonly string[
   );
 }
 
-export async function comingOfType(
+export async function upcomingOfType(
   em: SqlEntityManager,
   typeId: string,
   now: Date,
@@ -240,13 +240,13 @@ export async function typesNamed(
   return em.execute('select id, code from visit_type where code = ? or lower(name) = lower(?)', [code, name]);
 }
 
-export interface Papers {
+export interface PacketDocuments {
   readonly forms: { id: string; title: string }[];
   readonly consents: { id: string; title: string }[];
 }
 
 /** Forms and consents that a packet may ask for, the newest version of each. */
-export async function papers(em: SqlEntityManager): Promise<Papers> {
+export async function papers(em: SqlEntityManager): Promise<PacketDocuments> {
   const of = (table: string) =>
     em.execute<{ id: string; title: string }[]>(
       `select distinct on (code) id, title_en as title from ${table} order by code, version desc`,

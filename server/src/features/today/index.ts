@@ -7,23 +7,23 @@ import { coversSite, type Ctx, includesSite, nowMinute, siteList, sitesFor } fro
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { countVisitsToMove } from '../availability/index.ts';
-import { comingVisits, type VisitReady } from '../intake/index.ts';
+import { upcomingVisits, type VisitReady } from '../intake/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
 import { codesRunningOut } from '../verification/index.ts';
 import {
   type ClaimRow,
   claims,
-  giveBack,
+  releaseWork,
   type HandledKind,
   openApprovals,
   openCoverage,
   openFailures,
   openFlags,
   openInbox,
-  openVestibule,
+  openIdentityReview,
   setHandled,
   siteOfWork,
-  takeWork,
+  claimWorkFor,
   type WorkRow,
 } from './today.repository.ts';
 import { undoWith } from '../../platform/undo/undo.ts';
@@ -33,7 +33,7 @@ const minute = (text: string) => Math.floor(Date.parse(text) / 60_000);
 
 /** What every kind of work has in common: since when, until when, whose, about which visit. */
 function common(ctx: Ctx, kind: WorkKind, row: WorkRow, owners: readonly ClaimRow[], hidden: boolean) {
-  const owner = owners.find((claim) => claim.kind === kind && claim.ref === row.id);
+  const owner = owners.find((claim) => claim.kind === kind && claim.subject_id === row.id);
   const visit = row.appointment_id
     ? {
         appointmentId: row.appointment_id,
@@ -54,7 +54,7 @@ function common(ctx: Ctx, kind: WorkKind, row: WorkRow, owners: readonly ClaimRo
     since: wire(row.since),
     due: new Date(due * 60_000).toISOString(),
     owner: owner
-      ? { name: owner.name, mine: ctx.actor.kind === 'staff' && owner.account_id === ctx.actor.accountId }
+      ? { name: owner.name, mine: ctx.actor.kind === 'staff' && owner.owner_id === ctx.actor.accountId }
       : null,
     visit,
   };
@@ -132,13 +132,13 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     step: row.step,
     reason: row.fail_reason,
   }));
-  await add('vestibule', await openVestibule(ctx.em), () => ({}));
+  await add('identity-review', await openIdentityReview(ctx.em), () => ({}));
   await add('approval', await openApprovals(ctx.em), () => ({}));
   await add('coverage', await openCoverage(ctx.em, ctx.now), (row) => ({
     payer: row.payer,
     referralSaid: row.referral_said,
   }));
-  for (const { site, visits } of await comingVisits(ctx, sites)) {
+  for (const { site, visits } of await upcomingVisits(ctx, sites)) {
     const rows = visits
       .flatMap((ready) => toNotReady(ready) ?? [])
       .filter((row) => minute(row.starts_at) > nowMinute(ctx));
@@ -174,9 +174,9 @@ async function claim(
   const opened = await open(ctx, kind, id);
   if (!('accountId' in opened)) return opened;
   if (take) {
-    const owner = await takeWork(ctx.em, kind, id, { accountId: opened.accountId, at: ctx.now });
+    const owner = await claimWorkFor(ctx.em, kind, id, { accountId: opened.accountId, at: ctx.now });
     if (owner.accountId !== opened.accountId) return ctx.fail('TakenBy', { facts: { by: owner.name } });
-  } else await giveBack(ctx.em, kind, id, opened.accountId);
+  } else await releaseWork(ctx.em, kind, id, opened.accountId);
   ctx.emit({ type: 'work-changed' });
   ctx.wrote({ subjects: [{ kind, id }], after: { taken: take } });
   return {};

@@ -61,7 +61,7 @@ export function openFlags(em: SqlEntityManager): Promise<FlagRow[]> {
 }
 
 /** Self-bookings whose person is not known. */
-export function openVestibule(em: SqlEntityManager): Promise<WorkRow[]> {
+export function openIdentityReview(em: SqlEntityManager): Promise<WorkRow[]> {
   return em.execute(`select x.appointment_id as id, x.booked_at as since, ${ABOUT} from self_booking x ${VISIT}
     where a.identity = 'unknown' and a.status not in ('cancelled','entered-in-error','noshow') order by a.starts_at limit 200`);
 }
@@ -107,7 +107,7 @@ const SITE_OF: Record<WorkKind, string> = {
     'select x.id, a.site_id from inbox_message x left join appointment a on a.id = x.appointment_id where x.id = ?',
   failed: 'select x.id, a.site_id from message x left join appointment a on a.id = x.appointment_id where x.id = ?',
   'red-flag': 'select x.id, a.site_id from red_flag x join appointment a on a.id = x.appointment_id where x.id = ?',
-  vestibule: 'select a.id, a.site_id from appointment a where a.id = ?',
+  'identity-review': 'select a.id, a.site_id from appointment a where a.id = ?',
   approval: 'select a.id, a.site_id from appointment a where a.id = ?',
   coverage: 'select a.id, a.site_id from appointment a where a.id = ?',
   'not-ready': 'select a.id, a.site_id from appointment a where a.id = ?',
@@ -125,37 +125,35 @@ export async function siteOfWork(
 
 export interface ClaimRow {
   kind: WorkKind;
-  ref: string;
-  account_id: string;
+  subject_id: string;
+  owner_id: string;
   name: string;
 }
 
 export function claims(em: SqlEntityManager): Promise<ClaimRow[]> {
   return em.execute(
-    'select w.kind, w.ref, w.account_id, c.name from work_claim w join account c on c.id = w.account_id',
+    'select w.kind, w.subject_id, w.owner_id, c.name from work_item w join account c on c.id = w.owner_id',
   );
 }
 
 /** Takes work unless someone has it; gives the name of who has it now. */
-export async function takeWork(
+export async function claimWorkFor(
   em: SqlEntityManager,
   kind: WorkKind,
   id: string,
   by: { accountId: string; at: Date },
 ): Promise<{ accountId: string; name: string }> {
-  await em.execute('insert into work_claim (kind, ref, account_id, at) values (?, ?, ?, ?) on conflict do nothing', [
-    kind,
-    id,
-    by.accountId,
-    by.at,
-  ]);
-  const [row] = await em.execute<{ account_id: string; name: string }[]>(
-    'select w.account_id, c.name from work_claim w join account c on c.id = w.account_id where w.kind = ? and w.ref = ?',
+  await em.execute(
+    'insert into work_item (kind, subject_id, owner_id, owned_at) values (?, ?, ?, ?) on conflict do nothing',
+    [kind, id, by.accountId, by.at],
+  );
+  const [row] = await em.execute<{ owner_id: string; name: string }[]>(
+    'select w.owner_id, c.name from work_item w join account c on c.id = w.owner_id where w.kind = ? and w.subject_id = ?',
     [kind, id],
   );
-  return { accountId: row.account_id, name: row.name };
+  return { accountId: row.owner_id, name: row.name };
 }
 
-export async function giveBack(em: SqlEntityManager, kind: WorkKind, id: string, accountId: string): Promise<void> {
-  await em.execute('delete from work_claim where kind = ? and ref = ? and account_id = ?', [kind, id, accountId]);
+export async function releaseWork(em: SqlEntityManager, kind: WorkKind, id: string, accountId: string): Promise<void> {
+  await em.execute('delete from work_item where kind = ? and subject_id = ? and owner_id = ?', [kind, id, accountId]);
 }

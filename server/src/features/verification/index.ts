@@ -5,12 +5,12 @@ import type { Shares } from '../../platform/config/config.ts';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle, handleKeeping } from '../../platform/endpoint/handler.ts';
-import { attemptKey, countTry, countWithin, forgetTries, lockKey } from '../../platform/limits/attempts.ts';
+import { attemptKey, countAttempt, countWithin, clearAttempts, lockKey } from '../../platform/limits/attempts.ts';
 import { hasLiveHold, proveHold } from '../holds/index.ts';
 import { isProved } from '../proof/index.ts';
 import { whyNoText } from './numbers.ts';
 import { codeOf } from '../linkTokens/index.ts';
-import { noteVerified, sendCodeMessage } from '../messages/index.ts';
+import { recordVerified, sendCodeMessage } from '../messages/index.ts';
 import {
   codesSentSince,
   numbersOfBrowser,
@@ -26,8 +26,8 @@ export { verificationSweeps } from './verification.jobs.ts';
 /** All in real time: moving the demo's clock neither ends a lock nor a code. */
 const CODE_LIVES_MS = 10 * 60_000;
 const RESEND_MS = 30_000;
-const MOST_SENDS = 5;
-const MOST_TRIES = 5;
+const MAX_SENDS = 5;
+const MAX_TRIES = 5;
 const LOCK_MS = 30 * 60_000;
 const VERIFIED_LIVES_MS = 30 * 60_000;
 const DAY_MS = 86_400_000;
@@ -94,7 +94,7 @@ async function send(
     return ctx.fail('TooManyRequests');
   // After a lock has run out the count starts again.
   const sends = row.locked_until ? 1 : row.sends + 1;
-  const lockedUntil = sends >= MOST_SENDS ? new Date(now.getTime() + LOCK_MS) : null;
+  const lockedUntil = sends >= MAX_SENDS ? new Date(now.getTime() + LOCK_MS) : null;
   await saveVerification(ctx.em, { id: row.id, sends, wrongTries: 0, sentAt: now, verifiedAt: null, lockedUntil });
   await sendCodeMessage(ctx, { contact, language, verificationId: row.id, livesMs: CODE_LIVES_MS });
   return { contact, resendInSec: RESEND_MS / 1000 };
@@ -107,29 +107,29 @@ export const verificationEndpoints = (asksProof: boolean, shares: Shares) => [
     if (!ctx.browserHash) return ctx.fail('NotAllowed');
     const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, contact);
     const sentAt = time(row.sent_at);
-    if (row.wrong_tries >= MOST_TRIES) {
+    if (row.wrong_tries >= MAX_TRIES) {
       const locked = lockOf(row);
       if (locked) return ctx.fail('CodeLocked', { facts: { until: locked.toISOString() } });
     }
     if (!sentAt || Date.now() - sentAt.getTime() > CODE_LIVES_MS) return ctx.fail('CodeGone');
     const key = attemptKey('code', contact);
-    const tries = await countTry(ctx.em, key);
+    const tries = await countAttempt(ctx.em, key);
     if (tries.until) return ctx.fail('CodeLocked', { facts: { until: tries.until.toISOString() } });
     const kept = { id: row.id, sends: row.sends, sentAt };
     if (timingSafeEqual(Buffer.from(codeOf(row.id, row.sends, ctx.linkSecret)), Buffer.from(code))) {
       await saveVerification(ctx.em, { ...kept, wrongTries: 0, verifiedAt: new Date(), lockedUntil: null });
-      await forgetTries(ctx.em, key);
+      await clearAttempts(ctx.em, key);
       await proveHold(ctx.em, ctx.browserHash, ctx.now);
-      await noteVerified(ctx, contact);
+      await recordVerified(ctx, contact);
       return {};
     }
     // From all browsers together: each new one would have five tries more.
     if (tries.failures >= MAX_WRONG_OF_CONTACT) await lockKey(ctx.em, key, new Date(Date.now() + LOCK_MS));
     const wrongTries = row.wrong_tries + 1;
-    const lockedUntil = wrongTries >= MOST_TRIES ? new Date(Date.now() + LOCK_MS) : time(row.locked_until);
+    const lockedUntil = wrongTries >= MAX_TRIES ? new Date(Date.now() + LOCK_MS) : time(row.locked_until);
     await saveVerification(ctx.em, { ...kept, wrongTries, verifiedAt: null, lockedUntil });
-    return wrongTries >= MOST_TRIES
+    return wrongTries >= MAX_TRIES
       ? ctx.fail('CodeLocked', { facts: { until: lockedUntil?.toISOString() ?? null } })
-      : ctx.fail('WrongCode', { facts: { left: MOST_TRIES - wrongTries } });
+      : ctx.fail('WrongCode', { facts: { left: MAX_TRIES - wrongTries } });
   }),
 ];

@@ -15,7 +15,7 @@ declare module 'express-session' {
 
 /** A session ends after 30 minutes without a call and after 12 hours at the latest (NIST SP 800-63B-4, AAL2, from memory). */
 const IDLE_MS = 30 * 60_000;
-const LONGEST_MS = 12 * 3_600_000;
+const MAX_SESSION_MS = 12 * 3_600_000;
 
 export const SESSION_COOKIE = 'zaguan_session';
 
@@ -42,7 +42,7 @@ export function staffOf(req: Request): Extract<Actor, { kind: 'staff' }> | null 
 export function isSignedIn<S extends Partial<SessionData>>(
   session: S | null | undefined,
 ): session is S & Pick<SessionData, 'actor'> {
-  return Boolean(session?.actor && session.signedInAt && Date.now() - session.signedInAt < LONGEST_MS);
+  return Boolean(session?.actor && session.signedInAt && Date.now() - session.signedInAt < MAX_SESSION_MS);
 }
 
 /** Starts a fresh session for someone who has just signed in (a new id, against fixation). */

@@ -11,7 +11,9 @@ export type Actor =
       readonly accountId: string;
       readonly name: string;
       readonly role: Role;
-      readonly resourceId: string | null /** `null`: all sites. */;
+      /** The provider or nurse who signs in with this account. */
+      readonly resourceId: string | null;
+      /** `null`: all sites. */
       readonly siteIds: readonly string[] | null;
     }
   | { readonly kind: 'patient' }
@@ -40,7 +42,7 @@ export interface Inverse {
 export interface ClinicReader {
   read(em: SqlEntityManager, dates: { from: LocalDate; until: LocalDate }, now: Date): Promise<ClinicStore>;
   /** The same outside of any transaction. */
-  kept(dates: { from: LocalDate; until: LocalDate }, now: Date): Promise<ClinicStore>;
+  keptStore(dates: { from: LocalDate; until: LocalDate }, now: Date): Promise<ClinicStore>;
 }
 
 /** What a use case has at hand. One per request, inside one transaction. */

@@ -26,7 +26,7 @@ export function handleKeeping<E extends Endpoint>(endpoint: E, run: Handler<E>):
 }
 
 /** What work outside the transaction has at hand. */
-export interface Outside {
+export interface HeavyContext {
   readonly heavy: HeavyWork;
   /** Aborted when the caller has left. */
   readonly signal: AbortSignal;
@@ -38,7 +38,7 @@ export interface Outside {
 export interface HeavyHooks extends Pick<Mounted, 'keepsRefused'> {
   readonly endpoint: Endpoint;
   readonly run: Mounted['run'];
-  readonly outside: (prepared: never, outside: Outside) => Promise<unknown>;
+  readonly outside: (prepared: never, outside: HeavyContext) => Promise<unknown>;
 }
 
 /**
@@ -48,7 +48,7 @@ export interface HeavyHooks extends Pick<Mounted, 'keepsRefused'> {
 export function handleHeavy<E extends Endpoint, P extends object>(
   endpoint: E,
   prepare: (ctx: Ctx, input: InputOf<E>) => Promise<P | Failure>,
-  outside: (prepared: P, outside: Outside) => Promise<OutputOf<E> | Failure>,
+  outside: (prepared: P, outside: HeavyContext) => Promise<OutputOf<E> | Failure>,
 ): HeavyHooks {
   return { endpoint, run: prepare as Mounted['run'], outside: outside as HeavyHooks['outside'] };
 }

@@ -29,12 +29,12 @@ export interface MountDeps {
 }
 
 /** More than any form needs; endpoints that take files say more. */
-const USUAL_BODY_BYTES = 65_536;
+const DEFAULT_BODY_BYTES = 65_536;
 
 type Any = Mounted | SessionHooks | HeavyHooks;
 
 /**
- * Walks the registered endpoints once and gives each the same five stops: authenticate, authorise by the contract's
+ * Walks the registered endpoints once and gives each the same five stops: authenticate, authorize by the contract's
  * access, parse, one transaction around the use case, check and send. No route has its own.
  */
 export function mount(endpoints: readonly Any[], deps: MountDeps): Router {
@@ -52,7 +52,7 @@ export function mount(endpoints: readonly Any[], deps: MountDeps): Router {
     router[endpoint.method](
       endpoint.path,
       ...before,
-      express.json({ limit: endpoint.bodyLimit ?? USUAL_BODY_BYTES }),
+      express.json({ limit: endpoint.bodyLimit ?? DEFAULT_BODY_BYTES }),
       (req, res, next) => answer(mounted, deps, req, res).catch(next),
     );
   }

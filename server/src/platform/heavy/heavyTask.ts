@@ -3,7 +3,7 @@ import type { ClinicReader } from '../endpoint/context.ts';
 /** What a task finds in the thread it runs in. */
 export interface ThreadScope {
   /** The clinic as this thread keeps it: its own connection, the same notes of what changed. */
-  readonly clinic: Pick<ClinicReader, 'kept'>;
+  readonly clinic: Pick<ClinicReader, 'keptStore'>;
   /** Whether nobody waits any more, or the time is up: asked now and then, the task ends with what it has. */
   stop(): boolean;
   /** Says how far the task is; whoever started it reads it if the thread has to be ended. */

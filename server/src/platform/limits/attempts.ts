@@ -11,7 +11,10 @@ export function attemptKey(what: 'sign-in' | 'code' | 'code-sending', of: string
  *
  * @returns how many have failed with this one, and until when the key is locked
  */
-export async function countTry(em: SqlEntityManager, key: Buffer): Promise<{ failures: number; until: Date | null }> {
+export async function countAttempt(
+  em: SqlEntityManager,
+  key: Buffer,
+): Promise<{ failures: number; until: Date | null }> {
   const [row] = await em.execute<{ failures: number; locked_until: string | null }[]>(
     `insert into attempt as a (key, failures, at) values (?, 1, clock_timestamp())
      on conflict (key) do update set
@@ -27,7 +30,7 @@ export async function lockKey(em: SqlEntityManager, key: Buffer, until: Date): P
   await em.execute('update attempt set locked_until = ? where key = ?', [until, key]);
 }
 
-export async function forgetTries(em: SqlEntityManager, key: Buffer): Promise<void> {
+export async function clearAttempts(em: SqlEntityManager, key: Buffer): Promise<void> {
   await em.execute('delete from attempt where key = ?', [key]);
 }
 

@@ -44,8 +44,8 @@ export function App() {
   }, []);
   const { data: clinic } = bookingApi.useClinicQuery({ language });
   return (
-    <div className="mx-auto flex min-h-dvh max-w-lg flex-col bg-lime">
-      <header className="flex items-center gap-3 border-b-[3px] border-door bg-panel px-4 py-2.5">
+    <div className="mx-auto flex min-h-dvh max-w-lg flex-col bg-surface">
+      <header className="flex items-center gap-3 border-b-[3px] border-accent bg-panel px-4 py-2.5">
         <Logo size={30} />
         <p className="flex-1 text-[0.95rem] leading-tight font-bold">{clinic?.name ?? ' '}</p>
         <button
@@ -59,7 +59,7 @@ export function App() {
       </header>
       {away && (
         <div className="px-4 pt-3">
-          <Notice tone="ochre">{t('away')}</Notice>
+          <Notice tone="warning">{t('away')}</Notice>
         </div>
       )}
       <main className="flex-1 px-4 pt-3 pb-10">

@@ -9,7 +9,7 @@ export const TAGS = [
   'Hours',
   'Openings',
   'Messages',
-  'Vestibule',
+  'IdentityReview',
   'Today',
   'Intake',
   'Setup',
@@ -39,7 +39,7 @@ export interface ConnectionWatch {
 
 const RETRY_MS = 1500;
 /** Longer than a database takes to come back; then the page says so and leaves the next try to the reader. */
-const MOST_TRIES = 40;
+const MAX_TRIES = 40;
 
 const LOST: ApiError = { tag: 'DatabaseAway', requestId: '', facts: {} };
 
@@ -105,7 +105,7 @@ export function contractQuery(csrfToken: () => string, watch: ConnectionWatch): 
         return result;
       }
       watch.away();
-      if (tries === MOST_TRIES || signal.aborted) return result;
+      if (tries === MAX_TRIES || signal.aborted) return result;
       await pause(RETRY_MS);
     }
   };

@@ -3,7 +3,7 @@ import type { ArchShape } from './archFor.ts';
 const DOOR = 'M3 15 V7.5 A5 5 0 0 1 13 7.5 V15';
 const HALF = 'M3 15 V10 H13 V15 Z';
 
-/** A small doorway whose filling tells the status. Drawn in the current text colour; without a label it is decoration. */
+/** A small doorway whose filling tells the status. Drawn in the current text color; without a label it is decoration. */
 export function ArchMark({ shape, label, size = 16 }: { shape: ArchShape; label: string; size?: number }) {
   const line = {
     fill: 'none',
@@ -45,8 +45,8 @@ export function ArchMark({ shape, label, size = 16 }: { shape: ArchShape; label:
 /** The mark of Zaguan: a doorway within a doorway. */
 export function Logo({
   size = 40,
-  frame = 'var(--color-clay)',
-  door = 'var(--color-door)',
+  frame = 'var(--color-primary)',
+  door = 'var(--color-accent)',
 }: {
   size?: number;
   frame?: string;

@@ -1,6 +1,6 @@
 import type { AppointmentStatus } from '@zaguan/core/visits';
 
-/** The shapes of the arch. Status is never colour alone. */
+/** The shapes of the arch. Status is never color alone. */
 export type ArchShape =
   | 'outline'
   | 'threshold'

@@ -68,20 +68,20 @@ export function ConsentSigner({ document, language, birthDate, today, busy, onSi
             name="agreed"
             checked={agreed}
             onChange={(event) => setAgreed(event.target.checked)}
-            className="size-6 accent-door"
+            className="size-6 accent-accent"
           />
           {t('intake.consent.agree')}
         </label>
         {fault('not-agreed') && (
-          <p role="alert" className="font-semibold text-brick">
+          <p role="alert" className="font-semibold text-danger">
             {fault('not-agreed')}
           </p>
         )}
       </div>
       <Field label={t('intake.consent.who')} error={fault('minor-signs')}>
-        {(given) => (
+        {(controlProps) => (
           <select
-            {...given}
+            {...controlProps}
             name="signer"
             className={`${CONTROL} min-h-11`}
             value={signer}
@@ -96,9 +96,9 @@ export function ConsentSigner({ document, language, birthDate, today, busy, onSi
         )}
       </Field>
       <Field label={t('intake.consent.name')} error={fault('name-empty')}>
-        {(given) => (
+        {(controlProps) => (
           <input
-            {...given}
+            {...controlProps}
             name="signerName"
             autoComplete="name"
             maxLength={120}
@@ -118,19 +118,19 @@ export function ConsentSigner({ document, language, birthDate, today, busy, onSi
               value={each}
               checked={kind === each}
               onChange={() => setKind(each)}
-              className="size-5 accent-door"
+              className="size-5 accent-accent"
             />
             {t(`intake.consent.${each}`)}
           </label>
         ))}
         {kind === 'drawn' && <SignatureField onChange={setStrokes} />}
         {fault('signature-empty') && (
-          <p role="alert" className="font-semibold text-brick">
+          <p role="alert" className="font-semibold text-danger">
             {fault('signature-empty')}
           </p>
         )}
       </fieldset>
-      <Button look="door" type="submit" className="min-h-12" disabled={busy}>
+      <Button look="accent" type="submit" className="min-h-12" disabled={busy}>
         {t('intake.consent.sign')}
       </Button>
     </form>

@@ -75,7 +75,7 @@ export function FormFiller({ document, language, save, onDone }: Props) {
         <p className="shrink-0 text-muted">{t('intake.part', { n: part + 1, of: parts.length })}</p>
       </div>
       {flags.map((item) => (
-        <Notice key={item.linkId} tone="brick" live="assertive">
+        <Notice key={item.linkId} tone="danger" live="assertive">
           <p className="font-bold">{t('intake.flagTitle')}</p>
           <p className="text-[1.1rem] font-bold" data-flag={item.linkId}>
             {item.redFlag?.advice[language]}
@@ -107,7 +107,7 @@ export function FormFiller({ document, language, save, onDone }: Props) {
         />
       ))}
       {asked.has(part) && faulty.length > 0 && (
-        <p role="alert" className="font-bold text-brick">
+        <p role="alert" className="font-bold text-danger">
           {t('intake.missing', { count: faulty.length })}
         </p>
       )}
@@ -117,7 +117,7 @@ export function FormFiller({ document, language, save, onDone }: Props) {
             {t('intake.previous')}
           </Button>
         )}
-        <Button look="door" type="submit" className="min-h-12 flex-1" disabled={sending}>
+        <Button look="accent" type="submit" className="min-h-12 flex-1" disabled={sending}>
           {sending ? t('intake.sending') : last ? t('intake.send') : t('intake.next')}
         </Button>
       </div>
@@ -129,7 +129,7 @@ export function FormFiller({ document, language, save, onDone }: Props) {
 }
 
 /** An answer in words. */
-function inWords(
+function formatAnswer(
   value: readonly AnswerValue[],
   item: FormItem | undefined,
   language: 'en' | 'es',
@@ -160,9 +160,9 @@ function ConflictBox({
 }) {
   const { t } = useTranslation();
   const words = (value: readonly AnswerValue[]) =>
-    inWords(value, item, language, t('intake.yes'), t('intake.no')) || t('intake.noAnswer');
+    formatAnswer(value, item, language, t('intake.yes'), t('intake.no')) || t('intake.noAnswer');
   return (
-    <Notice tone="ochre" live="assertive">
+    <Notice tone="warning" live="assertive">
       <p className="font-bold">{item?.text[language]}</p>
       <p>{t('intake.conflict')}</p>
       <div className="mt-2 flex flex-wrap gap-2">

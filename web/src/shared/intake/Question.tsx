@@ -32,10 +32,10 @@ export function Question({ item, value, language, fault, prefilled, onChange }: 
       hint={hint}
       error={fault && t(`intake.fault.${fault}`)}
     >
-      {(given) =>
+      {(controlProps) =>
         item.type === 'text' ? (
           <textarea
-            {...given}
+            {...controlProps}
             name={item.linkId}
             rows={3}
             className={CONTROL}
@@ -44,7 +44,7 @@ export function Question({ item, value, language, fault, prefilled, onChange }: 
           />
         ) : (
           <input
-            {...given}
+            {...controlProps}
             name={item.linkId}
             type={item.type === 'date' ? 'date' : 'text'}
             inputMode={item.type === 'integer' ? 'numeric' : undefined}
@@ -82,7 +82,7 @@ function Choices({ item, value, language, fault, onChange }: Props) {
         {options.map(({ code, label }) => (
           <label
             key={String(code)}
-            className={`flex min-h-11 cursor-pointer items-center gap-2.5 rounded-md border bg-panel px-3 has-checked:border-door has-checked:bg-door-wash has-checked:font-bold ${fault ? 'border-2 border-brick' : 'border-line-strong'}`}
+            className={`flex min-h-11 cursor-pointer items-center gap-2.5 rounded-md border bg-panel px-3 has-checked:border-accent has-checked:bg-accent-subtle has-checked:font-bold ${fault ? 'border-2 border-danger' : 'border-line-strong'}`}
           >
             <input
               type={item.repeats ? 'checkbox' : 'radio'}
@@ -90,14 +90,14 @@ function Choices({ item, value, language, fault, onChange }: Props) {
               value={String(code)}
               checked={value.includes(code)}
               onChange={() => toggle(code)}
-              className="size-5 accent-door"
+              className="size-5 accent-accent"
             />
             {label}
           </label>
         ))}
       </div>
       {fault && (
-        <p id={`${id}-error`} role="alert" className="mt-1 font-semibold text-brick">
+        <p id={`${id}-error`} role="alert" className="mt-1 font-semibold text-danger">
           {t(`intake.fault.${fault}`)}
         </p>
       )}

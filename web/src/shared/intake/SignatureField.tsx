@@ -7,7 +7,7 @@ import { Button } from '../ui/Button.tsx';
 const WIDTH = 600;
 const HEIGHT = 200;
 /** As many points as a stroke may have on its way to the server. */
-const MOST_POINTS = 600;
+const MAX_POINTS = 600;
 
 /** A field to sign in with finger or pen; gives strokes in a field 600 wide and 200 high, whatever its size on screen. */
 export function SignatureField({ onChange }: { onChange: (strokes: Strokes) => void }) {
@@ -23,13 +23,13 @@ export function SignatureField({ onChange }: { onChange: (strokes: Strokes) => v
     pad.current = made;
     const read = () => {
       const box = element.getBoundingClientRect();
-      const inside = (value: number, most: number) => Math.max(0, Math.min(most, Math.round(value)));
+      const inside = (value: number, max: number) => Math.max(0, Math.min(max, Math.round(value)));
       told.current(
         made
           .toData()
           .map(({ points }) =>
             points
-              .slice(0, MOST_POINTS)
+              .slice(0, MAX_POINTS)
               .map(({ x, y }): [number, number] => [
                 inside((x / box.width) * WIDTH, WIDTH),
                 inside((y / box.height) * HEIGHT, HEIGHT),

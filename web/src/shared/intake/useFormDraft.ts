@@ -5,7 +5,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 /** Long enough not to send every letter, short enough that nothing is lost by closing the page. */
 const PAUSE_MS = 500;
 const RETRY_MS = 3000;
-const LONGEST_RETRY_MS = 30_000;
+const MAX_RETRY_MS = 30_000;
 
 /** Sends changes; `null` when they could not be saved (they stay and are sent again with the next ones). */
 export type SaveForm = (
@@ -71,7 +71,7 @@ export function useFormDraft(document: FormDocument, save: SaveForm) {
           if (!complete)
             timer.current = setTimeout(
               () => void flushRef.current(false),
-              Math.min(RETRY_MS * failures.current, LONGEST_RETRY_MS),
+              Math.min(RETRY_MS * failures.current, MAX_RETRY_MS),
             );
           return null;
         }

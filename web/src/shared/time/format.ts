@@ -24,7 +24,7 @@ export function timeOf(instant: string, timeZone: string, language: Language = '
 }
 
 /** "Thursday, December 3" of a bare date; a date is never an instant, so noon UTC stands for it. */
-export function dateWords(date: string, language: Language = 'en', withYear = false): string {
+export function formatDate(date: string, language: Language = 'en', withYear = false): string {
   return capital(
     format(language, {
       timeZone: 'UTC',
@@ -55,7 +55,7 @@ export function dayAndMonth(date: string, language: Language = 'en'): string {
 }
 
 /** A date of birth read back unmistakably: "March 4, 1987" / "4 de marzo de 1987". */
-export function birthDateWords(date: string, language: Language = 'en'): string {
+export function formatBirthDate(date: string, language: Language = 'en'): string {
   return format(language, { timeZone: 'UTC', year: 'numeric', month: 'long', day: 'numeric' }).format(
     new Date(`${date}T12:00:00Z`),
   );
@@ -69,7 +69,7 @@ export function dateAt(instant: string, timeZone: string): string {
 }
 
 /** "Central Time" for people, in their language. */
-export function zoneWords(timeZone: string, language: Language = 'en', at = '2026-01-15T12:00:00Z'): string {
+export function formatZone(timeZone: string, language: Language = 'en', at = '2026-01-15T12:00:00Z'): string {
   const parts = format(language, { timeZone, timeZoneName: 'longGeneric' }).formatToParts(new Date(at));
   return parts.find((part) => part.type === 'timeZoneName')?.value ?? timeZone;
 }
@@ -101,7 +101,7 @@ function capital(text: string): string {
 }
 
 /** A number as people here write it: "(312) 555-0142"; others stay as they are. */
-export function phoneWords(e164: string): string {
+export function formatPhone(e164: string): string {
   const parts = /^\+1(\d{3})(\d{3})(\d{4})$/.exec(e164);
   return parts ? `(${parts[1]}) ${parts[2]}-${parts[3]}` : e164;
 }

@@ -3,16 +3,16 @@ import { useState } from 'react';
 import { CONTROL } from './Field.tsx';
 
 /** Longest text that is kept as an answer; the contracts say the same. */
-const MOST_CHARACTERS = 500;
+const MAX_CHARACTERS = 500;
 
 /**
  * The control in which a field of the clinic's own, or a question of its own, is answered, by its kind. An answer taken
  * back is the empty text; what was typed and is no number stays text, so that the rule can say so.
  *
- * @param given what the labelled field around it gives its control
+ * @param given what the labeled field around it gives its control
  */
 export function AnswerControl({
-  given,
+  controlProps,
   kind,
   choices,
   words,
@@ -20,7 +20,7 @@ export function AnswerControl({
   tall,
   onChange,
 }: {
-  given: object;
+  controlProps: object;
   kind: FieldKind;
   choices: readonly { readonly value: string; readonly label: string }[];
   words: { readonly yes: string; readonly no: string };
@@ -40,7 +40,7 @@ export function AnswerControl({
       : choices;
     return (
       <select
-        {...given}
+        {...controlProps}
         className={className}
         value={typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value ?? '')}
         onChange={({ target }) => onChange(yesNo && target.value ? target.value === 'yes' : target.value)}
@@ -54,13 +54,13 @@ export function AnswerControl({
       </select>
     );
   }
-  const control = { ...given, className };
+  const control = { ...controlProps, className };
   if (kind === 'number') return <NumberInput {...control} value={value} onChange={onChange} />;
   return (
     <input
       {...control}
       type={kind}
-      maxLength={MOST_CHARACTERS}
+      maxLength={MAX_CHARACTERS}
       value={String(value ?? '')}
       onChange={({ target }) => onChange(target.value)}
     />
@@ -77,7 +77,7 @@ function NumberInput({ value, onChange, ...rest }: { value: Answer | undefined; 
     <input
       {...rest}
       inputMode="decimal"
-      maxLength={MOST_CHARACTERS}
+      maxLength={MAX_CHARACTERS}
       value={numberOrText(typed) === value ? typed : String(value ?? '')}
       onChange={({ target }) => {
         setTyped(target.value);

@@ -1,14 +1,14 @@
 import type { ButtonHTMLAttributes } from 'react';
 
-type Look = 'time' | 'main' | 'door' | 'quiet' | 'plain' | 'danger';
+type Look = 'time' | 'primary' | 'accent' | 'quiet' | 'plain' | 'danger';
 
 const LOOKS: Record<Look, string> = {
-  time: 'bg-panel text-door border-door hover:bg-door-wash whitespace-nowrap',
-  main: 'bg-clay text-on-fill border-clay hover:bg-clay-deep',
-  door: 'bg-door text-on-fill border-door hover:bg-door-deep',
-  quiet: 'bg-panel text-ink border-line-strong hover:bg-lime-deep',
-  plain: 'bg-transparent text-ink border-transparent hover:bg-lime-deep',
-  danger: 'bg-panel text-brick border-brick hover:bg-brick-wash',
+  time: 'bg-panel text-accent border-accent hover:bg-accent-subtle whitespace-nowrap',
+  primary: 'bg-primary text-on-fill border-primary hover:bg-primary-strong',
+  accent: 'bg-accent text-on-fill border-accent hover:bg-accent-strong',
+  quiet: 'bg-panel text-foreground border-line-strong hover:bg-surface-deep',
+  plain: 'bg-transparent text-foreground border-transparent hover:bg-surface-deep',
+  danger: 'bg-panel text-danger border-danger hover:bg-danger-subtle',
 };
 
 export function Button({

@@ -1,6 +1,6 @@
 import { type ReactNode, useId } from 'react';
 
-interface Given {
+interface ControlProps {
   readonly id: string;
   readonly 'aria-invalid': boolean;
   readonly 'aria-describedby': string | undefined;
@@ -18,7 +18,7 @@ export function Field({
   hint?: ReactNode;
   error?: string;
   required?: string;
-  children: (given: Given) => ReactNode;
+  children: (controlProps: ControlProps) => ReactNode;
 }) {
   const id = useId();
   const describedBy = [hint && `${id}-hint`, error && `${id}-error`].filter(Boolean).join(' ') || undefined;
@@ -35,7 +35,7 @@ export function Field({
         </div>
       )}
       {error && (
-        <div id={`${id}-error`} role="alert" className="font-semibold text-brick">
+        <div id={`${id}-error`} role="alert" className="font-semibold text-danger">
           {error}
         </div>
       )}
@@ -44,4 +44,4 @@ export function Field({
 }
 
 export const CONTROL =
-  'w-full rounded-md border border-line-strong bg-panel px-3 py-2 aria-invalid:border-brick aria-invalid:border-2';
+  'w-full rounded-md border border-line-strong bg-panel px-3 py-2 aria-invalid:border-danger aria-invalid:border-2';

@@ -17,7 +17,7 @@ export function FileButton({
   return (
     <label
       htmlFor={id}
-      className="inline-flex cursor-pointer items-center self-start rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep has-focus-visible:outline-3 has-focus-visible:outline-door has-disabled:opacity-60"
+      className="inline-flex cursor-pointer items-center self-start rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-surface-deep has-focus-visible:outline-3 has-focus-visible:outline-accent has-disabled:opacity-60"
     >
       {label}
       <input

@@ -1,9 +1,9 @@
 import type { ReactNode } from 'react';
 
 const TONES = {
-  brick: 'border-brick bg-brick-wash',
-  ochre: 'border-ochre bg-ochre-wash',
-  door: 'border-door bg-door-wash',
+  danger: 'border-danger bg-danger-subtle',
+  warning: 'border-warning bg-warning-subtle',
+  success: 'border-accent bg-accent-subtle',
 } as const;
 
 /** Says what happened beside the thing it is about; announced to screen readers. */

@@ -1,17 +1,17 @@
 import type { InputHTMLAttributes, ReactNode, SelectHTMLAttributes } from 'react';
 import { CONTROL, Field } from './Field.tsx';
 
-interface Labelled {
+interface Labeled {
   readonly label: string;
   readonly hint?: ReactNode;
   readonly error?: string;
 }
 
-/** A labelled line to type into: text, a number, a date. */
-export function TextField({ label, hint, error, ...input }: Labelled & InputHTMLAttributes<HTMLInputElement>) {
+/** A labeled line to type into: text, a number, a date. */
+export function TextField({ label, hint, error, ...input }: Labeled & InputHTMLAttributes<HTMLInputElement>) {
   return (
     <Field label={label} hint={hint} error={error}>
-      {(given) => <input {...given} className={CONTROL} {...input} />}
+      {(controlProps) => <input {...controlProps} className={CONTROL} {...input} />}
     </Field>
   );
 }
@@ -23,7 +23,7 @@ interface Options {
   readonly none?: string;
 }
 
-/** A labelled choice of one. */
+/** A labeled choice of one. */
 export function SelectField({
   label,
   hint,
@@ -32,11 +32,11 @@ export function SelectField({
   none,
   children,
   ...select
-}: Labelled & Options & SelectHTMLAttributes<HTMLSelectElement>) {
+}: Labeled & Options & SelectHTMLAttributes<HTMLSelectElement>) {
   return (
     <Field label={label} hint={hint} error={error}>
-      {(given) => (
-        <select {...given} className={CONTROL} {...select}>
+      {(controlProps) => (
+        <select {...controlProps} className={CONTROL} {...select}>
           {none !== undefined && <option value="">{none}</option>}
           {options.map(({ id, name }) => (
             <option key={id} value={id}>
@@ -59,7 +59,7 @@ export function TickField({
 }: { type?: 'checkbox' | 'radio' } & InputHTMLAttributes<HTMLInputElement>) {
   return (
     <label className={`flex items-center gap-2 ${className}`}>
-      <input type={type} className="size-4 shrink-0 accent-door" {...input} />
+      <input type={type} className="size-4 shrink-0 accent-accent" {...input} />
       {children}
     </label>
   );

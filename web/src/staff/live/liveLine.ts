@@ -1,10 +1,10 @@
 /** What a tab hears: the line opened (again), was lost, or brought an event's text. */
-export type LineNews =
+export type LineEvent =
   | { readonly kind: 'opened' }
   | { readonly kind: 'lost' }
   | { readonly kind: 'event'; readonly data: string };
 
-type Said = LineNews | { readonly kind: 'who-is-open' };
+type Said = LineEvent | { readonly kind: 'who-is-open' };
 
 const NAME = 'zaguan-live';
 const ADDRESS = '/api/events';
@@ -16,13 +16,13 @@ const ADDRESS = '/api/events';
  *
  * @returns stops listening, and hands the line on
  */
-export function listenToLine(hear: (news: LineNews) => void): () => void {
+export function listenToLine(hear: (news: LineEvent) => void): () => void {
   if (!('locks' in navigator)) return ownLine(hear);
   const channel = new BroadcastChannel(NAME);
   let isOpen = false;
   let leads = false;
   let letGo: AbortController | null = null;
-  const tell = (news: LineNews) => {
+  const tell = (news: LineEvent) => {
     isOpen = news.kind === 'opened' || (isOpen && news.kind !== 'lost');
     try {
       channel.postMessage(news);
@@ -53,7 +53,7 @@ export function listenToLine(hear: (news: LineNews) => void): () => void {
   };
   channel.onmessage = ({ data }: MessageEvent<Said>) => {
     if (data.kind !== 'who-is-open') hear(data);
-    else if (leads && isOpen) channel.postMessage({ kind: 'opened' } satisfies LineNews);
+    else if (leads && isOpen) channel.postMessage({ kind: 'opened' } satisfies LineEvent);
   };
   // A page that is left must not keep the line while the browser keeps it for going back.
   const hide = () => letGo?.abort();
@@ -72,7 +72,7 @@ export function listenToLine(hear: (news: LineNews) => void): () => void {
   };
 }
 
-function ownLine(hear: (news: LineNews) => void): () => void {
+function ownLine(hear: (news: LineEvent) => void): () => void {
   const source = new EventSource(ADDRESS);
   source.onopen = () => hear({ kind: 'opened' });
   source.onerror = () => hear({ kind: 'lost' });

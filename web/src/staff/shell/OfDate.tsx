@@ -16,7 +16,7 @@ export function OfDate({ children }: { children: ReactNode }) {
         {t('noSuchDay.title')}
       </h1>
       <p>{t('noSuchDay.note')}</p>
-      <Link className="font-bold text-door underline" to="/daybook">
+      <Link className="font-bold text-accent underline" to="/daybook">
         {t('noSuchDay.today')}
       </Link>
     </main>

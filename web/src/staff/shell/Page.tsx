@@ -49,7 +49,7 @@ export function Page<T>({ title, tabTitle = title, query, note, toolbar, explain
       >
         {data !== undefined && children(data)}
         {data === undefined && refused && !isFetching && (
-          <Notice tone="brick" live="assertive">
+          <Notice tone="danger" live="assertive">
             <p>{explain?.(refused) ?? t(`error.${refused.tag}`, { requestId: refused.requestId })}</p>
             {/* No second try changes what a role may see. */}
             {refused.tag !== 'NotAllowed' && (
@@ -60,7 +60,7 @@ export function Page<T>({ title, tabTitle = title, query, note, toolbar, explain
           </Notice>
         )}
         {data === undefined && !(refused && !isFetching) && (
-          <div role="status" aria-label={t('loading')} className="h-40 animate-pulse rounded-md bg-band" />
+          <div role="status" aria-label={t('loading')} className="h-40 animate-pulse rounded-md bg-highlight" />
         )}
       </section>
     </main>

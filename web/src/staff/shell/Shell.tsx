@@ -16,14 +16,14 @@ import { helpFor } from './helpFor.ts';
 const PLACES = [
   { place: 'today', needs: 'today.work' },
   { place: 'daybook', needs: 'daybook.view' },
-  { place: 'vestibule', needs: 'vestibule.decide' },
+  { place: 'identity-review', needs: 'identityReview.decide' },
   { place: 'intake', needs: 'intake.view' },
   { place: 'availability', needs: 'availability.view' },
   { place: 'setup', needs: 'setup.view' },
-  { place: 'postroom', needs: 'postroom.use' },
+  { place: 'simulated-carriers', needs: 'simulatedCarriers.use' },
 ] as const satisfies readonly { place: string; needs: Action }[];
 
-const ITEM = 'cursor-pointer rounded-sm px-3 py-1.5 data-highlighted:bg-lime-deep';
+const ITEM = 'cursor-pointer rounded-sm px-3 py-1.5 data-highlighted:bg-surface-deep';
 
 /** The rail with words, the page in the middle, and who you are. */
 export function Shell({ me, children }: { me: Me; children: ReactNode }) {
@@ -39,7 +39,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">
         {t('nav.skip')}
       </a>
-      <nav aria-label={t('nav.label')} className="flex w-[104px] shrink-0 flex-col bg-wood text-wood-text">
+      <nav aria-label={t('nav.label')} className="flex w-[104px] shrink-0 flex-col bg-chrome text-on-chrome">
         <div className="flex flex-col items-center gap-0.5 py-3 text-base font-bold">
           <Logo size={38} frame="#d98a5f" door="#58aaa2" />
           {t('product')}
@@ -49,7 +49,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
             key={place}
             to={`/${place}`}
             className={({ isActive }) =>
-              `border-l-4 py-2 pl-3 ${isActive ? 'border-[#d98a5f] bg-wood-deep font-bold text-white' : 'border-transparent hover:bg-wood-deep'}`
+              `border-l-4 py-2 pl-3 ${isActive ? 'border-[#d98a5f] bg-chrome-raised font-bold text-white' : 'border-transparent hover:bg-chrome-raised'}`
             }
           >
             {t(`nav.${place}`)}
@@ -58,14 +58,14 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
         <NavLink
           to={pathname.startsWith('/help') ? '/help' : helpFor(pathname)}
           className={({ isActive }) =>
-            `mt-auto border-l-4 py-2 pl-3 ${isActive ? 'border-[#d98a5f] bg-wood-deep font-bold text-white' : 'border-transparent hover:bg-wood-deep'}`
+            `mt-auto border-l-4 py-2 pl-3 ${isActive ? 'border-[#d98a5f] bg-chrome-raised font-bold text-white' : 'border-transparent hover:bg-chrome-raised'}`
           }
         >
           {t('nav.help')}
         </NavLink>
         <div className="p-2">
           <DropdownMenu.Root>
-            <DropdownMenu.Trigger className="w-full rounded-md px-2 py-1.5 text-left hover:bg-wood-deep">
+            <DropdownMenu.Trigger className="w-full rounded-md px-2 py-1.5 text-left hover:bg-chrome-raised">
               <span className="block leading-tight font-bold">{me.name}</span>
               <span className="block text-[0.85rem]">{t(`role.${me.role}`)}</span>
             </DropdownMenu.Trigger>
@@ -103,7 +103,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
       <div className="flex min-w-0 flex-1 flex-col" id="page">
         {away && (
           <div className="p-2">
-            <Notice tone="ochre">{t('away')}</Notice>
+            <Notice tone="warning">{t('away')}</Notice>
           </div>
         )}
         {children}
@@ -116,7 +116,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
           style: {
             fontFamily: 'var(--font-sans)',
             fontSize: '14px',
-            color: 'var(--color-ink)',
+            color: 'var(--color-foreground)',
             background: 'var(--color-panel)',
             borderColor: 'var(--color-line-strong)',
             borderRadius: '5px',

@@ -6,7 +6,7 @@ export function UnreadableNotice({ ids }: { ids: readonly string[] }) {
   const { t } = useTranslation();
   if (!ids.length) return null;
   return (
-    <Notice tone="brick">
+    <Notice tone="danger">
       <p>{t('unreadable', { count: ids.length })}</p>
       <p className="text-muted">{ids.join(', ')}</p>
     </Notice>

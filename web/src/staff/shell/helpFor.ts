@@ -12,10 +12,10 @@ const HELP: readonly (readonly [screen: string, section: string])[] = [
   ['/setup', 'setup#records'],
   ['/availability', 'availability'],
   ['/today', 'daybook#today'],
-  ['/vestibule', 'daybook#vestibule'],
+  ['/identity-review', 'daybook#vestibule'],
   ['/patients', 'daybook#a-patients-page'],
   ['/intake', 'intake'],
-  ['/postroom', 'messages'],
+  ['/simulated-carriers', 'messages'],
   ['/daybook', 'daybook'],
 ];
 

@@ -29,7 +29,7 @@ export function Document({ packet, documentId, token, birthDate, onLeave }: Prop
     <Step question={document.title[language]} trail={t('visit.toVisit')} onBack={onLeave}>
       {refused && (
         <div className="mb-4">
-          <Notice tone="brick" live="assertive">
+          <Notice tone="danger" live="assertive">
             {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
           </Notice>
         </div>

@@ -20,13 +20,13 @@ export function PacketList({ packet, onOpen }: { packet: Packet; onOpen: (docume
                 type="button"
                 data-document={document.kind}
                 data-done={done}
-                className="flex min-h-14 w-full items-center gap-3 rounded-md border border-line-strong bg-panel px-4 py-3 text-left enabled:hover:border-door enabled:hover:bg-door-wash disabled:bg-lime"
+                className="flex min-h-14 w-full items-center gap-3 rounded-md border border-line-strong bg-panel px-4 py-3 text-left enabled:hover:border-accent enabled:hover:bg-accent-subtle disabled:bg-surface"
                 disabled={done && document.kind === 'consent'}
                 onClick={() => onOpen(document.id)}
               >
                 <span className="flex-1">
                   <span className="block font-bold">{document.title[language]}</span>
-                  <span className={`block ${done ? 'text-door' : 'text-ochre'}`}>
+                  <span className={`block ${done ? 'text-accent' : 'text-warning'}`}>
                     {document.kind === 'consent' && document.signed
                       ? t('intake.consent.signed', { name: document.signed.signerName })
                       : t(
@@ -41,7 +41,7 @@ export function PacketList({ packet, onOpen }: { packet: Packet; onOpen: (docume
                   </span>
                 </span>
                 {!(done && document.kind === 'consent') && (
-                  <span aria-hidden="true" className="text-xl text-door">
+                  <span aria-hidden="true" className="text-xl text-accent">
                     ›
                   </span>
                 )}

@@ -16,16 +16,16 @@ export function StopPage() {
     <Step question={t('stop.title')} back={false}>
       <div className="flex flex-col gap-4" aria-live="polite">
         {refused && (
-          <Notice tone="brick" live="assertive">
+          <Notice tone="danger" live="assertive">
             {t(`error.${refused.tag === 'InvalidInput' ? 'LinkGone' : refused.tag}`, { requestId: refused.requestId })}
           </Notice>
         )}
         {data ? (
-          <Notice tone="door">{t('stop.done')}</Notice>
+          <Notice tone="success">{t('stop.done')}</Notice>
         ) : (
           <>
             <p>{t('stop.text')}</p>
-            <Button look="door" className="min-h-12" disabled={isLoading} onClick={() => void stop({ token })}>
+            <Button look="accent" className="min-h-12" disabled={isLoading} onClick={() => void stop({ token })}>
               {t('stop.go')}
             </Button>
           </>

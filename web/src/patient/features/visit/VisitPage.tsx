@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useParams } from 'react-router';
 import { apiError } from '../../../shared/api/contractApi.ts';
-import { dateAt, dateWords, timeOf, zoneWords } from '../../../shared/time/format.ts';
+import { dateAt, formatDate, timeOf, formatZone } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { BirthDateField, Loaded, Step, useLanguage } from '../booking/index.ts';
@@ -70,10 +70,10 @@ function Opened({
     );
   return (
     <Step question={title} back={false}>
-      {!visit && <p className="mb-4 text-[1.1rem] font-bold">{dateWords(look.date, language)}</p>}
+      {!visit && <p className="mb-4 text-[1.1rem] font-bold">{formatDate(look.date, language)}</p>}
       {refused && (
         <div className="mb-4">
-          <Notice tone="brick" live="assertive">
+          <Notice tone="danger" live="assertive">
             {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
           </Notice>
         </div>
@@ -95,20 +95,20 @@ function Opened({
             onChange={setTyped}
             onBlur={() => undefined}
           />
-          <Button look="door" type="submit" className="min-h-12" disabled={opening.isLoading}>
+          <Button look="accent" type="submit" className="min-h-12" disabled={opening.isLoading}>
             {t('visit.show')}
           </Button>
         </form>
       )}
-      {look.locked && !refused && <Notice tone="brick">{t('error.LinkLocked')}</Notice>}
+      {look.locked && !refused && <Notice tone="danger">{t('error.LinkLocked')}</Notice>}
       {visit && (
         <div className="flex flex-col gap-4">
-          <div className="rounded-md border border-door bg-panel px-4 py-4">
+          <div className="rounded-md border border-accent bg-panel px-4 py-4">
             <p className="text-[1.15rem] font-bold">
-              {dateWords(dateAt(visit.start, visit.timeZone), language)},{' '}
+              {formatDate(dateAt(visit.start, visit.timeZone), language)},{' '}
               <span className="whitespace-nowrap">{timeOf(visit.start, visit.timeZone, language)}</span>
             </p>
-            <p className="text-muted">{zoneWords(visit.timeZone, language)}</p>
+            <p className="text-muted">{formatZone(visit.timeZone, language)}</p>
             <p className="mt-2">
               {visit.visitType}
               {visit.provider && `, ${visit.provider}`}
@@ -126,15 +126,15 @@ function Opened({
             )}
           </div>
           <div aria-live="polite" className="empty:hidden">
-            {visit.status === 'cancelled' && <Notice tone="ochre">{t('visit.isCancelled')}</Notice>}
-            {visit.status === 'over' && <Notice tone="ochre">{t('visit.isOver')}</Notice>}
-            {visit.status === 'here' && <Notice tone="door">{t('visit.isHere')}</Notice>}
-            {visit.status === 'booked' && visit.waiting && <Notice tone="ochre">{t('done.waiting')}</Notice>}
-            {visit.status === 'booked' && visit.confirmed && <Notice tone="door">{t('visit.isConfirmed')}</Notice>}
+            {visit.status === 'cancelled' && <Notice tone="warning">{t('visit.isCancelled')}</Notice>}
+            {visit.status === 'over' && <Notice tone="warning">{t('visit.isOver')}</Notice>}
+            {visit.status === 'here' && <Notice tone="success">{t('visit.isHere')}</Notice>}
+            {visit.status === 'booked' && visit.waiting && <Notice tone="warning">{t('done.waiting')}</Notice>}
+            {visit.status === 'booked' && visit.confirmed && <Notice tone="success">{t('visit.isConfirmed')}</Notice>}
           </div>
           {visit.status === 'booked' && (
             <a
-              className="inline-flex min-h-11 items-center self-start text-door underline"
+              className="inline-flex min-h-11 items-center self-start text-accent underline"
               href={`data:text/calendar;charset=utf-8,${encodeURIComponent(visit.calendar)}`}
               download="visit.ics"
             >
@@ -144,7 +144,7 @@ function Opened({
           {visit.status === 'booked' && shown && <PacketList packet={shown} onOpen={setDoing} />}
           {visit.status === 'booked' && !visit.confirmed && visit.asksToConfirm && (
             <Button
-              look="door"
+              look="accent"
               className="min-h-12"
               disabled={confirming.isLoading}
               onClick={() => void confirm({ token, birthDate, language })}
@@ -173,7 +173,7 @@ function CancelButton({ busy, onCancel }: { busy: boolean; onCancel: () => void 
       </Button>
     );
   return (
-    <div className="flex flex-col gap-2 rounded-md border border-brick p-3">
+    <div className="flex flex-col gap-2 rounded-md border border-danger p-3">
       <p className="font-bold">{t('visit.sure')}</p>
       <Button look="danger" className="min-h-12" disabled={busy} onClick={onCancel}>
         {t('visit.yesCancel')}

@@ -1,11 +1,11 @@
 import {
   acceptTimes,
-  askTimeOff,
-  comingChanges,
+  requestTimeOff,
+  upcomingChanges,
   decideTimeOff,
   editSchedule,
   keepTime,
-  noteCall,
+  recordCall,
   listTimeOffRequests,
   previewSchedule,
   scheduleWeek,
@@ -14,21 +14,21 @@ import {
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
-/** What any act on the schedule may change on other pages. */
+/** What any edit of the schedule may change on other pages. */
 const TOUCHED = ['Hours', 'Day', 'Openings', 'Clinic', 'Today', 'Setup'] as const;
 
 export const availabilityApi = api.injectEndpoints({
   endpoints: (build) => ({
     scheduleWeek: queryOf(build, scheduleWeek, ['Hours', 'Day']),
-    coming: queryOf(build, comingChanges, ['Hours']),
+    upcoming: queryOf(build, upcomingChanges, ['Hours']),
     preview: mutationOf(build, previewSchedule, []),
     edit: mutationOf(build, editSchedule, TOUCHED),
     visitsToMove: queryOf(build, visitsToMove, ['Hours', 'Day', 'Today']),
     acceptTimes: mutationOf(build, acceptTimes, ['Day', 'Openings', 'Today', 'Hours']),
     keepTime: mutationOf(build, keepTime, ['Today', 'Hours']),
-    noteCall: mutationOf(build, noteCall, ['Today', 'Hours']),
+    recordCall: mutationOf(build, recordCall, ['Today', 'Hours']),
     requests: queryOf(build, listTimeOffRequests, ['Hours', 'Day']),
-    askTimeOff: mutationOf(build, askTimeOff, ['Hours']),
+    requestTimeOff: mutationOf(build, requestTimeOff, ['Hours']),
     decideTimeOff: mutationOf(build, decideTimeOff, TOUCHED),
   }),
 });

@@ -1,6 +1,6 @@
 import type { DaybookDay, Lane, Plate, SiteDay } from '@zaguan/contracts/daybook';
 import { expect, it } from 'vitest';
-import { lanesOf, LEAST_PLATE_PX, placePlates, shiftDate, shownOf, weekOf } from './layout.ts';
+import { lanesOf, MIN_PLATE_PX, placePlates, shiftDate, shownOf, weekOf } from './layout.ts';
 
 const DAY_START = '2026-12-01T06:00:00.000Z';
 const at = (minute: number) => new Date(Date.parse(DAY_START) + minute * 60_000).toISOString();
@@ -33,7 +33,7 @@ const lane = (plates: Plate[]): Lane => ({
   name: 'R',
   detail: '',
   kind: 'provider',
-  strips: [],
+  hoursBands: [],
   away: [],
   keptFree: [],
   plates,
@@ -65,11 +65,11 @@ it('puts visits at once into rows, and keeps a ten-minute visit wide enough to h
   );
   expect(rows).toBe(3);
   expect(placed.map((row) => row.row)).toEqual([0, 1, 2, 0]);
-  expect(Math.min(...placed.map((row) => row.width))).toBeGreaterThanOrEqual(LEAST_PLATE_PX);
+  expect(Math.min(...placed.map((row) => row.width))).toBeGreaterThanOrEqual(MIN_PLATE_PX);
 });
 
 it('shows people or places, and leaves out on request who has neither hours nor visits', () => {
-  const strip = {
+  const hoursBand = {
     start: at(480),
     end: at(720),
     hoursId: 'h',
@@ -83,7 +83,7 @@ it('shows people or places, and leaves out on request who has neither hours nor 
     ...site([]),
     lanes: [
       { ...lane([]), id: 'idle' },
-      { ...lane([]), id: 'works', strips: [strip] },
+      { ...lane([]), id: 'works', hoursBands: [hoursBand] },
       { ...lane([plate('v', 480, 500)]), id: 'booked', kind: 'staff' },
       { ...lane([]), id: 'room', kind: 'room' },
       { ...lane([plate('w', 480, 500)]), id: 'device', kind: 'equipment' },

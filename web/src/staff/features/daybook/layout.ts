@@ -6,12 +6,12 @@ export interface Shown {
   readonly toMin: number;
 }
 
-const USUAL: Shown = { fromMin: 8 * 60, toMin: 17 * 60 };
+const DEFAULT_RANGE: Shown = { fromMin: 8 * 60, toMin: 17 * 60 };
 /** A visit is at least this wide, so that it can be hit (WCAG 2.5.8). */
-export const LEAST_PLATE_PX = 24;
+export const MIN_PLATE_PX = 24;
 /** Height of a row of plates, by how dense the clinic wants the Daybook; two lines of words must fit. */
 export const ROW_PX = { roomy: 38, dense: 32 } as const;
-export const STRIP_PX = 7;
+export const BAND_PX = 7;
 
 /** The date so many days later (or earlier). */
 export function shiftDate(date: string, days: number): string {
@@ -30,10 +30,10 @@ export function minuteOf(site: Pick<SiteDay, 'dayStart'>, instant: string): numb
 
 /** From the earliest to the latest thing of the day, never less than the usual hours. */
 export function shownOf(sites: DaybookDay['sites']): Shown {
-  let { fromMin, toMin } = USUAL;
+  let { fromMin, toMin } = DEFAULT_RANGE;
   for (const site of sites) {
     for (const lane of site.lanes) {
-      for (const thing of [...lane.strips, ...lane.plates.map((plate) => plate.drawn)]) {
+      for (const thing of [...lane.hoursBands, ...lane.plates.map((plate) => plate.drawn)]) {
         fromMin = Math.min(fromMin, minuteOf(site, thing.start));
         toMin = Math.max(toMin, minuteOf(site, thing.end));
       }
@@ -68,7 +68,7 @@ export function placePlates(
   const placed = lane.plates.map((plate) => {
     const left = (minuteOf(site, plate.drawn.start) - shown.fromMin) * pxPerMin;
     const width = Math.max(
-      LEAST_PLATE_PX,
+      MIN_PLATE_PX,
       (minuteOf(site, plate.drawn.end) - minuteOf(site, plate.drawn.start)) * pxPerMin - 2,
     );
     let row = ends.findIndex((end) => end <= left + 0.5);
@@ -88,6 +88,6 @@ export function lanesOf(site: SiteDay, set: LaneSet, onlyWorking: boolean): read
   return site.lanes.filter((lane) => {
     const person = lane.kind === 'provider' || lane.kind === 'staff';
     if (person !== (set === 'people')) return false;
-    return !onlyWorking || lane.strips.length > 0 || lane.plates.length > 0;
+    return !onlyWorking || lane.hoursBands.length > 0 || lane.plates.length > 0;
   });
 }

@@ -36,7 +36,11 @@ function Found({ words, onGo }: { words: string; onGo: () => void }) {
       <ul className="flex flex-col gap-2">
         {found.map((section) => (
           <li key={section.id}>
-            <Link to={`/help/${section.id}`} onClick={onGo} className="block rounded-sm px-2 py-1 hover:bg-lime-deep">
+            <Link
+              to={`/help/${section.id}`}
+              onClick={onGo}
+              className="block rounded-sm px-2 py-1 hover:bg-surface-deep"
+            >
               <span className="block font-bold">{section.heading}</span>
               <span className="block text-[0.85rem] text-muted">
                 {section.pageTitle}: {section.text.slice(0, SHOWN_CHARACTERS)}…
@@ -90,7 +94,7 @@ export function HelpPage() {
               <NavLink
                 to={`/help/${id}`}
                 className={({ isActive }) =>
-                  `block rounded-sm px-2 py-1 ${isActive ? 'bg-lime-deep font-bold' : 'hover:bg-lime-deep'}`
+                  `block rounded-sm px-2 py-1 ${isActive ? 'bg-surface-deep font-bold' : 'hover:bg-surface-deep'}`
                 }
               >
                 {title}

@@ -8,11 +8,11 @@ const SCREENS = [
   '/today',
   '/daybook',
   '/daybook/2026-12-01',
-  '/vestibule',
+  '/identity-review',
   '/intake',
   '/availability',
   '/patients/x',
-  '/postroom',
+  '/simulated-carriers',
   ...['guide', 'clinic', 'person', 'account', 'site', 'place', 'pool', 'visit-type', 'online', 'payer', 'field'].map(
     (place) => `/setup/${place}`,
   ),

@@ -50,7 +50,7 @@ export function sectionsOf({ id, title, text }: HelpText): HelpSection[] {
   });
 }
 
-const MOST_FOUND = 12;
+const MAX_FOUND = 12;
 
 /** Looks for sections that hold every word, begun or with a slip of the finger; headings count more than text. */
 export function helpSearch(pages: readonly HelpText[]): (words: string) => HelpSection[] {
@@ -63,6 +63,6 @@ export function helpSearch(pages: readonly HelpText[]): (words: string) => HelpS
   return (words) =>
     index
       .search(words)
-      .slice(0, MOST_FOUND)
+      .slice(0, MAX_FOUND)
       .flatMap(({ id }) => sections.get(id) ?? []);
 }

@@ -4,7 +4,7 @@ import { dateAt, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { accountsApi } from '../accounts/index.ts';
 
 /** Rows that are read at a glance; the rest is a number. */
-const MOST_ROWS = 6;
+const MAX_ROWS = 6;
 
 /** What a change does to start times and to what is booked, before it is saved. */
 export function Effects({ impact }: { impact: WireImpact }) {
@@ -19,11 +19,11 @@ export function Effects({ impact }: { impact: WireImpact }) {
     [gained ? `+${gained}` : '', lost ? `−${lost}` : ''].filter(Boolean).join(' ') || '0';
   return (
     <>
-      {impact.stranded.length > 0 && (
-        <div className="rounded-md border border-ochre bg-ochre-wash px-3 py-2">
-          <p className="font-bold">{t('schedule.stranded', { count: impact.stranded.length })}</p>
+      {impact.visitsToMove.length > 0 && (
+        <div className="rounded-md border border-warning bg-warning-subtle px-3 py-2">
+          <p className="font-bold">{t('schedule.visitsToMove', { count: impact.visitsToMove.length })}</p>
           <ul className="mt-1 max-h-[150px] overflow-y-auto">
-            {impact.stranded.map((visit) => {
+            {impact.visitsToMove.map((visit) => {
               const zone = clinic?.sites.find(({ id }) => id === visit.siteId)?.timeZone ?? 'UTC';
               return (
                 <li key={visit.appointmentId}>
@@ -55,7 +55,7 @@ export function Effects({ impact }: { impact: WireImpact }) {
             </tr>
           </thead>
           <tbody>
-            {rows.slice(0, MOST_ROWS).map((row) => (
+            {rows.slice(0, MAX_ROWS).map((row) => (
               <tr key={row.visitTypeId + row.siteId} className="border-t border-line align-top">
                 <td className="py-0.5">
                   {name(row.visitTypeId)}, {name(row.siteId)}
@@ -70,10 +70,10 @@ export function Effects({ impact }: { impact: WireImpact }) {
           </tbody>
         </table>
       )}
-      {rows.length > MOST_ROWS && (
-        <p className="text-muted">{t('schedule.moreTypes', { count: rows.length - MOST_ROWS })}</p>
+      {rows.length > MAX_ROWS && (
+        <p className="text-muted">{t('schedule.moreTypes', { count: rows.length - MAX_ROWS })}</p>
       )}
-      {impact.mended > 0 && <p>{t('schedule.mended', { count: impact.mended })}</p>}
+      {impact.fittingAgain > 0 && <p>{t('schedule.fittingAgain', { count: impact.fittingAgain })}</p>}
       <p className="text-[0.85rem] text-muted">
         {t('schedule.lookedAt', { count: impact.days, until: shortDate(impact.until) })}
       </p>

@@ -1,11 +1,11 @@
 import { type Role, scopeOf } from '@zaguan/contracts';
 import type { VisitReadiness } from '@zaguan/contracts/intake';
-import { type Identifier, LEAST_IDENTIFIERS } from '@zaguan/core/intake';
+import { type Identifier, MIN_IDENTIFIERS } from '@zaguan/core/intake';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { TickField } from '../../../shared/ui/inputs.tsx';
 import { apiError } from '../../../shared/api/contractApi.ts';
-import { birthDateWords, dateWords, phoneWords } from '../../../shared/time/format.ts';
+import { formatBirthDate, formatDate, formatPhone } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../undo/index.ts';
@@ -28,12 +28,12 @@ export function CheckInPanel({ visitId, name, role }: Props) {
   const refused = apiError(error);
   if (!currentData)
     return refused ? (
-      <Notice tone="brick">
+      <Notice tone="danger">
         {t(`error.${refused.tag}`, { requestId: refused.requestId })}{' '}
         <Button onClick={() => void refetch()}>{t('tryAgain')}</Button>
       </Notice>
     ) : (
-      <div role="status" aria-label={t('loading')} className="h-24 animate-pulse rounded-md bg-band" />
+      <div role="status" aria-label={t('loading')} className="h-24 animate-pulse rounded-md bg-highlight" />
     );
   const { readiness } = currentData;
   const mayCheckIn = scopeOf(role, 'intake.check-in') !== 'no';
@@ -44,7 +44,7 @@ export function CheckInPanel({ visitId, name, role }: Props) {
       <div>
         <h3 className="mb-1 flex items-baseline justify-between font-bold">
           {t('readiness.title')}
-          <span className={readiness.ready ? 'text-door' : 'text-brick'}>
+          <span className={readiness.ready ? 'text-accent' : 'text-danger'}>
             {readiness.held
               ? t('readiness.held')
               : readiness.ready
@@ -77,7 +77,7 @@ function CheckIn({ readiness, name }: { readiness: VisitReadiness; name: string 
   const [agreed, setAgreed] = useState<readonly Identifier[]>([]);
   const refused = apiError(error);
   if (readiness.opensOn)
-    return <p className="text-muted">{t('checkIn.opensOn', { date: dateWords(readiness.opensOn) })}</p>;
+    return <p className="text-muted">{t('checkIn.opensOn', { date: formatDate(readiness.opensOn) })}</p>;
   if (!readiness.identifiers) return null;
   const toggle = (identifier: Identifier) =>
     setAgreed((old) => (old.includes(identifier) ? old.filter((each) => each !== identifier) : [...old, identifier]));
@@ -86,7 +86,7 @@ function CheckIn({ readiness, name }: { readiness: VisitReadiness; name: string 
     if (result.data) undo(t('checkIn.done', { name }), result.data.undo.id);
   };
   const words = (identifier: Identifier, value: string) =>
-    identifier === 'birth-date' ? birthDateWords(value) : identifier === 'phone' ? phoneWords(value) : value;
+    identifier === 'birth-date' ? formatBirthDate(value) : identifier === 'phone' ? formatPhone(value) : value;
   return (
     <form
       aria-label={t('checkIn.go')}
@@ -112,14 +112,14 @@ function CheckIn({ readiness, name }: { readiness: VisitReadiness; name: string 
         ))}
       </fieldset>
       {refused && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
           {refused.codes &&
             ` ${t('checkIn.still', { what: refused.codes.map((code) => t(`checkIn.code.${code}`)).join(', ') })}`}
         </Notice>
       )}
       <div>
-        <Button type="submit" look="main" data-check-in disabled={isLoading || agreed.length < LEAST_IDENTIFIERS}>
+        <Button type="submit" look="primary" data-check-in disabled={isLoading || agreed.length < MIN_IDENTIFIERS}>
           {t('checkIn.go')}
         </Button>
       </div>

@@ -36,7 +36,7 @@ export function DeskDocument({
       </Button>
       {document && <h3 className="text-[1.15rem] leading-tight font-bold">{document.title.en}</h3>}
       {refused && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
         </Notice>
       )}

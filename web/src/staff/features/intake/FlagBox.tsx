@@ -16,12 +16,12 @@ export function FlagBox({ flag, role }: { flag: VisitReadiness['flags'][number];
   const { write } = useClinicTime();
   if (flag.cleared)
     return (
-      <p className="border-l-4 border-door pl-2 text-muted">
+      <p className="border-l-4 border-accent pl-2 text-muted">
         {flag.question.en} {t('flag.clearedBy', flag.cleared)}
       </p>
     );
   return (
-    <Notice tone="brick">
+    <Notice tone="danger">
       <p className="font-bold">
         {t(`flag.severity.${flag.severity}`)}: {t('flag.answered')} {t('flag.raised', { when: write(flag.raisedAt) })}
       </p>
@@ -60,9 +60,9 @@ export function ClearForm({ flagId }: { flagId: string }) {
       }}
     >
       <Field label={t('flag.note')} error={asked && !note.trim() ? t('fault.needed') : undefined}>
-        {(given) => (
+        {(controlProps) => (
           <input
-            {...given}
+            {...controlProps}
             name="note"
             maxLength={300}
             className={CONTROL}
@@ -73,7 +73,7 @@ export function ClearForm({ flagId }: { flagId: string }) {
       </Field>
       {refused && <p role="alert">{t(`error.${refused.tag}`, { requestId: refused.requestId })}</p>}
       <div>
-        <Button type="submit" look="main" disabled={isLoading}>
+        <Button type="submit" look="primary" disabled={isLoading}>
           {t('flag.clear')}
         </Button>
       </div>

@@ -32,7 +32,7 @@ export function IntakePage() {
             <label className="ml-auto flex items-center gap-2">
               <input
                 type="checkbox"
-                className="size-4 accent-door"
+                className="size-4 accent-accent"
                 checked={onlyOpen}
                 onChange={(event) => setOnlyOpen(event.target.checked)}
               />
@@ -177,7 +177,11 @@ function Row({
             ? t('readiness.ready')
             : t('readiness.of', { done: visit.readiness.done, total: visit.readiness.total });
   return (
-    <tr data-board-visit={visit.id} data-ready={ready} className={`border-b border-line ${open ? 'bg-door-wash' : ''}`}>
+    <tr
+      data-board-visit={visit.id}
+      data-ready={ready}
+      className={`border-b border-line ${open ? 'bg-accent-subtle' : ''}`}
+    >
       <td className="py-1.5 whitespace-nowrap tabular-nums">{timeOf(visit.start, timeZone)}</td>
       <td>
         <button
@@ -199,7 +203,7 @@ function Row({
           <span
             key={`${item.code}${item.documentId}`}
             data-missing={item.needed ? 'needed' : 'wished'}
-            className={item.needed ? 'font-bold text-brick' : 'text-ochre'}
+            className={item.needed ? 'font-bold text-danger' : 'text-warning'}
           >
             {i > 0 && ', '}
             {nameOf(item)}
@@ -207,7 +211,7 @@ function Row({
         ))}
         {missing.length === 0 && <span className="text-muted">–</span>}
       </td>
-      <td className={`font-bold ${visit.status === 'checked-in' || ready ? 'text-door' : 'text-brick'}`}>{state}</td>
+      <td className={`font-bold ${visit.status === 'checked-in' || ready ? 'text-accent' : 'text-danger'}`}>{state}</td>
     </tr>
   );
 }

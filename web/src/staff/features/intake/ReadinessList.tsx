@@ -35,7 +35,7 @@ export function ReadinessList({ readiness, role, mayFill, onFill }: Props) {
             <span className="flex-1">{item.title?.en ?? t(`readiness.item.${item.code}`)}</span>
             <span
               className={
-                item.state === 'missing' ? `font-bold ${item.needed ? 'text-brick' : 'text-ochre'}` : 'text-door'
+                item.state === 'missing' ? `font-bold ${item.needed ? 'text-danger' : 'text-warning'}` : 'text-accent'
               }
             >
               {t(`readiness.state.${item.state}`)}
@@ -59,8 +59,8 @@ function Help({ item }: { item: Item }) {
     return (
       <p className="text-muted">
         {t('readiness.person')}{' '}
-        <Link className="underline" to="/vestibule">
-          {t('vestibule.title')}
+        <Link className="underline" to="/identity-review">
+          {t('identityReview.title')}
         </Link>
       </p>
     );
@@ -123,9 +123,9 @@ function WaiveForm({ item, visitId, onLeave }: { item: Item; visitId: string; on
       }}
     >
       <Field label={t('readiness.waiveReason')} error={asked && !reason.trim() ? t('fault.needed') : undefined}>
-        {(given) => (
+        {(controlProps) => (
           <input
-            {...given}
+            {...controlProps}
             name="waiveReason"
             maxLength={300}
             className={CONTROL}

@@ -1,6 +1,6 @@
 import type { Code } from '@zaguan/core/openings';
 import type { WireRuleAnswer } from '@zaguan/contracts/openings';
-import { dateWords, timeOf, wallTime } from '../../../shared/time/format.ts';
+import { formatDate, timeOf, wallTime } from '../../../shared/time/format.ts';
 
 type Facts = WireRuleAnswer['facts'][number];
 type Write = (facts: Facts, help: { name: (id: unknown) => string; time: (minute: unknown) => string }) => string;
@@ -26,7 +26,7 @@ const WRITERS = {
       : f.missing === 'site'
         ? `${name(f.siteId)} does not offer it.`
         : `${name(f.providerId)} does not do it.`,
-  'site-closed': (f) => `Closed from ${dateWords(String(f.startDate))} to ${dateWords(String(f.endDate))}.`,
+  'site-closed': (f) => `Closed from ${formatDate(String(f.startDate))} to ${formatDate(String(f.endDate))}.`,
   'outside-site-hours': (f) =>
     f.shutAllDay
       ? 'Not open that day.'
@@ -44,13 +44,13 @@ const WRITERS = {
     f.by === 'minutes'
       ? `Needs ${minutes(f.leadMin)} notice; ${level(f)}.`
       : `Must be booked by ${wallTime(Number(f.byMinute))}, ${f.workingDays} working day before${f.deadline === null ? '' : ` (${time(f.deadline)} at the site)`}; ${level(f)}.`,
-  'too-far': (f) => `Can be booked to ${dateWords(String(f.lastDate))} (${f.windowDays} days); ${level(f)}.`,
+  'too-far': (f) => `Can be booked to ${formatDate(String(f.lastDate))} (${f.windowDays} days); ${level(f)}.`,
   'off-grid': (f) => `Starts lie on every ${f.gridMin} minutes; ${level(f)}.`,
-  'not-before': (f) => `From ${dateWords(String(f.firstDate))}.`,
+  'not-before': (f) => `From ${formatDate(String(f.firstDate))}.`,
   'no-hours': (f, { name }) => `${name(f.resourceId)} works ${hoursList(f) || 'not at all here that day'}.`,
-  'changed-that-date': (f, { name }) => `${name(f.resourceId)}: changed for ${dateWords(String(f.date))}.`,
+  'changed-that-date': (f, { name }) => `${name(f.resourceId)}: changed for ${formatDate(String(f.date))}.`,
   'time-off': (f, { name }) =>
-    `${name(f.resourceId)}${f.startDate ? ` is away ${dateWords(String(f.startDate))} to ${dateWords(String(f.endDate))}` : ' is away'}.`,
+    `${name(f.resourceId)}${f.startDate ? ` is away ${formatDate(String(f.startDate))} to ${formatDate(String(f.endDate))}` : ' is away'}.`,
   'kept-free': (f, { name }) => `${name(f.resourceId)} keeps this stretch free.`,
   'type-not-accepted': (f, { name }) =>
     `${name(f.resourceId)}’s hours take ${(f.accepted as string[]).map((id) => name(id)).join(', ') || 'others'} only.`,
@@ -64,13 +64,13 @@ const WRITERS = {
   busy: (f, { name, time }) => `${name(f.resourceId)} is taken${f.until === null ? '' : ` until ${time(f.until)}`}.`,
   'gap-too-short': (f, { time }) =>
     `Needs ${minutes(f.gapMin)} between visits, has ${minutes(f.haveMin)}${f.side === 'after' ? `; free from ${time(f.freeFrom)}` : `; the next starts at ${time(f.nextStart)}`}.`,
-  'cap-reached': (f) => `${f.booked} of ${f.most} are booked.`,
+  'cap-reached': (f) => `${f.booked} of ${f.max} are booked.`,
   'nobody-present': (f) => `“${f.capability}” is needed at the site in part ${Number(f.part) + 1}.`,
   'patient-elsewhere': (_f, { time }) => `Until ${time(_f.until)}.`,
   spacing: (f) =>
-    f.leastDays
-      ? `At least ${f.leastDays} days apart; these are ${f.apart}.`
-      : `At most ${f.mostDays} days apart; these are ${f.apart}.`,
+    f.minDays
+      ? `At least ${f.minDays} days apart; these are ${f.apart}.`
+      : `At most ${f.maxDays} days apart; these are ${f.apart}.`,
   'never-together': () => '',
 } satisfies Record<Code, Write>;
 

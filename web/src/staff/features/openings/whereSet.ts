@@ -1,6 +1,6 @@
 import type { Code } from '@zaguan/core/openings';
 
-export interface AskedOf {
+export interface RuleSubject {
   readonly siteId: string;
   readonly resourceId: string;
   readonly visitTypeId: string;
@@ -8,22 +8,22 @@ export interface AskedOf {
   readonly date: string;
 }
 
-const hours = ({ date, resourceId, siteId }: AskedOf) =>
+const hours = ({ date, resourceId, siteId }: RuleSubject) =>
   `/availability?week=${mondayOf(date)}&lane=${siteId}:${resourceId}`;
 const type =
   (field: 'policies' | 'providerIds' | 'beforeMin' | 'caps' | 'spacing' | 'parts') =>
-  ({ visitTypeId }: AskedOf) =>
+  ({ visitTypeId }: RuleSubject) =>
     `/setup/visit-type?open=${visitTypeId}&field=${field}`;
 const policy = type('policies');
 const site =
   (field: 'closures' | 'hours') =>
-  ({ siteId }: AskedOf) =>
+  ({ siteId }: RuleSubject) =>
     `/setup/site?open=${siteId}&field=${field}`;
 const person =
   (field: 'bookableOnline' | 'acceptsNew') =>
-  ({ resourceId }: AskedOf) =>
+  ({ resourceId }: RuleSubject) =>
     `/setup/person?open=${resourceId}&field=${field}`;
-const daybook = ({ date }: AskedOf) => `/daybook/${date}`;
+const daybook = ({ date }: RuleSubject) => `/daybook/${date}`;
 const payers = () => '/setup/payer';
 
 /** Where each rule's value is set; `null` where nothing is set (the clock). A new rule without a place does not compile. */
@@ -58,10 +58,10 @@ const PLACES = {
   'patient-elsewhere': daybook,
   spacing: type('spacing'),
   'never-together': type('parts'),
-} as const satisfies Record<Code, ((asked: AskedOf) => string) | null>;
+} as const satisfies Record<Code, ((asked: RuleSubject) => string) | null>;
 
 /** The page, and its field, in which a rule's value is set. */
-export function whereSet(code: Code, asked: AskedOf): string | null {
+export function whereSet(code: Code, asked: RuleSubject): string | null {
   return PLACES[code]?.(asked) ?? null;
 }
 

@@ -67,9 +67,9 @@ export function OwnFields({ record }: { record: PatientRecord }) {
               required={field.required ? t('setup.required') : undefined}
               error={faultOf(field.id)}
             >
-              {(given) => (
+              {(controlProps) => (
                 <AnswerControl
-                  given={given}
+                  controlProps={controlProps}
                   kind={field.kind}
                   choices={field.choices.map((value) => ({ value, label: value }))}
                   words={{ yes: t('setup.yes'), no: t('setup.no') }}
@@ -80,12 +80,12 @@ export function OwnFields({ record }: { record: PatientRecord }) {
             </Field>
           ))}
           {refused && refused.tag !== 'InvalidInput' && (
-            <Notice tone="brick" live="assertive">
+            <Notice tone="danger" live="assertive">
               {t(`error.${refused.tag}`, { requestId: refused.requestId })}
             </Notice>
           )}
           <div className="flex gap-2">
-            <Button type="submit" look="main" disabled={isLoading}>
+            <Button type="submit" look="primary" disabled={isLoading}>
               {t('save')}
             </Button>
             <Button

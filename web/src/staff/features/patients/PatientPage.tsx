@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next';
 import { Link, useParams } from 'react-router';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../shared/arch/archFor.ts';
-import { birthDateWords, dateAt, phoneWords, shortDate, timeOf } from '../../../shared/time/format.ts';
+import { formatBirthDate, dateAt, formatPhone, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Page } from '../../shell/Page.tsx';
 import { accountsApi, useClinicTime } from '../accounts/index.ts';
 import { OwnFields } from './OwnFields.tsx';
@@ -32,8 +32,8 @@ export function PatientPage() {
             <OwnFields key={shown.version} record={shown} />
           </div>
           <div className="flex flex-col gap-6">
-            <Visits title={t('patient.coming')} visits={shown.visits.filter((visit) => visit.coming).reverse()} />
-            <Visits title={t('patient.past')} visits={shown.visits.filter((visit) => !visit.coming)} />
+            <Visits title={t('patient.upcoming')} visits={shown.visits.filter((visit) => visit.upcoming).reverse()} />
+            <Visits title={t('patient.past')} visits={shown.visits.filter((visit) => !visit.upcoming)} />
             <WhoMayAct record={shown} />
             <Forms record={shown} />
             <Sent record={shown} />
@@ -53,7 +53,7 @@ function Heading({ record }: { record: PatientRecord }) {
         {t('patient.record')} {record.recordNumber} · {t(`patient.status.${record.status}`)}
         {record.preferredName && ` · “${record.preferredName}”`}
       </span>
-      {record.restricted && <span className="font-bold text-brick">{t('patient.restricted')}</span>}
+      {record.restricted && <span className="font-bold text-danger">{t('patient.restricted')}</span>}
     </>
   );
 }
@@ -63,7 +63,7 @@ function Details({ record }: { record: PatientRecord }) {
   return (
     <dl className="grid grid-cols-[auto_1fr] content-start gap-x-3 gap-y-1">
       <dt className="text-muted">{t('patient.born')}</dt>
-      <dd>{birthDateWords(record.birthDate)}</dd>
+      <dd>{formatBirthDate(record.birthDate)}</dd>
       <dt className="text-muted">{t('patient.language')}</dt>
       <dd>{t(`patient.${record.language}`)}</dd>
       <dt className="text-muted">{t('patient.reach')}</dt>
@@ -71,8 +71,8 @@ function Details({ record }: { record: PatientRecord }) {
         {record.contacts.length === 0 && t('patient.noReach')}
         {record.contacts.map((contact) => (
           <p key={contact.value}>
-            {phoneWords(contact.value)}
-            {contact.optedOut && <span className="block font-semibold text-ochre">{t('patient.optedOut')}</span>}
+            {formatPhone(contact.value)}
+            {contact.optedOut && <span className="block font-semibold text-warning">{t('patient.optedOut')}</span>}
           </p>
         ))}
       </dd>

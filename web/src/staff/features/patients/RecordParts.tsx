@@ -1,7 +1,7 @@
 import type { PatientRecord } from '@zaguan/contracts/patients';
 import type { ReactNode } from 'react';
 import { useTranslation } from 'react-i18next';
-import { phoneWords, shortDate } from '../../../shared/time/format.ts';
+import { formatPhone, shortDate } from '../../../shared/time/format.ts';
 import { useClinicTime } from '../accounts/index.ts';
 
 function Part({ title, empty, children }: { title: string; empty: string | null; children: ReactNode }) {
@@ -33,7 +33,7 @@ export function Forms({ record }: { record: PatientRecord }) {
             <summary className="cursor-pointer">
               <span className="font-semibold">{form.title.en}</span>{' '}
               {t('patient.forVisit', { date: shortDate(form.visitDate) })} · {write(form.at)}
-              {!form.completed && <span className="font-bold text-ochre"> · {t('patient.unfinished')}</span>}
+              {!form.completed && <span className="font-bold text-warning"> · {t('patient.unfinished')}</span>}
             </summary>
             <dl className="mt-1 mb-2 ml-4 grid grid-cols-[minmax(0,2fr)_minmax(0,1fr)] gap-x-3 gap-y-0.5">
               {form.answers.map((answer) => (
@@ -83,7 +83,7 @@ export function Sent({ record }: { record: PatientRecord }) {
           </span>
           <span className="w-28">{t(`messages.status.${message.status}`)}</span>
           <span className="flex-1 text-muted">
-            {message.contact && phoneWords(message.contact)}{' '}
+            {message.contact && formatPhone(message.contact)}{' '}
             {t('patient.forVisit', { date: shortDate(message.visitDate) })}
           </span>
         </li>

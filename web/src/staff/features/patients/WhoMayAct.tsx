@@ -45,7 +45,7 @@ export function WhoMayAct({ record }: { record: PatientRecord }) {
                     what: row.rightsToday.map((right) => t(`patient.right.${right}`)).join(', '),
                   })
                 : t('patient.mayNothing')}
-              {row.limits && <b className="block text-brick">{t('patient.limited', { limits: row.limits })}</b>}
+              {row.limits && <b className="block text-danger">{t('patient.limited', { limits: row.limits })}</b>}
             </span>
             {record.mayEdit && row.rightsToday.length > 0 && (
               <Button look="plain" onClick={() => void onEnd(row.id)}>
@@ -104,9 +104,9 @@ function AddForm({ record, today, onDone }: { record: PatientRecord; today: stri
     >
       <div className="grid grid-cols-2 gap-3">
         <Field label={t('patient.theirName')} error={faultOf('name')} required={t('setup.required')}>
-          {(given) => (
+          {(controlProps) => (
             <input
-              {...given}
+              {...controlProps}
               className={CONTROL}
               value={typed.name}
               onChange={(event) => set({ name: event.target.value })}
@@ -114,9 +114,9 @@ function AddForm({ record, today, onDone }: { record: PatientRecord; today: stri
           )}
         </Field>
         <Field label={t('patient.kinship')}>
-          {(given) => (
+          {(controlProps) => (
             <select
-              {...given}
+              {...controlProps}
               className={CONTROL}
               value={typed.kind}
               onChange={(event) => set({ kind: event.target.value as typeof typed.kind })}
@@ -130,9 +130,9 @@ function AddForm({ record, today, onDone }: { record: PatientRecord; today: stri
           )}
         </Field>
         <Field label={t('patient.fromDate')} error={faultOf('fromDate')}>
-          {(given) => (
+          {(controlProps) => (
             <input
-              {...given}
+              {...controlProps}
               type="date"
               className={CONTROL}
               value={typed.fromDate}
@@ -141,9 +141,9 @@ function AddForm({ record, today, onDone }: { record: PatientRecord; today: stri
           )}
         </Field>
         <Field label={t('patient.untilDate')} error={faultOf('untilDate')} hint={t('patient.untilHint')}>
-          {(given) => (
+          {(controlProps) => (
             <input
-              {...given}
+              {...controlProps}
               type="date"
               className={CONTROL}
               value={typed.untilDate}
@@ -158,7 +158,7 @@ function AddForm({ record, today, onDone }: { record: PatientRecord; today: stri
           <label key={right} className="flex items-center gap-1.5">
             <input
               type="checkbox"
-              className="size-4 accent-door"
+              className="size-4 accent-accent"
               checked={typed.rights.includes(right)}
               onChange={(event) =>
                 set({
@@ -173,9 +173,9 @@ function AddForm({ record, today, onDone }: { record: PatientRecord; today: stri
         ))}
       </fieldset>
       <Field label={t('patient.limits')} error={faultOf('limits')} hint={t('patient.limitsHint')}>
-        {(given) => (
+        {(controlProps) => (
           <input
-            {...given}
+            {...controlProps}
             className={CONTROL}
             value={typed.limits}
             onChange={(event) => set({ limits: event.target.value })}
@@ -183,7 +183,7 @@ function AddForm({ record, today, onDone }: { record: PatientRecord; today: stri
         )}
       </Field>
       <div className="flex gap-2">
-        <Button type="submit" look="main" disabled={isLoading}>
+        <Button type="submit" look="primary" disabled={isLoading}>
           {t('save')}
         </Button>
         <Button onClick={onDone}>{t('setup.giveUp')}</Button>

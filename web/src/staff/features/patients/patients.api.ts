@@ -4,7 +4,7 @@ import { api } from '../../api.ts';
 
 export const patientsApi = api.injectEndpoints({
   endpoints: (build) => ({
-    record: queryOf(build, patientRecord, ['Patient', 'Day', 'Vestibule']),
+    record: queryOf(build, patientRecord, ['Patient', 'Day', 'IdentityReview']),
     saveFields: mutationOf(build, saveFields, ['Patient']),
     addRelationship: mutationOf(build, addRelationship, ['Patient']),
     endRelationship: mutationOf(build, endRelationship, ['Patient']),

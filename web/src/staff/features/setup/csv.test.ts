@@ -147,7 +147,7 @@ describe('set-up as a CSV file', () => {
     ['', 'csv-empty'],
     ['   \n', 'csv-empty'],
     ['name,places\n', 'csv-empty'],
-    ['colour\nred\n', 'csv-no-columns'],
+    ['color\nred\n', 'csv-no-columns'],
     ['name,places\n"A,1\n', 'csv-broken'],
     [`name\n${'A\n'.repeat(501)}`, 'csv-too-many'],
   ])('refuses %j: %s', (text, code) => {
@@ -155,8 +155,8 @@ describe('set-up as a CSV file', () => {
   });
 
   it('names columns it does not know, and reads the others', () => {
-    const found = read('\uFEFFname,colour\nA,red\n');
-    expect(found.ok && found.unknown).toEqual(['colour']);
+    const found = read('\uFEFFname,color\nA,red\n');
+    expect(found.ok && found.unknown).toEqual(['color']);
     expect(rows(found)[0].doc.name).toBe('A');
   });
 });

@@ -75,9 +75,9 @@ export type CsvRead =
   | { readonly ok: true; readonly rows: readonly CsvRow[]; readonly unknown: readonly string[] }
   | { readonly ok: false; readonly code: 'csv-empty' | 'csv-broken' | 'csv-too-many' | 'csv-no-columns' };
 
-const MOST_ROWS = 500;
+const MAX_ROWS = 500;
 /** Rooms' short names are the shortest: 30 characters. */
-const MOST_SHORT = 30;
+const MAX_SHORT_NAME = 30;
 
 function fromCell(
   text: string,
@@ -170,7 +170,7 @@ export function readCsv(
   });
   if (parsed.errors.some(({ type }) => type === 'Quotes')) return { ok: false, code: 'csv-broken' };
   if (!parsed.data.length) return { ok: false, code: 'csv-empty' };
-  if (parsed.data.length > MOST_ROWS) return { ok: false, code: 'csv-too-many' };
+  if (parsed.data.length > MAX_ROWS) return { ok: false, code: 'csv-too-many' };
   const headers = parsed.meta.fields ?? [];
   const present = columns.filter(({ field }) => headers.includes(field));
   if (!present.length) return { ok: false, code: 'csv-no-columns' };
@@ -191,7 +191,7 @@ export function readCsv(
       else doc[column.field] = read.value;
     }
     // As on screen: who gives a name and no short one means the same.
-    if (doc.shortName === '') doc.shortName = String(doc.name ?? '').slice(0, MOST_SHORT);
+    if (doc.shortName === '') doc.shortName = String(doc.name ?? '').slice(0, MAX_SHORT_NAME);
     for (const { field, code } of check(doc))
       if (!faults.some((fault) => fault.field === field))
         faults.push({ field, code, text: String(cells[field] ?? '') });

@@ -1,4 +1,4 @@
-import { COLOURS, type SetupKind } from '@zaguan/contracts/setup';
+import { COLORS, type SetupKind } from '@zaguan/contracts/setup';
 import type { TFunction } from 'i18next';
 import type { CsvColumn } from './csv.ts';
 import type { DocOf } from './docs.ts';
@@ -32,8 +32,8 @@ const yes = (value: boolean, t: TFunction) => t(value ? 'setup.yes' : 'setup.no'
 const text = (...fields: string[]): CsvColumn[] => fields.map((field) => ({ field, type: 'text' }));
 const flag = (...fields: string[]): CsvColumn[] => fields.map((field) => ({ field, type: 'yes-no' }));
 const count = (...fields: string[]): CsvColumn[] => fields.map((field) => ({ field, type: 'number' }));
-const colours = (_refs: Refs, t: TFunction): Option[] =>
-  COLOURS.map((value) => ({ value, label: t(`setup.colour.${value}`) }));
+const colors = (_refs: Refs, t: TFunction): Option[] =>
+  COLORS.map((value) => ({ value, label: t(`setup.color.${value}`) }));
 
 /** How each kind is listed, edited together and exchanged as a file. */
 export const TABLES: { readonly [K in TableKind]: TableConfig<K> } = {
@@ -78,7 +78,7 @@ export const TABLES: { readonly [K in TableKind]: TableConfig<K> } = {
       { field: 'acceptsNew', type: 'yes-no' },
       { field: 'mayEditOwnHours', type: 'yes-no' },
       { field: 'shownInDaybook', type: 'yes-no' },
-      { field: 'colour', type: 'choice', options: colours },
+      { field: 'color', type: 'choice', options: colors },
     ],
     csv: [
       ...text('kind', 'name', 'shortName', 'credentials', 'specialty'),
@@ -150,7 +150,7 @@ export const TABLES: { readonly [K in TableKind]: TableConfig<K> } = {
       },
     ],
     batch: [
-      { field: 'colour', type: 'choice', options: colours },
+      { field: 'color', type: 'choice', options: colors },
       {
         field: 'mode',
         type: 'choice',
@@ -161,7 +161,7 @@ export const TABLES: { readonly [K in TableKind]: TableConfig<K> } = {
     ],
     csv: [
       ...text('code', 'name', 'publicNameEn', 'publicNameEs', 'descriptionEn', 'descriptionEs'),
-      ...text('preparationEn', 'preparationEs', 'priceNoteEn', 'priceNoteEs', 'colour', 'mode'),
+      ...text('preparationEn', 'preparationEs', 'priceNoteEn', 'priceNoteEs', 'color', 'mode'),
       ...count('beforeMin', 'afterMin', 'cancelUntilHours'),
       ...flag('asksToConfirm'),
       ...count('sortOrder'),

@@ -12,7 +12,7 @@ import { todayApi } from './today.api.ts';
 import { WorkLine } from './WorkLine.tsx';
 
 /** More of these are better seen on their own board. */
-const MOST_NOT_READY = 6;
+const MAX_NOT_READY = 6;
 
 /** What needs a hand now, and nothing else: by kind, the most urgent kind first, each with its owner and due time. */
 export function TodayPage() {
@@ -23,15 +23,15 @@ export function TodayPage() {
     <Page title={t('today.title')} note={<span className="text-muted">{t('today.note')}</span>} query={query}>
       {({ work, now, toMove, codes, unreadable }) =>
         work.length === 0 && toMove === 0 && unreadable.length === 0 && !codes ? (
-          <div className="flex items-center gap-3 text-door">
+          <div className="flex items-center gap-3 text-accent">
             <ArchMark shape="outline" label="" size={40} />
-            <p className="text-ink">{t('today.nothing')}</p>
+            <p className="text-foreground">{t('today.nothing')}</p>
           </div>
         ) : (
           <div className="grid max-w-5xl gap-6">
             <UnreadableNotice ids={unreadable} />
             {codes && (
-              <Notice tone="ochre">
+              <Notice tone="warning">
                 {t('today.codes', codes)}{' '}
                 {scopeOf(who?.me?.role ?? 'read-only', 'setup.edit') !== 'no' && (
                   <Link className="underline" to="/setup/clinic">
@@ -43,7 +43,7 @@ export function TodayPage() {
             {toMove > 0 && (
               <Link
                 to="/availability/visits-to-move"
-                className="rounded-md border border-ochre bg-ochre-wash px-4 py-2 font-bold text-ochre underline"
+                className="rounded-md border border-warning bg-warning-subtle px-4 py-2 font-bold text-warning underline"
               >
                 {t('today.toMove', { count: toMove })}
               </Link>
@@ -68,11 +68,11 @@ function Kind({ kind, rows, now, role }: { kind: Work['kind']; rows: readonly Wo
   const { t } = useTranslation();
   if (!rows.length) return null;
   const title = t(`today.kind.${kind}`, { count: rows.length });
-  const shown = kind === 'not-ready' ? rows.slice(0, MOST_NOT_READY) : rows;
+  const shown = kind === 'not-ready' ? rows.slice(0, MAX_NOT_READY) : rows;
   const more = rows.length - shown.length;
   return (
     <section aria-label={title}>
-      <h2 className={`mb-2 font-bold ${kind === 'red-flag' ? 'text-brick' : 'text-ochre'}`}>{title}</h2>
+      <h2 className={`mb-2 font-bold ${kind === 'red-flag' ? 'text-danger' : 'text-warning'}`}>{title}</h2>
       <ul className="flex flex-col gap-2">
         {shown.map((row) => (
           <WorkLine key={row.id} row={row} now={now} role={role} />
@@ -80,22 +80,22 @@ function Kind({ kind, rows, now, role }: { kind: Work['kind']; rows: readonly Wo
       </ul>
       {kind === 'not-ready' && (
         <p className="mt-2">
-          <Link className="font-bold text-door underline" to="/intake">
+          <Link className="font-bold text-accent underline" to="/intake">
             {more > 0 ? t('today.more', { count: more }) : t('today.toIntake')}
           </Link>
         </p>
       )}
-      {kind === 'approval' && scopeOf(role, 'vestibule.decide') !== 'no' && (
+      {kind === 'approval' && scopeOf(role, 'identityReview.decide') !== 'no' && (
         <p className="mt-2">
-          <Link className="font-bold text-door underline" to="/vestibule?tab=approve">
+          <Link className="font-bold text-accent underline" to="/identity-review?tab=approve">
             {t('today.toApprovals')}
           </Link>
         </p>
       )}
-      {kind === 'vestibule' && scopeOf(role, 'vestibule.decide') !== 'no' && (
+      {kind === 'identity-review' && scopeOf(role, 'identityReview.decide') !== 'no' && (
         <p className="mt-2">
-          <Link className="font-bold text-door underline" to="/vestibule">
-            {t('today.toVestibule')}
+          <Link className="font-bold text-accent underline" to="/identity-review">
+            {t('today.toIdentityReview')}
           </Link>
         </p>
       )}

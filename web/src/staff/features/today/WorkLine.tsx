@@ -5,7 +5,7 @@ import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { apiError } from '../../../shared/api/contractApi.ts';
-import { dateAt, phoneWords, shortDate, timeOf, zoneShort } from '../../../shared/time/format.ts';
+import { dateAt, formatPhone, shortDate, timeOf, zoneShort } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { useClinicTime } from '../accounts/index.ts';
 import { ClearForm } from '../intake/index.ts';
@@ -17,7 +17,7 @@ export function WorkLine({ row, now, role }: { row: Work; now: string; role: Rol
   return (
     <li
       data-work={row.kind}
-      className={`flex items-start gap-3 rounded-md border bg-panel px-4 py-2.5 ${row.kind === 'red-flag' ? 'border-brick' : 'border-line-strong'}`}
+      className={`flex items-start gap-3 rounded-md border bg-panel px-4 py-2.5 ${row.kind === 'red-flag' ? 'border-danger' : 'border-line-strong'}`}
     >
       <div className="flex-1">
         <What row={row} />
@@ -41,7 +41,7 @@ function What({ row }: { row: Work }): ReactNode {
         <>
           <p>
             <span
-              className="mr-2 rounded-sm border border-brick px-1.5 font-bold text-brick"
+              className="mr-2 rounded-sm border border-danger px-1.5 font-bold text-danger"
               data-severity={row.severity}
             >
               {t(`flag.severity.${row.severity}`)}
@@ -59,10 +59,10 @@ function What({ row }: { row: Work }): ReactNode {
           <span className="font-bold">
             {t(row.step ? `messages.step.${row.step}` : `messages.kind.${row.message}`)}
           </span>
-          : {t(`messages.fail.${row.reason}`)}. {t('today.callInstead', { number: phoneWords(row.contact) })}
+          : {t(`messages.fail.${row.reason}`)}. {t('today.callInstead', { number: formatPhone(row.contact) })}
         </p>
       );
-    case 'vestibule':
+    case 'identity-review':
     case 'approval':
       return <p className="font-bold">{row.visit?.name}</p>;
     case 'coverage':
@@ -88,7 +88,7 @@ const ENDED: ReadonlySet<string> = new Set(['cancelled', 'noshow', 'entered-in-e
 
 function About({ row }: { row: Work }) {
   const { t } = useTranslation();
-  const contact = row.kind === 'inbox' ? `${phoneWords(row.contact)}, ` : '';
+  const contact = row.kind === 'inbox' ? `${formatPhone(row.contact)}, ` : '';
   if (!row.visit) return `${contact}${t('today.noVisit')}`;
   const off = row.kind === 'red-flag' && ENDED.has(row.visitStatus) ? row.visitStatus : null;
   const { visit } = row;
@@ -96,7 +96,7 @@ function About({ row }: { row: Work }) {
     <>
       {contact}
       <Link className="underline" to={`/daybook/${visit.date}`}>
-        {row.kind !== 'vestibule' && row.kind !== 'approval' && `${visit.name}, `}
+        {row.kind !== 'identity-review' && row.kind !== 'approval' && `${visit.name}, `}
         {shortDate(visit.date)}, {timeOf(visit.start, visit.timeZone)}, {visit.siteName}
       </Link>
       {off && <span className="font-bold"> ({t(`flag.visit.${off}`)})</span>}
@@ -104,8 +104,8 @@ function About({ row }: { row: Work }) {
         <>
           {' · '}
           {row.phone ? (
-            <a className="font-bold text-door underline" href={`tel:${row.phone}`}>
-              {t('flag.call', { number: phoneWords(row.phone) })}
+            <a className="font-bold text-accent underline" href={`tel:${row.phone}`}>
+              {t('flag.call', { number: formatPhone(row.phone) })}
             </a>
           ) : (
             t('flag.noPhone')
@@ -125,7 +125,7 @@ function Due({ due, now, visitZone }: { due: string; now: string; visitZone: str
   const when = `${date === dateAt(now, zone) ? '' : `${shortDate(date)}, `}${timeOf(due, zone)} ${zoneShort(zone)}`;
   const late = due < now;
   return (
-    <span className={late ? 'font-bold text-brick' : ''} data-overdue={late}>
+    <span className={late ? 'font-bold text-danger' : ''} data-overdue={late}>
       {t(late ? 'today.overdue' : 'today.due', { when })}
     </span>
   );
@@ -143,7 +143,7 @@ function Owner({ row }: { row: Work }) {
     return <span className="py-1.5 text-muted">{t('today.takenBy', { name: row.owner.name })}</span>;
   return (
     <div className="flex items-center gap-2">
-      {row.owner && <span className="font-bold text-door">{t('today.mine')}</span>}
+      {row.owner && <span className="font-bold text-accent">{t('today.mine')}</span>}
       <Button
         look="plain"
         data-claim={row.owner ? 'mine' : 'free'}

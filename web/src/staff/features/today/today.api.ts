@@ -5,7 +5,7 @@ import { api } from '../../api.ts';
 
 export const todayApi = api.injectEndpoints({
   endpoints: (build) => ({
-    today: queryOf(build, todaysWork, ['Today', 'Vestibule', 'Intake']),
+    today: queryOf(build, todaysWork, ['Today', 'IdentityReview', 'Intake']),
     claim: mutationOf(build, claimWork, ['Today']),
     finish: mutationOf(build, handleWork, ['Today']),
     settleCoverage: mutationOf(build, settleCoverage, ['Today']),

@@ -9,7 +9,7 @@ export const undoApi = api.injectEndpoints({
       'Hours',
       'Openings',
       'Messages',
-      'Vestibule',
+      'IdentityReview',
       'Today',
       'Setup',
       'Clinic',

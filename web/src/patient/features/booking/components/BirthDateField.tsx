@@ -1,6 +1,6 @@
 import { readBirthDate } from '@zaguan/core/patients';
 import { useTranslation } from 'react-i18next';
-import { birthDateWords } from '../../../../shared/time/format.ts';
+import { formatBirthDate } from '../../../../shared/time/format.ts';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { useLanguage } from '../hooks/useLanguage.ts';
 
@@ -29,18 +29,18 @@ export function BirthDateField({
       error={doubtful.length ? undefined : error}
       hint={
         read.ok ? (
-          <span className="font-bold text-door">
-            {t('you.birthRead', { date: birthDateWords(read.date, language) })}
+          <span className="font-bold text-accent">
+            {t('you.birthRead', { date: formatBirthDate(read.date, language) })}
           </span>
         ) : (
           t('you.birthHint')
         )
       }
     >
-      {(given) => (
+      {(controlProps) => (
         <>
           <input
-            {...given}
+            {...controlProps}
             name="birthDate"
             autoComplete="bday"
             inputMode="text"
@@ -50,7 +50,7 @@ export function BirthDateField({
             onBlur={onBlur}
           />
           {doubtful.length > 0 && (
-            <fieldset className="mt-1 rounded-md border border-ochre bg-ochre-wash px-3 py-2">
+            <fieldset className="mt-1 rounded-md border border-warning bg-warning-subtle px-3 py-2">
               <legend className="font-bold">{t('you.birthAsk')}</legend>
               <div className="flex flex-col gap-2">
                 {doubtful.map((date) => (
@@ -59,9 +59,9 @@ export function BirthDateField({
                     type="button"
                     data-reading={date}
                     className="min-h-11 rounded-md border border-line-strong bg-panel px-3 text-left font-bold"
-                    onClick={() => onChange(birthDateWords(date, language))}
+                    onClick={() => onChange(formatBirthDate(date, language))}
                   >
-                    {birthDateWords(date, language)}
+                    {formatBirthDate(date, language)}
                   </button>
                 ))}
               </div>

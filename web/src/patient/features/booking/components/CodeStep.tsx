@@ -2,7 +2,7 @@ import { channelOf } from '@zaguan/core/messages';
 import { useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../../shared/api/contractApi.ts';
-import { phoneWords } from '../../../../shared/time/format.ts';
+import { formatPhone } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
@@ -60,9 +60,9 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
       <h2 ref={heading} tabIndex={-1} className="text-[1.3rem] font-bold outline-none">
         {t(byMail ? 'code.mailTitle' : 'code.title')}
       </h2>
-      {sent.data && <p>{t(byMail ? 'code.mailed' : 'code.sent', { number: phoneWords(sent.data.contact) })}</p>}
+      {sent.data && <p>{t(byMail ? 'code.mailed' : 'code.sent', { number: formatPhone(sent.data.contact) })}</p>}
       {refused && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {never
             ? t(`fault.${never.code}`)
             : t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
@@ -75,9 +75,9 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
             required={t('required')}
             error={tried && !/^\d{6}$/.test(code) ? t('fault.six-figures') : undefined}
           >
-            {(given) => (
+            {(controlProps) => (
               <input
-                {...given}
+                {...controlProps}
                 inputMode="numeric"
                 autoComplete="one-time-code"
                 maxLength={6}
@@ -87,7 +87,7 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
               />
             )}
           </Field>
-          <Button look="door" type="submit" className="min-h-12 text-[1.05rem]" disabled={checked.isLoading}>
+          <Button look="accent" type="submit" className="min-h-12 text-[1.05rem]" disabled={checked.isLoading}>
             {t('code.check')}
           </Button>
           {wait > 0 ? (

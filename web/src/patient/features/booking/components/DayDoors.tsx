@@ -1,5 +1,5 @@
 import { useTranslation } from 'react-i18next';
-import { dateWords, type Language, weekdayNames } from '../../../../shared/time/format.ts';
+import { formatDate, type Language, weekdayNames } from '../../../../shared/time/format.ts';
 
 interface Day {
   readonly date: string;
@@ -54,7 +54,7 @@ export function DayDoors({
                     chosen={day.date === chosen}
                     language={language}
                     label={t('when.dayLabel', {
-                      date: dateWords(day.date, language),
+                      date: formatDate(day.date, language),
                       left: day.starts ? t('when.left', { count: day.starts }) : t('when.none'),
                     })}
                     onChoose={onChoose}
@@ -111,7 +111,7 @@ function Door({
       aria-pressed={chosen}
       data-date={day.date}
       onClick={() => onChoose(day.date)}
-      className={`${shape} ${chosen ? 'border-door bg-door text-on-fill' : 'border-line-strong bg-panel text-ink hover:border-door'}`}
+      className={`${shape} ${chosen ? 'border-accent bg-accent text-on-fill' : 'border-line-strong bg-panel text-foreground hover:border-accent'}`}
     >
       <span className="sr-only">{label}</span>
       <span aria-hidden="true" className="text-xs">
@@ -122,7 +122,7 @@ function Door({
       </span>
       <span
         aria-hidden="true"
-        className={`text-center text-[0.65rem] leading-none ${chosen ? 'text-on-fill' : 'text-door'}`}
+        className={`text-center text-[0.65rem] leading-none ${chosen ? 'text-on-fill' : 'text-accent'}`}
       >
         <span className="block text-[0.8rem] font-bold">{day.starts}</span>
         {t('when.leftWord', { count: day.starts })}

@@ -28,12 +28,12 @@ export function HoldBar({
         {t('you.kept', { time: `${Math.ceil(secondsLeft / 60)} min` })}
       </span>
       {secondsLeft > 0 && secondsLeft <= LAST_SECONDS && (
-        <p role="alert" className="font-bold text-ochre">
+        <p role="alert" className="font-bold text-warning">
           {t('you.endsSoon')}
         </p>
       )}
       {mayExtend && (
-        <Button className={`min-h-11 ${secondsLeft < WARN_SECONDS ? 'border-ochre' : ''}`} onClick={onExtend}>
+        <Button className={`min-h-11 ${secondsLeft < WARN_SECONDS ? 'border-warning' : ''}`} onClick={onExtend}>
           {t('you.more')}
         </Button>
       )}

@@ -30,7 +30,7 @@ export function Loaded<T>({
   const error: ApiError | null = apiError(query.error);
   if (error && !query.isFetching) {
     return (
-      <Notice tone="brick" live="assertive">
+      <Notice tone="danger" live="assertive">
         <p>
           {t('failed')} {t(`error.${error.tag}`, { requestId: error.requestId })}
         </p>
@@ -45,7 +45,7 @@ export function Loaded<T>({
   return (
     <div role="status" aria-label={t('loading')} className="flex flex-col gap-3">
       {Array.from({ length: rows }, (_, i) => `row ${i}`).map((key) => (
-        <div key={key} className="h-14 animate-pulse rounded-md bg-band" />
+        <div key={key} className="h-14 animate-pulse rounded-md bg-highlight" />
       ))}
     </div>
   );

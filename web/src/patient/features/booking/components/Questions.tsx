@@ -5,7 +5,7 @@ import { AnswerControl } from '../../../../shared/ui/AnswerControl.tsx';
 import { Field } from '../../../../shared/ui/Field.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { useVisitType } from '../hooks/useVisitType.ts';
-import { wish } from '../wish.slice.ts';
+import { choices } from '../choices.slice.ts';
 
 /** What the clinic asks before the visit type that is being booked. */
 function useQuestions(): readonly Question[] {
@@ -14,7 +14,7 @@ function useQuestions(): readonly Question[] {
 
 function useFaults(): Record<string, string> {
   const questions = useQuestions();
-  const answers = useAppSelector((state) => state.wish.answers);
+  const answers = useAppSelector((state) => state.choices.answers);
   return answerFaults(
     questions.map((question) => ({ ...question, choices: question.choices.map(({ value }) => value) })),
     answers,
@@ -37,7 +37,7 @@ export function Questions({ faults, checked }: { faults: Record<string, string>;
   const { t } = useTranslation();
   const dispatch = useAppDispatch();
   const questions = useQuestions();
-  const answers = useAppSelector((state) => state.wish.answers);
+  const answers = useAppSelector((state) => state.choices.answers);
   const own = useFaults();
   return (
     <>
@@ -50,15 +50,15 @@ export function Questions({ faults, checked }: { faults: Record<string, string>;
             required={question.required ? t('required') : t('optional')}
             error={code && t(`question.${code}`)}
           >
-            {(given) => (
+            {(controlProps) => (
               <AnswerControl
-                given={given}
+                controlProps={controlProps}
                 kind={question.kind}
                 choices={question.choices}
                 words={{ yes: t('been.yes'), no: t('been.no') }}
                 value={answers[question.id]}
                 tall
-                onChange={(answer) => dispatch(wish.actions.answered({ id: question.id, answer }))}
+                onChange={(answer) => dispatch(choices.actions.answered({ id: question.id, answer }))}
               />
             )}
           </Field>

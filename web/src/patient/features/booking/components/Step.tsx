@@ -68,14 +68,14 @@ export function Choice({
     <button
       type="button"
       onClick={onClick}
-      className="flex min-h-14 w-full items-center gap-3 rounded-md border border-line-strong bg-panel px-4 py-3 text-left hover:border-door hover:bg-door-wash"
+      className="flex min-h-14 w-full items-center gap-3 rounded-md border border-line-strong bg-panel px-4 py-3 text-left hover:border-accent hover:bg-accent-subtle"
     >
       <span className="flex-1">
         <span className="block text-[1.05rem] font-bold">{title}</span>
         {detail && <span className="block text-muted">{detail}</span>}
-        {aside && <span className="block text-door">{aside}</span>}
+        {aside && <span className="block text-accent">{aside}</span>}
       </span>
-      <span aria-hidden="true" className="text-xl text-door">
+      <span aria-hidden="true" className="text-xl text-accent">
         ›
       </span>
     </button>

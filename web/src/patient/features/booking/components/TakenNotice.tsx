@@ -17,7 +17,7 @@ export function TakenNotice({
   const { t } = useTranslation();
   const language = useLanguage();
   return (
-    <Notice tone="brick" live="assertive">
+    <Notice tone="danger" live="assertive">
       <p>{t(`error.${error.tag}`, { requestId: error.requestId })}</p>
       {error.nearest && error.nearest.length > 0 && (
         <>
@@ -28,7 +28,7 @@ export function TakenNotice({
                 <button
                   type="button"
                   data-other={other.start}
-                  className="min-h-11 rounded-md border border-door bg-panel px-3 font-bold text-door"
+                  className="min-h-11 rounded-md border border-accent bg-panel px-3 font-bold text-accent"
                   onClick={() => onTake(other.start, other.providerId)}
                 >
                   {shortDate(dateAt(other.start, timeZone), language)}, {timeOf(other.start, timeZone, language)}

@@ -5,13 +5,13 @@ import { apiError } from '../../../../shared/api/contractApi.ts';
 import { bookingApi } from '../booking.api.ts';
 import { takeFreshProof, takeProof } from '../proof.ts';
 
-type Wanted = Omit<RequestOf<typeof placeHold>, 'proof'>;
+type HoldInput = Omit<RequestOf<typeof placeHold>, 'proof'>;
 
 /** The hold of this page, as the last answer gave it. */
 export function useHold(): {
   hold: Hold | null;
   secondsLeft: number;
-  place: (wanted: Wanted) => Promise<{ data?: { hold: Hold }; error?: unknown }>;
+  place: (requested: HoldInput) => Promise<{ data?: { hold: Hold }; error?: unknown }>;
   placing: boolean;
   error: unknown;
   extend: (id: string) => void;
@@ -28,13 +28,13 @@ export function useHold(): {
   const secondsLeft = useCountdown(answered?.secondsLeft ?? 0, latest.fulfilledTimeStamp ?? 0);
   // The proof takes its time before anything is sent: until then the page must not show the last answer as if it held.
   const [proving, setProving] = useState(false);
-  const place = async (wanted: Wanted) => {
+  const place = async (requested: HoldInput) => {
     setProving(true);
     try {
-      const first = await send({ ...wanted, proof: await takeProof() });
+      const first = await send({ ...requested, proof: await takeProof() });
       // A proof may have run out while the page lay open, or more is asked by now; a fresh one is made unseen.
       return apiError(first.error)?.tag === 'ProofNeeded'
-        ? await send({ ...wanted, proof: await takeFreshProof() })
+        ? await send({ ...requested, proof: await takeFreshProof() })
         : first;
     } finally {
       setProving(false);

@@ -7,7 +7,7 @@ import { useLanguage } from './useLanguage.ts';
 export function useTrail(): string {
   const { t } = useTranslation();
   const language = useLanguage();
-  const { kind, siteId, visitTypeId } = useAppSelector((state) => state.wish);
+  const { kind, siteId, visitTypeId } = useAppSelector((state) => state.choices);
   const { data: clinic } = bookingApi.useClinicQuery({ language });
   const { data: types } = bookingApi.useVisitTypesQuery(
     { siteId: siteId ?? '', kind: kind ?? 'new', language },

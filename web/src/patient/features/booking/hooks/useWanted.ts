@@ -1,7 +1,7 @@
 import { useAppSelector } from '../../../store.ts';
 
 /** The choices that a search needs, once they are made. */
-export function useWanted(): {
+export function useRequestedTime(): {
   siteId: string;
   visitTypeId: string;
   kind: 'new' | 'established';
@@ -9,7 +9,7 @@ export function useWanted(): {
   payerId?: string;
   hasReferral?: 'true';
 } | null {
-  const { kind, siteId, visitTypeId, providerId, payer, hasReferral } = useAppSelector((state) => state.wish);
+  const { kind, siteId, visitTypeId, providerId, payer, hasReferral } = useAppSelector((state) => state.choices);
   if (!kind || !siteId || !visitTypeId || !providerId) return null;
   return {
     siteId,

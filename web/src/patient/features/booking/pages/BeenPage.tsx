@@ -2,7 +2,7 @@ import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
 import { useAppDispatch } from '../../../store.ts';
 import { Choice, Step } from '../components/Step.tsx';
-import { wish } from '../wish.slice.ts';
+import { choices } from '../choices.slice.ts';
 
 /** "Not sure" counts as new; a mismatch goes to review later, never to a refusal. */
 export function BeenPage() {
@@ -10,7 +10,7 @@ export function BeenPage() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const choose = (kind: 'new' | 'established') => {
-    dispatch(wish.actions.choseKind(kind));
+    dispatch(choices.actions.choseKind(kind));
     void navigate('/site');
   };
   return (

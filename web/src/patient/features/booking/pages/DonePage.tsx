@@ -1,14 +1,14 @@
 import { useTranslation } from 'react-i18next';
 import { Navigate, useNavigate } from 'react-router';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
-import { dateAt, dateWords, timeOf, zoneWords } from '../../../../shared/time/format.ts';
+import { dateAt, formatDate, timeOf, formatZone } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { bookingApi } from '../booking.api.ts';
 import { Step } from '../components/Step.tsx';
 import { useHold } from '../hooks/useHold.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
-import { wish } from '../wish.slice.ts';
+import { choices } from '../choices.slice.ts';
 
 export function DonePage() {
   const { t } = useTranslation();
@@ -19,7 +19,7 @@ export function DonePage() {
   const [, booking] = bookingApi.useBookMutation({ fixedCacheKey: 'book' });
   const { data: clinic } = bookingApi.useClinicQuery({ language });
   const visit = booking.data?.visit;
-  const { kind, siteId } = useAppSelector((state) => state.wish);
+  const { kind, siteId } = useAppSelector((state) => state.choices);
   const { data: types } = bookingApi.useVisitTypesQuery(
     { siteId: siteId ?? '', kind: kind ?? 'new', language },
     { skip: !siteId || !kind },
@@ -30,13 +30,13 @@ export function DonePage() {
   return (
     <Step question={t(visit.waiting ? 'done.requested' : 'done.title')} back={false}>
       {visit.waiting && <p className="mb-4">{t('done.waiting')}</p>}
-      <div className="flex gap-3 rounded-md border border-door bg-panel px-4 py-4 text-door">
+      <div className="flex gap-3 rounded-md border border-accent bg-panel px-4 py-4 text-accent">
         <ArchMark shape={visit.waiting ? 'dotted' : 'threshold'} label="" size={36} />
-        <div className="text-ink">
+        <div className="text-foreground">
           <p className="text-[1.15rem] font-bold" data-testid="booked-time">
-            {dateWords(dateAt(visit.start, visit.timeZone), language)}, {timeOf(visit.start, visit.timeZone, language)}
+            {formatDate(dateAt(visit.start, visit.timeZone), language)}, {timeOf(visit.start, visit.timeZone, language)}
           </p>
-          <p className="text-muted">{zoneWords(visit.timeZone, language)}</p>
+          <p className="text-muted">{formatZone(visit.timeZone, language)}</p>
         </div>
       </div>
       {site && (
@@ -58,7 +58,7 @@ export function DonePage() {
       <div className="mt-5 flex flex-col gap-3">
         {!visit.waiting && (
           <a
-            className="inline-flex min-h-12 items-center justify-center rounded-md bg-door font-semibold text-on-fill"
+            className="inline-flex min-h-12 items-center justify-center rounded-md bg-accent font-semibold text-on-fill"
             href={`/api/public/bookings/${visit.id}/visit.ics?language=${language}`}
             download="visit.ics"
           >
@@ -68,7 +68,7 @@ export function DonePage() {
         <Button
           className="min-h-12"
           onClick={() => {
-            dispatch(wish.actions.forgot());
+            dispatch(choices.actions.forgot());
             booking.reset();
             reset();
             void navigate('/', { replace: true });

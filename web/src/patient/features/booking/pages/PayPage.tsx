@@ -9,7 +9,7 @@ import { Loaded } from '../components/Loaded.tsx';
 import { Choice, Step } from '../components/Step.tsx';
 import { useLanguage } from '../hooks/useLanguage.ts';
 import { useTrail } from '../hooks/useTrail.ts';
-import { wish } from '../wish.slice.ts';
+import { choices } from '../choices.slice.ts';
 
 /** Who pays, where the clinic asks: whoever is not accepted, or wants something first, is said so here and not at the end. */
 export function PayPage() {
@@ -18,12 +18,12 @@ export function PayPage() {
   const navigate = useNavigate();
   const language = useLanguage();
   const trail = useTrail();
-  const { kind, siteId, visitTypeId, providerId } = useAppSelector((state) => state.wish);
+  const { kind, siteId, visitTypeId, providerId } = useAppSelector((state) => state.choices);
   const [asked, setAsked] = useState<{ id: string; name: string } | 'other' | null>(null);
   const query = bookingApi.useClinicQuery({ language });
   if (!kind || !siteId || !visitTypeId) return <Navigate to="/" replace />;
   const take = (payer: string, hasReferral = false) => {
-    dispatch(wish.actions.chosePayer({ payer, hasReferral }));
+    dispatch(choices.actions.chosePayer({ payer, hasReferral }));
     // A type without a provider had its `anyone` set with it.
     void navigate(providerId ? '/when' : '/who');
   };
@@ -82,7 +82,7 @@ function Terms({
         return (
           <div className="flex flex-col gap-3">
             <p>{t('pay.fine', { name: payer.name })}</p>
-            <Button look="door" className="min-h-12" onClick={() => onTake(payer.id)}>
+            <Button look="accent" className="min-h-12" onClick={() => onTake(payer.id)}>
               {t('pay.goOn')}
             </Button>
           </div>
@@ -98,12 +98,12 @@ function Advice({ words, onSelf }: { words: string; onSelf: () => void }) {
   const { data: clinic } = bookingApi.useClinicQuery({ language });
   return (
     <div className="flex flex-col gap-3">
-      <Notice tone="ochre" live="assertive">
+      <Notice tone="warning" live="assertive">
         {words}
       </Notice>
       {clinic && (
         <a
-          className="inline-flex min-h-12 items-center justify-center rounded-md bg-door font-semibold text-on-fill"
+          className="inline-flex min-h-12 items-center justify-center rounded-md bg-accent font-semibold text-on-fill"
           href={`tel:${clinic.phone.replace(/\D/g, '')}`}
         >
           {t('call', { phone: clinic.phone })}

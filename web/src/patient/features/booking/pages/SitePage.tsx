@@ -5,14 +5,14 @@ import { bookingApi } from '../booking.api.ts';
 import { Loaded } from '../components/Loaded.tsx';
 import { Choice, Step } from '../components/Step.tsx';
 import { useLanguage } from '../hooks/useLanguage.ts';
-import { wish } from '../wish.slice.ts';
+import { choices } from '../choices.slice.ts';
 
 export function SitePage() {
   const { t } = useTranslation();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const language = useLanguage();
-  const kind = useAppSelector((state) => state.wish.kind);
+  const kind = useAppSelector((state) => state.choices.kind);
   const query = bookingApi.useClinicQuery({ language });
   if (!kind) return <Navigate to="/" replace />;
   return (
@@ -27,7 +27,7 @@ export function SitePage() {
                 detail={`${site.address}, ${site.city}`}
                 aside={site.directions}
                 onClick={() => {
-                  dispatch(wish.actions.choseSite(site.id));
+                  dispatch(choices.actions.choseSite(site.id));
                   void navigate('/what');
                 }}
               />

@@ -6,14 +6,14 @@ import { bookingApi } from '../booking.api.ts';
 import { Loaded } from '../components/Loaded.tsx';
 import { Choice, Step } from '../components/Step.tsx';
 import { useLanguage } from '../hooks/useLanguage.ts';
-import { wish } from '../wish.slice.ts';
+import { choices } from '../choices.slice.ts';
 
 export function WhatPage() {
   const { t } = useTranslation();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const language = useLanguage();
-  const { kind, siteId } = useAppSelector((state) => state.wish);
+  const { kind, siteId } = useAppSelector((state) => state.choices);
   const { data: clinic } = bookingApi.useClinicQuery({ language });
   const query = bookingApi.useVisitTypesQuery(
     { siteId: siteId ?? '', kind: kind ?? 'new', language },
@@ -25,7 +25,7 @@ export function WhatPage() {
       <Loaded query={query}>
         {({ visitTypes }) => (
           <div className="flex flex-col gap-3">
-            {visitTypes.length === 0 && <Notice tone="ochre">{t('what.none')}</Notice>}
+            {visitTypes.length === 0 && <Notice tone="warning">{t('what.none')}</Notice>}
             {visitTypes.map((type) => (
               <Choice
                 key={type.id}
@@ -33,7 +33,7 @@ export function WhatPage() {
                 detail={[type.description, type.priceNote].filter(Boolean).join(' ')}
                 aside={type.lengthMin === null ? undefined : t('what.minutes', { count: type.lengthMin })}
                 onClick={() => {
-                  dispatch(wish.actions.choseVisitType(type));
+                  dispatch(choices.actions.choseVisitType(type));
                   void navigate(clinic?.payers.length ? '/pay' : type.needsProvider ? '/who' : '/when');
                 }}
               />

@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Navigate, useNavigate } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
-import { dateAt, dateWords, dayAndMonth, shortDate, timeOf, zoneWords } from '../../../../shared/time/format.ts';
+import { dateAt, formatDate, dayAndMonth, shortDate, timeOf, formatZone } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
@@ -15,9 +15,9 @@ import { useHold } from '../hooks/useHold.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
 import { useTrail } from '../hooks/useTrail.ts';
 import { usePaid } from '../hooks/usePaid.ts';
-import { useWanted } from '../hooks/useWanted.ts';
+import { useRequestedTime } from '../hooks/useWanted.ts';
 import { prepareProof } from '../proof.ts';
-import { wish } from '../wish.slice.ts';
+import { choices } from '../choices.slice.ts';
 
 /** The whole booking window in sight: the first time free, then every day with its count, then a day's times. */
 export function WhenPage() {
@@ -25,13 +25,13 @@ export function WhenPage() {
   const language = useLanguage();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const wanted = useWanted();
+  const requested = useRequestedTime();
   const trail = useTrail();
   const paid = usePaid();
-  const date = useAppSelector((state) => state.wish.date);
+  const date = useAppSelector((state) => state.choices.date);
   const { place, placing, error } = useHold();
-  const query = bookingApi.useDaysQuery(wanted ?? { siteId: '', visitTypeId: '', kind: 'new' }, {
-    skip: !wanted,
+  const query = bookingApi.useDaysQuery(requested ?? { siteId: '', visitTypeId: '', kind: 'new' }, {
+    skip: !requested,
     refetchOnMountOrArgChange: true,
   });
   const timesRef = useRef<HTMLDivElement>(null);
@@ -39,10 +39,10 @@ export function WhenPage() {
     if (date) timesRef.current?.scrollIntoView({ block: 'start', behavior: 'smooth' });
   }, [date]);
   useEffect(prepareProof, []);
-  if (!wanted) return <Navigate to="/" replace />;
+  if (!requested) return <Navigate to="/" replace />;
 
   const take = async (start: string, providerId: string | null) => {
-    const { siteId, visitTypeId, kind } = wanted;
+    const { siteId, visitTypeId, kind } = requested;
     const result = await place({ siteId, visitTypeId, kind, providerId, start, ...paid });
     if (result.data) void navigate('/you');
     else window.scrollTo({ top: 0 });
@@ -61,7 +61,7 @@ export function WhenPage() {
               />
             )}
             {window.first ? (
-              <div className="flex items-center gap-3 rounded-md bg-door-wash px-4 py-3">
+              <div className="flex items-center gap-3 rounded-md bg-accent-subtle px-4 py-3">
                 <div className="flex-1">
                   <p className="text-muted">{t('when.first')}</p>
                   <p className="text-[1.1rem] font-bold">
@@ -70,7 +70,7 @@ export function WhenPage() {
                   </p>
                 </div>
                 <Button
-                  look="door"
+                  look="accent"
                   className="min-h-11 px-4"
                   disabled={placing}
                   onClick={() => window.first && void take(window.first.start, window.first.providerId)}
@@ -79,7 +79,7 @@ export function WhenPage() {
                 </Button>
               </div>
             ) : (
-              <Notice tone="ochre">
+              <Notice tone="warning">
                 {t('when.noneAtAll', {
                   from: dayAndMonth(window.from, language),
                   until: dayAndMonth(window.until, language),
@@ -104,9 +104,9 @@ export function WhenPage() {
               days={window.days}
               chosen={date}
               language={language}
-              onChoose={(chosen) => dispatch(wish.actions.choseDate(chosen))}
+              onChoose={(chosen) => dispatch(choices.actions.choseDate(chosen))}
             />
-            <p className="text-muted">{t('when.zone', { zone: zoneWords(window.timeZone, language) })}</p>
+            <p className="text-muted">{t('when.zone', { zone: formatZone(window.timeZone, language) })}</p>
           </div>
         )}
       </Loaded>
@@ -125,14 +125,19 @@ function DayTimes({
 }) {
   const language = useLanguage();
   const { t } = useTranslation();
-  const wanted = useWanted();
+  const requested = useRequestedTime();
   const times = bookingApi.useTimesQuery(
-    { ...(wanted ?? { siteId: '', visitTypeId: '', kind: 'new' }), date },
-    { skip: !wanted, refetchOnMountOrArgChange: true },
+    { ...(requested ?? { siteId: '', visitTypeId: '', kind: 'new' }), date },
+    { skip: !requested, refetchOnMountOrArgChange: true },
   );
   const providers = bookingApi.useProvidersQuery(
-    { siteId: wanted?.siteId ?? '', visitTypeId: wanted?.visitTypeId ?? '', kind: wanted?.kind ?? 'new', language },
-    { skip: !wanted },
+    {
+      siteId: requested?.siteId ?? '',
+      visitTypeId: requested?.visitTypeId ?? '',
+      kind: requested?.kind ?? 'new',
+      language,
+    },
+    { skip: !requested },
   );
   const nameOf = (id: string | null) => providers.data?.providers.find((provider) => provider.id === id)?.name;
   return (
@@ -143,7 +148,7 @@ function DayTimes({
           {lanes.map((lane) => (
             <section key={lane.providerId ?? 'anyone'}>
               <h2 className="mb-2 font-bold">
-                {dateWords(date, language)}
+                {formatDate(date, language)}
                 {nameOf(lane.providerId) && <span className="font-normal"> · {nameOf(lane.providerId)}</span>}
               </h2>
               <div className="grid grid-cols-3 gap-2">

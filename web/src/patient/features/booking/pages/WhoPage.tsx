@@ -7,7 +7,7 @@ import { Loaded } from '../components/Loaded.tsx';
 import { Choice, Step } from '../components/Step.tsx';
 import { useLanguage } from '../hooks/useLanguage.ts';
 import { useTrail } from '../hooks/useTrail.ts';
-import { wish } from '../wish.slice.ts';
+import { choices } from '../choices.slice.ts';
 
 export function WhoPage() {
   const { t } = useTranslation();
@@ -15,14 +15,14 @@ export function WhoPage() {
   const navigate = useNavigate();
   const language = useLanguage();
   const trail = useTrail();
-  const { kind, siteId, visitTypeId } = useAppSelector((state) => state.wish);
+  const { kind, siteId, visitTypeId } = useAppSelector((state) => state.choices);
   const query = bookingApi.useProvidersQuery(
     { siteId: siteId ?? '', visitTypeId: visitTypeId ?? '', kind: kind ?? 'new', language },
     { skip: !siteId || !kind || !visitTypeId },
   );
   if (!siteId || !kind || !visitTypeId) return <Navigate to="/" replace />;
   const choose = (id: string) => {
-    dispatch(wish.actions.choseProvider(id));
+    dispatch(choices.actions.choseProvider(id));
     void navigate('/when');
   };
   return (

@@ -1,11 +1,11 @@
-import { LONGEST_NAME, personFaults } from '@zaguan/contracts/booking';
+import { MAX_NAME_LENGTH, personFaults } from '@zaguan/contracts/booking';
 import { readBirthDate } from '@zaguan/core/patients';
 import { useMemo } from 'react';
 import { Controller, type Resolver, useForm } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Navigate, useNavigate } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
-import { dateAt, dateWords, timeOf } from '../../../../shared/time/format.ts';
+import { dateAt, formatDate, timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
@@ -17,12 +17,12 @@ import { HoldBar } from '../components/HoldBar.tsx';
 import { Step } from '../components/Step.tsx';
 import { questionFaults, Questions, useMissingAnswers } from '../components/Questions.tsx';
 import { TakenNotice } from '../components/TakenNotice.tsx';
-import { UsualReasons } from '../components/UsualReasons.tsx';
+import { CommonReasons } from '../components/CommonReasons.tsx';
 import { useHold } from '../hooks/useHold.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
 import { usePaid } from '../hooks/usePaid.ts';
 import { useTrail } from '../hooks/useTrail.ts';
-import { type TypedPerson, wish } from '../wish.slice.ts';
+import { type TypedPerson, choices } from '../choices.slice.ts';
 
 /** Who is coming. The time is kept meanwhile; whatever happens to it, what was typed stays. */
 export function YouPage() {
@@ -32,7 +32,7 @@ export function YouPage() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const paid = usePaid();
-  const { kind, typed, by, answers } = useAppSelector((state) => state.wish);
+  const { kind, typed, by, answers } = useAppSelector((state) => state.choices);
   const missing = useMissingAnswers();
   const { hold, secondsLeft, place, placing, error: holdError, extend } = useHold();
   const [book, booking] = bookingApi.useBookMutation({ fixedCacheKey: 'book' });
@@ -47,7 +47,7 @@ export function YouPage() {
   });
   if (!hold || !kind) return <Navigate to="/when" replace />;
 
-  const wanted = {
+  const requested = {
     siteId: hold.siteId,
     visitTypeId: hold.visitTypeId,
     providerId: hold.providerId,
@@ -55,10 +55,10 @@ export function YouPage() {
     kind,
     ...paid,
   };
-  const keep = (field: keyof TypedPerson) => dispatch(wish.actions.typed({ [field]: form.getValues(field) }));
+  const keep = (field: keyof TypedPerson) => dispatch(choices.actions.typed({ [field]: form.getValues(field) }));
   const fault = (field: keyof TypedPerson) => {
     const code = form.formState.errors[field]?.message;
-    return code ? t(`fault.${code}`, { most: LONGEST_NAME }) : undefined;
+    return code ? t(`fault.${code}`, { max: MAX_NAME_LENGTH }) : undefined;
   };
   const submit = form.handleSubmit(async (values) => {
     if (missing) return;
@@ -66,7 +66,7 @@ export function YouPage() {
     if (!read.ok) return;
     const result = await book({
       holdId: hold.id,
-      wanted,
+      requested,
       language,
       person: { ...values, birthDate: read.date },
       answers,
@@ -75,7 +75,7 @@ export function YouPage() {
   });
   const take = (start: string, providerId: string | null) => {
     booking.reset();
-    void place({ ...wanted, start, providerId });
+    void place({ ...requested, start, providerId });
   };
   const answer = apiError(booking.error);
   const needsCode = answer?.tag === 'NotVerified';
@@ -83,12 +83,12 @@ export function YouPage() {
   const gone = secondsLeft === 0 && !refused && !placing;
   return (
     <Step question={t('you.question')} trail={trail}>
-      <div className="mb-4 rounded-md bg-door-wash px-4 py-3">
+      <div className="mb-4 rounded-md bg-accent-subtle px-4 py-3">
         {placing ? (
           <p role="status">{t('you.keeping')}</p>
         ) : (
           <p className="text-[1.1rem] font-bold" data-testid="held-time">
-            {dateWords(dateAt(hold.start, zone), language)}, {timeOf(hold.start, zone, language)}
+            {formatDate(dateAt(hold.start, zone), language)}, {timeOf(hold.start, zone, language)}
           </p>
         )}
         {!gone && !refused && !placing && (
@@ -98,9 +98,9 @@ export function YouPage() {
       <div className="mb-4 flex flex-col gap-3 empty:hidden">
         {refused && !placing && !booking.isLoading && <TakenNotice error={refused} timeZone={zone} onTake={take} />}
         {gone && (
-          <Notice tone="ochre" live="assertive">
+          <Notice tone="warning" live="assertive">
             <p>{t('you.gone')}</p>
-            <Button look="door" className="mt-2 min-h-11" onClick={() => take(hold.start, hold.providerId)}>
+            <Button look="accent" className="mt-2 min-h-11" onClick={() => take(hold.start, hold.providerId)}>
               {t('you.again')}
             </Button>
           </Notice>
@@ -122,9 +122,9 @@ export function YouPage() {
         <div>
           <div className="grid grid-cols-2 gap-3">
             <Field label={t('you.given')} error={fault('givenName')}>
-              {(given) => (
+              {(controlProps) => (
                 <input
-                  {...given}
+                  {...controlProps}
                   autoComplete="given-name"
                   className={`${CONTROL} min-h-11`}
                   {...form.register('givenName', { onBlur: () => keep('givenName') })}
@@ -132,9 +132,9 @@ export function YouPage() {
               )}
             </Field>
             <Field label={t('you.family')} error={fault('familyName')}>
-              {(given) => (
+              {(controlProps) => (
                 <input
-                  {...given}
+                  {...controlProps}
                   autoComplete="family-name"
                   className={`${CONTROL} min-h-11`}
                   {...form.register('familyName', { onBlur: () => keep('familyName') })}
@@ -154,7 +154,7 @@ export function YouPage() {
               error={fault('birthDate')}
               onChange={(text) => {
                 field.onChange(text);
-                dispatch(wish.actions.typed({ birthDate: text }));
+                dispatch(choices.actions.typed({ birthDate: text }));
                 if (form.formState.errors.birthDate) void form.trigger('birthDate');
               }}
               onBlur={field.onBlur}
@@ -169,9 +169,9 @@ export function YouPage() {
             hint={t(`you.${by}Hint`)}
             error={fault('contact')}
           >
-            {(given) => (
+            {(controlProps) => (
               <input
-                {...given}
+                {...controlProps}
                 type={by === 'email' ? 'email' : 'tel'}
                 autoComplete={by === 'email' ? 'email' : 'tel'}
                 className={`${CONTROL} min-h-11`}
@@ -183,7 +183,7 @@ export function YouPage() {
             type="button"
             className="min-h-11 underline"
             onClick={() => {
-              dispatch(wish.actions.choseWay(by === 'phone' ? 'email' : 'phone'));
+              dispatch(choices.actions.choseWay(by === 'phone' ? 'email' : 'phone'));
               form.setValue('contact', '');
               form.clearErrors('contact');
             }}
@@ -192,16 +192,16 @@ export function YouPage() {
           </button>
         </div>
         <Field label={t('you.reason')} required={t('optional')} hint={t('you.reasonHint')} error={fault('reason')}>
-          {(given) => (
+          {(controlProps) => (
             <textarea
-              {...given}
+              {...controlProps}
               rows={3}
               className={CONTROL}
               {...form.register('reason', { onBlur: () => keep('reason') })}
             />
           )}
         </Field>
-        <UsualReasons
+        <CommonReasons
           onPick={(reason) => {
             const before = form.getValues('reason').trim();
             if (before.includes(reason)) return;
@@ -214,7 +214,7 @@ export function YouPage() {
         />
         <Questions faults={questionFaults(answer?.issues)} checked={form.formState.submitCount > 0} />
         <Button
-          look="door"
+          look="accent"
           type="submit"
           className="min-h-12 text-[1.05rem]"
           disabled={booking.isLoading || gone || placing}

@@ -25,7 +25,7 @@ export function SignInPage() {
         <h1 className="text-3xl font-bold">Zaguan</h1>
       </div>
       {failed && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {t(`error.${failed.tag}`, { until, requestId: failed.requestId })}
         </Notice>
       )}
@@ -37,9 +37,9 @@ export function SignInPage() {
         }}
       >
         <Field label={t('signIn.email')}>
-          {(given) => (
+          {(controlProps) => (
             <input
-              {...given}
+              {...controlProps}
               type="email"
               autoComplete="username"
               required
@@ -50,9 +50,9 @@ export function SignInPage() {
           )}
         </Field>
         <Field label={t('signIn.password')}>
-          {(given) => (
+          {(controlProps) => (
             <input
-              {...given}
+              {...controlProps}
               type="password"
               autoComplete="current-password"
               required
@@ -62,7 +62,7 @@ export function SignInPage() {
             />
           )}
         </Field>
-        <Button type="submit" look="main" className="py-2" disabled={isLoading}>
+        <Button type="submit" look="primary" className="py-2" disabled={isLoading}>
           {t('signIn.go')}
         </Button>
       </form>

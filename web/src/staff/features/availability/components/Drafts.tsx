@@ -69,11 +69,11 @@ export function DraftBar({ onOpen, onLeave }: { onOpen: () => void; onLeave: () 
   const { t } = useTranslation();
   const draft = useDraft();
   return (
-    <div className="flex items-center gap-3 border-b border-ochre bg-ochre-wash px-3 py-1.5" role="status">
-      <span className="font-bold text-ochre">
-        {draft && t('schedule.draft.bar', { name: draft.name, count: draft.acts })}
+    <div className="flex items-center gap-3 border-b border-warning bg-warning-subtle px-3 py-1.5" role="status">
+      <span className="font-bold text-warning">
+        {draft && t('schedule.draft.bar', { name: draft.name, count: draft.editCount })}
       </span>
-      <Button look="main" disabled={!draft?.acts} onClick={onOpen}>
+      <Button look="primary" disabled={!draft?.editCount} onClick={onOpen}>
         {t('schedule.draft.compare')}
       </Button>
       <Button onClick={onLeave}>{t('schedule.draft.leave')}</Button>

@@ -39,7 +39,7 @@ export function TypeBoxes({
           </TickField>
         ))}
       {fault && (
-        <p role="alert" className="font-semibold text-brick">
+        <p role="alert" className="font-semibold text-danger">
           {fault}
         </p>
       )}

@@ -1,9 +1,9 @@
 import { useTranslation } from 'react-i18next';
 
 const MARKS = [
-  ['shown', 'border-t-[3px] border-door bg-door-wash'],
-  ['desk', 'border border-line-strong bg-band'],
-  ['changed', 'border border-dashed border-clay bg-band'],
+  ['shown', 'border-t-[3px] border-accent bg-accent-subtle'],
+  ['desk', 'border border-line-strong bg-highlight'],
+  ['changed', 'border border-dashed border-primary bg-highlight'],
   [
     'away',
     'border border-line-strong bg-[repeating-linear-gradient(135deg,transparent_0_4px,var(--color-line-strong)_4px_5px)]',

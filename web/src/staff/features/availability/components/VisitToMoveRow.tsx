@@ -3,12 +3,12 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
 import { apiError } from '../../../../shared/api/contractApi.ts';
-import { dateAt, phoneWords, shortDate, timeOf } from '../../../../shared/time/format.ts';
+import { dateAt, formatPhone, shortDate, timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { accountsApi } from '../../accounts/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
-import { mustBeCalled, NONE, textOf } from './otherTime.ts';
+import { needsCall, NONE, textOf } from './otherTime.ts';
 
 /** One visit of the list: why it can't stay, whether its patient knows, and what to do. */
 export function VisitToMoveRow({
@@ -62,7 +62,7 @@ export function VisitToMoveRow({
         {visit.otherSeat && <span className="block text-muted">{t('schedule.otherSeat')}</span>}
       </td>
       <td className="px-2 py-2">
-        <Told visit={visit} who={who} />
+        <PatientWasTold visit={visit} who={who} />
       </td>
       <td className="w-[290px] px-2 py-2">
         <select
@@ -122,9 +122,9 @@ export function VisitToMoveRow({
 }
 
 /** Whether the patient knows: told by message, or to be called, with how the last call ended. */
-function Told({ visit, who }: { visit: VisitToMove; who: string }) {
+function PatientWasTold({ visit, who }: { visit: VisitToMove; who: string }) {
   const { t } = useTranslation();
-  const [note, { isLoading }] = availabilityApi.useNoteCallMutation();
+  const [note, { isLoading }] = availabilityApi.useRecordCallMutation();
   const undoable = useUndoToast();
   const { told, call, phone, appointmentId } = visit;
   const ended = async (outcome: (typeof CALL_OUTCOMES)[number]) => {
@@ -135,13 +135,13 @@ function Told({ visit, who }: { visit: VisitToMove; who: string }) {
   if (told) return <span>{t('schedule.toldByMessage')}</span>;
   return (
     <span className="flex flex-col items-start gap-1">
-      {mustBeCalled(visit) && (
+      {needsCall(visit) && (
         <span className="font-bold whitespace-nowrap">
           {phone ? (
             <>
               {t('schedule.callAt')}{' '}
-              <a href={`tel:${phone}`} className="text-door underline">
-                {phoneWords(phone)}
+              <a href={`tel:${phone}`} className="text-accent underline">
+                {formatPhone(phone)}
               </a>
             </>
           ) : (

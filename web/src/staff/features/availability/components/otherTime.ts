@@ -16,4 +16,4 @@ export function timeFrom(text: string): Time {
 }
 
 /** No message reaches the patient, and nobody has spoken with them yet. */
-export const mustBeCalled = ({ told, call }: VisitToMove): boolean => !told && call?.outcome !== 'spoke';
+export const needsCall = ({ told, call }: VisitToMove): boolean => !told && call?.outcome !== 'spoke';

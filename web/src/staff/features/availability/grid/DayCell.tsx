@@ -1,14 +1,14 @@
 import type { LaneDay, ScheduleWeek } from '@zaguan/contracts/availability';
 import { memo } from 'react';
 import { useTranslation } from 'react-i18next';
-import { dateWords, wallTime } from '../../../../shared/time/format.ts';
+import { formatDate, wallTime } from '../../../../shared/time/format.ts';
 import type { Span } from '../panel.ts';
 import { type Lane, placed, type Shown } from './geometry.ts';
 
 type SiteDay = ScheduleWeek['sites'][number]['days'][number];
 
 const HATCH = 'bg-[repeating-linear-gradient(135deg,transparent_0_4px,var(--color-line-strong)_4px_5px)]';
-const BRUSHED = { shown: 'bg-door', 'desk-only': 'bg-ochre' } as const;
+const BRUSHED = { shown: 'bg-accent', 'desk-only': 'bg-warning' } as const;
 
 interface Props {
   readonly lane: Lane;
@@ -35,19 +35,19 @@ export const DayCell = memo(function DayCell(props: Props) {
       data-cell={place}
       aria-label={spoken(lane, day, site, t)}
       aria-selected={chosen}
-      className={`relative min-w-0 flex-1 border-l border-line outline-offset-[-2px] focus-visible:outline-3 focus-visible:outline-door ${chosen ? 'bg-ochre-wash' : past ? 'bg-lime-deep' : ''}`}
+      className={`relative min-w-0 flex-1 border-l border-line outline-offset-[-2px] focus-visible:outline-3 focus-visible:outline-accent ${chosen ? 'bg-warning-subtle' : past ? 'bg-surface-deep' : ''}`}
     >
       {day.hours.map((stretch, i) => (
         <div
           key={`${stretch.hoursId}${stretch.changeId}${stretch.fromMinute}`}
           data-stretch={`${i} ${stretch.fromMinute} ${stretch.toMinute}`}
-          className={`absolute top-[5px] bottom-[5px] cursor-grab overflow-hidden rounded-sm border bg-band ${stretch.changeId ? 'border-dashed border-clay' : 'border-line-strong'} ${past ? 'opacity-70' : ''}`}
+          className={`absolute top-[5px] bottom-[5px] cursor-grab overflow-hidden rounded-sm border bg-highlight ${stretch.changeId ? 'border-dashed border-primary' : 'border-line-strong'} ${past ? 'opacity-70' : ''}`}
           style={placed(stretch, shown)}
         >
           {stretch.online.map((run) => (
             <span
               key={run.fromMinute}
-              className="pointer-events-none absolute inset-y-0 border-t-[3px] border-door bg-door-wash"
+              className="pointer-events-none absolute inset-y-0 border-t-[3px] border-accent bg-accent-subtle"
               style={placed(run, { fromMin: stretch.fromMinute, toMin: stretch.toMinute })}
             />
           ))}
@@ -63,7 +63,7 @@ export const DayCell = memo(function DayCell(props: Props) {
       {day.cancelled.map((span) => (
         <span
           key={`c${span.changeId}`}
-          className="pointer-events-none absolute top-[5px] bottom-[5px] rounded-sm border border-dashed border-clay"
+          className="pointer-events-none absolute top-[5px] bottom-[5px] rounded-sm border border-dashed border-primary"
           style={placed(span, shown)}
         />
       ))}
@@ -77,7 +77,7 @@ export const DayCell = memo(function DayCell(props: Props) {
       {day.keptFree.map((span) => (
         <span
           key={`k${span.id}`}
-          className="pointer-events-none absolute inset-y-[3px] border-x border-dotted border-ink bg-panel"
+          className="pointer-events-none absolute inset-y-[3px] border-x border-dotted border-foreground bg-panel"
           style={placed(span, shown)}
         />
       ))}
@@ -90,7 +90,7 @@ export const DayCell = memo(function DayCell(props: Props) {
       ))}
       {ghost && (
         <span
-          className={`pointer-events-none absolute inset-y-[2px] z-10 rounded-sm border-2 ${ghost.brush ? 'border-door bg-door/30' : 'border-clay bg-clay/25'}`}
+          className={`pointer-events-none absolute inset-y-[2px] z-10 rounded-sm border-2 ${ghost.brush ? 'border-accent bg-accent/30' : 'border-primary bg-primary/25'}`}
           style={placed(ghost, shown)}
         >
           {roomy && (
@@ -130,5 +130,5 @@ function spoken(lane: Lane, day: LaneDay, site: SiteDay, t: Say): string {
     ...day.keptFree.map((each) => t('schedule.cell.keptFree', when(each))),
   ];
   const what = parts.length ? parts.join('; ') : t('schedule.cell.nothing');
-  return `${lane.name}, ${dateWords(day.date)}: ${what}. ${t('schedule.cell.visits', { count: day.visits })}`;
+  return `${lane.name}, ${formatDate(day.date)}: ${what}. ${t('schedule.cell.visits', { count: day.visits })}`;
 }

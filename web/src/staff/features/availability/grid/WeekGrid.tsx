@@ -39,7 +39,7 @@ export function WeekGrid({ week, lanes, only, brush, mayEdit, onDay, on, onPaint
       onFocus={keys.onFocus}
       {...handlers}
     >
-      <div role="row" tabIndex={-1} className="sticky top-0 z-20 flex border-b border-line-strong bg-lime">
+      <div role="row" tabIndex={-1} className="sticky top-0 z-20 flex border-b border-line-strong bg-surface">
         <span role="columnheader" tabIndex={-1} className="w-[150px] shrink-0 px-2 py-1.5 text-muted">
           {t('schedule.who')}
         </span>
@@ -47,7 +47,7 @@ export function WeekGrid({ week, lanes, only, brush, mayEdit, onDay, on, onPaint
           <span key={day} role="columnheader" tabIndex={-1} className="min-w-0 flex-1 border-l border-line">
             <button
               type="button"
-              className={`w-full px-1 py-1.5 text-left font-bold hover:bg-lime-deep ${week.sites[0]?.days[day].date === week.today ? 'text-clay' : ''}`}
+              className={`w-full px-1 py-1.5 text-left font-bold hover:bg-surface-deep ${week.sites[0]?.days[day].date === week.today ? 'text-primary' : ''}`}
               title={t(only === null ? 'schedule.zoomIn' : 'schedule.zoomOut')}
               onClick={() => onDay(only === null ? day : null)}
             >
@@ -62,7 +62,7 @@ export function WeekGrid({ week, lanes, only, brush, mayEdit, onDay, on, onPaint
         if (!here.length) return null;
         return (
           <div role="rowgroup" key={site.id} aria-label={site.name}>
-            <div role="presentation" className="border-b border-line bg-lime-deep px-2 py-1 font-bold">
+            <div role="presentation" className="border-b border-line bg-surface-deep px-2 py-1 font-bold">
               {site.name} <span className="font-normal text-muted">{zoneShort(site.timeZone)}</span>
             </div>
             {here.map(({ lane, i }) => (

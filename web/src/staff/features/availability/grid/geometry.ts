@@ -1,7 +1,7 @@
 import type { LaneDay, ScheduleWeek } from '@zaguan/contracts/availability';
 
 export type Lane = ScheduleWeek['lanes'][number];
-export type Stretch = LaneDay['hours'][number];
+export type HoursBlock = LaneDay['hours'][number];
 
 export const laneKey = (lane: Pick<Lane, 'resourceId' | 'siteId'>) => `${lane.siteId}:${lane.resourceId}`;
 
@@ -11,11 +11,11 @@ export interface Shown {
   readonly toMin: number;
 }
 
-const USUAL: Shown = { fromMin: 7 * 60, toMin: 18 * 60 };
+const DEFAULT_RANGE: Shown = { fromMin: 7 * 60, toMin: 18 * 60 };
 
 /** From the earliest to the latest hours of the week, never less than the usual ones. */
 export function shownOf(lanes: readonly Lane[]): Shown {
-  let { fromMin, toMin } = USUAL;
+  let { fromMin, toMin } = DEFAULT_RANGE;
   for (const lane of lanes)
     for (const day of lane.days)
       for (const { fromMinute, toMinute } of day.hours) {

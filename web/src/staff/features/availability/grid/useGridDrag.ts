@@ -15,7 +15,7 @@ export interface Ghost extends Span {
   readonly brush: Brush | null;
 }
 
-interface Begun {
+interface DragStart {
   readonly cell: CellAt;
   readonly minute: number;
   readonly stretch: { readonly index: number; readonly span: Span; readonly grip: Grip } | null;
@@ -44,13 +44,13 @@ function cellUnder(x: number, y: number): { cell: CellAt; element: HTMLElement }
 /** Drawing, moving, pulling and painting over the week with one pointer; every one of them can be done by typing too. */
 export function useGridDrag(shown: Shown, brush: Brush | null, mayEdit: (lane: number) => boolean, on: Dropped) {
   const [ghost, setGhost] = useState<Ghost | null>(null);
-  const begun = useRef<Begun | null>(null);
+  const dragStart = useRef<DragStart | null>(null);
   const minuteOf = (element: HTMLElement, x: number) => {
     const box = element.getBoundingClientRect();
     return { minute: minuteAt(x - box.left, box.width, shown), step: stepFor(box.width, shown) };
   };
   const reach = (event: PointerEvent): Ghost | null => {
-    const start = begun.current;
+    const start = dragStart.current;
     const under = cellUnder(event.clientX, event.clientY);
     if (!start || !under || !mayEdit(start.cell.lane)) return null;
     const { minute, step } = minuteOf(under.element, event.clientX);
@@ -65,7 +65,8 @@ export function useGridDrag(shown: Shown, brush: Brush | null, mayEdit: (lane: n
     return { from: to, to, brush: null, ...dragged(span, grip, minute - start.minute, step) };
   };
   const moved = (event: PointerEvent) =>
-    begun.current !== null && Math.hypot(event.clientX - begun.current.x, event.clientY - begun.current.y) > STILL_PX;
+    dragStart.current !== null &&
+    Math.hypot(event.clientX - dragStart.current.x, event.clientY - dragStart.current.y) > STILL_PX;
   return {
     ghost,
     handlers: {
@@ -77,7 +78,7 @@ export function useGridDrag(shown: Shown, brush: Brush | null, mayEdit: (lane: n
         const part = target.closest<HTMLElement>('[data-stretch]');
         const [index, fromMinute, toMinute] = (part?.dataset.stretch ?? '').split(' ').map(Number);
         const grip = (target.dataset.grip as Grip | undefined) ?? 'whole';
-        begun.current = {
+        dragStart.current = {
           cell: under.cell,
           minute: minuteOf(under.element, event.clientX).minute,
           stretch: part ? { index, span: { fromMinute, toMinute }, grip } : null,
@@ -89,10 +90,10 @@ export function useGridDrag(shown: Shown, brush: Brush | null, mayEdit: (lane: n
         if (moved(event)) setGhost(reach(event));
       },
       onPointerUp: (event: PointerEvent) => {
-        const start = begun.current;
+        const start = dragStart.current;
         const end = start && moved(event) ? reach(event) : null;
         const still = start !== null && !moved(event);
-        begun.current = null;
+        dragStart.current = null;
         setGhost(null);
         if (still) return on.pressed(start.cell, start.stretch?.index ?? null);
         if (!start || !end) return;

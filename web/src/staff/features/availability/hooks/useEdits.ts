@@ -10,7 +10,7 @@ import { useDraft } from './draftContext.ts';
 
 const PAUSE_MS = 250;
 
-/** What some acts would do, asked anew a moment after they change. `null` acts are none yet. */
+/** What some edits would do, asked anew a moment after they change. `null` edits are none yet. */
 export function usePreview(edits: readonly WireEdit[] | null) {
   const [ask] = availabilityApi.usePreviewMutation();
   type Data = NonNullable<Awaited<ReturnType<typeof ask>>['data']>;
@@ -36,7 +36,7 @@ export function usePreview(edits: readonly WireEdit[] | null) {
   return { data: current?.data ?? null, error: current?.error ?? null, asking: text !== null && !current };
 }
 
-/** Does acts, or puts them into the draft that is open; says what was done and what it changed, with undo. */
+/** Makes edits, or puts them into the draft that is open; says what was done and what it changed, with undo. */
 export function useSaveEdits() {
   const { t } = useTranslation();
   const [save, { isLoading }] = availabilityApi.useEditMutation();
@@ -50,7 +50,7 @@ export function useSaveEdits() {
     if (draft) {
       const { data, error } = await add({ id: draft.id, version: draft.version, edits: [...edits] });
       if (!data) return apiError(error);
-      say(t('schedule.draft.added', { count: data.draft.acts }));
+      say(t('schedule.draft.added', { count: data.draft.editCount }));
       return null;
     }
     const { data, error } = await save({ edits: [...edits], agreed, tell });

@@ -11,7 +11,7 @@ import type { CellAt } from '../grid/useGridDrag.ts';
 import type { Brush, Span } from '../panel.ts';
 import { useSaveEdits } from './useEdits.ts';
 
-/** The brush paints at once: it strands nobody, and a stroke is taken back with one press. */
+/** The brush paints at once: no visit has to move for it, and a stroke is taken back with one press. */
 /** @param week the question whose answer is painted on at once, before the server has answered */
 export function usePaint(lanes: readonly Lane[], week: InputOf<typeof scheduleWeek>) {
   const { t } = useTranslation();

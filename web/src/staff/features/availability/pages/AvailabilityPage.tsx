@@ -61,7 +61,7 @@ function Week() {
     isFetching,
   } = availabilityApi.useScheduleWeekQuery({ from, draftId }, { skip: !from });
   const { data: asks } = availabilityApi.useRequestsQuery({}, { skip: !week });
-  const open = asks?.requests.filter(({ status }) => status === 'asked').length ?? 0;
+  const open = asks?.requests.filter(({ status }) => status === 'requested').length ?? 0;
   const [panel, setPanel] = useState<Panel | null>(null);
   const [only, setOnly] = useState<number | null>(null);
   const [brush, setBrush] = useState<Brush | null>(null);
@@ -91,7 +91,7 @@ function Week() {
   const refused = apiError(error ?? clinicError);
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <header className="flex flex-wrap items-center gap-2 border-b border-line bg-lime px-3 py-2">
+      <header className="flex flex-wrap items-center gap-2 border-b border-line bg-surface px-3 py-2">
         <Button aria-label={t('schedule.previous')} disabled={!week} onClick={() => go(shiftDate(from, -7))}>
           ‹
         </Button>
@@ -139,7 +139,7 @@ function Week() {
               <Button
                 key={each}
                 aria-pressed={brush === each}
-                look={brush === each ? 'door' : 'quiet'}
+                look={brush === each ? 'accent' : 'quiet'}
                 onClick={() => setBrush(brush === each ? null : each)}
               >
                 {t(`schedule.brush.${each}`)}
@@ -149,9 +149,9 @@ function Week() {
         )}
       </header>
       {week && (
-        <div className="flex flex-wrap items-center gap-2 border-b border-line bg-lime-deep px-3 py-1.5">
+        <div className="flex flex-wrap items-center gap-2 border-b border-line bg-surface-deep px-3 py-1.5">
           {week.mayEdit !== 'none' && (
-            <Button look="main" onClick={() => setPanel({ kind: 'new', lane: null, day: null, span: null })}>
+            <Button look="primary" onClick={() => setPanel({ kind: 'new', lane: null, day: null, span: null })}>
               {t('hours.add')}
             </Button>
           )}
@@ -164,7 +164,7 @@ function Week() {
               <Button onClick={() => setPanel({ kind: 'close', siteId: null })}>{t('schedule.closeSite')}</Button>
             </>
           )}
-          <Button onClick={() => setPanel({ kind: 'coming' })}>{t('schedule.coming')}</Button>
+          <Button onClick={() => setPanel({ kind: 'coming' })}>{t('schedule.upcoming')}</Button>
           {(week.mayEdit === 'all' || week.ownResourceId) && (
             <Button onClick={() => setPanel({ kind: 'requests' })}>
               {t(week.mayEdit === 'all' ? 'requests.title' : 'requests.own', { count: open })}
@@ -181,12 +181,12 @@ function Week() {
           )}
           <Link
             to="/find"
-            className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep"
+            className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-surface-deep"
           >
             {t('find.title')}
           </Link>
           {week.toMove > 0 && (
-            <Link to="/availability/visits-to-move" className="font-bold text-ochre underline">
+            <Link to="/availability/visits-to-move" className="font-bold text-warning underline">
               {t('schedule.toMoveCount', { count: week.toMove })}
             </Link>
           )}
@@ -206,7 +206,7 @@ function Week() {
         >
           {refused && !isFetching && !week && (
             <div className="p-4">
-              <Notice tone="brick" live="assertive">
+              <Notice tone="danger" live="assertive">
                 {t(`error.${refused.tag}`, { requestId: refused.requestId })}
               </Notice>
               <Button className="mt-3" onClick={() => void refetch()}>
@@ -217,13 +217,13 @@ function Week() {
           {!week && !refused && (
             <div role="status" aria-label={t('loading')} className="flex flex-col gap-2 p-4">
               {[0, 1, 2, 3, 4, 5].map((i) => (
-                <div key={i} className="h-8 animate-pulse rounded-md bg-band" />
+                <div key={i} className="h-8 animate-pulse rounded-md bg-highlight" />
               ))}
             </div>
           )}
           {week && !week.hours.length && (
             <div className="m-4 max-w-md">
-              <Notice tone="ochre">{t('hours.empty')}</Notice>
+              <Notice tone="warning">{t('hours.empty')}</Notice>
             </div>
           )}
           {week && (

@@ -8,7 +8,7 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
-import { mustBeCalled, NONE, textOf, timeFrom } from '../components/otherTime.ts';
+import { needsCall, NONE, textOf, timeFrom } from '../components/otherTime.ts';
 import { VisitToMoveRow } from '../components/VisitToMoveRow.tsx';
 
 /** Visits whose hours, rooms or people are gone: each with its best other times, taken one by one or all at once. */
@@ -25,7 +25,7 @@ export function VisitsToMovePage() {
   }, [t]);
   const failed = apiError(error);
   const all = data?.visits ?? [];
-  const toCall = all.filter(mustBeCalled);
+  const toCall = all.filter(needsCall);
   const visits = callsOnly ? toCall : all;
   const timeOfVisit = (visit: VisitToMove) => chosen[visit.appointmentId] ?? textOf(visit.proposed);
   const placeable = visits.filter((visit) => timeOfVisit(visit) !== NONE);
@@ -45,9 +45,9 @@ export function VisitsToMovePage() {
   };
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-center gap-3 border-b border-line bg-lime px-4 py-2">
+      <header className="flex items-center gap-3 border-b border-line bg-surface px-4 py-2">
         <h1 className="text-[1.3rem] font-bold">{t('schedule.toMove')}</h1>
-        <Link to="/availability" className="text-door underline">
+        <Link to="/availability" className="text-accent underline">
           {t('schedule.backToWeek')}
         </Link>
         {all.length > 0 && (
@@ -57,7 +57,12 @@ export function VisitsToMovePage() {
           </label>
         )}
         {placeable.length > 1 && (
-          <Button look="main" className="ml-auto" disabled={moving || isFetching} onClick={() => void move(placeable)}>
+          <Button
+            look="primary"
+            className="ml-auto"
+            disabled={moving || isFetching}
+            onClick={() => void move(placeable)}
+          >
             {t('schedule.moveAll', { count: placeable.length })}
           </Button>
         )}
@@ -65,7 +70,7 @@ export function VisitsToMovePage() {
       <section className="min-h-0 flex-1 overflow-auto p-4" aria-label={t('schedule.toMove')} aria-busy={!data}>
         {failed && (
           <>
-            <Notice tone="brick" live="assertive">
+            <Notice tone="danger" live="assertive">
               {t(`error.${failed.tag}`, { requestId: failed.requestId })}
             </Notice>
             <Button className="mt-3" onClick={() => void refetch()}>
@@ -76,7 +81,7 @@ export function VisitsToMovePage() {
         {!data && !failed && (
           <div role="status" aria-label={t('loading')} className="flex flex-col gap-2">
             {[0, 1, 2].map((i) => (
-              <div key={i} className="h-14 animate-pulse rounded-md bg-band" />
+              <div key={i} className="h-14 animate-pulse rounded-md bg-highlight" />
             ))}
           </div>
         )}

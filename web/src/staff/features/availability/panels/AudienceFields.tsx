@@ -5,7 +5,7 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import { CONTROL } from '../../../../shared/ui/Field.tsx';
 import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import { TypeBoxes } from '../components/HoursBoxes.tsx';
-import { type Audience, NO_LIMIT, type TypedLimit, type TypedTerms } from './terms.ts';
+import { type Audience, NO_LIMIT, type TypedLimit, type HoursFormValues } from './hoursForm.ts';
 
 type Clinic = OutputOf<typeof staffClinic>;
 type FaultOf = (field: string) => string | undefined;
@@ -56,9 +56,9 @@ export function ReleaseFields({
   set,
 }: {
   clinic: Clinic;
-  typed: TypedTerms;
+  typed: HoursFormValues;
   faultOf: FaultOf;
-  set: (change: Partial<TypedTerms>) => void;
+  set: (change: Partial<HoursFormValues>) => void;
 }) {
   const { t } = useTranslation();
   const to = (change: Partial<Audience>) => set({ releaseTo: { ...typed.releaseTo, ...change } });
@@ -111,8 +111,8 @@ export function LimitFields({
               label={t('schedule.limitMost')}
               error={faultOf(`limits.${i}`)}
               inputMode="numeric"
-              value={limit.most}
-              onChange={(event) => change(i, { most: event.target.value })}
+              value={limit.max}
+              onChange={(event) => change(i, { max: event.target.value })}
             />
             <Button
               look="plain"

@@ -15,9 +15,9 @@ import { useNames } from '../hooks/useNames.ts';
 import { PanelForm } from './PanelForm.tsx';
 
 /** Larger files are refused by the server; it is said before they are sent. */
-const MOST_BYTES = 1_000_000;
-/** As many busy times as one act takes. */
-const MOST_AT_ONCE = 250;
+const MAX_BYTES = 1_000_000;
+/** As many busy times as one edit takes. */
+const MAX_AT_ONCE = 250;
 
 /** A schedule and other calendars: a file to keep, a private address to follow, busy times to read in. */
 export function CalendarPanel({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; onClose: () => void }) {
@@ -30,7 +30,7 @@ export function CalendarPanel({ week, lane, onClose }: { week: ScheduleWeek; lan
         <a
           href={`/api/calendars/${lane.resourceId}`}
           download={`${lane.name}.ics`}
-          className="self-start rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep"
+          className="self-start rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-surface-deep"
         >
           {t('feeds.download')}
         </a>
@@ -70,7 +70,7 @@ function Feeds({ resourceId }: { resourceId: string }) {
     <section className="flex flex-col gap-2 border-t border-line pt-3" aria-label={t('feeds.private')}>
       <h3 className="font-bold">{t('feeds.private')}</h3>
       <p className="text-muted">{t('feeds.privateHint')}</p>
-      {failed && <Notice tone="brick">{t(`error.${failed.tag}`, { requestId: failed.requestId })}</Notice>}
+      {failed && <Notice tone="danger">{t(`error.${failed.tag}`, { requestId: failed.requestId })}</Notice>}
       <ul>
         {data?.feeds.map((feed) => (
           <li key={feed.id} className="flex items-center justify-between gap-2 border-t border-line py-1.5">
@@ -92,7 +92,7 @@ function Feeds({ resourceId }: { resourceId: string }) {
       <label className="flex items-start gap-2">
         <input
           type="checkbox"
-          className="mt-0.5 size-4 accent-door"
+          className="mt-0.5 size-4 accent-accent"
           checked={detailed}
           onChange={(event) => setDetailed(event.target.checked)}
         />
@@ -105,7 +105,7 @@ function Feeds({ resourceId }: { resourceId: string }) {
         {t('feeds.create')}
       </Button>
       {address && (
-        <Notice tone="door" live="polite">
+        <Notice tone="success" live="polite">
           {t('feeds.once')}
           <input
             aria-label={t('feeds.address')}
@@ -129,7 +129,7 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
   const give = async (file: File) => {
     setFound(null);
     setFault(null);
-    if (file.size > MOST_BYTES) return setFault(t('feeds.tooBig'));
+    if (file.size > MAX_BYTES) return setFault(t('feeds.tooBig'));
     const result = await read({ resourceId: lane.resourceId, text: await file.text() });
     if (!result.data) {
       const refused = apiError(result.error);
@@ -138,7 +138,7 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
     if (!result.data.readable) return setFault(t('feeds.notCalendar'));
     setFound(result.data);
   };
-  const news = (found?.busy ?? []).filter(({ known }) => !known).slice(0, MOST_AT_ONCE);
+  const news = (found?.busy ?? []).filter(({ known }) => !known).slice(0, MAX_AT_ONCE);
   const edits: WireEdit[] = news.map(({ siteId, startDate, startMinute, endDate, endMinute, summary }) => ({
     do: 'time-off',
     resourceIds: [lane.resourceId],
@@ -160,14 +160,14 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
         onFile={(file) => void give(file)}
       />
       {fault && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {fault}
         </Notice>
       )}
       {found && (
         <>
           {found.refused.length > 0 && (
-            <ul className="rounded-md border border-ochre bg-ochre-wash px-3 py-2">
+            <ul className="rounded-md border border-warning bg-warning-subtle px-3 py-2">
               {found.refused.map((row) => (
                 <li key={row.at}>
                   {t('feeds.event', { at: row.at, summary: row.summary })}:{' '}

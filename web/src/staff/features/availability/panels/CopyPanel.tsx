@@ -8,7 +8,7 @@ import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
 import type { Lane } from '../grid/geometry.ts';
 import { PanelForm, type Read } from './PanelForm.tsx';
 import { PeopleBoxes } from './PeopleBoxes.tsx';
-import type { Weekday } from './terms.ts';
+import type { Weekday } from './hoursForm.ts';
 
 /** One person's week for others, from a date on. */
 export function CopyWeekPanel({ week, of, onClose }: { week: ScheduleWeek; of: string | null; onClose: () => void }) {

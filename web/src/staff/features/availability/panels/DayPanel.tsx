@@ -2,13 +2,13 @@ import type { ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
 import { wallToEpoch } from '@zaguan/core/time';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
-import { dateWords } from '../../../../shared/time/format.ts';
+import { formatDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { type Lane, laneKey } from '../grid/geometry.ts';
 import { useSaveEdits } from '../hooks/useEdits.ts';
 import type { Panel } from '../panel.ts';
-import { spanWords, stretchWords } from './terms.ts';
+import { formatMinutes, formatMinutesOrAllDay } from './hoursForm.ts';
 
 /** Nine in the morning, or when the day's hours begin. */
 function startOn({ date, hours }: Lane['days'][number], zone: string): string {
@@ -17,7 +17,7 @@ function startOn({ date, hours }: Lane['days'][number], zone: string): string {
 
 const ROW = 'flex items-center justify-between gap-2 border-t border-line py-1.5';
 
-/** One day of one lane: what stands, each with its own act, and what can be added. */
+/** One day of one lane: what stands, each with its own action, and what can be added. */
 export function DayPanel({
   week,
   lane,
@@ -39,10 +39,10 @@ export function DayPanel({
   const site = week.sites.find(({ id }) => id === lane.siteId);
   const key = laneKey(lane);
   /** What patients see of a stretch; its parts are said where they do not see all of it. */
-  const shownWords = ({ fromMinute, toMinute, online }: (typeof on.hours)[number]) => {
+  const formatOnline = ({ fromMinute, toMinute, online }: (typeof on.hours)[number]) => {
     if (!online.length) return t('schedule.desk');
     const all = online.length === 1 && online[0].fromMinute === fromMinute && online[0].toMinute === toMinute;
-    return all ? t('schedule.shown') : t('schedule.shownAt', { times: online.map(spanWords).join(', ') });
+    return all ? t('schedule.shown') : t('schedule.shownAt', { times: online.map(formatMinutes).join(', ') });
   };
   const drop = (edit: WireEdit, words: string) => (
     <Button look="plain" disabled={saving} onClick={() => void save([edit], words, true)}>
@@ -54,16 +54,16 @@ export function DayPanel({
       <div>
         <h2 className="text-xl font-bold">{lane.name}</h2>
         <p className="text-muted">
-          {dateWords(on.date)} · {site?.name}
+          {formatDate(on.date)} · {site?.name}
         </p>
       </div>
       <div>
         {on.hours.map((stretch, i) => (
           <div key={`${stretch.hoursId}${stretch.changeId}${stretch.fromMinute}`} className={ROW}>
             <span>
-              <span className="font-semibold">{spanWords(stretch)}</span>
+              <span className="font-semibold">{formatMinutes(stretch)}</span>
               <span className="block text-muted">
-                {t(stretch.changeId ? 'schedule.changed' : 'schedule.weekly')}, {shownWords(stretch)}
+                {t(stretch.changeId ? 'schedule.changed' : 'schedule.weekly')}, {formatOnline(stretch)}
               </span>
             </span>
             {mayEdit && (
@@ -75,14 +75,14 @@ export function DayPanel({
         ))}
         {on.cancelled.map((span) => (
           <div key={span.changeId} className={ROW}>
-            <span>{t('schedule.cancelledRow', { times: spanWords(span) })}</span>
+            <span>{t('schedule.cancelledRow', { times: formatMinutes(span) })}</span>
             {mayEdit && drop({ do: 'drop-date-change', changeId: span.changeId }, t('schedule.done.restored'))}
           </div>
         ))}
         {on.timeOff.map((span) => (
           <div key={span.id} className={ROW}>
             <span>
-              {t('schedule.timeOff')}: {stretchWords(span, t('schedule.allDay'))}
+              {t('schedule.timeOff')}: {formatMinutesOrAllDay(span, t('schedule.allDay'))}
               {span.reason && <span className="block text-muted">{span.reason}</span>}
             </span>
             {week.mayEdit === 'all' && drop({ do: 'drop-time-off', id: span.id }, t('schedule.done.back'))}
@@ -91,7 +91,7 @@ export function DayPanel({
         {on.keptFree.map((span) => (
           <div key={span.id} className={ROW}>
             <span>
-              {t('schedule.keptFree')}: {spanWords(span)}
+              {t('schedule.keptFree')}: {formatMinutes(span)}
               {span.note && <span className="block text-muted">{span.note}</span>}
             </span>
             {mayEdit && drop({ do: 'drop-kept-free', id: span.id, from: on.date }, t('schedule.done.freed'))}
@@ -99,19 +99,19 @@ export function DayPanel({
         ))}
         {site?.days[day].closed.map((span) => (
           <p key={span.id} className={ROW}>
-            {t('schedule.closedRow', { times: stretchWords(span, t('schedule.allDay')), reason: span.reason })}
+            {t('schedule.closedRow', { times: formatMinutesOrAllDay(span, t('schedule.allDay')), reason: span.reason })}
           </p>
         ))}
         {!on.hours.length && !on.cancelled.length && <p className="text-muted">{t('schedule.cell.nothing')}</p>}
       </div>
       {error && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {t(`error.${error.tag}`, { requestId: error.requestId })}
         </Notice>
       )}
       {mayEdit && (
         <div className="flex flex-col items-start gap-2">
-          <Button look="main" onClick={() => onOpen({ kind: 'new', lane: key, day, span: null })}>
+          <Button look="primary" onClick={() => onOpen({ kind: 'new', lane: key, day, span: null })}>
             {t('hours.add')}
           </Button>
           {/* One's own time off is asked for. */}
@@ -141,7 +141,7 @@ export function DayPanel({
         </Button>
       )}
       <p>
-        <Link to={`/daybook/week/${lane.resourceId}/${on.date}`} className="font-semibold text-door underline">
+        <Link to={`/daybook/week/${lane.resourceId}/${on.date}`} className="font-semibold text-accent underline">
           {t('schedule.inDaybook', { count: on.visits })}
         </Link>
       </p>

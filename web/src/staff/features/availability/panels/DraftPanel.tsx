@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
-import { dateWords } from '../../../../shared/time/format.ts';
+import { formatDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { TextField } from '../../../../shared/ui/inputs.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
@@ -11,10 +11,10 @@ import { useUndoToast } from '../../undo/index.ts';
 import { draftsApi } from '../drafts.api.ts';
 import { useDraft } from '../hooks/draftContext.ts';
 import { useNames } from '../hooks/useNames.ts';
-import { actAbout } from './actAbout.ts';
+import { editAbout } from './editAbout.ts';
 import { ImpactBox } from './ImpactBox.tsx';
 
-/** A draft against what holds: its acts, what publishing it from a date does, and the one press that does it. */
+/** A draft against what holds: its edits, what publishing it from a date does, and the one press that does it. */
 export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () => void }) {
   const { t } = useTranslation();
   const navigate = useNavigate();
@@ -32,15 +32,15 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
   const [refused, setRefused] = useState<ReturnType<typeof apiError>>(null);
   if (!draft) return null;
   const busy = dropping || publishing || discarding;
-  const stranded = currentData?.impact?.stranded.length ?? 0;
-  const act = async (run: () => Promise<{ data?: unknown; error?: unknown }>) => {
+  const visitsToMove = currentData?.impact?.visitsToMove.length ?? 0;
+  const keep = async (run: () => Promise<{ data?: unknown; error?: unknown }>) => {
     const result = await run();
     setRefused(result.data ? null : apiError(result.error));
     return result.data !== undefined;
   };
   const makeItHold = () =>
-    act(async () => {
-      const result = await publish({ id: draft.id, version: draft.version, from, agreed: stranded > 0 });
+    keep(async () => {
+      const result = await publish({ id: draft.id, version: draft.version, from, agreed: visitsToMove > 0 });
       if (!result.data) return result;
       undoable(t('schedule.draft.published', { name: draft.name }), result.data.undo.id);
       void navigate(result.data.toMove ? '/availability/visits-to-move' : `/availability?week=${week.from}`);
@@ -48,7 +48,7 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
       return result;
     });
   const throwAway = () =>
-    act(async () => {
+    keep(async () => {
       const result = await discard({ id: draft.id, version: draft.version });
       if (!result.data) return result;
       undoable(t('schedule.draft.discarded', { name: draft.name }), result.data.undo.id);
@@ -61,18 +61,18 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
       <h2 className="text-xl font-bold">{draft.name}</h2>
       <ol>
         {currentData?.edits.map((edit, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: an act is known by its place
+          // biome-ignore lint/suspicious/noArrayIndexKey: an edit is known by its place
           <li key={i} className="flex items-center justify-between gap-2 border-t border-line py-1">
             <span>
               {t(`schedule.draft.act.${edit.do}`)}
-              <span className="block text-[0.85rem] text-muted">{actAbout(edit, week, name)}</span>
+              <span className="block text-[0.85rem] text-muted">{editAbout(edit, week, name)}</span>
             </span>
             <Button
               look="plain"
               className="shrink-0"
               disabled={busy}
               aria-label={t('schedule.draft.dropAct', { number: i + 1 })}
-              onClick={() => void act(() => drop({ id: draft.id, at: i, version: draft.version }))}
+              onClick={() => void keep(() => drop({ id: draft.id, at: i, version: draft.version }))}
             >
               {t('schedule.takeBack')}
             </Button>
@@ -81,7 +81,7 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
       </ol>
       <TextField
         label={t('schedule.draft.from')}
-        hint={from && dateWords(from, 'en', true)}
+        hint={from && formatDate(from, 'en', true)}
         type="date"
         min={week.today}
         value={from}
@@ -92,19 +92,19 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
         preview={{ data: currentData ?? null, error: apiError(error), asking: isFetching && !currentData }}
       />
       {refused && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {refused.tag === 'ScheduleRefused'
             ? t(`schedule.draft.leans`)
             : t(`error.${refused.tag}`, { requestId: refused.requestId })}
         </Notice>
       )}
-      <div className="sticky -bottom-3 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-lime px-4 py-3">
+      <div className="sticky -bottom-3 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-surface px-4 py-3">
         <Button
-          look="main"
+          look="primary"
           disabled={busy || !from || !currentData || currentData.faults.length > 0}
           onClick={() => void makeItHold()}
         >
-          {stranded ? t('schedule.draft.publishAndMove', { count: stranded }) : t('schedule.draft.publish')}
+          {visitsToMove ? t('schedule.draft.publishAndMove', { count: visitsToMove }) : t('schedule.draft.publish')}
         </Button>
         <Button look="danger" disabled={busy} onClick={() => void throwAway()}>
           {t('schedule.draft.discard')}

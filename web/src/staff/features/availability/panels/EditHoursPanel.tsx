@@ -5,14 +5,22 @@ import { weekdayOf } from '@zaguan/core/time';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { TickField } from '../../../../shared/ui/inputs.tsx';
-import { dateWords, shortDate, weekdayNames } from '../../../../shared/time/format.ts';
+import { formatDate, shortDate, weekdayNames } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import type { Lane, Stretch } from '../grid/geometry.ts';
+import type { Lane, HoursBlock } from '../grid/geometry.ts';
 import type { Moved } from '../panel.ts';
 import { PanelForm, type Read } from './PanelForm.tsx';
 import { alike, OthersField } from './OthersField.tsx';
-import { acceptsOf, audienceOf, readTerms, spanWords, typedFrom, type TypedTerms, USUAL } from './terms.ts';
-import { TermsFields } from './TermsFields.tsx';
+import {
+  acceptsOf,
+  audienceOf,
+  readHoursForm,
+  formatMinutes,
+  typedFrom,
+  type HoursFormValues,
+  DEFAULT_TERMS,
+} from './hoursForm.ts';
+import { HoursFields } from './HoursFields.tsx';
 
 const REACHES = ['date', 'weekday', 'from', 'all'] as const;
 type ReachName = (typeof REACHES)[number];
@@ -23,7 +31,7 @@ interface Props {
   readonly clinic: OutputOf<typeof staffClinic>;
   readonly lane: Lane;
   readonly date: string;
-  readonly stretch: Stretch;
+  readonly stretch: HoursBlock;
   readonly moved: Moved | null;
   readonly onClose: () => void;
 }
@@ -38,28 +46,28 @@ export function EditHoursPanel(props: Props) {
   /** Other hours that are changed in the same way. */
   const [others, setOthers] = useState<readonly string[]>([]);
   const target = moved ?? stretch;
-  const [typed, setTyped] = useState<TypedTerms>(() => ({
-    ...(hours ? typedFrom(hours) : { ...USUAL, siteId: lane.siteId, weekdays: [weekdayOf(date)] }),
-    times: spanWords(target),
+  const [typed, setTyped] = useState<HoursFormValues>(() => ({
+    ...(hours ? typedFrom(hours) : { ...DEFAULT_TERMS, siteId: lane.siteId, weekdays: [weekdayOf(date)] }),
+    times: formatMinutes(target),
     follows: moved === null && (hours?.followsSiteHours ?? false),
     ...audienceOf(stretch.accepts, hours?.online ?? stretch.online.length > 0),
     places: stretch.places,
   }));
   const onDate = moved ? lane.days[moved.day].date : date;
-  const set = (change: Partial<TypedTerms>) => setTyped((before) => ({ ...before, ...change }));
+  const set = (change: Partial<HoursFormValues>) => setTyped((before) => ({ ...before, ...change }));
   const recurring = hours !== null && reach !== 'date' && reach !== 'weekday';
   const read = alike(readEdit({ typed, reach, ending, hours, lane, stretch, date, onDate }), hours, others, week);
   const weekday = weekdayNames('en', 'long')[weekdayOf(date) - 1];
   const manyDays = (hours?.weekdays.length ?? 0) > 1;
   const words: Record<ReachName, string> = {
-    date: t('schedule.reach.date', { date: dateWords(date) }),
+    date: t('schedule.reach.date', { date: formatDate(date) }),
     weekday: t('schedule.reach.weekday', { weekday, date: shortDate(date) }),
     from: t('schedule.reach.from', { date: shortDate(date) }),
     all: t('schedule.reach.all'),
   };
   return (
     <PanelForm
-      title={`${lane.name}, ${spanWords(stretch)}`}
+      title={`${lane.name}, ${formatMinutes(stretch)}`}
       week={week}
       read={read}
       done={t(ending ? 'schedule.done.ended' : 'schedule.done.changed')}
@@ -86,10 +94,10 @@ export function EditHoursPanel(props: Props) {
             </fieldset>
           )}
           {onDate !== date && (
-            <p className="font-semibold text-clay">{t('schedule.toDate', { date: dateWords(onDate) })}</p>
+            <p className="font-semibold text-primary">{t('schedule.toDate', { date: formatDate(onDate) })}</p>
           )}
           {!ending && (
-            <TermsFields week={week} clinic={clinic} typed={typed} faultOf={faultOf} set={set} recurring={recurring} />
+            <HoursFields week={week} clinic={clinic} typed={typed} faultOf={faultOf} set={set} recurring={recurring} />
           )}
           {hours && (reach === 'from' || reach === 'all') && (
             <OthersField week={week} hours={hours} from={date} chosen={others} onChange={setOthers} />
@@ -124,11 +132,11 @@ function Rule({ hours }: { hours: RecurringHours }) {
 }
 
 interface Asked {
-  readonly typed: TypedTerms;
+  readonly typed: HoursFormValues;
   readonly reach: ReachName;
   readonly ending: boolean;
   readonly hours: RecurringHours | null;
-  readonly stretch: Stretch;
+  readonly stretch: HoursBlock;
   readonly date: string;
   readonly onDate: string;
   readonly lane: Lane;
@@ -153,10 +161,10 @@ function readEdit({ typed, reach, ending, hours, lane, stretch, date, onDate }: 
   }
   const recurring = hours !== null && reach !== 'date' && reach !== 'weekday';
   // A date, or one weekday, has times of its own: it no longer follows the site's.
-  const terms = readTerms({ ...typed, follows: recurring && typed.follows });
-  if (!terms.ok) return terms;
-  if (terms.each.length > 1) return { ok: false, faults: { times: 'one-stretch' } };
-  const each = terms.each[0];
+  const pattern = readHoursForm({ ...typed, follows: recurring && typed.follows });
+  if (!pattern.ok) return pattern;
+  if (pattern.each.length > 1) return { ok: false, faults: { times: 'one-stretch' } };
+  const each = pattern.each[0];
   if (!hours) {
     // An extra stretch is made anew.
     const { siteId, fromMinute, toMinute, places, online } = each;
@@ -202,7 +210,7 @@ function readEdit({ typed, reach, ending, hours, lane, stretch, date, onDate }: 
 }
 
 /** Hours that follow the site's may be several stretches of a day: those that are not changed stay as they are. */
-function otherStretches(hours: RecurringHours, lane: Lane, stretch: Stretch, date: string): WireEdit[] {
+function otherStretches(hours: RecurringHours, lane: Lane, stretch: HoursBlock, date: string): WireEdit[] {
   if (!hours.followsSiteHours || stretch.changeId) return [];
   const day = lane.days.find((each) => each.date === date);
   return (day?.hours ?? [])

@@ -8,7 +8,7 @@ import type { usePreview } from '../hooks/useEdits.ts';
 
 type Answer = ReturnType<typeof usePreview>;
 
-/** What the acts would do, before they are done. */
+/** What the edits would do, before they are done. */
 export function ImpactBox({ week, preview }: { week: ScheduleWeek; preview: Answer }) {
   const { t } = useTranslation();
   const name = useNames(week);
@@ -34,15 +34,15 @@ export function ImpactBox({ week, preview }: { week: ScheduleWeek; preview: Answ
   return (
     <section aria-label={t('schedule.impact')} aria-live="polite" aria-busy={asking} className="flex flex-col gap-2">
       <h3 className="font-bold">{t('schedule.impact')}</h3>
-      {asking && <div className="h-10 animate-pulse rounded-md bg-band" />}
-      {error && <Notice tone="brick">{t(`error.${error.tag}`, { requestId: error.requestId })}</Notice>}
+      {asking && <div className="h-10 animate-pulse rounded-md bg-highlight" />}
+      {error && <Notice tone="danger">{t(`error.${error.tag}`, { requestId: error.requestId })}</Notice>}
       {data?.faults.map((fault) => (
-        <Notice key={`${fault.code}${fault.edit}${fault.facts.date}`} tone="brick">
+        <Notice key={`${fault.code}${fault.edit}${fault.facts.date}`} tone="danger">
           {words(fault, 'fault')}
         </Notice>
       ))}
       {data?.warnings.map((warning) => (
-        <p key={`${warning.code}${warning.edit}${warning.facts.date}`} className="text-ochre">
+        <p key={`${warning.code}${warning.edit}${warning.facts.date}`} className="text-warning">
           {words(warning, 'warning')}
         </p>
       ))}

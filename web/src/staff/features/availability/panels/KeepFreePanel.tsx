@@ -2,13 +2,13 @@ import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { weekdayOf } from '@zaguan/core/time';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { dateWords, weekdayNames } from '../../../../shared/time/format.ts';
+import { formatDate, weekdayNames } from '../../../../shared/time/format.ts';
 import { TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import type { Lane } from '../grid/geometry.ts';
 import type { Span } from '../panel.ts';
 import { readStretches } from '../../../../shared/time/typedTimes.ts';
 import { PanelForm, type Read } from './PanelForm.tsx';
-import { spanWords } from './terms.ts';
+import { formatMinutes } from './hoursForm.ts';
 
 /** A stretch without visits, on one date or every week. */
 export function KeepFreePanel({
@@ -26,7 +26,7 @@ export function KeepFreePanel({
 }) {
   const { t } = useTranslation();
   const [typed, setTyped] = useState({
-    times: span ? spanWords(span) : '12:00 pm – 1:00 pm',
+    times: span ? formatMinutes(span) : '12:00 pm – 1:00 pm',
     every: false,
     until: '',
     note: '',
@@ -79,7 +79,7 @@ export function KeepFreePanel({
               >
                 {every
                   ? t('schedule.everyWeekday', { weekday: weekdayNames('en', 'long')[weekday - 1] })
-                  : dateWords(date)}
+                  : formatDate(date)}
               </TickField>
             ))}
           </fieldset>

@@ -4,13 +4,13 @@ import type { staffClinic } from '@zaguan/contracts/clinic';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { weekdayOf } from '@zaguan/core/time';
-import { dateWords } from '../../../../shared/time/format.ts';
+import { formatDate } from '../../../../shared/time/format.ts';
 import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import type { Lane } from '../grid/geometry.ts';
 import type { Span } from '../panel.ts';
 import { PanelForm, type Read } from './PanelForm.tsx';
-import { acceptsOf, readTerms, spanWords, type TypedTerms, USUAL } from './terms.ts';
-import { TermsFields } from './TermsFields.tsx';
+import { acceptsOf, readHoursForm, formatMinutes, type HoursFormValues, DEFAULT_TERMS } from './hoursForm.ts';
+import { HoursFields } from './HoursFields.tsx';
 
 interface Props {
   readonly week: ScheduleWeek;
@@ -23,7 +23,7 @@ interface Props {
   readonly onClose: () => void;
 }
 
-interface Typed extends TypedTerms {
+interface Typed extends HoursFormValues {
   readonly resourceId: string;
   readonly from: string;
   readonly once: boolean;
@@ -36,14 +36,14 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
   const lanes = week.lanes.filter(({ resourceId }) => !onlyOwn || resourceId === onlyOwn);
   const first = lane ?? (onlyOwn ? lanes[0] : null);
   const [typed, setTyped] = useState<Typed>({
-    ...USUAL,
+    ...DEFAULT_TERMS,
     resourceId: first?.resourceId ?? '',
     siteId: first?.siteId ?? '',
     from: date ?? week.today,
     once: false,
     splitTimeOff: false,
     ...(date && { weekdays: [weekdayOf(date)] }),
-    ...(span && { times: spanWords(span) }),
+    ...(span && { times: formatMinutes(span) }),
   });
   const set = (change: Partial<Typed>) => setTyped((before) => ({ ...before, ...change }));
   const people = [...new Map(lanes.map((row) => [row.resourceId, row])).values()];
@@ -83,13 +83,13 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
           </fieldset>
           <TextField
             label={t(typed.once ? 'schedule.date' : 'hours.since')}
-            hint={typed.from && dateWords(typed.from, 'en', true)}
+            hint={typed.from && formatDate(typed.from, 'en', true)}
             error={faultOf('from')}
             type="date"
             value={typed.from}
             onChange={(event) => set({ from: event.target.value })}
           />
-          <TermsFields week={week} clinic={clinic} typed={typed} faultOf={faultOf} set={set} recurring={!typed.once} />
+          <HoursFields week={week} clinic={clinic} typed={typed} faultOf={faultOf} set={set} recurring={!typed.once} />
           {typed.once && (
             <TickField checked={typed.splitTimeOff} onChange={(event) => set({ splitTimeOff: event.target.checked })}>
               {t('schedule.splitTimeOff')}
@@ -102,18 +102,18 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
 }
 
 function readNew(typed: Typed): Read {
-  const terms = readTerms(typed);
-  const faults: Record<string, string> = terms.ok ? {} : { ...terms.faults };
+  const pattern = readHoursForm(typed);
+  const faults: Record<string, string> = pattern.ok ? {} : { ...pattern.faults };
   if (!typed.resourceId) faults.resourceId = 'needed';
   if (!typed.from) faults.from = 'no-such-date';
   if (typed.until && typed.until < typed.from && !typed.once) faults.effectiveUntil = 'until-before-from';
-  if (!terms.ok || Object.keys(faults).length) return { ok: false, faults };
+  if (!pattern.ok || Object.keys(faults).length) return { ok: false, faults };
   const subject = { of: 'resource' as const, id: typed.resourceId };
   const { splitTimeOff } = typed;
   return {
     ok: true,
-    edits: terms.each.map((each) => {
-      if (!typed.once) return { do: 'add-hours', subject, from: typed.from, terms: each };
+    edits: pattern.each.map((each) => {
+      if (!typed.once) return { do: 'add-hours', subject, from: typed.from, pattern: each };
       const { siteId, fromMinute, toMinute, places, online } = each;
       const hours = { siteId, fromMinute, toMinute, places, online, accepts: acceptsOf(typed) };
       return { do: 'extra-hours', subject, date: typed.from, hours, splitTimeOff };

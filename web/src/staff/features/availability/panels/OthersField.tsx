@@ -4,7 +4,7 @@ import { weekdayNames } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { useNames } from '../hooks/useNames.ts';
 import type { Read } from './PanelForm.tsx';
-import { readTerms, spanWords, typedFrom } from './terms.ts';
+import { readHoursForm, formatMinutes, typedFrom } from './hoursForm.ts';
 
 /** Which other hours, of anyone, the same change is made to. */
 export function OthersField({
@@ -41,7 +41,7 @@ export function OthersField({
       <p className="mt-1 text-muted">{t('schedule.othersHint')}</p>
       {same.length > 0 && (
         <Button look="plain" className="my-1 text-left" onClick={() => onChange(same.map(({ row }) => row.id))}>
-          {t('schedule.othersSame', { count: same.length, times: spanWords(hours) })}
+          {t('schedule.othersSame', { count: same.length, times: formatMinutes(hours) })}
         </Button>
       )}
       <div className="max-h-[190px] overflow-y-auto">
@@ -49,7 +49,7 @@ export function OthersField({
           <label key={row.id} className="flex items-start gap-2 py-0.5" data-other={row.id}>
             <input
               type="checkbox"
-              className="mt-1 size-4 shrink-0 accent-door"
+              className="mt-1 size-4 shrink-0 accent-accent"
               checked={chosen.includes(row.id)}
               onChange={(event) =>
                 onChange(event.target.checked ? [...chosen, row.id] : chosen.filter((id) => id !== row.id))
@@ -59,7 +59,7 @@ export function OthersField({
               {who}
               <span className="block text-[0.85rem] text-muted">
                 {row.weekdays.map((day) => days[day - 1]).join(', ')} ·{' '}
-                {row.followsSiteHours ? t('schedule.follows') : spanWords(row)} · {name(row.siteId)}
+                {row.followsSiteHours ? t('schedule.follows') : formatMinutes(row)} · {name(row.siteId)}
               </span>
             </span>
           </label>
@@ -73,7 +73,7 @@ function mayChange(week: ScheduleWeek, { subject }: RecurringHours): boolean {
   return week.mayEdit === 'all' || (week.mayEdit === 'own' && subject.id === week.ownResourceId);
 }
 
-/** The read act, and the same for other hours: of a change only what differs from the hours it was typed over. */
+/** The read edit, and the same for other hours: of a change only what differs from the hours it was typed over. */
 export function alike(read: Read, hours: RecurringHours | null, others: readonly string[], week: ScheduleWeek): Read {
   const [first] = read.ok ? read.edits : [];
   if (!read.ok || !hours || !others.length) return read;
@@ -93,7 +93,7 @@ type To = Extract<WireEdit, { do: 'change-hours' }>['to'];
 
 /** Against the hours as the form shows them: what it can't tell apart is no change. */
 function differing(to: To, hours: RecurringHours): To {
-  const untouched = readTerms(typedFrom(hours));
+  const untouched = readHoursForm(typedFrom(hours));
   const was: Readonly<Record<string, unknown>> = untouched.ok ? { ...untouched.each[0] } : { ...hours };
   return Object.fromEntries(
     Object.entries(to).filter(([key, value]) => JSON.stringify(value) !== JSON.stringify(was[key])),

@@ -95,8 +95,8 @@ export function PaintPanel({
   );
 }
 
-/** As many strokes as one act takes. */
-const MOST_STROKES = 500;
+/** As many strokes as one edit takes. */
+const MAX_STROKES = 500;
 
 function readPaint(typed: {
   resourceIds: string[];
@@ -116,6 +116,6 @@ function readPaint(typed: {
   const strokes = datesFrom(typed.from, typed.until).flatMap((date) =>
     typed.resourceIds.flatMap((resourceId) => stretches.map((span) => ({ resourceId, date, ...span }))),
   );
-  if (strokes.length > MOST_STROKES) return { ok: false, faults: { until: 'too-many-days' } };
+  if (strokes.length > MAX_STROKES) return { ok: false, faults: { until: 'too-many-days' } };
   return { ok: true, edits: [{ do: 'brush', siteId: typed.siteId, strokes, value: typed.value }] };
 }

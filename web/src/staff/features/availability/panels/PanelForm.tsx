@@ -30,7 +30,7 @@ export function PanelForm({
   /** Said once it is done. */
   done: string;
   saveWords?: string;
-  /** Patients of visits that lose their footing are told at once, unless one says otherwise. */
+  /** Patients of visits that no longer fit are told at once, unless one says otherwise. */
   tellsFirst?: boolean;
   onClose: () => void;
   children: (faultOf: (field: string) => string | undefined) => ReactNode;
@@ -46,14 +46,14 @@ export function PanelForm({
     const code = tried && !read.ok ? read.faults[field] : undefined;
     return code ? (t(`fault.${code}`, { defaultValue: t('error.InvalidInput') }) as string) : undefined;
   };
-  const stranded = preview.data?.impact?.stranded.length ?? 0;
+  const visitsToMove = preview.data?.impact?.visitsToMove.length ?? 0;
   const submit = async () => {
     setTried(true);
     if (!read.ok || !read.edits.length) return;
     // What has been shown may be agreed to by the same press.
-    if (!(await save(read.edits, done, stranded > 0, tell && stranded > 0))) return;
+    if (!(await save(read.edits, done, visitsToMove > 0, tell && visitsToMove > 0))) return;
     onClose();
-    if (stranded) void navigate('/availability/visits-to-move');
+    if (visitsToMove) void navigate('/availability/visits-to-move');
   };
   return (
     <form
@@ -67,11 +67,11 @@ export function PanelForm({
       <h2 className="text-xl font-bold">{title}</h2>
       {children(faultOf)}
       {read.ok && read.edits.length > 0 && !draft && <ImpactBox week={week} preview={preview} />}
-      {stranded > 0 && (
+      {visitsToMove > 0 && (
         <label className="flex items-start gap-2">
           <input
             type="checkbox"
-            className="mt-0.5 size-4 accent-door"
+            className="mt-0.5 size-4 accent-accent"
             checked={tell}
             onChange={(event) => setTell(event.target.checked)}
           />
@@ -82,15 +82,15 @@ export function PanelForm({
         </label>
       )}
       {error && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {error.tag === 'ScheduleRefused'
             ? t(`schedule.fault.${error.codes?.[0]}`, { ...error.facts, defaultValue: t('error.ScheduleRefused') })
             : t(`error.${error.tag}`, { requestId: error.requestId })}
         </Notice>
       )}
-      <div className="sticky -bottom-3 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-lime px-4 py-3">
-        <Button type="submit" look="main" disabled={saving || (preview.data?.faults.length ?? 0) > 0}>
-          {stranded ? t('schedule.saveAndMove', { count: stranded }) : (saveWords ?? t('save'))}
+      <div className="sticky -bottom-3 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-surface px-4 py-3">
+        <Button type="submit" look="primary" disabled={saving || (preview.data?.faults.length ?? 0) > 0}>
+          {visitsToMove ? t('schedule.saveAndMove', { count: visitsToMove }) : (saveWords ?? t('save'))}
         </Button>
         <Button onClick={onClose}>{t('close')}</Button>
       </div>

@@ -42,7 +42,7 @@ export function PeopleBoxes({
             <button
               key={site.id}
               type="button"
-              className="py-1 text-left text-door underline"
+              className="py-1 text-left text-accent underline"
               onClick={() => onChange([...new Set([...chosen, ...providersAt(site.id)])])}
             >
               {t('schedule.allProviders', { site: site.name })}
@@ -58,7 +58,7 @@ export function PeopleBoxes({
         </details>
       )}
       {fault && (
-        <p role="alert" className="font-semibold text-brick">
+        <p role="alert" className="font-semibold text-danger">
           {fault}
         </p>
       )}

@@ -25,8 +25,8 @@ export function RequestsPanel({ week, onClose }: { week: ScheduleWeek; onClose: 
   return (
     <div className="flex flex-col gap-3">
       <h2 className="text-xl font-bold">{t('requests.heading')}</h2>
-      {failed && <Notice tone="brick">{t(`error.${failed.tag}`, { requestId: failed.requestId })}</Notice>}
-      {isLoading && <div className="h-16 animate-pulse rounded-md bg-band" />}
+      {failed && <Notice tone="danger">{t(`error.${failed.tag}`, { requestId: failed.requestId })}</Notice>}
+      {isLoading && <div className="h-16 animate-pulse rounded-md bg-highlight" />}
       {data && !data.requests.length && <p className="text-muted">{t('requests.none')}</p>}
       <ul>
         {data?.requests.map((row) => (
@@ -60,14 +60,14 @@ function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
       approve,
       answer,
       coverId: coverId || null,
-      agreed: agreed || row.stranded.length > 0,
+      agreed: agreed || row.visitsToMove.length > 0,
     });
     if (result.data) return undoable(t(approve ? 'requests.approved' : 'requests.declined'), result.data.undo.id);
     const refused = apiError(result.error);
     if (refused?.tag === 'AgreementNeeded') {
       // Another cover than the one that was suggested leaves other visits; the next press agrees to that.
       setAgreed(true);
-      return toast.error(t('requests.strands', { count: Number(refused.facts.visits) }));
+      return toast.error(t('requests.visitsToMove', { count: Number(refused.facts.visits) }));
     }
     toast.error(
       refused?.tag === 'ScheduleRefused'
@@ -77,11 +77,11 @@ function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
   };
   return (
     <div className="mt-1 flex flex-col gap-2">
-      {row.stranded.length > 0 && (
-        <div className="rounded-md border border-ochre bg-ochre-wash px-3 py-2">
-          <p className="font-bold">{t('schedule.stranded', { count: row.stranded.length })}</p>
+      {row.visitsToMove.length > 0 && (
+        <div className="rounded-md border border-warning bg-warning-subtle px-3 py-2">
+          <p className="font-bold">{t('schedule.visitsToMove', { count: row.visitsToMove.length })}</p>
           <ul className="max-h-[110px] overflow-y-auto">
-            {row.stranded.map((visit) => {
+            {row.visitsToMove.map((visit) => {
               const zone = week.sites.find(({ id }) => id === visit.siteId)?.timeZone ?? 'UTC';
               return (
                 <li key={visit.appointmentId}>
@@ -109,7 +109,7 @@ function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
         onChange={(event) => setAnswer(event.target.value)}
       />
       <span className="flex gap-2">
-        <Button look="main" disabled={isLoading} onClick={() => void run(true)}>
+        <Button look="primary" disabled={isLoading} onClick={() => void run(true)}>
           {t('requests.approve')}
         </Button>
         <Button look="danger" disabled={isLoading} onClick={() => void run(false)}>
@@ -122,7 +122,7 @@ function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
 
 function Ask({ week }: { week: ScheduleWeek }) {
   const { t } = useTranslation();
-  const [ask, { isLoading }] = availabilityApi.useAskTimeOffMutation();
+  const [ask, { isLoading }] = availabilityApi.useRequestTimeOffMutation();
   const undoable = useUndoToast();
   const [typed, setTyped] = useState({ from: week.today, until: week.today, reason: '', coverId: '' });
   const [fault, setFault] = useState<string | null>(null);
@@ -144,9 +144,9 @@ function Ask({ week }: { week: ScheduleWeek }) {
     const refused = apiError(result.error);
     setFault(t(`error.${refused?.tag}`, { requestId: refused?.requestId }));
   };
-  const input = (field: 'from' | 'until' | 'reason', type: string) => (given: object) => (
+  const input = (field: 'from' | 'until' | 'reason', type: string) => (controlProps: object) => (
     <input
-      {...given}
+      {...controlProps}
       type={type}
       className={CONTROL}
       value={typed[field]}
@@ -175,7 +175,7 @@ function Ask({ week }: { week: ScheduleWeek }) {
         onChange={(coverId) => setTyped({ ...typed, coverId })}
       />
       <Field label={t('schedule.reason')}>{input('reason', 'text')}</Field>
-      <Button type="submit" look="main" className="self-start" disabled={isLoading}>
+      <Button type="submit" look="primary" className="self-start" disabled={isLoading}>
         {t('requests.send')}
       </Button>
     </form>

@@ -6,9 +6,9 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import { WhyNotPanel } from '../../openings/index.ts';
 import { laneKey } from '../grid/geometry.ts';
 import type { Brush, Panel } from '../panel.ts';
-import { AwayPanel } from './AwayPanel.tsx';
+import { TimeOffPanel } from './TimeOffPanel.tsx';
 import { CalendarPanel } from './CalendarPanel.tsx';
-import { ComingPanel } from './ComingPanel.tsx';
+import { UpcomingPanel } from './UpcomingPanel.tsx';
 import { CopyDayPanel, CopyWeekPanel } from './CopyPanel.tsx';
 import { DayPanel } from './DayPanel.tsx';
 import { DraftPanel } from './DraftPanel.tsx';
@@ -35,7 +35,7 @@ export function SchedulePanel(props: Props) {
   return (
     <aside
       aria-label={t('schedule.panel')}
-      className="w-[330px] shrink-0 scroll-pb-20 overflow-y-auto border-l border-line bg-lime px-4 py-3"
+      className="w-[330px] shrink-0 scroll-pb-20 overflow-y-auto border-l border-line bg-surface px-4 py-3"
       onKeyDown={(event) => event.key === 'Escape' && props.onClose()}
     >
       {/* Another question of the same kind keeps what was set; anything else starts anew. */}
@@ -64,7 +64,7 @@ function Inner({ week, clinic, now, panel, brush, mayEdit, onOpen, onClose }: Pr
       );
     case 'away':
       return (
-        <AwayPanel
+        <TimeOffPanel
           {...shared}
           of="people"
           now={now}
@@ -76,7 +76,15 @@ function Inner({ week, clinic, now, panel, brush, mayEdit, onOpen, onClose }: Pr
       );
     case 'close':
       return (
-        <AwayPanel {...shared} of="site" now={now} resourceId={null} siteId={panel.siteId} date={null} onlyOwn={null} />
+        <TimeOffPanel
+          {...shared}
+          of="site"
+          now={now}
+          resourceId={null}
+          siteId={panel.siteId}
+          date={null}
+          onlyOwn={null}
+        />
       );
     case 'copy':
       return <CopyWeekPanel {...shared} of={panel.resourceId} />;
@@ -85,7 +93,7 @@ function Inner({ week, clinic, now, panel, brush, mayEdit, onOpen, onClose }: Pr
     case 'draft':
       return <DraftPanel {...shared} />;
     case 'coming':
-      return <ComingPanel {...shared} mayEdit={mayEdit} />;
+      return <UpcomingPanel {...shared} mayEdit={mayEdit} />;
     case 'calendar': {
       const lane = laneOf(panel.lane);
       return lane && <CalendarPanel {...shared} lane={lane} />;

@@ -47,21 +47,21 @@ export function CancelForm({
               value={code}
               checked={reason === code}
               onChange={() => setReason(code)}
-              className="size-4 accent-door"
+              className="size-4 accent-accent"
             />{' '}
             {t(`visit.cancelReason.${code}`)}
           </label>
         ))}
       </fieldset>
       {asked && !reason && (
-        <p role="alert" className="font-bold text-brick">
+        <p role="alert" className="font-bold text-danger">
           {t('fault.needed')}
         </p>
       )}
       <Field label={t('visit.note')}>
-        {(given) => (
+        {(controlProps) => (
           <textarea
-            {...given}
+            {...controlProps}
             rows={2}
             maxLength={500}
             className={CONTROL}
@@ -71,7 +71,7 @@ export function CancelForm({
         )}
       </Field>
       {refused && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {t(`error.${refused.tag}`, { requestId: refused.requestId })}
         </Notice>
       )}

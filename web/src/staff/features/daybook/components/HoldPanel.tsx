@@ -38,7 +38,7 @@ export function HoldPanel({
       </p>
       <p className="text-muted">{t('visit.hold.note')}</p>
       {refused && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {t(`error.${refused.tag}`, { requestId: refused.requestId })}
         </Notice>
       )}

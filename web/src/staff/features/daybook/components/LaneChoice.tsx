@@ -15,7 +15,7 @@ export function LaneChoice() {
         {LANE_SETS.map((set) => (
           <label
             key={set}
-            className="cursor-pointer px-2.5 py-1.5 first-of-type:rounded-l-md last-of-type:rounded-r-md has-checked:bg-wood has-checked:text-white has-focus-visible:outline-2 has-focus-visible:outline-door"
+            className="cursor-pointer px-2.5 py-1.5 first-of-type:rounded-l-md last-of-type:rounded-r-md has-checked:bg-chrome has-checked:text-white has-focus-visible:outline-2 has-focus-visible:outline-accent"
           >
             <input
               type="radio"
@@ -31,7 +31,7 @@ export function LaneChoice() {
       <label className="flex items-center gap-1.5">
         <input
           type="checkbox"
-          className="size-4 accent-door"
+          className="size-4 accent-accent"
           checked={onlyWorking}
           onChange={(event) => dispatch(desk.actions.choseOnlyWorking(event.target.checked))}
         />

@@ -5,13 +5,13 @@ import { Link } from 'react-router';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { desk } from '../desk.slice.ts';
-import { minuteOf, placePlates, ROW_PX, type Shown, STRIP_PX } from '../layout.ts';
+import { minuteOf, placePlates, ROW_PX, type Shown, BAND_PX } from '../layout.ts';
 import { accountsApi } from '../../accounts/index.ts';
-import { colourOf } from './colours.ts';
+import { colorOf } from './colors.ts';
 import { PlateView } from './PlateView.tsx';
 
 export interface TypeNames {
-  readonly [id: string]: { readonly name: string; readonly colour: string } | undefined;
+  readonly [id: string]: { readonly name: string; readonly color: string } | undefined;
 }
 
 interface Props {
@@ -27,8 +27,8 @@ interface Props {
   readonly link: string;
 }
 
-/** Lines closer than this would be a grey field. */
-const LEAST_UNIT_PX = 14;
+/** Lines closer than this would be a gray field. */
+const MIN_UNIT_PX = 14;
 
 const FIVE_MIN_MS = 300_000;
 
@@ -43,9 +43,9 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
   const { data: clinic } = accountsApi.useClinicQuery({});
   const rowPx = ROW_PX[clinic?.density ?? 'roomy'];
   const unitPx = (clinic?.baseUnitMin ?? 5) * pxPerMin;
-  const colour = clinic?.people.find(({ id }) => id === lane.resourceId)?.colour;
+  const color = clinic?.people.find(({ id }) => id === lane.resourceId)?.color;
   const { placed, rows } = placePlates(site, lane, shown, pxPerMin);
-  const height = rows * rowPx + STRIP_PX + (lane.strips.some((strip) => stripWords(strip, t)) ? 15 : 5);
+  const height = rows * rowPx + BAND_PX + (lane.hoursBands.some((hoursBand) => formatHoursBand(hoursBand, t)) ? 15 : 5);
   const at = (instant: string) => (minuteOf(site, instant) - shown.fromMin) * pxPerMin;
   const times = (run: { start: string; end: string }) =>
     `${timeOf(run.start, site.timeZone)} to ${timeOf(run.end, site.timeZone)}`;
@@ -70,8 +70,8 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
       className="relative flex [content-visibility:auto]"
       style={{ containIntrinsicHeight: `auto ${height}px` }}
     >
-      <div className="sticky left-0 z-20 w-[130px] shrink-0 border-r border-b border-line bg-lime px-2 py-1 leading-tight">
-        {colour && <span aria-hidden="true" className={`absolute inset-y-0 left-0 w-[4px] ${colourOf(colour).edge}`} />}
+      <div className="sticky left-0 z-20 w-[130px] shrink-0 border-r border-b border-line bg-surface px-2 py-1 leading-tight">
+        {color && <span aria-hidden="true" className={`absolute inset-y-0 left-0 w-[4px] ${colorOf(color).edge}`} />}
         {/* A number at the end tells rooms apart: it must not be cut off. */}
         <p className="line-clamp-2 font-bold">
           <Link to={link} className="hover:underline">
@@ -87,8 +87,8 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
         // Lines of the base unit where there is room between them.
         className="relative border-b border-line"
         style={{
-          ...(unitPx >= LEAST_UNIT_PX && {
-            backgroundImage: `repeating-linear-gradient(to right, transparent 0 ${unitPx - 1}px, var(--color-band) ${unitPx - 1}px ${unitPx}px)`,
+          ...(unitPx >= MIN_UNIT_PX && {
+            backgroundImage: `repeating-linear-gradient(to right, transparent 0 ${unitPx - 1}px, var(--color-highlight) ${unitPx - 1}px ${unitPx}px)`,
           }),
           width: (shown.toMin - shown.fromMin) * pxPerMin,
           height,
@@ -119,41 +119,41 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
             </span>
           </span>
         ))}
-        {lane.strips.map((strip) => (
+        {lane.hoursBands.map((hoursBand) => (
           <span
-            key={strip.start}
+            key={hoursBand.start}
             className="pointer-events-none absolute inset-y-0 bg-panel"
-            style={{ left: at(strip.start), width: at(strip.end) - at(strip.start) }}
+            style={{ left: at(hoursBand.start), width: at(hoursBand.end) - at(hoursBand.start) }}
           >
             <span
               className="absolute inset-x-0 top-0 bg-line-strong"
-              style={{ height: STRIP_PX - 2 }}
+              style={{ height: BAND_PX - 2 }}
               title={t('daybook.hours', {
-                from: timeOf(strip.start, site.timeZone),
-                until: timeOf(strip.end, site.timeZone),
+                from: timeOf(hoursBand.start, site.timeZone),
+                until: timeOf(hoursBand.end, site.timeZone),
               })}
             />
-            {strip.online.map((run) => (
+            {hoursBand.online.map((run) => (
               <span
                 key={run.start}
                 data-online={run.start}
-                className="absolute top-0 bg-door"
+                className="absolute top-0 bg-accent"
                 style={{
-                  height: STRIP_PX - 2,
-                  left: at(run.start) - at(strip.start),
+                  height: BAND_PX - 2,
+                  left: at(run.start) - at(hoursBand.start),
                   width: at(run.end) - at(run.start),
                 }}
               />
             ))}
-            <span className="absolute right-1 bottom-0 text-[0.72rem] text-muted">{stripWords(strip, t)}</span>
+            <span className="absolute right-1 bottom-0 text-[0.72rem] text-muted">{formatHoursBand(hoursBand, t)}</span>
             <span className="sr-only">
               {t('daybook.hours', {
-                from: timeOf(strip.start, site.timeZone),
-                until: timeOf(strip.end, site.timeZone),
+                from: timeOf(hoursBand.start, site.timeZone),
+                until: timeOf(hoursBand.end, site.timeZone),
               })}
               .{' '}
-              {strip.online.length
-                ? t('daybook.onlineStrip', { times: strip.online.map(times).join(', ') })
+              {hoursBand.online.length
+                ? t('daybook.onlineStrip', { times: hoursBand.online.map(times).join(', ') })
                 : t('daybook.deskStrip')}
               .
             </span>
@@ -163,11 +163,11 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
           <span
             aria-hidden="true"
             data-now-line
-            className="pointer-events-none absolute inset-y-0 z-10 w-[2px] bg-clay"
+            className="pointer-events-none absolute inset-y-0 z-10 w-[2px] bg-primary"
             style={{ left: nowLeft - 1 }}
           />
         )}
-        <div className="pointer-events-none absolute inset-x-0" style={{ top: STRIP_PX }}>
+        <div className="pointer-events-none absolute inset-x-0" style={{ top: BAND_PX }}>
           {placed.map((row) => (
             <div key={row.plate.id} className="pointer-events-auto relative z-[11]">
               <PlateView
@@ -175,7 +175,7 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
                 rowPx={rowPx}
                 site={site}
                 typeName={types[row.plate.visitTypeId]?.name ?? ''}
-                colour={types[row.plate.visitTypeId]?.colour}
+                color={types[row.plate.visitTypeId]?.color}
                 chosen={chosen === row.plate.id}
                 past={row.plate.drawn.end <= now}
                 onOpen={() => dispatch(desk.actions.opened({ kind: 'visit', visitId: row.plate.id, laneId: lane.id }))}
@@ -189,11 +189,11 @@ export const LaneView = memo(function LaneView({ site, lane, shown, pxPerMin, no
 });
 
 /** What the hours accept, where it is not simply everything. */
-function stripWords(strip: Lane['strips'][number], t: (key: string) => string): string {
+function formatHoursBand(hoursBand: Lane['hoursBands'][number], t: (key: string) => string): string {
   return [
-    strip.kinds?.length === 1 && t(`daybook.accepts.${strip.kinds[0]}`),
-    strip.invitedOnly && t('daybook.accepts.invited'),
-    strip.typeIds && t('daybook.accepts.types'),
+    hoursBand.kinds?.length === 1 && t(`daybook.accepts.${hoursBand.kinds[0]}`),
+    hoursBand.invitedOnly && t('daybook.accepts.invited'),
+    hoursBand.typeIds && t('daybook.accepts.types'),
   ]
     .filter(Boolean)
     .join(', ');

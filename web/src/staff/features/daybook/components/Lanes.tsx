@@ -10,7 +10,7 @@ import { PlateCard, usePlateCard } from './PlateCard.tsx';
 import { SiteLanes } from './SiteLanes.tsx';
 
 const LABEL_PX = 131;
-const LEAST_PX_PER_MIN = 1.25;
+const MIN_PX_PER_MIN = 1.25;
 
 interface Props {
   readonly sections: readonly LaneSection[];
@@ -35,7 +35,7 @@ export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
     watch.observe(element);
     return () => watch.disconnect();
   }, []);
-  const fits = shown ? Math.max(LEAST_PX_PER_MIN, (width - LABEL_PX - 2) / (shown.toMin - shown.fromMin)) : 1;
+  const fits = shown ? Math.max(MIN_PX_PER_MIN, (width - LABEL_PX - 2) / (shown.toMin - shown.fromMin)) : 1;
   const pxPerMin = fits * zoom;
   // The minute in the middle stays there while the hours grow or shrink.
   const drawn = useRef(pxPerMin);
@@ -48,7 +48,7 @@ export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
   }, [pxPerMin]);
   const card = usePlateCard();
   const empty =
-    shown && sections.every(({ site }) => site.lanes.every((lane) => !lane.strips.length && !lane.plates.length));
+    shown && sections.every(({ site }) => site.lanes.every((lane) => !lane.hoursBands.length && !lane.plates.length));
   return (
     <>
       <section
@@ -63,7 +63,7 @@ export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
       >
         {failed && !shown && (
           <div className="p-4">
-            <Notice tone="brick" live="assertive">
+            <Notice tone="danger" live="assertive">
               {t(`error.${failed.tag}`, { requestId: failed.requestId })}
             </Notice>
             <Button className="mt-3" onClick={onRetry}>
@@ -74,7 +74,7 @@ export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
         {!shown && !failed && <Skeleton />}
         {empty && (
           <div className="m-4 max-w-md">
-            <Notice tone="ochre">
+            <Notice tone="warning">
               <p className="font-bold">{t('daybook.emptyTitle')}</p>
               <p>{t('daybook.emptyHint')}</p>
             </Notice>
@@ -104,11 +104,11 @@ function Skeleton() {
     <div role="status" aria-label={t('loading')}>
       {[0, 1].map((site) => (
         <div key={site}>
-          <div className="h-[22px] bg-band" />
+          <div className="h-[22px] bg-highlight" />
           {[0, 1, 2].map((lane) => (
             <div key={lane} className="flex h-[50px] items-center gap-3 border-b border-line px-2">
-              <span className="h-4 w-24 animate-pulse rounded-sm bg-band" />
-              <span className="h-8 flex-1 animate-pulse rounded-sm bg-lime-deep" />
+              <span className="h-4 w-24 animate-pulse rounded-sm bg-highlight" />
+              <span className="h-8 flex-1 animate-pulse rounded-sm bg-surface-deep" />
             </div>
           ))}
         </div>

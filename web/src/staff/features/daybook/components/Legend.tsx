@@ -20,7 +20,7 @@ export function Legend() {
   const { t } = useTranslation();
   return (
     <Popover.Root>
-      <Popover.Trigger className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-lime-deep">
+      <Popover.Trigger className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-surface-deep">
         {t('daybook.legend')}
       </Popover.Trigger>
       <Popover.Portal>
@@ -37,26 +37,26 @@ export function Legend() {
               </li>
             ))}
             <li className="mt-1 flex items-center gap-2">
-              <span className="h-1.5 w-[18px] bg-door" /> {t('legend.online')}
+              <span className="h-1.5 w-[18px] bg-accent" /> {t('legend.online')}
             </li>
             <li className="flex items-center gap-2">
               <span className="h-1.5 w-[18px] bg-line-strong" /> {t('legend.desk')}
             </li>
             <li className="flex items-center gap-2">
-              <span className="h-[3px] w-[18px] bg-plum" /> {t('legend.present')}
+              <span className="h-[3px] w-[18px] bg-visit-plum" /> {t('legend.present')}
             </li>
             <li className="mt-1 flex items-center gap-2">
-              <span className="w-[18px] text-center text-[0.75rem] font-bold text-ochre">3/5</span> {t('legend.open')}
+              <span className="w-[18px] text-center text-[0.75rem] font-bold text-warning">3/5</span> {t('legend.open')}
             </li>
             <li className="flex items-center gap-2">
               <span className="flex w-[18px] justify-center">
-                <span className="h-4 w-[3px] bg-ochre" />
+                <span className="h-4 w-[3px] bg-warning" />
               </span>
               {t('legend.openNarrow')}
             </li>
             <li className="flex items-center gap-2">
               <span className="flex w-[18px] justify-center">
-                <span className="rounded-sm bg-brick px-1 text-[0.75rem] font-bold text-on-fill">!</span>
+                <span className="rounded-sm bg-danger px-1 text-[0.75rem] font-bold text-on-fill">!</span>
               </span>
               {t('legend.heldFlag')}
             </li>

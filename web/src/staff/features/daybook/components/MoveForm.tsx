@@ -48,9 +48,9 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
     >
       <h3 className="font-bold">{t('visit.moveTitle')}</h3>
       <Field label={t('visit.moveDay')}>
-        {(given) => (
+        {(controlProps) => (
           <input
-            {...given}
+            {...controlProps}
             type="date"
             name="moveDay"
             className={CONTROL}
@@ -60,7 +60,7 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
         )}
       </Field>
       {refused && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
         </Notice>
       )}

@@ -6,7 +6,7 @@ import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppSelector } from '../../../store.ts';
 import type { LaneSection } from '../layout.ts';
 import type { TypeNames } from './LaneView.tsx';
-import { readyWords, statusWords } from './PlateView.tsx';
+import { formatReadiness, formatStatus } from './PlateView.tsx';
 
 /** A pointer that only passes opens nothing; one on its way to the card does not close it. */
 const OPEN_AFTER_MS = 350;
@@ -43,16 +43,16 @@ export function usePlateCard() {
   const [at, setAt] = useState<At | null>(null);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   // What the timer will show, so that moving about on one plate does not put it off.
-  const coming = useRef<HTMLElement | null>(null);
+  const upcoming = useRef<HTMLElement | null>(null);
   useEffect(() => () => clearTimeout(timer.current), []);
   const later = (what: At | null, ms: number) => {
     clearTimeout(timer.current);
-    coming.current = what?.element ?? null;
+    upcoming.current = what?.element ?? null;
     timer.current = setTimeout(() => setAt(what), ms);
   };
   const keep = () => {
     clearTimeout(timer.current);
-    coming.current = null;
+    upcoming.current = null;
   };
   return {
     at,
@@ -65,9 +65,9 @@ export function usePlateCard() {
       onPointerMove: (event: PointerEvent) => {
         const found = plateUnder(event.target);
         if (!found) {
-          if (at || coming.current) later(null, CLOSE_AFTER_MS);
+          if (at || upcoming.current) later(null, CLOSE_AFTER_MS);
         } else if (found.element === at?.element) keep();
-        else if (found.element !== coming.current) later(found, at ? 0 : OPEN_AFTER_MS);
+        else if (found.element !== upcoming.current) later(found, at ? 0 : OPEN_AFTER_MS);
       },
       onPointerLeave: () => later(null, CLOSE_AFTER_MS),
       onPointerDown: () => later(null, 0),
@@ -99,7 +99,7 @@ export function PlateCard({
   const found = at && lookUp(sections, at);
   if (!found || found.plate.kind === 'hold') return null;
   const { plate, site } = found;
-  const ready = readyWords(plate, t);
+  const ready = formatReadiness(plate, t);
   return (
     <Popover.Root open onOpenChange={close}>
       <Popover.Anchor virtualRef={{ current: at.element }} />
@@ -117,16 +117,16 @@ export function PlateCard({
           onPointerLeave={leave}
           className="z-40 max-w-xs rounded-md border border-line-strong bg-panel px-3 py-2 leading-snug"
         >
-          <p className="font-bold">{namesHidden ? t('lens.someone') : plate.name}</p>
+          <p className="font-bold">{namesHidden ? t('daybookView.someone') : plate.name}</p>
           <p>
             {timeOf(plate.drawn.start, site.timeZone)} to {timeOf(plate.drawn.end, site.timeZone)} ·{' '}
             {types[plate.visitTypeId]?.name}
           </p>
           <p>
-            {statusWords(plate, t)}
+            {formatStatus(plate, t)}
             {plate.origin && ` · ${t(`visit.origin.${plate.origin}`)}`}
           </p>
-          {ready && <p className={ready.held ? 'font-bold text-brick' : 'text-ochre'}>{ready.words}</p>}
+          {ready && <p className={ready.held ? 'font-bold text-danger' : 'text-warning'}>{ready.words}</p>}
           {plate.reason && !namesHidden && <p className="mt-1">“{plate.reason}”</p>}
         </Popover.Content>
       </Popover.Portal>

@@ -5,7 +5,7 @@ import { archFor } from '../../../../shared/arch/archFor.ts';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppSelector } from '../../../store.ts';
 import { minuteOf, type PlacedPlate } from '../layout.ts';
-import { colourOf } from './colours.ts';
+import { colorOf } from './colors.ts';
 
 const NAME_FITS_PX = 66;
 const WORDS_FIT_PX = 120;
@@ -16,7 +16,7 @@ interface Props {
   readonly rowPx: number;
   readonly site: SiteDay;
   readonly typeName: string;
-  readonly colour: string | undefined;
+  readonly color: string | undefined;
   readonly chosen: boolean;
   readonly past: boolean;
   readonly onOpen: () => void;
@@ -28,21 +28,21 @@ export function PlateView({
   rowPx,
   site,
   typeName,
-  colour,
+  color,
   chosen,
   past,
   onOpen,
 }: Props) {
   const { t } = useTranslation();
-  const look = colourOf(colour);
+  const look = colorOf(color);
   const shape = archFor({ ...plate, status: plate.status });
-  const status = statusWords(plate, t);
+  const status = formatStatus(plate, t);
   const hidden = useAppSelector((state) => state.prefs.namesHidden) && plate.kind === 'visit';
-  const name = plate.kind === 'hold' ? t('daybook.hold') : hidden ? t('lens.someone') : plate.name;
+  const name = plate.kind === 'hold' ? t('daybook.hold') : hidden ? t('daybookView.someone') : plate.name;
   const reason = hidden ? '' : plate.reason;
   const span = `${timeOf(plate.drawn.start, site.timeZone)} to ${timeOf(plate.drawn.end, site.timeZone)}`;
   const length = minuteOf(site, plate.drawn.end) - minuteOf(site, plate.drawn.start);
-  const ready = readyWords(plate, t);
+  const ready = formatReadiness(plate, t);
   const dashed = plate.kind === 'hold' || plate.identity === 'unknown';
   return (
     <button
@@ -52,7 +52,7 @@ export function PlateView({
       data-origin={plate.origin ?? 'hold'}
       aria-pressed={chosen}
       onClick={onOpen}
-      className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-lime-deep text-ink' : `${look.plate} ${dashed ? 'bg-panel' : ''} text-ink`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-ink' : ''}`}
+      className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-surface-deep text-foreground' : `${look.plate} ${dashed ? 'bg-panel' : ''} text-foreground`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-foreground' : ''}`}
       style={{ left, width, top: row * rowPx, height: rowPx - 3 }}
     >
       <span className="sr-only">{`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${reason ? `, ${t('visit.reason')}: ${reason}` : ''}${ready ? `, ${ready.words}` : ''}`}</span>
@@ -98,8 +98,8 @@ export function PlateView({
           data-ready-mark={ready.held ? 'held' : 'open'}
           className={
             ready.held
-              ? 'absolute top-[4px] right-[1px] rounded-sm bg-brick px-[3px] py-px text-[0.7rem] font-bold text-on-fill'
-              : 'absolute right-0 bottom-0 h-full w-[3px] bg-ochre'
+              ? 'absolute top-[4px] right-[1px] rounded-sm bg-danger px-[3px] py-px text-[0.7rem] font-bold text-on-fill'
+              : 'absolute right-0 bottom-0 h-full w-[3px] bg-warning'
           }
         >
           {ready.held && ready.short}
@@ -121,7 +121,10 @@ export interface Ready {
 }
 
 /** What a plate says about readiness: nothing once it is ready or inside. */
-export function readyWords(plate: Plate, t: (key: string, facts?: Record<string, unknown>) => string): Ready | null {
+export function formatReadiness(
+  plate: Plate,
+  t: (key: string, facts?: Record<string, unknown>) => string,
+): Ready | null {
   const { readiness, status } = plate;
   if (!readiness || readiness.ready || status === 'checked-in') return null;
   const { done, total, held } = readiness;
@@ -136,7 +139,7 @@ function ReadyMark({ ready }: { ready: Ready }) {
   return (
     <span
       data-ready-mark={ready.held ? 'held' : 'open'}
-      className={`ml-auto shrink-0 rounded-sm text-[0.75rem] font-bold tabular-nums ${ready.held ? 'bg-brick px-1 text-on-fill' : 'text-ochre'}`}
+      className={`ml-auto shrink-0 rounded-sm text-[0.75rem] font-bold tabular-nums ${ready.held ? 'bg-danger px-1 text-on-fill' : 'text-warning'}`}
     >
       {ready.short}
     </span>
@@ -144,7 +147,7 @@ function ReadyMark({ ready }: { ready: Ready }) {
 }
 
 /** The status in words, as it stands beside the mark. */
-export function statusWords(
+export function formatStatus(
   plate: Pick<Plate, 'kind' | 'status' | 'confirmed' | 'identity'>,
   t: (key: string) => string,
 ): string {

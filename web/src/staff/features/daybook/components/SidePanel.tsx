@@ -19,7 +19,7 @@ export function SidePanel({ day, types }: { day: DaybookDay; types: TypeNames })
   return (
     <aside
       aria-label={t(panel.kind === 'visit' ? 'daybook.title' : 'whyNot.title')}
-      className="flex w-[310px] shrink-0 flex-col overflow-y-auto border-l border-line bg-lime px-4 py-3"
+      className="flex w-[310px] shrink-0 flex-col overflow-y-auto border-l border-line bg-surface px-4 py-3"
       onKeyDown={(event) => event.key === 'Escape' && close()}
     >
       <Button look="plain" className="-mt-1 -mr-2 self-end" onClick={close}>

@@ -35,8 +35,8 @@ export const SiteLanes = memo(function SiteLanes({
       data-site={site.id}
       data-day-start={site.dayStart}
     >
-      <div className="sticky top-0 z-30 flex h-[22px] bg-band">
-        <h2 className="sticky left-0 z-10 flex w-[130px] shrink-0 items-center justify-between bg-band px-2 text-[0.85rem] font-bold">
+      <div className="sticky top-0 z-30 flex h-[22px] bg-highlight">
+        <h2 className="sticky left-0 z-10 flex w-[130px] shrink-0 items-center justify-between bg-highlight px-2 text-[0.85rem] font-bold">
           <span className="truncate">{site.name}</span>{' '}
           <span className="font-normal text-muted">{zoneShort(site.timeZone)}</span>
         </h2>
@@ -48,13 +48,13 @@ export const SiteLanes = memo(function SiteLanes({
                 className={`absolute top-0.5 text-[0.82rem] whitespace-nowrap text-muted ${i === 0 ? '' : '-translate-x-1/2'}`}
                 style={{ left: (minute - shown.fromMin) * pxPerMin + (i === 0 ? 3 : 0) }}
               >
-                {hourWords(new Date(Date.parse(site.dayStart) + minute * 60_000).toISOString(), site.timeZone)}
+                {formatHour(new Date(Date.parse(site.dayStart) + minute * 60_000).toISOString(), site.timeZone)}
               </span>
             ),
           )}
           {nowShown && (
             <span
-              className="absolute top-0.5 -translate-x-1/2 rounded-sm bg-clay px-1 text-[0.82rem] font-bold text-on-fill"
+              className="absolute top-0.5 -translate-x-1/2 rounded-sm bg-primary px-1 text-[0.82rem] font-bold text-on-fill"
               style={{ left: (nowMin - shown.fromMin) * pxPerMin }}
             >
               <span className="sr-only">{t('daybook.now')} </span>
@@ -90,7 +90,7 @@ export const SiteLanes = memo(function SiteLanes({
   );
 });
 
-function hourWords(instant: string, timeZone: string): string {
+function formatHour(instant: string, timeZone: string): string {
   const words = timeOf(instant, timeZone).replace(':00', '');
   return words === '12 pm' ? 'noon' : words;
 }

@@ -11,7 +11,7 @@ import { timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { CheckInPanel } from '../../intake/index.ts';
-import { VisitMessages } from '../../postroom/index.ts';
+import { VisitMessages } from '../../simulatedCarriers/index.ts';
 import { VisitExtrasView } from '../../today/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { daybookApi } from '../daybook.api.ts';
@@ -19,7 +19,7 @@ import { CancelForm } from './CancelForm.tsx';
 import { HoldPanel } from './HoldPanel.tsx';
 import { MoveForm } from './MoveForm.tsx';
 import type { TypeNames } from './LaneView.tsx';
-import { statusWords } from './PlateView.tsx';
+import { formatStatus } from './PlateView.tsx';
 
 /** One visit in full, with what may be done to it now. */
 export function VisitPanel({
@@ -70,31 +70,31 @@ export function VisitPanel({
         </h2>
         <p className="flex items-center gap-1.5">
           <ArchMark shape={archFor(plate)} label="" size={18} />
-          <span data-testid="status-words">{statusWords(plate, t)}</span>
+          <span data-testid="status-words">{formatStatus(plate, t)}</span>
         </p>
       </div>
       {plate.identity === 'unknown' && (
-        <Notice tone="ochre">
+        <Notice tone="warning">
           {t('visit.unknownNote')}
-          {scopeOf(role, 'vestibule.decide') !== 'no' && (
-            <Link className="ml-1 underline" to="/vestibule">
-              {t('vestibule.title')}
+          {scopeOf(role, 'identityReview.decide') !== 'no' && (
+            <Link className="ml-1 underline" to="/identity-review">
+              {t('identityReview.title')}
             </Link>
           )}
         </Notice>
       )}
       {plate.status === 'pending' && (
-        <Notice tone="ochre">
+        <Notice tone="warning">
           {t('visit.pendingNote')}
-          {scopeOf(role, 'vestibule.decide') !== 'no' && (
-            <Link className="ml-1 underline" to="/vestibule?tab=approve">
-              {t('vestibule.toApprove')}
+          {scopeOf(role, 'identityReview.decide') !== 'no' && (
+            <Link className="ml-1 underline" to="/identity-review?tab=approve">
+              {t('identityReview.toApprove')}
             </Link>
           )}
         </Notice>
       )}
       {refused && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {t(`error.${refused.tag}`, { requestId: refused.requestId })}
         </Notice>
       )}
@@ -128,7 +128,7 @@ export function VisitPanel({
             .map((to, i) => (
               <Button
                 key={to}
-                look={i === 0 && to !== 'booked' ? 'main' : 'quiet'}
+                look={i === 0 && to !== 'booked' ? 'primary' : 'quiet'}
                 data-status-to={to}
                 disabled={moved.isLoading}
                 onClick={() => void move(to)}

@@ -48,7 +48,7 @@ export function movesAmongPlates(event: ReactKeyboardEvent<HTMLElement>): void {
   event.preventDefault();
   const here = from.getBoundingClientRect();
   let best: HTMLElement | null = null;
-  let least = Number.POSITIVE_INFINITY;
+  let min = Number.POSITIVE_INFINITY;
   for (const plate of event.currentTarget.querySelectorAll<HTMLElement>('[data-plate]:not(:disabled)')) {
     if (plate === from) continue;
     const there = plate.getBoundingClientRect();
@@ -58,8 +58,8 @@ export function movesAmongPlates(event: ReactKeyboardEvent<HTMLElement>): void {
     if (ahead <= 0) continue;
     // Along the lane first: who is aside by a lane is further than anyone on it.
     const far = step.along === 'x' ? ahead + aside * 1000 : ahead * 4 + aside;
-    if (far < least) {
-      least = far;
+    if (far < min) {
+      min = far;
       best = plate;
     }
   }

@@ -4,7 +4,7 @@ import { api } from '../../../api.ts';
 import { listenToLine } from '../../../live/liveLine.ts';
 import { useAppDispatch } from '../../../store.ts';
 
-const DAY = ['Day', 'Openings', 'Messages', 'Vestibule', 'Today', 'Intake'] as const;
+const DAY = ['Day', 'Openings', 'Messages', 'IdentityReview', 'Today', 'Intake'] as const;
 /** What hangs on how the clinic is set up. */
 const SETUP = ['Setup', 'Clinic'] as const;
 

@@ -3,7 +3,7 @@ import { useEffect, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link, useNavigate, useParams } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
-import { dateAt, dateWords } from '../../../../shared/time/format.ts';
+import { dateAt, formatDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
@@ -11,7 +11,7 @@ import type { TypeNames } from '../components/LaneView.tsx';
 import { LaneChoice } from '../components/LaneChoice.tsx';
 import { Lanes } from '../components/Lanes.tsx';
 import { Legend } from '../components/Legend.tsx';
-import { Lens } from '../components/Lens.tsx';
+import { DaybookViewMenu } from '../components/DaybookViewMenu.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
 import { daybookApi } from '../daybook.api.ts';
 import { desk } from '../desk.slice.ts';
@@ -40,7 +40,7 @@ export function DaybookPage() {
     void navigate(to === today ? '/daybook' : `/daybook/${to}`);
   };
   useEffect(() => {
-    document.title = date ? `${dateWords(date)} · ${t('daybook.title')}` : t('daybook.title');
+    document.title = date ? `${formatDate(date)} · ${t('daybook.title')}` : t('daybook.title');
   }, [date, t]);
   const refused = apiError(query.error ?? clinicError);
   const sites = useMemo(
@@ -74,12 +74,12 @@ export function DaybookPage() {
   };
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <header className="flex flex-wrap items-center gap-2 border-b border-line bg-lime px-3 py-2">
+      <header className="flex flex-wrap items-center gap-2 border-b border-line bg-surface px-3 py-2">
         <Button aria-label={t('daybook.previous')} onClick={() => go(shiftDate(date, -1))} disabled={!date}>
           ‹
         </Button>
         <h1 className="text-[1.3rem] font-bold" aria-live="polite">
-          {date ? dateWords(date) : t('loading')}
+          {date ? formatDate(date) : t('loading')}
         </h1>
         <Button aria-label={t('daybook.next')} onClick={() => go(shiftDate(date, 1))} disabled={!date}>
           ›
@@ -107,7 +107,7 @@ export function DaybookPage() {
           <Button onClick={askNow} disabled={!day}>
             {t('daybook.whyNot')}
           </Button>
-          <Lens />
+          <DaybookViewMenu />
           <Legend />
         </span>
       </header>
@@ -141,13 +141,13 @@ function Counts({ day }: { day: DaybookDay }) {
   const held = plates.size - visits.length;
   const unknown = visits.filter((plate) => plate.identity === 'unknown').length;
   return (
-    <p className="flex gap-5 border-b border-line bg-lime-deep px-4 py-1.5">
+    <p className="flex gap-5 border-b border-line bg-surface-deep px-4 py-1.5">
       <span className="font-bold" data-testid="visit-count">
         {t('daybook.visits', { count: visits.length })}
       </span>
-      {unknown > 0 && <span className="font-bold text-ochre">{t('daybook.unknown', { count: unknown })}</span>}
+      {unknown > 0 && <span className="font-bold text-warning">{t('daybook.unknown', { count: unknown })}</span>}
       {held > 0 && <span>{t('daybook.held', { count: held })}</span>}
-      <Link to={`/find?from=${day.date}`} className="ml-auto font-semibold text-door underline">
+      <Link to={`/find?from=${day.date}`} className="ml-auto font-semibold text-accent underline">
         {t('find.title')}
       </Link>
     </p>

@@ -2,14 +2,14 @@ import { useEffect, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate, useParams } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
-import { dateAt, dateWords, shortDate } from '../../../../shared/time/format.ts';
+import { dateAt, formatDate, shortDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import { Lanes } from '../components/Lanes.tsx';
 import type { TypeNames } from '../components/LaneView.tsx';
 import { Legend } from '../components/Legend.tsx';
-import { Lens } from '../components/Lens.tsx';
+import { DaybookViewMenu } from '../components/DaybookViewMenu.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
 import { daybookApi } from '../daybook.api.ts';
 import { desk } from '../desk.slice.ts';
@@ -47,7 +47,7 @@ export function WeekPage() {
   const shown = useMemo(() => week && shownOf(week.days.flatMap((day) => day.sites)), [week]);
   const sections: LaneSection[] = (week?.days ?? []).flatMap((day) =>
     day.sites
-      .filter((site) => site.lanes.some((lane) => lane.strips.length > 0 || lane.plates.length > 0))
+      .filter((site) => site.lanes.some((lane) => lane.hoursBands.length > 0 || lane.plates.length > 0))
       .map((site) => ({
         key: `${day.date} ${site.id}`,
         site: { ...site, lanes: site.lanes.map((lane) => ({ ...lane, name: shortDate(day.date), detail: '' })) },
@@ -64,12 +64,12 @@ export function WeekPage() {
   );
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <header className="flex flex-wrap items-center gap-2 border-b border-line bg-lime px-3 py-2">
+      <header className="flex flex-wrap items-center gap-2 border-b border-line bg-surface px-3 py-2">
         <Button aria-label={t('daybook.previousWeek')} onClick={() => go(shiftDate(from, -7))}>
           ‹
         </Button>
         <h1 className="text-[1.3rem] font-bold" aria-live="polite">
-          {title}, {t('daybook.weekOf', { date: dateWords(from) })}
+          {title}, {t('daybook.weekOf', { date: formatDate(from) })}
         </h1>
         <Button aria-label={t('daybook.nextWeek')} onClick={() => go(shiftDate(from, 7))}>
           ›
@@ -79,7 +79,7 @@ export function WeekPage() {
         </Button>
         <Button onClick={() => void navigate(`/daybook/${date}`)}>{t('daybook.backToDay')}</Button>
         <span className="ml-auto flex gap-2">
-          <Lens />
+          <DaybookViewMenu />
           <Legend />
         </span>
       </header>

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
-import { dateAt, dateWords, timeOf } from '../../../../shared/time/format.ts';
+import { dateAt, formatDate, timeOf } from '../../../../shared/time/format.ts';
 import { SelectField } from '../../../../shared/ui/inputs.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { accountsApi } from '../../accounts/index.ts';
@@ -20,18 +20,22 @@ interface Asked {
 /** Asks the server why a start is or is not offered, and can be pointed at any provider and time by keyboard. */
 export function WhyNotPanel({
   asked,
-  wish,
+  criteria,
   onChange,
 }: {
   asked: Asked;
   /** What was looked for, where that is known. */
-  wish?: { readonly visitTypeId: string; readonly kind: 'new' | 'established'; readonly channel: 'online' | 'desk' };
+  criteria?: {
+    readonly visitTypeId: string;
+    readonly kind: 'new' | 'established';
+    readonly channel: 'online' | 'desk';
+  };
   onChange: (asked: Asked) => void;
 }) {
   const { t } = useTranslation();
   const { data: clinic } = accountsApi.useClinicQuery({});
-  const [typeId, setTypeId] = useState(wish?.visitTypeId ?? '');
-  const [kind, setKind] = useState<'new' | 'established'>(wish?.kind ?? 'established');
+  const [typeId, setTypeId] = useState(criteria?.visitTypeId ?? '');
+  const [kind, setKind] = useState<'new' | 'established'>(criteria?.kind ?? 'established');
   const [payerId, setPayerId] = useState('');
   const site = clinic?.sites.find((row) => row.id === asked.siteId) ?? clinic?.sites[0];
   const providers = clinic?.people.filter((person) => person.kind === 'provider') ?? [];
@@ -44,7 +48,7 @@ export function WhyNotPanel({
       siteId: site?.id ?? '',
       providerId: lane?.id,
       kind,
-      channel: wish?.channel ?? 'online',
+      channel: criteria?.channel ?? 'online',
       start: asked.start,
       payerId: payerId || undefined,
     },
@@ -79,7 +83,7 @@ export function WhyNotPanel({
       </SelectField>
       <SelectField
         label={t('whyNot.at')}
-        hint={dateWords(date)}
+        hint={formatDate(date)}
         value={asked.start}
         onChange={(event) => onChange({ ...asked, start: event.target.value })}
       >
@@ -113,11 +117,11 @@ export function WhyNotPanel({
         <option value="new">{t('visit.kind.new')}</option>
       </SelectField>
       {error && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {t(`error.${error.tag}`, { requestId: error.requestId })}
         </Notice>
       )}
-      {query.data?.offered && <Notice tone="door">{t('whyNot.offered')}</Notice>}
+      {query.data?.offered && <Notice tone="success">{t('whyNot.offered')}</Notice>}
       {failed.length > 0 && query.data && (
         <div aria-live="polite">
           <p className="mb-1.5 font-bold">{t('whyNot.hidden', { count: failed.length })}</p>
@@ -126,7 +130,7 @@ export function WhyNotPanel({
               <li
                 key={answer.code}
                 data-code={answer.code}
-                className="rounded-md border border-line border-l-4 border-l-ochre bg-panel px-3 py-1.5"
+                className="rounded-md border border-line border-l-4 border-l-warning bg-panel px-3 py-1.5"
               >
                 <p className="font-bold">{t(`whyNot.code.${answer.code}`)}</p>
                 {factLines(answer, query.data?.names ?? {}, site.timeZone).map((line) => (
@@ -135,7 +139,7 @@ export function WhyNotPanel({
                 <span className="flex flex-wrap gap-x-4">
                   <Link
                     to={`/help/availability#${answer.code}`}
-                    className="inline-block leading-[24px] text-door underline"
+                    className="inline-block leading-[24px] text-accent underline"
                   >
                     {t('whyNot.meaning')}
                   </Link>
@@ -167,7 +171,7 @@ function SetAt({ to }: { to: string | null }) {
   const { t } = useTranslation();
   if (!to) return null;
   return (
-    <Link to={to} className="inline-block leading-[24px] text-door underline">
+    <Link to={to} className="inline-block leading-[24px] text-accent underline">
       {t('whyNot.setAt')}
     </Link>
   );

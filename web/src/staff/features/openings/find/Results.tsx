@@ -4,7 +4,7 @@ import type { FoundTime, TimesFound } from '@zaguan/contracts/openings';
 import { Tabs } from 'radix-ui';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
-import { dateWords, shortDate, timeOf, weekdayNames, zoneShort } from '../../../../shared/time/format.ts';
+import { formatDate, shortDate, timeOf, weekdayNames, zoneShort } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 
 type Clinic = OutputOf<typeof staffClinic>;
@@ -14,7 +14,7 @@ interface Props {
   readonly found: TimesFound;
   readonly from: string;
   readonly days: number;
-  readonly onGiveUp: (wishes: readonly string[]) => void;
+  readonly onGiveUp: (criteriaList: readonly string[]) => void;
   readonly onDay: (date: string) => void;
   readonly onWhyNot: () => void;
   /** Which of the views is open. */
@@ -26,7 +26,7 @@ const VIEWS = ['times', 'providers', 'calendar'] as const;
 export type View = (typeof VIEWS)[number];
 
 const TAB =
-  'rounded-t-md border border-b-0 border-line px-3 py-1.5 font-semibold data-[state=active]:bg-panel data-[state=active]:text-door data-[state=inactive]:bg-lime-deep';
+  'rounded-t-md border border-b-0 border-line px-3 py-1.5 font-semibold data-[state=active]:bg-panel data-[state=active]:text-accent data-[state=inactive]:bg-surface-deep';
 
 /** What was found: by time, the first with each, the days in a calendar; or what would have to be given up. */
 export function Results(props: Props) {
@@ -44,7 +44,8 @@ export function Results(props: Props) {
               {found.relaxations.map(({ giveUp, first }) => (
                 <li key={giveUp.join()}>
                   <Button look="time" className="whitespace-normal" onClick={() => onGiveUp(giveUp)}>
-                    {giveUp.map((wish) => t(`find.wish.${wish}`)).join(t('find.and'))}: {whenWords(clinic, first)}
+                    {giveUp.map((criterion) => t(`find.criterion.${criterion}`)).join(t('find.and'))}:{' '}
+                    {formatWhen(clinic, first)}
                   </Button>
                 </li>
               ))}
@@ -59,14 +60,14 @@ export function Results(props: Props) {
   if (found.together.length)
     return (
       <div className="flex max-w-3xl flex-col gap-3">
-        {found.gaveUp && <p className="text-ochre">{t('find.gaveUpMore')}</p>}
+        {found.gaveUp && <p className="text-warning">{t('find.gaveUpMore')}</p>}
         {found.together.map((times) => (
           <section
             key={times.map(({ start, providerId }) => start + providerId).join()}
             data-together=""
             className="rounded-md border border-line bg-panel px-3 py-2"
           >
-            <h2 className="font-bold">{whenWords(clinic, times[0])}</h2>
+            <h2 className="font-bold">{formatWhen(clinic, times[0])}</h2>
             <ol>
               {times.map((time, i) => (
                 // biome-ignore lint/suspicious/noArrayIndexKey: two people may come at one time
@@ -111,7 +112,7 @@ function siteOf(clinic: Clinic, time: FoundTime) {
   return clinic.sites.find(({ id }) => id === time.siteId);
 }
 
-function whenWords(clinic: Clinic, time: FoundTime): string {
+function formatWhen(clinic: Clinic, time: FoundTime): string {
   return `${shortDate(time.date)}, ${timeOf(time.start, siteOf(clinic, time)?.timeZone ?? 'UTC')}`;
 }
 
@@ -122,7 +123,7 @@ function TimeLine({ clinic, time }: { clinic: Clinic; time: FoundTime }) {
   const what = clinic.visitTypes.find(({ id }) => id === time.visitTypeId)?.name;
   return (
     <Link to={`/daybook/${time.date}`} className="flex gap-3 hover:underline">
-      <span className="w-[190px] shrink-0 font-semibold text-door">{whenWords(clinic, time)}</span>
+      <span className="w-[190px] shrink-0 font-semibold text-accent">{formatWhen(clinic, time)}</span>
       <span>{[what, who, site && `${site.name} (${zoneShort(site.timeZone)})`].filter(Boolean).join(' · ')}</span>
     </Link>
   );
@@ -135,8 +136,8 @@ function ByTime({ clinic, times, more }: { clinic: Clinic; times: readonly Found
   return (
     <div className="flex flex-col gap-3">
       {dates.map((date) => (
-        <section key={date} aria-label={dateWords(date)}>
-          <h2 className="mb-1 font-bold">{dateWords(date)}</h2>
+        <section key={date} aria-label={formatDate(date)}>
+          <h2 className="mb-1 font-bold">{formatDate(date)}</h2>
           <ul className="flex flex-wrap gap-1.5">
             {times
               .filter((time) => time.date === date)
@@ -146,9 +147,9 @@ function ByTime({ clinic, times, more }: { clinic: Clinic; times: readonly Found
                   <li key={`${time.start}${time.siteId}${time.providerId}`}>
                     <Link
                       to={`/daybook/${date}`}
-                      className="block rounded-md border border-door bg-panel px-2.5 py-1 hover:bg-door-wash"
+                      className="block rounded-md border border-accent bg-panel px-2.5 py-1 hover:bg-accent-subtle"
                     >
-                      <span className="font-bold text-door">{timeOf(time.start, site?.timeZone ?? 'UTC')}</span>{' '}
+                      <span className="font-bold text-accent">{timeOf(time.start, site?.timeZone ?? 'UTC')}</span>{' '}
                       <span className="text-[0.85rem] text-muted">{site && zoneShort(site.timeZone)}</span>
                       <span className="block text-[0.85rem] text-muted">
                         {[nameOf(time.providerId), site?.name].filter(Boolean).join(', ')}
@@ -200,11 +201,11 @@ function Calendar({ found, from, days, onDay }: Props) {
                   {asked && starts > 0 ? (
                     <button
                       type="button"
-                      className="h-full w-full px-2 py-1 text-left hover:bg-door-wash"
+                      className="h-full w-full px-2 py-1 text-left hover:bg-accent-subtle"
                       onClick={() => onDay(date)}
                     >
                       <span className="block text-[0.85rem] text-muted">{shortDate(date).replace(/^\w+, /, '')}</span>
-                      <span className="font-bold text-door">{t('find.starts', { count: starts })}</span>
+                      <span className="font-bold text-accent">{t('find.starts', { count: starts })}</span>
                     </button>
                   ) : (
                     <span

@@ -10,7 +10,7 @@ import { HOURS, type HoursName, type Member, type TypedSearch } from './typed.ts
 
 type Clinic = OutputOf<typeof staffClinic>;
 const DAYS = [7, 14, 30, 60, 120];
-const MOST_MEMBERS = 5;
+const MAX_MEMBERS = 5;
 
 /** What is looked for; every change asks anew. */
 export function SearchForm({
@@ -101,7 +101,7 @@ export function SearchForm({
           </div>
         </fieldset>
       ))}
-      {typed.members.length < MOST_MEMBERS && !typed.repeats && (
+      {typed.members.length < MAX_MEMBERS && !typed.repeats && (
         <Button
           className="self-start"
           onClick={() => set({ members: [...typed.members, typed.members[typed.members.length - 1]] })}

@@ -38,7 +38,7 @@ it('asks nothing while something needed is missing', () => {
   expect([toWanted({ ...search, weekdays: [] }, ['a']), toWanted(search, [])]).toEqual([null, null]);
 });
 
-it('gives up exactly the wishes that are named', () => {
+it('gives up exactly the criteria that are named', () => {
   expect(givenUp(search, ['hour', 'language'])).toEqual({ ...search, hours: 'any', language: '' });
   expect(givenUp(search, ['weekday', 'provider', 'site', 'later', 'desk'])).toEqual({
     ...search,

@@ -1,6 +1,6 @@
-import type { TimesWanted } from '@zaguan/contracts/openings';
+import type { TimesCriteria } from '@zaguan/contracts/openings';
 
-export type Weekday = NonNullable<TimesWanted['weekdays']>[number];
+export type Weekday = NonNullable<TimesCriteria['weekdays']>[number];
 export interface Member {
   readonly visitTypeId: string;
   readonly kind: 'new' | 'established';
@@ -19,7 +19,7 @@ export interface TypedSearch {
   readonly weekdays: Weekday[];
   readonly hours: HoursName;
   readonly language: string;
-  readonly access: NonNullable<TimesWanted['access']>;
+  readonly access: NonNullable<TimesCriteria['access']>;
   readonly how: 'back-to-back' | 'side-by-side';
   readonly mostWaitMin: number;
   readonly repeats: boolean;
@@ -42,7 +42,7 @@ export type HoursName = keyof typeof HOURS;
 export const EVERY_DAY: Weekday[] = [1, 2, 3, 4, 5, 6, 7];
 
 /** The search as the server is asked it; `null` while something needed is missing. */
-export function toWanted(typed: TypedSearch, allSiteIds: readonly string[]): TimesWanted | null {
+export function toWanted(typed: TypedSearch, allSiteIds: readonly string[]): TimesCriteria | null {
   const { members, channel, from, days, weekdays, language } = typed;
   if (!members.length || members.some(({ visitTypeId }) => !visitTypeId) || !from || !weekdays.length) return null;
   if (!allSiteIds.length) return null;
@@ -65,7 +65,7 @@ export function toWanted(typed: TypedSearch, allSiteIds: readonly string[]): Tim
   };
 }
 
-/** The search with some wishes given up. */
+/** The search with some criteria given up. */
 export function givenUp(typed: TypedSearch, giveUp: readonly string[]): TypedSearch {
   return {
     ...typed,

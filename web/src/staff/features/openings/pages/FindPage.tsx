@@ -15,7 +15,7 @@ import { openingsApi } from '../openings.api.ts';
 
 const NOTHING_ASKED = { members: [], channel: 'desk' } as unknown as Parameters<typeof openingsApi.useTimesQuery>[0];
 /** Nine in the morning, where no hour was wished for. */
-const USUAL_MINUTE = 540;
+const DEFAULT_MINUTE = 540;
 
 /** Find a time: one visit, several people, a series, linked visits; when there is none, what to give up, and why. */
 export function FindPage() {
@@ -82,20 +82,20 @@ export function FindPage() {
         siteIds.includes(site.id) &&
         (!wanted.providerIds || wanted.providerIds.includes(id as never)),
     );
-    const minute = Math.max(HOURS[typed.hours][0], USUAL_MINUTE);
+    const minute = Math.max(HOURS[typed.hours][0], DEFAULT_MINUTE);
     const start = new Date(wallToEpoch(site.timeZone, typed.from, minute) * 60_000).toISOString();
     setWhy({ siteId: site.id, resourceId: provider?.id ?? '', start });
   };
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-center gap-3 border-b border-line bg-lime px-4 py-2">
+      <header className="flex items-center gap-3 border-b border-line bg-surface px-4 py-2">
         <h1 className="text-[1.3rem] font-bold">{t('find.title')}</h1>
         <span className="text-muted">{t('find.note')}</span>
       </header>
       <div className="flex min-h-0 flex-1">
         <aside
-          aria-label={t('find.wishes')}
-          className="w-[310px] shrink-0 overflow-y-auto border-r border-line bg-lime px-4 py-3"
+          aria-label={t('find.criteria')}
+          className="w-[310px] shrink-0 overflow-y-auto border-r border-line bg-surface px-4 py-3"
         >
           {clinic && typed && <SearchForm clinic={clinic} languages={clinic.languages} typed={typed} set={set} />}
         </aside>
@@ -108,7 +108,7 @@ export function FindPage() {
         >
           {failed && !isFetching && (
             <>
-              <Notice tone="brick" live="assertive">
+              <Notice tone="danger" live="assertive">
                 {t(`error.${failed.tag}`, { requestId: failed.requestId })}
               </Notice>
               <Button className="mt-3" onClick={() => void refetch()}>
@@ -119,7 +119,7 @@ export function FindPage() {
           {!failed && !found && (
             <div role="status" aria-label={t('loading')} className="flex flex-col gap-2">
               {[0, 1, 2, 3].map((i) => (
-                <div key={i} className="h-10 animate-pulse rounded-md bg-band" />
+                <div key={i} className="h-10 animate-pulse rounded-md bg-highlight" />
               ))}
             </div>
           )}
@@ -129,7 +129,7 @@ export function FindPage() {
               found={found}
               from={typed.from}
               days={typed.days}
-              onGiveUp={(wishes) => setTyped(givenUp(typed, wishes))}
+              onGiveUp={(criteriaList) => setTyped(givenUp(typed, criteriaList))}
               onDay={(date) => {
                 set({ from: date, days: 7 });
                 setView('times');
@@ -143,7 +143,7 @@ export function FindPage() {
         {why && typed && (
           <aside
             aria-label={t('whyNot.title')}
-            className="flex w-[310px] shrink-0 flex-col overflow-y-auto border-l border-line bg-lime px-4 py-3"
+            className="flex w-[310px] shrink-0 flex-col overflow-y-auto border-l border-line bg-surface px-4 py-3"
           >
             <Button look="plain" className="-mt-1 -mr-2 self-end" onClick={() => setWhy(null)}>
               {t('close')}
@@ -151,7 +151,7 @@ export function FindPage() {
             <WhyNotPanel
               key={JSON.stringify(typed.members)}
               asked={why}
-              wish={{ ...typed.members[0], channel: typed.channel }}
+              criteria={{ ...typed.members[0], channel: typed.channel }}
               onChange={setWhy}
             />
           </aside>

@@ -94,7 +94,7 @@ export function BatchEdit<K extends TableKind>({
               </option>
             ))}
           </select>
-          <Button look="main" disabled={saving.isLoading} onClick={() => void apply()}>
+          <Button look="primary" disabled={saving.isLoading} onClick={() => void apply()}>
             {t('setup.applyAll')}
           </Button>
         </span>

@@ -13,7 +13,7 @@ import type { Refs } from '../hooks/useRefs.ts';
 import { TABLES, type TableKind } from '../kinds.ts';
 import { KINDS, setupApi } from '../setup.api.ts';
 
-const MOST_BYTES = 1_000_000;
+const MAX_BYTES = 1_000_000;
 
 /** A CSV file looked at row by row before anything is saved; then all of it is, or nothing. */
 export function CsvImport<K extends TableKind>({
@@ -32,7 +32,7 @@ export function CsvImport<K extends TableKind>({
   const refused = apiError(error);
   const take = async (file: File) => {
     reset();
-    if (file.size > MOST_BYTES) return setRead({ ok: false, code: 'csv-too-large' });
+    if (file.size > MAX_BYTES) return setRead({ ok: false, code: 'csv-too-large' });
     const check = (doc: Record<string, unknown>) =>
       KINDS[kind].doc.safeParse(doc).error?.issues.map((issue) => ({
         field: issue.path.join('.'),
@@ -57,11 +57,11 @@ export function CsvImport<K extends TableKind>({
           <Dialog.Overlay className="fixed inset-0 z-40 bg-[#00000055]" />
           <Dialog.Content
             aria-describedby={undefined}
-            className="fixed top-1/2 left-1/2 z-50 flex max-h-[80vh] w-[720px] -translate-x-1/2 -translate-y-1/2 flex-col gap-3 rounded-md border border-line-strong bg-lime p-4"
+            className="fixed top-1/2 left-1/2 z-50 flex max-h-[80vh] w-[720px] -translate-x-1/2 -translate-y-1/2 flex-col gap-3 rounded-md border border-line-strong bg-surface p-4"
           >
             <Dialog.Title className="text-xl font-bold">{t('setup.importTitle')}</Dialog.Title>
             {read && !read.ok && (
-              <Notice tone="brick" live="assertive">
+              <Notice tone="danger" live="assertive">
                 {t(`setup.fault.${read.code}`)}
               </Notice>
             )}
@@ -74,7 +74,7 @@ export function CsvImport<K extends TableKind>({
                   })}
                 </p>
                 {read.unknown.length > 0 && (
-                  <Notice tone="ochre">{t('setup.importUnknown', { columns: read.unknown.join(', ') })}</Notice>
+                  <Notice tone="warning">{t('setup.importUnknown', { columns: read.unknown.join(', ') })}</Notice>
                 )}
                 <div
                   className="min-h-0 overflow-auto border border-line bg-panel"
@@ -90,7 +90,7 @@ export function CsvImport<K extends TableKind>({
                           <td className="py-1 pr-3">
                             {row.faults.length === 0 && t(row.isNew ? 'setup.importNew' : 'setup.importChange')}
                             {row.faults.map(({ field, code, text }) => (
-                              <p key={field} className="text-brick">
+                              <p key={field} className="text-danger">
                                 <b>{t(`setup.${kind}.${field.split('.')[0]}`, { defaultValue: field })}</b>
                                 {text && ` “${text.slice(0, 40)}”`}:{' '}
                                 {t(`setup.fault.${code}`, { defaultValue: t('setup.fault.other') })}
@@ -102,9 +102,11 @@ export function CsvImport<K extends TableKind>({
                     </tbody>
                   </table>
                 </div>
-                {faulty.length > 0 && <Notice tone="brick">{t('setup.importFaults', { count: faulty.length })}</Notice>}
+                {faulty.length > 0 && (
+                  <Notice tone="danger">{t('setup.importFaults', { count: faulty.length })}</Notice>
+                )}
                 {refused && (
-                  <Notice tone="brick" live="assertive">
+                  <Notice tone="danger" live="assertive">
                     {refused.tag === 'SetupRefused' && refused.issues?.[0]
                       ? t('setup.importRefused', {
                           line: Number(/^records\.(\d+)/.exec(refused.issues[0].path)?.[1] ?? 0) + 2,
@@ -120,7 +122,7 @@ export function CsvImport<K extends TableKind>({
             )}
             <div className="flex gap-2">
               {read?.ok && (
-                <Button look="main" disabled={faulty.length > 0 || isLoading} onClick={() => void apply()}>
+                <Button look="primary" disabled={faulty.length > 0 || isLoading} onClick={() => void apply()}>
                   {t('setup.importAll')}
                 </Button>
               )}

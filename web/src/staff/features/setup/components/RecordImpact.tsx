@@ -25,7 +25,7 @@ function Weighed({ kind, id, version }: { kind: SetupKind; id: string; version: 
       className="flex max-h-[240px] flex-col gap-2 overflow-y-auto border-t border-line px-4 py-2"
     >
       <h3 className="font-bold">{t('schedule.impact')}</h3>
-      {asking && <div className="h-8 shrink-0 animate-pulse rounded-md bg-band" />}
+      {asking && <div className="h-8 shrink-0 animate-pulse rounded-md bg-highlight" />}
       {!asking && impact && <Effects impact={impact} />}
     </section>
   );

@@ -6,7 +6,7 @@ import type { ApiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import type { DocOf } from '../docs.ts';
-import { type Meanwhile, useRecordForm } from '../hooks/useRecordForm.ts';
+import { type ConcurrentChange, useRecordForm } from '../hooks/useRecordForm.ts';
 import { FaultFacts } from './fields.tsx';
 import { RecordImpact } from './RecordImpact.tsx';
 
@@ -48,7 +48,7 @@ export function RecordPanel<K extends SetupKind>(props: Props<K>) {
       ref={box}
       aria-label={title}
       data-panel={kind}
-      className={`flex shrink-0 flex-col border-l border-line bg-lime ${wide ? 'w-[680px]' : 'w-[430px]'}`}
+      className={`flex shrink-0 flex-col border-l border-line bg-surface ${wide ? 'w-[680px]' : 'w-[430px]'}`}
     >
       <FormProvider {...form}>
         <FaultFacts.Provider value={facts}>
@@ -62,13 +62,13 @@ export function RecordPanel<K extends SetupKind>(props: Props<K>) {
             <div className="flex flex-col gap-2 border-t border-line px-4 py-2">
               {refused && !meanwhile && <Refused error={refused} onAgree={agree} />}
               {form.formState.submitCount > 0 && !form.formState.isValid && !refused && (
-                <Notice tone="brick" live="assertive">
+                <Notice tone="danger" live="assertive">
                   {t('setup.lookAtFields')}
                 </Notice>
               )}
               <div className="flex flex-wrap gap-2">
                 {mayEdit && (
-                  <Button type="submit" look="main" disabled={saving || meanwhile !== null}>
+                  <Button type="submit" look="primary" disabled={saving || meanwhile !== null}>
                     {t('save')}
                   </Button>
                 )}
@@ -83,13 +83,13 @@ export function RecordPanel<K extends SetupKind>(props: Props<K>) {
   );
 }
 
-function MeanwhileNotice({ kind, meanwhile }: { kind: SetupKind; meanwhile: Meanwhile }) {
+function MeanwhileNotice({ kind, meanwhile }: { kind: SetupKind; meanwhile: ConcurrentChange }) {
   const { t } = useTranslation();
   const names = (fields: readonly string[]) =>
     fields.map((field) => t(`setup.${kind}.${field}`, { defaultValue: field })).join(', ');
   const { by, theirs, both } = meanwhile;
   return (
-    <Notice tone="ochre" live="assertive">
+    <Notice tone="warning" live="assertive">
       <p className="font-bold">{t('setup.meanwhile', { by: by ?? t('setup.somebody') })}</p>
       {theirs.length > 0 && <p>{t('setup.theirs', { fields: names(theirs) })}</p>}
       {both.length > 0 && <p>{t('setup.both', { fields: names(both) })}</p>}
@@ -116,7 +116,7 @@ function Refused({ error, onAgree }: { error: ApiError; onAgree: (codes: readonl
   const { t } = useTranslation();
   if (error.tag === 'AgreementNeeded')
     return (
-      <Notice tone="ochre" live="assertive">
+      <Notice tone="warning" live="assertive">
         {(error.codes ?? []).map((code) => (
           <div key={code} data-consequence={code}>
             <p className="font-bold">{t(`setup.consequence.${code}`, error.facts)}</p>
@@ -134,7 +134,7 @@ function Refused({ error, onAgree }: { error: ApiError; onAgree: (codes: readonl
   const own = (error.issues ?? []).filter(({ path }) => !path.startsWith('records.'));
   const first = error.issues?.[0];
   return (
-    <Notice tone="brick" live="assertive">
+    <Notice tone="danger" live="assertive">
       {own.map(({ path, code }) => (
         <p key={path}>{t(`setup.fault.${code}`, { ...error.facts, defaultValue: t('setup.fault.other') })}</p>
       ))}

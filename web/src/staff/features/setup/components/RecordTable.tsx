@@ -128,7 +128,7 @@ export function RecordTable<K extends TableKind>({
         <label className="flex items-center gap-1.5">
           <input
             type="checkbox"
-            className="size-4 accent-door"
+            className="size-4 accent-accent"
             checked={archived}
             onChange={(event) => {
               setArchived(event.target.checked);
@@ -140,7 +140,7 @@ export function RecordTable<K extends TableKind>({
         {!narrow && <span className="ml-auto flex gap-2">{tools}</span>}
       </div>
       {ids.length > 0 && (
-        <div className="flex flex-wrap items-center gap-2 border-b border-line bg-lime-deep px-4 py-2">
+        <div className="flex flex-wrap items-center gap-2 border-b border-line bg-surface-deep px-4 py-2">
           <span className="font-semibold">{t('setup.chosen', { count: ids.length })}</span>
           {chosen(ids, () => setSelection({}))}
         </div>
@@ -152,7 +152,7 @@ export function RecordTable<K extends TableKind>({
         tabIndex={0}
       >
         <table className="w-full border-collapse text-left">
-          <thead className="sticky top-0 z-10 bg-lime">
+          <thead className="sticky top-0 z-10 bg-surface">
             <tr className="border-b border-line-strong">
               <th scope="col" className="w-9 py-1.5 pl-4 align-bottom">
                 <Tick
@@ -190,7 +190,7 @@ export function RecordTable<K extends TableKind>({
               <tr
                 key={row.id}
                 data-record={row.id}
-                className={`border-b border-line ${row.id === openId ? 'bg-door-wash' : 'hover:bg-lime-deep'}`}
+                className={`border-b border-line ${row.id === openId ? 'bg-accent-subtle' : 'hover:bg-surface-deep'}`}
               >
                 <td className="py-1 pl-4">
                   <Tick
@@ -249,7 +249,7 @@ function Tick({
       />
       <span
         aria-hidden="true"
-        className="flex size-[15px] items-center justify-center rounded-sm border border-muted bg-panel text-[0.8rem] leading-none text-transparent peer-checked:border-door peer-checked:bg-door peer-checked:text-on-fill peer-focus-visible:outline-3 peer-focus-visible:outline-offset-2 peer-focus-visible:outline-door"
+        className="flex size-[15px] items-center justify-center rounded-sm border border-muted bg-panel text-[0.8rem] leading-none text-transparent peer-checked:border-accent peer-checked:bg-accent peer-checked:text-on-fill peer-focus-visible:outline-3 peer-focus-visible:outline-offset-2 peer-focus-visible:outline-accent"
       >
         ✓
       </span>

@@ -49,9 +49,9 @@ export function TextField({
   return (
     <Place name={name}>
       <Field label={label} hint={hint} error={useFault(name)} required={required ? t('setup.required') : undefined}>
-        {(given) => (
+        {(controlProps) => (
           <Tag
-            {...given}
+            {...controlProps}
             rows={rows}
             ref={field.ref}
             className={CONTROL}
@@ -99,9 +99,9 @@ export function NumberField({
   return (
     <Place name={name}>
       <Field label={label} hint={hint} error={useFault(name)} required={required ? t('setup.required') : undefined}>
-        {(given) => (
+        {(controlProps) => (
           <input
-            {...given}
+            {...controlProps}
             type="number"
             step={step}
             ref={field.ref}
@@ -125,9 +125,9 @@ export function TimeField({ name, label }: Named) {
   const minute = field.value as number | null;
   return (
     <Field label={label} error={useFault(name)}>
-      {(given) => (
+      {(controlProps) => (
         <input
-          {...given}
+          {...controlProps}
           // Written anew when the minute changes; what is being typed stays as it is.
           key={minute}
           ref={field.ref}
@@ -147,9 +147,9 @@ export function DateField({ name, label, orNull, hint }: Named & { orNull?: bool
   const { field } = useController({ name });
   return (
     <Field label={label} hint={hint} error={useFault(name)}>
-      {(given) => (
+      {(controlProps) => (
         <input
-          {...given}
+          {...controlProps}
           type="date"
           ref={field.ref}
           className={CONTROL}
@@ -179,9 +179,9 @@ export function SelectField({
   return (
     <Place name={name}>
       <Field label={label} hint={hint} error={useFault(name)} required={required ? t('setup.required') : undefined}>
-        {(given) => (
+        {(controlProps) => (
           <select
-            {...given}
+            {...controlProps}
             ref={field.ref}
             className={CONTROL}
             value={value ?? ''}
@@ -215,7 +215,7 @@ export function CheckField({ name, label, hint }: Named) {
           type="checkbox"
           name={name}
           ref={field.ref}
-          className="mt-0.5 size-4 accent-door"
+          className="mt-0.5 size-4 accent-accent"
           checked={Boolean(field.value)}
           onChange={(event) => field.onChange(event.target.checked)}
         />
@@ -263,7 +263,7 @@ export function ManyField({
         </div>
         {hint && <p className="mt-1 text-muted">{hint}</p>}
         {fault && (
-          <p role="alert" className="mt-1 font-semibold text-brick">
+          <p role="alert" className="mt-1 font-semibold text-danger">
             {fault}
           </p>
         )}
@@ -283,7 +283,7 @@ export function Box({
 }) {
   return (
     <label
-      className={`cursor-pointer rounded-md border px-2.5 py-1 has-focus-visible:outline-3 has-focus-visible:outline-door ${checked ? 'border-door bg-door font-semibold text-on-fill' : 'border-line-strong bg-panel'}`}
+      className={`cursor-pointer rounded-md border px-2.5 py-1 has-focus-visible:outline-3 has-focus-visible:outline-accent ${checked ? 'border-accent bg-accent font-semibold text-on-fill' : 'border-line-strong bg-panel'}`}
     >
       <input
         type="checkbox"
@@ -311,7 +311,7 @@ export function Section({ title, note, children }: { title: string; note?: React
 export function ListFault({ name }: { name: string }) {
   const fault = useFault(name);
   return fault ? (
-    <p role="alert" className="font-semibold text-brick">
+    <p role="alert" className="font-semibold text-danger">
       {fault}
     </p>
   ) : null;

@@ -1,5 +1,5 @@
 import type { OutputOf } from '@zaguan/contracts';
-import { MOST_CALENDAR_BYTES, type readClosures, type SiteDoc } from '@zaguan/contracts/setup';
+import { MAX_CALENDAR_BYTES, type readClosures, type SiteDoc } from '@zaguan/contracts/setup';
 import { useState } from 'react';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
@@ -22,7 +22,7 @@ export function ClosureImport() {
   const take = async (file: File) => {
     setRead(null);
     setFault(null);
-    if (file.size > MOST_CALENDAR_BYTES) return setFault('calendar-too-large');
+    if (file.size > MAX_CALENDAR_BYTES) return setFault('calendar-too-large');
     const result = await ask({ timeZone: form.getValues('timeZone'), calendar: await file.text() });
     const error = 'error' in result ? apiError(result.error) : null;
     if (error) setFault(error.issues?.[0]?.code ?? 'other');
@@ -39,12 +39,12 @@ export function ClosureImport() {
         onFile={(file) => void take(file)}
       />
       {fault && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {t(`setup.fault.${fault}`, { defaultValue: t('setup.fault.other') })}
         </Notice>
       )}
       {read && (
-        <Notice tone={read.refused.length ? 'ochre' : 'door'}>
+        <Notice tone={read.refused.length ? 'warning' : 'success'}>
           <p className="font-bold">
             {t('setup.closuresRead', { count: fresh.length })}
             {read.closures.length > fresh.length &&
@@ -59,7 +59,7 @@ export function ClosureImport() {
             {fresh.length > 8 && <li>…</li>}
           </ul>
           {read.refused.map((row) => (
-            <p key={row.at} className="text-brick">
+            <p key={row.at} className="text-danger">
               {t('setup.closureRefused', {
                 n: row.at,
                 name: row.summary,

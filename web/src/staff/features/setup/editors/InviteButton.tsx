@@ -18,7 +18,7 @@ export function InviteButton({ id }: { id: string }) {
         {t('setup.invite')}
       </Button>
       {link && (
-        <Notice tone="door">
+        <Notice tone="success">
           <p>
             {t('setup.inviteLink', { until: new Date(data.until).toLocaleDateString('en-US', { dateStyle: 'long' }) })}
           </p>
@@ -37,7 +37,7 @@ export function InviteButton({ id }: { id: string }) {
           </Button>
         </Notice>
       )}
-      {refused && <Notice tone="brick">{t(`error.${refused.tag}`, { requestId: refused.requestId })}</Notice>}
+      {refused && <Notice tone="danger">{t(`error.${refused.tag}`, { requestId: refused.requestId })}</Notice>}
     </span>
   );
 }

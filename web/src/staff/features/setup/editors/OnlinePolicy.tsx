@@ -8,7 +8,7 @@ import { NumberField, Section, SelectField, TimeField, useValue } from '../compo
 import { useDraftPreview } from '../hooks/useDraftPreview.ts';
 import type { Refs } from '../hooks/useRefs.ts';
 import { YesNoField } from './OtherEditors.tsx';
-import { policyWords } from './policyWords.ts';
+import { formatPolicy } from './formatPolicy.ts';
 
 /** The online policy level by level, what it comes to in words, and what patients would see today. */
 export function OnlinePolicy({ id, refs }: { id: string; refs: Refs }) {
@@ -62,9 +62,9 @@ function SiteWords({
 }) {
   const { t } = useTranslation();
   const own = [...new Set(policies.flatMap(({ providerId }) => (providerId ? [providerId] : [])))];
-  const all = policyWords(policies, siteId, null, t);
+  const all = formatPolicy(policies, siteId, null, t);
   const others = own
-    .map((id) => ({ id, words: policyWords(policies, siteId, id, t) }))
+    .map((id) => ({ id, words: formatPolicy(policies, siteId, id, t) }))
     .filter(({ words }) => words !== all);
   return (
     <>

@@ -1,4 +1,4 @@
-import { COLOURS, type PersonDoc, SPOKEN } from '@zaguan/contracts/setup';
+import { COLORS, type PersonDoc, SPOKEN } from '@zaguan/contracts/setup';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { CheckField, ManyField, PairField, Section, SelectField, TextField, useValue } from '../components/fields.tsx';
@@ -6,7 +6,7 @@ import { useRefs } from '../hooks/useRefs.ts';
 import { ListRows } from './ListRows.tsx';
 
 /** What the presence rules may ask for beside what people already have. */
-const USUAL_CAPABILITIES = ['treats-anaphylaxis'];
+const DEFAULT_CAPABILITIES = ['treats-anaphylaxis'];
 
 export function PersonEditor({ id }: { id: string | null }) {
   const { t } = useTranslation();
@@ -14,7 +14,7 @@ export function PersonEditor({ id }: { id: string | null }) {
   const form = useFormContext<PersonDoc>();
   const kind = useValue<PersonDoc['kind']>('kind');
   const w = (field: string) => t(`setup.person.${field}`);
-  const capabilities = [...new Set([...USUAL_CAPABILITIES, ...refs.capabilities])].map((value) => ({
+  const capabilities = [...new Set([...DEFAULT_CAPABILITIES, ...refs.capabilities])].map((value) => ({
     value,
     label: t(`setup.capability.${value}`, { defaultValue: value.replaceAll('-', ' ') }),
   }));
@@ -43,10 +43,10 @@ export function PersonEditor({ id }: { id: string | null }) {
       <ManyField name="siteIds" label={w('siteIds')} options={refs.sites} />
       <div className="grid grid-cols-2 gap-3">
         <SelectField
-          name="colour"
-          label={w('colour')}
-          none={t('setup.noColour')}
-          options={COLOURS.map((value) => ({ value, label: t(`setup.colour.${value}`) }))}
+          name="color"
+          label={w('color')}
+          none={t('setup.noColor')}
+          options={COLORS.map((value) => ({ value, label: t(`setup.color.${value}`) }))}
         />
       </div>
       <ManyField
@@ -62,11 +62,11 @@ export function PersonEditor({ id }: { id: string | null }) {
       {kind === 'provider' && (
         <Section title={t('setup.section.identifiers')}>
           <TextField name="npi" label={w('npi')} hint={t('setup.hint.npi')} orNull />
-          <ListRows name="licences" add={t('setup.add.licence')} blank={() => ({ region: '', number: '' })}>
+          <ListRows name="licenses" add={t('setup.add.license')} blank={() => ({ region: '', number: '' })}>
             {(at) => (
               <div className="grid grid-cols-[90px_1fr] gap-3">
                 <TextField name={`${at}.region`} label={t('setup.state')} />
-                <TextField name={`${at}.number`} label={t('setup.licenceNumber')} />
+                <TextField name={`${at}.number`} label={t('setup.licenseNumber')} />
               </div>
             )}
           </ListRows>

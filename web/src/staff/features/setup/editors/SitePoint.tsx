@@ -76,13 +76,18 @@ export function SitePoint() {
         }}
       >
         <svg viewBox={`0 0 ${W} ${H}`} className="pointer-events-none absolute inset-0" aria-hidden="true">
-          <path d={`M0 150 Q 60 120 120 140 T 240 110 T ${W} 130 V ${H} H 0 Z`} className="fill-moss-wash" />
-          <path d={`M0 60 Q 90 20 170 60 T ${W} 40`} className="fill-none stroke-blue" strokeWidth="3" opacity="0.5" />
+          <path d={`M0 150 Q 60 120 120 140 T 240 110 T ${W} 130 V ${H} H 0 Z`} className="fill-visit-moss-subtle" />
+          <path
+            d={`M0 60 Q 90 20 170 60 T ${W} 40`}
+            className="fill-none stroke-visit-blue"
+            strokeWidth="3"
+            opacity="0.5"
+          />
           <path d={GRID} className="stroke-line" strokeWidth="0.6" />
         </svg>
         {lat !== null && lon !== null && (
           <span
-            className="pointer-events-none absolute -translate-x-1/2 -translate-y-full text-clay"
+            className="pointer-events-none absolute -translate-x-1/2 -translate-y-full text-primary"
             style={{ left: xOf(lon), top: yOf(lat) }}
           >
             <ArchMark shape="filled" label={name} size={22} />
@@ -97,7 +102,7 @@ export function SitePoint() {
         </Button>
       </div>
       {fault && (
-        <p role="alert" className="font-semibold text-brick">
+        <p role="alert" className="font-semibold text-danger">
           {fault}
         </p>
       )}

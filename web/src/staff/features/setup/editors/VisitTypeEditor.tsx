@@ -1,4 +1,4 @@
-import { COLOURS, type VisitTypeDoc } from '@zaguan/contracts/setup';
+import { COLORS, type VisitTypeDoc } from '@zaguan/contracts/setup';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { useFormContext, useFormState } from 'react-hook-form';
@@ -62,11 +62,11 @@ export function VisitTypeEditor({ id, field }: { id: string | null; field: strin
           <Tabs.Trigger
             key={each}
             value={each}
-            className="-mb-px rounded-t-md border border-transparent px-3 py-1.5 data-[state=active]:border-line data-[state=active]:border-b-lime data-[state=active]:font-bold"
+            className="-mb-px rounded-t-md border border-transparent px-3 py-1.5 data-[state=active]:border-line data-[state=active]:border-b-surface data-[state=active]:font-bold"
           >
             {t(`setup.tab.${each}`)}
             {faulty.has(each) && (
-              <span className="ml-1 text-brick" role="img" aria-label={t('setup.tabFault')}>
+              <span className="ml-1 text-danger" role="img" aria-label={t('setup.tabFault')}>
                 ●
               </span>
             )}
@@ -122,9 +122,9 @@ function VisitTab({ id, refs }: { id: string; refs: Refs }) {
           }))}
         />
         <SelectField
-          name="colour"
-          label={w('colour')}
-          options={COLOURS.map((value) => ({ value, label: t(`setup.colour.${value}`) }))}
+          name="color"
+          label={w('color')}
+          options={COLORS.map((value) => ({ value, label: t(`setup.color.${value}`) }))}
         />
       </div>
       <ManyField name="providerIds" label={w('providerIds')} options={refs.providers} all={t('setup.everybody')} />
@@ -147,7 +147,7 @@ function NextWeek({ id }: { id: string }) {
           : t('setup.nextWeekAsked')}
       </p>
       {type?.faults.map((fault) => (
-        <p key={`${fault.path}${fault.code}`} className="font-semibold text-brick">
+        <p key={`${fault.path}${fault.code}`} className="font-semibold text-danger">
           {t(`setup.fault.${fault.code}`, { ...fault.facts, defaultValue: t('setup.fault.other') })}
         </p>
       ))}
@@ -203,7 +203,7 @@ function LimitsTab({ refs }: { refs: Refs }) {
         <ListRows
           name="caps"
           add={t('setup.add.cap')}
-          blank={() => ({ bucket: 'provider-type-day', providerId: null, siteId: null, most: 1 })}
+          blank={() => ({ bucket: 'provider-type-day', providerId: null, siteId: null, max: 1 })}
         >
           {(at) => (
             <div className="grid grid-cols-4 gap-2">
@@ -216,7 +216,7 @@ function LimitsTab({ refs }: { refs: Refs }) {
                 }))}
               />
               <LevelFields at={at} refs={refs} />
-              <NumberField name={`${at}.most`} label={t('setup.cap.most')} />
+              <NumberField name={`${at}.max`} label={t('setup.cap.max')} />
             </div>
           )}
         </ListRows>
@@ -225,7 +225,7 @@ function LimitsTab({ refs }: { refs: Refs }) {
         <ListRows
           name="spacing"
           add={t('setup.add.spacing')}
-          blank={() => ({ otherTypeId: null, leastDays: 7, mostDays: null })}
+          blank={() => ({ otherTypeId: null, minDays: 7, maxDays: null })}
         >
           {(at) => (
             <div className="grid grid-cols-3 gap-2">
@@ -235,8 +235,8 @@ function LimitsTab({ refs }: { refs: Refs }) {
                 options={refs.types}
                 none={t('setup.spacing.itself')}
               />
-              <NumberField name={`${at}.leastDays`} label={t('setup.spacing.least')} orNull />
-              <NumberField name={`${at}.mostDays`} label={t('setup.spacing.most')} orNull />
+              <NumberField name={`${at}.minDays`} label={t('setup.spacing.min')} orNull />
+              <NumberField name={`${at}.maxDays`} label={t('setup.spacing.max')} orNull />
             </div>
           )}
         </ListRows>

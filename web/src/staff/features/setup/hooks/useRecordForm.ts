@@ -10,7 +10,7 @@ import type { DocOf } from '../docs.ts';
 import { KINDS, setupApi } from '../setup.api.ts';
 
 /** Somebody saved the record since this form was opened. */
-export interface Meanwhile {
+export interface ConcurrentChange {
   readonly by: string | null;
   /** Fields only they changed. */
   readonly theirs: readonly string[];
@@ -71,7 +71,7 @@ export function useRecordForm<K extends SetupKind>(
 
   const moved = record !== null && record.version !== base.version;
   const merged = moved ? mergeDocs(base.doc as unknown as Doc, form.getValues(), record.doc as unknown as Doc) : null;
-  const meanwhile: Meanwhile | null =
+  const meanwhile: ConcurrentChange | null =
     moved && merged
       ? {
           by: record.changedBy,

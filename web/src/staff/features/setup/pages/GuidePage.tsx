@@ -3,7 +3,7 @@ import type { GuideGap, setupGuide } from '@zaguan/contracts/setup';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
-import { dateWords } from '../../../../shared/time/format.ts';
+import { formatDate } from '../../../../shared/time/format.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import { setupApi } from '../setup.api.ts';
 import { SetupFrame } from './SetupFrame.tsx';
@@ -101,7 +101,7 @@ export function GuidePage() {
                     name: row.name,
                     why: t(`setup.notOnline.${row.code}`, {
                       ...row.facts,
-                      ...(row.facts.date && { date: dateWords(String(row.facts.date)) }),
+                      ...(row.facts.date && { date: formatDate(String(row.facts.date)) }),
                     }),
                   })}{' '}
                   <Link className="underline" to={whereOnline(row)}>
@@ -122,7 +122,7 @@ export function GuidePage() {
                 data-state={step.state}
                 className="flex gap-3 rounded-md border border-line bg-panel px-4 py-2.5"
               >
-                <span className={step.state === 'done' ? 'text-door' : 'text-ochre'}>
+                <span className={step.state === 'done' ? 'text-accent' : 'text-warning'}>
                   <ArchMark shape={SHAPE[step.state]} label={t(`setup.guide.${step.state}`)} size={26} />
                 </span>
                 <div className="min-w-0 flex-1">
@@ -136,7 +136,7 @@ export function GuidePage() {
                   <ul>
                     {step.gaps.slice(0, SHOWN_GAPS).map((gap, n) => (
                       // biome-ignore lint/suspicious/noArrayIndexKey: gaps have no id of their own
-                      <li key={n} data-gap={gap.code} className={gap.blocks ? 'text-brick' : ''}>
+                      <li key={n} data-gap={gap.code} className={gap.blocks ? 'text-danger' : ''}>
                         <GapLine gap={gap} to={gap.kind === 'account' && !mayManage ? null : whereOf(gap)} />
                       </li>
                     ))}

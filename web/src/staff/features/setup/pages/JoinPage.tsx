@@ -1,4 +1,4 @@
-import { LEAST_PASSWORD } from '@zaguan/contracts/setup';
+import { MIN_PASSWORD_LENGTH } from '@zaguan/contracts/setup';
 import { useEffect, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../../shared/api/contractApi.ts';
@@ -24,7 +24,8 @@ export function JoinPage() {
   const common = answered?.issues?.some(({ code }) => code === 'password-common') ?? false;
   const refused = common ? null : answered;
   const submit = async () => {
-    const found = password.length < LEAST_PASSWORD ? 'password-short' : password !== again ? 'password-differs' : null;
+    const found =
+      password.length < MIN_PASSWORD_LENGTH ? 'password-short' : password !== again ? 'password-differs' : null;
     setFault(found);
     if (!found) await join({ token, password });
   };
@@ -32,14 +33,14 @@ export function JoinPage() {
     <main className="mx-auto mt-16 flex w-full max-w-md flex-col gap-4 p-4">
       <h1 className="text-2xl font-bold">{t('setup.join.title')}</h1>
       {refused && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {refused.tag === 'LinkGone' || refused.tag === 'InvalidInput'
             ? t('setup.join.gone')
             : t(`error.${refused.tag}`, { requestId: refused.requestId })}
         </Notice>
       )}
       {joined.data && (
-        <Notice tone="door">
+        <Notice tone="success">
           <p>{t('setup.join.done', { email: joined.data.email })}</p>
           <a className="font-bold underline" href="/">
             {t('signIn.title')}
@@ -65,7 +66,7 @@ export function JoinPage() {
           </p>
           <Field
             label={t('setup.join.password')}
-            hint={t('setup.join.hint', { count: LEAST_PASSWORD })}
+            hint={t('setup.join.hint', { count: MIN_PASSWORD_LENGTH })}
             error={
               fault === 'password-short'
                 ? t('setup.fault.password-short')
@@ -74,9 +75,9 @@ export function JoinPage() {
                   : undefined
             }
           >
-            {(given) => (
+            {(controlProps) => (
               <input
-                {...given}
+                {...controlProps}
                 type="password"
                 autoComplete="new-password"
                 className={CONTROL}
@@ -89,9 +90,9 @@ export function JoinPage() {
             label={t('setup.join.again')}
             error={fault === 'password-differs' ? t('setup.fault.password-differs') : undefined}
           >
-            {(given) => (
+            {(controlProps) => (
               <input
-                {...given}
+                {...controlProps}
                 type="password"
                 autoComplete="new-password"
                 className={CONTROL}
@@ -100,7 +101,7 @@ export function JoinPage() {
               />
             )}
           </Field>
-          <Button type="submit" look="main" className="self-start" disabled={joined.isLoading}>
+          <Button type="submit" look="primary" className="self-start" disabled={joined.isLoading}>
             {t('setup.join.go')}
           </Button>
         </form>

@@ -8,7 +8,7 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../../undo/index.ts';
 import { Box } from '../components/fields.tsx';
-import { policyWords } from '../editors/policyWords.ts';
+import { formatPolicy } from '../editors/formatPolicy.ts';
 import { type Option, useRecords, useRefs } from '../hooks/useRefs.ts';
 import { setupApi } from '../setup.api.ts';
 import { SetupFrame } from './SetupFrame.tsx';
@@ -16,7 +16,7 @@ import { SetupFrame } from './SetupFrame.tsx';
 /** One sentence where all sites come to the same, and no provider has a level of their own. */
 function alike(doc: VisitTypeDoc, sites: readonly { readonly id: string }[], t: TFunction): string | null {
   if (doc.siteIds !== null || doc.policies.some((row) => row.providerId)) return null;
-  const words = new Set(sites.map(({ id }) => policyWords(doc.policies, id, null, t)));
+  const words = new Set(sites.map(({ id }) => formatPolicy(doc.policies, id, null, t)));
   return words.size === 1 ? [...words][0] : null;
 }
 
@@ -52,7 +52,7 @@ export function OnlinePage() {
                   {!site.doc.bookableOnline && (
                     <Link
                       to={`/setup/site?open=${site.id}&field=bookableOnline`}
-                      className="block text-[0.85rem] font-normal text-brick underline"
+                      className="block text-[0.85rem] font-normal text-danger underline"
                     >
                       {t('setup.siteOff')}
                     </Link>
@@ -77,14 +77,14 @@ export function OnlinePage() {
                 {!alike(doc, sites, t) &&
                   sites.map((site) => {
                     const performed = doc.siteIds === null || doc.siteIds.includes(site.id);
-                    const words = performed ? policyWords(doc.policies, site.id, null, t) : t('setup.notHere');
+                    const words = performed ? formatPolicy(doc.policies, site.id, null, t) : t('setup.notHere');
                     const own = doc.policies.filter(
                       (row) => row.providerId && row.offered && (row.siteId === null || row.siteId === site.id),
                     ).length;
                     return (
                       <td key={site.id} className="py-1.5 pr-3 text-[0.9rem]">
                         {words}
-                        {own > 0 && <span className="block text-door">{t('setup.ownLevels', { count: own })}</span>}
+                        {own > 0 && <span className="block text-accent">{t('setup.ownLevels', { count: own })}</span>}
                       </td>
                     );
                   })}
@@ -156,17 +156,17 @@ function TurnOn({
       <Row label={t('setup.providers')} options={providers} chosen={providerIds} onChange={setProviders} />
       <Row label={t('setup.place.visit-type')} options={types} chosen={visitTypeIds} onChange={setTypes} />
       <div>
-        <Button look="door" disabled={isLoading || !siteIds.length || !visitTypeIds.length} onClick={() => void go()}>
+        <Button look="accent" disabled={isLoading || !siteIds.length || !visitTypeIds.length} onClick={() => void go()}>
           {t('setup.turnOnGo')}
         </Button>
       </div>
       {refused && (
-        <Notice tone="brick" live="assertive">
+        <Notice tone="danger" live="assertive">
           {t(`error.${refused.tag}`, { requestId: refused.requestId })}
         </Notice>
       )}
       {data && (
-        <Notice tone={data.silent.length ? 'ochre' : 'door'}>
+        <Notice tone={data.silent.length ? 'warning' : 'success'}>
           <p className="font-bold">{t('setup.opened', { count: data.gained })}</p>
           {data.silent.map((row) => (
             <p key={`${row.name}${row.siteName}`}>

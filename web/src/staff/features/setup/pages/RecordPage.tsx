@@ -73,7 +73,7 @@ export function RecordPage<K extends TableKind>({ kind }: { kind: K }) {
       note={mayEdit ? undefined : t('setup.lookOnly')}
       tools={
         mayEdit && (
-          <Button look="main" onClick={() => show('new')}>
+          <Button look="primary" onClick={() => show('new')}>
             {t(`setup.new.${kind}`)}
           </Button>
         )

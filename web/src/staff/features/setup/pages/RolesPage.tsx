@@ -17,7 +17,7 @@ export function RolesPage() {
         tabIndex={0}
       >
         <table className="w-full text-left">
-          <thead className="sticky top-0 bg-lime">
+          <thead className="sticky top-0 bg-surface">
             <tr className="border-b border-line-strong">
               <th scope="col" className="py-1.5">
                 {t('setup.action')}

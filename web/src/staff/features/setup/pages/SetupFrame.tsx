@@ -34,7 +34,7 @@ export function SetupFrame({
       {loaded && <div className="flex min-h-0 flex-1">{children}</div>}
       {!loaded && refused && !query.isFetching && (
         <div className="p-4">
-          <Notice tone="brick" live="assertive">
+          <Notice tone="danger" live="assertive">
             <p>{t(`error.${refused.tag}`, { requestId: refused.requestId })}</p>
             {refused.tag !== 'NotAllowed' && (
               <Button className="mt-2" onClick={() => query.refetch()}>
@@ -47,7 +47,7 @@ export function SetupFrame({
       {!loaded && !(refused && !query.isFetching) && (
         <div role="status" aria-label={t('loading')} className="flex flex-col gap-2 p-4">
           {[0, 1, 2, 3, 4].map((i) => (
-            <div key={i} className="h-7 animate-pulse rounded-md bg-band" />
+            <div key={i} className="h-7 animate-pulse rounded-md bg-highlight" />
           ))}
         </div>
       )}

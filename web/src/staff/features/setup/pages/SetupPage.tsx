@@ -54,7 +54,7 @@ export function SetupPage() {
             key={place}
             to={`/setup/${place}`}
             className={({ isActive }) =>
-              `border-l-4 py-1.5 pl-3 ${isActive ? 'border-clay bg-lime-deep font-bold' : 'border-transparent hover:bg-lime-deep'}`
+              `border-l-4 py-1.5 pl-3 ${isActive ? 'border-primary bg-surface-deep font-bold' : 'border-transparent hover:bg-surface-deep'}`
             }
           >
             {t(`setup.place.${place}`)}

@@ -44,7 +44,7 @@ export function NeedRow({
               .filter(Boolean)
               .join(', ')}
             style={{ width: widths[i] }}
-            className={`h-7 shrink-0 touch-none border-r border-line text-[0.78rem] ${needed ? 'bg-door text-on-fill' : minutes ? 'bg-[repeating-linear-gradient(135deg,var(--color-lime),var(--color-lime)_4px,var(--color-band)_4px,var(--color-band)_6px)]' : 'bg-lime-deep hover:bg-band'}`}
+            className={`h-7 shrink-0 touch-none border-r border-line text-[0.78rem] ${needed ? 'bg-accent text-on-fill' : minutes ? 'bg-[repeating-linear-gradient(135deg,var(--color-surface),var(--color-surface)_4px,var(--color-highlight)_4px,var(--color-highlight)_6px)]' : 'bg-surface-deep hover:bg-highlight'}`}
             onPointerDown={(event) => {
               event.currentTarget.releasePointerCapture(event.pointerId);
               painting.current = !needed;

@@ -1,7 +1,7 @@
 import { type PointerEvent, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useFault } from '../components/fields.tsx';
-import { LONGEST_MIN, type Parts, STEP_MIN } from './shape.ts';
+import { MAX_PART_MIN, type Parts, STEP_MIN } from './shape.ts';
 
 const KEYS: Readonly<Record<string, number>> = {
   ArrowRight: STEP_MIN,
@@ -40,7 +40,7 @@ export function PartBlock({
     <div
       data-part={at}
       style={{ width }}
-      className={`relative shrink-0 border-r border-line-strong bg-clay-wash px-1.5 py-1 leading-tight ${fault ? 'outline-2 outline-brick' : ''}`}
+      className={`relative shrink-0 border-r border-line-strong bg-primary-subtle px-1.5 py-1 leading-tight ${fault ? 'outline-2 outline-danger' : ''}`}
     >
       <span className="block truncate text-[0.85rem] font-semibold">
         {part.name || t('setup.parts.nth', { n: at + 1 })}
@@ -51,10 +51,10 @@ export function PartBlock({
         tabIndex={0}
         aria-label={t('setup.parts.lengthOf', { part: part.name || t('setup.parts.nth', { n: at + 1 }) })}
         aria-valuemin={STEP_MIN}
-        aria-valuemax={LONGEST_MIN}
+        aria-valuemax={MAX_PART_MIN}
         aria-valuenow={part.lengthMin || 0}
         aria-valuetext={t('setup.parts.min', { count: part.lengthMin || 0 })}
-        className="absolute inset-y-0 -right-3 z-10 w-6 cursor-ew-resize touch-none after:absolute after:inset-y-1 after:left-1/2 after:w-[3px] after:-translate-x-1/2 after:rounded-full after:bg-clay"
+        className="absolute inset-y-0 -right-3 z-10 w-6 cursor-ew-resize touch-none after:absolute after:inset-y-1 after:left-1/2 after:w-[3px] after:-translate-x-1/2 after:rounded-full after:bg-primary"
         onPointerDown={down}
         onPointerMove={move}
         onPointerUp={() => {

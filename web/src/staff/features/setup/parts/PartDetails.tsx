@@ -1,7 +1,7 @@
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { useFault } from '../components/fields.tsx';
-import { LONGEST_MIN, type Parts, STEP_MIN } from './shape.ts';
+import { MAX_PART_MIN, type Parts, STEP_MIN } from './shape.ts';
 import { SMALL } from './small.ts';
 
 /** The same in fields, for who would rather type. */
@@ -35,7 +35,7 @@ export function PartDetails({
             type="number"
             step={STEP_MIN}
             min={STEP_MIN}
-            max={LONGEST_MIN}
+            max={MAX_PART_MIN}
             className={`${SMALL} w-20`}
             // Written anew when it was dragged; what is being typed stays.
             key={part.lengthMin}
@@ -62,7 +62,7 @@ function PartFault({ at, needs }: { at: number; needs: number }) {
   return (
     <>
       {own && (
-        <p role="alert" className="w-full font-semibold text-brick">
+        <p role="alert" className="w-full font-semibold text-danger">
           {own}
         </p>
       )}
@@ -77,7 +77,7 @@ function PartFault({ at, needs }: { at: number; needs: number }) {
 function NeedFault({ name }: { name: string }) {
   const fault = useFault(name);
   return fault ? (
-    <p role="alert" className="w-full font-semibold text-brick">
+    <p role="alert" className="w-full font-semibold text-danger">
       {fault}
     </p>
   ) : null;

@@ -46,7 +46,7 @@ export function ThreadDetails({
               <label className="flex items-center gap-1.5">
                 <input
                   type="checkbox"
-                  className="size-4 accent-door"
+                  className="size-4 accent-accent"
                   checked={thread.differentFrom !== null}
                   onChange={(event) => onChange(i, { differentFrom: event.target.checked ? others[0].keys[0] : null })}
                 />

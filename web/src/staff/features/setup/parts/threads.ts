@@ -65,9 +65,9 @@ export function toThreads(parts: readonly PartDoc[]): Thread[] {
 }
 
 /** A key that no other need has. */
-export function freeKey(wish: string, taken: ReadonlySet<string>): string {
-  if (!taken.has(wish)) return wish;
-  for (let n = 2; ; n++) if (!taken.has(`${wish}-${n}`)) return `${wish}-${n}`;
+export function freeKey(criteria: string, taken: ReadonlySet<string>): string {
+  if (!taken.has(criteria)) return criteria;
+  for (let n = 2; ; n++) if (!taken.has(`${criteria}-${n}`)) return `${criteria}-${n}`;
 }
 
 /** The parts' needs out of threads; keys stay where a need stays. */

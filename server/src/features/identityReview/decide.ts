@@ -1,0 +1,236 @@
+import { createHash } from 'node:crypto';
+import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type {
+  createPerson,
+  discardBooking,
+  discardMany,
+  linkPerson,
+  listIdentityReview,
+} from '@zaguan/contracts/identityReview';
+import { findCandidates, groupBySource, type Identity } from '@zaguan/core/matching';
+import { fullName } from '@zaguan/core/patients';
+import type { AppointmentStatus } from '@zaguan/core/visits';
+import type { Ctx } from '../../platform/endpoint/context.ts';
+import { Failure } from '../../platform/endpoint/failure.ts';
+import { appointmentForUpdate, cancelAppointment, restoreVisit, updateAppointment } from '../booking/index.ts';
+import { type RecordRow, recordsLikeEach } from '../people/index.ts';
+import {
+  addContact,
+  forgetVerifiedFor,
+  insertPatient,
+  nextRecordNumber,
+  recordVerifiedFor,
+  patientExists,
+  takeBackPatient,
+  type WaitingRow,
+  waitingRow,
+  waitingRows,
+  waitingTraces,
+} from './identityReview.repository.ts';
+
+function identityOf(row: WaitingRow): Identity {
+  return { givenName: row.given_name, familyName: row.family_name, birthDate: row.birth_date, contacts: [row.contact] };
+}
+
+const PAGE_SIZE = 20;
+
+export async function listWaiting(
+  ctx: Ctx,
+  { page }: InputOf<typeof listIdentityReview>,
+): Promise<OutputOf<typeof listIdentityReview>> {
+  const traces = await waitingTraces(ctx.em);
+  const hands = groupBySource(traces);
+  const rows = await waitingRows(ctx.em, page, PAGE_SIZE);
+  const records = await recordsLikeEach(ctx.em, rows.map(identityOf));
+  return {
+    waiting: rows.map((row, i) => toWaiting(ctx, row, records[i], handOf(hands.get(row.id)))),
+    total: traces.length,
+    pageSize: PAGE_SIZE,
+    hands: [...new Set(hands.values())].map((first) => ({
+      hand: handOf(first) ?? '',
+      bookings: [...hands.values()].filter((each) => each === first).length,
+    })),
+    unreadable: [],
+  };
+}
+
+/** A name for a group that tells nothing of whose it is: it stands in an address. */
+function handOf(first: string | undefined): string | null {
+  return first === undefined ? null : createHash('sha256').update(`hand:${first}`).digest('hex').slice(0, 16);
+}
+
+function toWaiting(
+  ctx: Ctx,
+  row: WaitingRow,
+  records: readonly RecordRow[],
+  hand: string | null,
+): OutputOf<typeof listIdentityReview>['waiting'][number] {
+  const candidates = findCandidates(identityOf(row), records);
+  ctx.viewed(candidates.map((candidate) => candidate.patientId));
+  return {
+    appointmentId: row.id,
+    version: row.version,
+    siteName: row.site,
+    timeZone: row.time_zone,
+    start: new Date(row.starts_at).toISOString(),
+    visitType: row.visit_type,
+    provider: row.provider,
+    kind: row.patient_kind,
+    givenName: row.given_name,
+    familyName: row.family_name,
+    birthDate: row.birth_date,
+    contact: row.contact,
+    reason: row.reason,
+    bookedAt: new Date(row.booked_at).toISOString(),
+    hand,
+    candidates: candidates.flatMap(({ patientId, verdict, fields }) => {
+      const record = records.find((each) => each.patientId === patientId);
+      return record
+        ? [
+            {
+              patientId,
+              recordNumber: record.recordNumber,
+              name: fullName(record.givenName, record.familyName),
+              birthDate: record.birthDate,
+              contact: record.contact,
+              status: record.status,
+              verdict,
+              fields,
+            },
+          ]
+        : [];
+    }),
+  };
+}
+
+/** The booking to decide on, kept from a second decision at the same time. */
+async function open(ctx: Ctx, id: string, version: number) {
+  const appointment = await appointmentForUpdate(ctx.em, id);
+  if (!appointment) return ctx.fail('NotFound');
+  const row = await waitingRow(ctx.em, id);
+  if (!row) return ctx.fail('DecidedAlready');
+  if (appointment.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: appointment.version } });
+  return { appointment, row };
+}
+
+async function settle(
+  ctx: Ctx,
+  opened: Exclude<Awaited<ReturnType<typeof open>>, Failure>,
+  patientId: string,
+  created: boolean,
+) {
+  const { appointment, row } = opened;
+  const changed = await updateAppointment(ctx.em, appointment, { patientId, identity: 'sure' });
+  await addContact(ctx.em, patientId, row.contact);
+  await recordVerifiedFor(ctx.em, ctx.newId(), patientId, row.contact, ctx.now);
+  ctx.emit({ type: 'visit-changed', siteId: row.site_id, date: row.site_date });
+  ctx.wrote({
+    subjects: [
+      { kind: 'appointment', id: row.id },
+      { kind: 'patient', id: patientId },
+    ],
+    before: { identity: 'unknown' },
+    after: { identity: 'sure', created },
+  });
+  return ctx.undoable({
+    command: 'identityReview.unlink',
+    input: { id: row.id, version: changed.version, created, contact: row.contact },
+    label: { what: created ? 'person-created' : 'person-linked' },
+  });
+}
+
+export async function link(
+  ctx: Ctx,
+  { id, patientId, version }: InputOf<typeof linkPerson>,
+): Promise<OutputOf<typeof linkPerson> | Failure> {
+  const opened = await open(ctx, id, version);
+  if (opened instanceof Failure) return opened;
+  if (!(await patientExists(ctx.em, patientId))) return ctx.fail('NotFound');
+  return { undo: await settle(ctx, opened, patientId, false) };
+}
+
+/** Always a fresh record; never written over another one. */
+export async function create(
+  ctx: Ctx,
+  { id, version }: InputOf<typeof createPerson>,
+): Promise<OutputOf<typeof createPerson> | Failure> {
+  const opened = await open(ctx, id, version);
+  if (opened instanceof Failure) return opened;
+  const patientId = ctx.newId();
+  const recordNumber = await nextRecordNumber(ctx.em);
+  await insertPatient(ctx.em, { id: patientId, recordNumber, typed: opened.row, now: ctx.now });
+  return { recordNumber, undo: await settle(ctx, opened, patientId, true) };
+}
+
+export async function discard(
+  ctx: Ctx,
+  { id, version }: InputOf<typeof discardBooking>,
+): Promise<OutputOf<typeof discardBooking> | Failure> {
+  const opened = await open(ctx, id, version);
+  if (opened instanceof Failure) return opened;
+  const result = await cancelAppointment(ctx, opened.appointment, { reason: 'not-genuine', note: '' });
+  return result instanceof Failure ? result : { undo: result.undo };
+}
+
+/** All of one hand, or none: whoever looks at a flood decides once. */
+export async function discardSource(
+  ctx: Ctx,
+  { hand, bookings }: InputOf<typeof discardMany>,
+): Promise<OutputOf<typeof discardMany> | Failure> {
+  const hands = groupBySource(await waitingTraces(ctx.em));
+  const ids = [...hands].filter(([, first]) => handOf(first) === hand).map(([id]) => id);
+  if (!ids.length) return ctx.fail('NotFound');
+  if (ids.length !== bookings) return ctx.fail('ChangedMeanwhile', { facts: { bookings: ids.length } });
+  const discarded: { id: string; to: string; version: number }[] = [];
+  // In the order of their ids, so that two who discard wait for each other and never in a circle.
+  for (const id of ids.sort()) {
+    const appointment = await appointmentForUpdate(ctx.em, id);
+    if (!appointment) return ctx.fail('NotFound');
+    const before = appointment.status;
+    const result = await cancelAppointment(ctx, appointment, { reason: 'not-genuine', note: '' });
+    if (result instanceof Failure) return result;
+    discarded.push({ id, to: before, version: result.version });
+  }
+  const undo = await ctx.undoable({
+    command: 'identityReview.restoreMany',
+    input: { discarded },
+    label: { what: 'cancel' },
+  });
+  return { discarded: discarded.length, undo };
+}
+
+/** The inverse of discarding many: each takes its time again, if all of them still can. */
+export async function restoreMany(
+  ctx: Ctx,
+  { discarded }: { discarded: readonly { id: string; to: AppointmentStatus; version: number }[] },
+): Promise<object | Failure> {
+  for (const each of discarded) {
+    const result = await restoreVisit(ctx, each);
+    if (result instanceof Failure) return result;
+  }
+  return {};
+}
+
+/** The inverse of linking and creating: nobody's again, and a record made here goes if nothing else hangs on it. */
+export async function unlink(
+  ctx: Ctx,
+  { id, version, created, contact }: { id: string; version: number; created: boolean; contact: string },
+): Promise<object | Failure> {
+  const appointment = await appointmentForUpdate(ctx.em, id);
+  if (!appointment?.patientId) return ctx.fail('NotFound');
+  if (appointment.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: appointment.version } });
+  const { patientId } = appointment;
+  await updateAppointment(ctx.em, appointment, { patientId: null, identity: 'unknown' });
+  await forgetVerifiedFor(ctx.em, patientId, contact);
+  if (created) await takeBackPatient(ctx.em, patientId);
+  ctx.emit({ type: 'visit-changed', siteId: appointment.siteId, date: appointment.siteDate });
+  ctx.wrote({
+    subjects: [
+      { kind: 'appointment', id },
+      { kind: 'patient', id: patientId },
+    ],
+    before: { identity: 'sure' },
+    after: { identity: 'unknown' },
+  });
+  return {};
+}

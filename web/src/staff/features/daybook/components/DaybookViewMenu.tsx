@@ -1,0 +1,81 @@
+import { Popover } from 'radix-ui';
+import { useTranslation } from 'react-i18next';
+import { Button } from '../../../../shared/ui/Button.tsx';
+import { prefs, ZOOMS } from '../../../prefs.slice.ts';
+import { useAppDispatch, useAppSelector } from '../../../store.ts';
+import { KEYS } from '../hooks/useDaybookKeys.ts';
+
+/** How this screen draws the Daybook: names, and how wide an hour is; and the keys that do the same. */
+export function DaybookViewMenu() {
+  const { t } = useTranslation();
+  const dispatch = useAppDispatch();
+  const { namesHidden, zoom } = useAppSelector((state) => state.prefs);
+  return (
+    <Popover.Root>
+      <Popover.Trigger
+        className={`rounded-md border px-3 py-1.5 font-semibold ${namesHidden ? 'border-chrome bg-chrome text-white' : 'border-line-strong bg-panel hover:bg-surface-deep'}`}
+      >
+        {namesHidden ? t('daybookView.hidden') : t('daybookView.title')}
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          align="end"
+          sideOffset={6}
+          className="z-50 w-72 rounded-md border border-line-strong bg-panel p-3"
+        >
+          <label className="flex items-start gap-2">
+            <input
+              type="checkbox"
+              className="mt-0.5 size-4 accent-accent"
+              checked={namesHidden}
+              onChange={(event) => dispatch(prefs.actions.hidNames(event.target.checked))}
+            />
+            <span>
+              {t('daybookView.hideNames')}
+              <span className="block text-[0.85rem] text-muted">{t('daybookView.hideNamesHint')}</span>
+            </span>
+          </label>
+          <div className="mt-3 flex items-center gap-2">
+            <span id="daybook-view-zoom">{t('daybookView.width')}</span>
+            <Button
+              aria-label={t('daybookView.narrower')}
+              className="ml-auto w-9"
+              disabled={zoom === ZOOMS[0]}
+              onClick={() => dispatch(prefs.actions.zoomed(-1))}
+            >
+              −
+            </Button>
+            <output aria-labelledby="daybook-view-zoom" className="w-12 text-center font-bold">
+              {zoom === 1 ? t('daybookView.fits') : `× ${zoom}`}
+            </output>
+            <Button
+              aria-label={t('daybookView.wider')}
+              className="w-9"
+              disabled={zoom === ZOOMS[ZOOMS.length - 1]}
+              onClick={() => dispatch(prefs.actions.zoomed(1))}
+            >
+              +
+            </Button>
+          </div>
+          <h3 className="mt-3 font-bold">{t('daybookView.keys')}</h3>
+          <dl className="mt-1 grid grid-cols-[5.5rem_1fr] gap-y-1">
+            {Object.entries(KEYS).map(([what, key]) => (
+              <div key={what} className="contents">
+                <dt>
+                  <kbd className="rounded-sm border border-line-strong bg-surface-deep px-1.5 font-sans">{key}</kbd>
+                </dt>
+                <dd>{t(`daybookView.key.${what}`)}</dd>
+              </div>
+            ))}
+            <dt>
+              <kbd className="rounded-sm border border-line-strong bg-surface-deep px-1.5 font-sans whitespace-nowrap">
+                ← → ↑ ↓
+              </kbd>
+            </dt>
+            <dd>{t('daybookView.key.arrows')}</dd>
+          </dl>
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}

@@ -1,0 +1,1 @@
+export { IdentityReviewPage } from './IdentityReviewPage.tsx';

@@ -1,2 +1,0 @@
-export { PostroomPage } from './PostroomPage.tsx';
-export { VisitMessages } from './VisitMessages.tsx';

@@ -1,0 +1,2 @@
+export { SimulatedCarriersPage } from './SimulatedCarriersPage.tsx';
+export { VisitMessages } from './VisitMessages.tsx';

@@ -1,1 +1,0 @@
-export { VestibulePage } from './VestibulePage.tsx';
