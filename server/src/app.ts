@@ -11,7 +11,7 @@ import pg from 'pg';
 import { pinoHttp } from 'pino-http';
 import { randomUUID } from 'node:crypto';
 import { endpointsOf } from './endpoints.ts';
-import { ENTITIES } from './entities.ts';
+import { ENTITIES } from './schema/entities.ts';
 import { SmtpMail } from './carriers/smtpMail.ts';
 import { SimulatedWebhooks } from './carriers/simulatedWebhooks.ts';
 import { SimulatedMail } from './carriers/simulatedMail.ts';

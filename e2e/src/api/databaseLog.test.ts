@@ -1,8 +1,8 @@
 import { readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { ENTITIES } from '../../../server/src/entities.ts';
-import { SelfBookingEntity } from '../../../server/src/features/booking/booking.entities.ts';
+import { ENTITIES } from '../../../server/src/schema/entities.ts';
+import { SelfBookingEntity } from '../../../server/src/schema/index.ts';
 import { openOrm, type Orm } from '../../../server/src/platform/db/orm.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 

@@ -3,7 +3,7 @@ import type { LiveEvent } from '@zaguan/contracts/daybook';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SITES } from '../../../demo/src/excerpt/ids.ts';
 import { endpointsOf } from '../../../server/src/endpoints.ts';
-import { ENTITIES } from '../../../server/src/entities.ts';
+import { ENTITIES } from '../../../server/src/schema/entities.ts';
 import { openOrm } from '../../../server/src/platform/db/orm.ts';
 import { dataOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit, MARTA } from '../fixtures/patient.ts';

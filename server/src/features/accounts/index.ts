@@ -1,4 +1,3 @@
 export { accountsEndpoints, DEMO_PASSWORD } from './accounts.endpoints.ts';
-export { AccountEntity } from './accounts.entities.ts';
 export { isCommonPassword } from './commonPassword.ts';
 export { hashPassword } from './password.ts';

@@ -11,7 +11,8 @@ import type { Http } from '../../platform/endpoint/handler.ts';
 import { attemptKey, countAttempt, clearAttempts, lockKey } from '../../platform/limits/attempts.ts';
 import { hashToken } from '../../platform/http/browser.ts';
 import { deviceToken, rememberDevice } from '../../platform/http/device.ts';
-import { findActiveByEmail, isKnownDevice, recordDevice, sitesOf } from './accounts.repository.ts';
+import { findActiveByEmail, sitesOf } from './accounts.repository.ts';
+import { isKnownDevice, recordDevice } from './devices.sql.ts';
 import { passwordMatches, imitatePasswordCheck } from './password.ts';
 
 /** Well under the 100 consecutive failures NIST SP 800-63B-4 allows (from memory); a person mistypes two or three times. */

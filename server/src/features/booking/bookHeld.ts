@@ -13,7 +13,7 @@ import { insertCoverage, takeAnswers } from '../coverage/index.ts';
 import { planForBooking } from '../messages/index.ts';
 import { sureRecord } from '../people/index.ts';
 import { isVerified } from '../verification/index.ts';
-import type { Appointment, Hold } from './booking.entities.ts';
+import type { Appointment, Hold } from '../../schema/index.ts';
 import {
   bookedFromHold,
   calendarFacts,

@@ -1,14 +1,15 @@
-import { LockMode, type RequiredEntityData, type SqlEntityManager } from '@mikro-orm/postgresql';
+import { LockMode, type SqlEntityManager } from '@mikro-orm/postgresql';
 import type { OccupancyRow, UnprovedHold } from '@zaguan/core/booking';
 import { TIME_FREEING } from '@zaguan/core/visits';
+import { insertRow } from '../../platform/db/write.ts';
 import {
   type Appointment,
   AppointmentEntity,
   type Hold,
   HoldEntity,
-  type SelfBooking,
+  type New,
   SelfBookingEntity,
-} from './booking.entities.ts';
+} from '../../schema/index.ts';
 
 /** Namespace of the booking's advisory locks, so that nothing else can share a key by chance. */
 const LOCK_CLASS = 'zaguan.booking:';
@@ -99,8 +100,8 @@ export async function prolongHold(
   await em.nativeUpdate(HoldEntity, { id }, to);
 }
 
-export async function insertHold(em: SqlEntityManager, hold: Hold): Promise<void> {
-  await em.insert(HoldEntity, hold);
+export async function insertHold(em: SqlEntityManager, hold: New<typeof HoldEntity>): Promise<void> {
+  await insertRow(em, HoldEntity, hold);
 }
 
 /** Holds that have run out stand in nobody's way, though nobody has cleared them yet; the caller has the resources' locks. */
@@ -176,9 +177,9 @@ export function appointmentsForUpdate(em: SqlEntityManager, ids: readonly string
 
 export async function insertAppointment(
   em: SqlEntityManager,
-  appointment: RequiredEntityData<Appointment>,
+  appointment: New<typeof AppointmentEntity>,
 ): Promise<void> {
-  await em.insert(AppointmentEntity, appointment);
+  await insertRow(em, AppointmentEntity, appointment);
 }
 
 export async function updateAppointment(
@@ -191,8 +192,8 @@ export async function updateAppointment(
   return appointment;
 }
 
-export async function insertSelfBooking(em: SqlEntityManager, row: RequiredEntityData<SelfBooking>): Promise<void> {
-  await em.insert(SelfBookingEntity, row);
+export async function insertSelfBooking(em: SqlEntityManager, row: New<typeof SelfBookingEntity>): Promise<void> {
+  await insertRow(em, SelfBookingEntity, row);
 }
 
 /** The visit that came of a hold, if it was booked already. */

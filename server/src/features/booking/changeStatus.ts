@@ -7,7 +7,7 @@ import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { planForCancelling, planForRestoring } from '../messages/index.ts';
-import type { Appointment } from './booking.entities.ts';
+import type { Appointment } from '../../schema/index.ts';
 import { syncEncounter } from './encounter.repository.ts';
 import { appointmentForUpdate, freeTime, insertOccupancy, lockAll, updateAppointment } from './booking.repository.ts';
 

@@ -1,8 +1,7 @@
 export { startEncounter } from './encounter.repository.ts';
-export { AppointmentEntity, HoldEntity, SelfBookingEntity } from './booking.entities.ts';
 export { bookingCommands, bookingEndpoints } from './booking.endpoints.ts';
 export { bookingSweeps } from './booking.jobs.ts';
 export { appointmentForUpdate, updateAppointment, whereVisitIs } from './booking.repository.ts';
 export { cancelAppointment, restoreVisit, stamps } from './changeStatus.ts';
 export { lockForMoves, moveVisit } from './moveVisit.ts';
-export type { Appointment } from './booking.entities.ts';
+export type { Appointment } from '../../schema/index.ts';

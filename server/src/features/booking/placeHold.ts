@@ -13,7 +13,7 @@ import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { isSomebody } from '../verification/index.ts';
-import type { Hold } from './booking.entities.ts';
+import type { Hold } from '../../schema/index.ts';
 import {
   bookedMinutes,
   deleteExpiredHolds,
@@ -83,7 +83,7 @@ export async function placeHold(
   const judged: HoldDecision = proved
     ? { minutes: HOLD_MINUTES, giveWay: [] }
     : await makeRoom(ctx, fresh, input.siteId, plan.date, plan.providerEnd - plan.providerStart);
-  const hold: Hold = {
+  const hold = {
     id: ctx.newId(),
     browserHash: browser,
     siteId: input.siteId,

@@ -3,6 +3,15 @@ import { AbstractSqlDriver, type Knex, PostgreSqlConnection, PostgreSqlPlatform 
 
 type Execute = PostgreSqlConnection['execute'];
 
+/** A list that goes to the database as one array, not as a place for each of its values. */
+export class BoundArray {
+  readonly values: readonly unknown[];
+
+  constructor(values: readonly unknown[]) {
+    this.values = values;
+  }
+}
+
 /**
  * MikroORM 6 writes every value into the text of the statement. PostgreSQL logs the text of a statement that fails, so
  * what a patient answered would stand in its log. Here values are bound: the text has only their places.
@@ -61,6 +70,7 @@ function bind(platform: Platform, sql: string, values: readonly unknown[]): { sq
 function toBound(value: unknown): unknown {
   if (value === undefined) return null;
   if (value instanceof Date) return value.toISOString();
+  if (value instanceof BoundArray) return value.values.map(toBound);
   if (Utils.isPlainObject(value)) return JSON.stringify(value);
   return value;
 }

@@ -1,0 +1,78 @@
+import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { BoundArray } from './boundDriver.ts';
+
+/** What a statement may be given: a list is bound as one PostgreSQL array (`= any(:ids)`). */
+export type Parameter = string | number | boolean | Date | Buffer | null | readonly string[] | readonly number[];
+
+/** One SQL statement that the ORM can't express. */
+export interface Statement<Params, Row> {
+  /** Why it is not written through entities. */
+  readonly reason: string;
+  /** With `?` at each place. */
+  readonly text: string;
+  /** The parameter at each place. */
+  readonly names: readonly string[];
+  /** Never set; they carry the types. */
+  readonly '~params'?: Params;
+  readonly '~row'?: Row;
+}
+
+/** `:name`, but not the second colon of a cast. */
+const PLACE = /(?<![:\w]):([a-z]\w*)/g;
+
+/** Every statement of the modules loaded so far: a test prepares each against the migrated database. */
+export const STATEMENTS: Statement<never, unknown>[] = [];
+
+/**
+ * Declares a statement. Its text is fixed and its values are bound, so that a renamed column fails a test.
+ *
+ * @param reason why it is not written through entities
+ * @param text SQL with `:name` for each parameter
+ */
+export function statement<Params extends Readonly<Record<string, Parameter>>, Row>(
+  reason: string,
+  text: string,
+): Statement<Params, Row> {
+  const declared: Statement<Params, Row> = {
+    reason,
+    text: text.replace(PLACE, '?'),
+    names: [...text.matchAll(PLACE)].map(([, name]) => name),
+  };
+  STATEMENTS.push(declared as Statement<never, unknown>);
+  return declared;
+}
+
+/** Runs a statement in the entity manager's transaction. */
+export function rowsOf<Params extends Readonly<Record<string, Parameter>>, Row>(
+  em: SqlEntityManager,
+  { text, names }: Statement<Params, Row>,
+  params: Params,
+): Promise<Row[]> {
+  const values = names.map((name) => {
+    const value = params[name];
+    return Array.isArray(value) ? new BoundArray(value) : value;
+  });
+  return em.execute<Row[]>(text, values);
+}
+
+/** The first row, or `null`. */
+export async function rowOf<Params extends Readonly<Record<string, Parameter>>, Row>(
+  em: SqlEntityManager,
+  declared: Statement<Params, Row>,
+  params: Params,
+): Promise<Row | null> {
+  const [row] = await rowsOf(em, declared, params);
+  return row ?? null;
+}
+
+type SnakeCase<S extends string> = S extends `${infer Head}${infer Tail}`
+  ? `${Head extends Lowercase<Head> ? Head : `_${Lowercase<Head>}`}${SnakeCase<Tail>}`
+  : S;
+
+/** An instant comes out of a statement as PostgreSQL writes it; `new Date(…)` reads it. */
+type Raw<T> = T extends undefined ? never : T extends Date ? string : T;
+
+/** An entity's columns by their names in the table, with the types they have in a statement's rows. */
+export type ColumnsOf<Entity> = {
+  readonly [K in keyof Entity & string as SnakeCase<K>]-?: Raw<Entity[K]>;
+};

@@ -1,0 +1,19 @@
+import type { EntitySchema, RequiredEntityData, SqlEntityManager } from '@mikro-orm/postgresql';
+
+/** Inserts one row. The entity is named by the schema alone, so that the row is checked against it. */
+export async function insertRow<Entity extends object>(
+  em: SqlEntityManager,
+  schema: EntitySchema<Entity>,
+  row: NoInfer<RequiredEntityData<Entity>>,
+): Promise<void> {
+  await em.insert<Entity>(schema, row);
+}
+
+/** Inserts rows in one statement; none is no statement. */
+export async function insertRows<Entity extends object>(
+  em: SqlEntityManager,
+  schema: EntitySchema<Entity>,
+  rows: readonly NoInfer<RequiredEntityData<Entity>>[],
+): Promise<void> {
+  if (rows.length) await em.insertMany<Entity>(schema, [...rows]);
+}

@@ -1,0 +1,109 @@
+import { defineEntity, p } from '@mikro-orm/core';
+import type { Answer } from '@zaguan/core/setup';
+import type { Row } from './rows.ts';
+
+/** People who are booked together. It gives nobody a right. */
+export const HouseholdEntity = defineEntity({
+  name: 'Household',
+  tableName: 'household',
+  properties: {
+    id: p.uuid().primary(),
+    name: p.text(),
+  },
+});
+export type Household = Row<typeof HouseholdEntity>;
+
+/** A patient’s record (FHIR Patient). */
+export const PatientEntity = defineEntity({
+  name: 'Patient',
+  tableName: 'patient',
+  properties: {
+    id: p.uuid().primary(),
+    recordNumber: p.text().unique(),
+    givenName: p.text().default(''),
+    familyName: p.text().default(''),
+    preferredName: p.text().nullable(),
+    birthDate: p.date(),
+    sex: p.text().$type<'female' | 'male' | 'other' | 'unknown'>().nullable(),
+    language: p.text().$type<'en' | 'es'>().default('en'),
+    status: p.text().$type<'new' | 'active' | 'inactive' | 'deceased' | 'archived'>().default('active'),
+    restricted: p.boolean().default(false),
+    householdId: p.uuid().nullable(),
+    fields: p.json<Record<string, Answer>>().defaultRaw(`'{}'::jsonb`),
+    version: p.integer().default(1),
+    createdAt: p.datetime(),
+    household: () => p.manyToOne(HouseholdEntity).joinColumn('household_id').persist(false).nullable(),
+  },
+});
+export type Patient = Row<typeof PatientEntity>;
+
+/** A number or address, whoever shares it (FHIR ContactPoint). */
+export const ContactPointEntity = defineEntity({
+  name: 'ContactPoint',
+  tableName: 'contact_point',
+  properties: {
+    id: p.uuid().primary(),
+    kind: p.text().$type<'phone' | 'email'>(),
+    value: p.text(),
+  },
+  uniques: [{ properties: ['kind', 'value'] }],
+});
+export type ContactPoint = Row<typeof ContactPointEntity>;
+
+/** How a patient is reached; the lowest rank first. */
+export const PatientContactEntity = defineEntity({
+  name: 'PatientContact',
+  tableName: 'patient_contact',
+  properties: {
+    patientId: p.uuid().primary(),
+    contactPointId: p.uuid().primary(),
+    use: p.text().default('mobile'),
+    rank: p.smallint().default(1),
+    contactPoint: () => p.manyToOne(ContactPointEntity).joinColumn('contact_point_id').persist(false).nullable(),
+    patient: () => p.manyToOne(PatientEntity).joinColumn('patient_id').persist(false).nullable(),
+  },
+});
+export type PatientContact = Row<typeof PatientContactEntity>;
+
+/** What was proved, agreed to and revoked for a number or address. Rows are only added. */
+export const ContactLedgerEntity = defineEntity({
+  name: 'ContactLedger',
+  tableName: 'contact_ledger',
+  properties: {
+    id: p.uuid().primary(),
+    contactPointId: p.uuid(),
+    patientId: p.uuid().nullable(),
+    event: p.text().$type<'verified' | 'consented' | 'revoked' | 'wrong-number'>(),
+    purpose: p.text(),
+    wording: p.text().nullable(),
+    wordingVersion: p.text().nullable(),
+    how: p.text(),
+    at: p.datetime(),
+    contactPoint: () => p.manyToOne(ContactPointEntity).joinColumn('contact_point_id').persist(false).nullable(),
+    patient: () => p.manyToOne(PatientEntity).joinColumn('patient_id').persist(false).nullable(),
+  },
+});
+export type ContactLedger = Row<typeof ContactLedgerEntity>;
+
+/** Who may act for a patient, from when to when (FHIR RelatedPerson). */
+export const RelationshipEntity = defineEntity({
+  name: 'Relationship',
+  tableName: 'relationship',
+  properties: {
+    id: p.uuid().primary(),
+    patientId: p.uuid(),
+    relatedPatientId: p.uuid().nullable(),
+    relatedName: p.text().nullable(),
+    kind: p.text(),
+    mayBook: p.boolean().default(false),
+    maySign: p.boolean().default(false),
+    mayReceive: p.boolean().default(false),
+    maySee: p.boolean().default(false),
+    fromDate: p.date(),
+    untilDate: p.date().nullable(),
+    limits: p.text().default(''),
+    patient: () => p.manyToOne(PatientEntity).joinColumn('patient_id').persist(false).nullable(),
+    relatedPatient: () => p.manyToOne(PatientEntity).joinColumn('related_patient_id').persist(false).nullable(),
+  },
+});
+export type Relationship = Row<typeof RelationshipEntity>;
