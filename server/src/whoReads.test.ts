@@ -126,7 +126,7 @@ const READERS: Record<string, Record<string, string>> = {
     siteId: 'core/src/availability/resourceDay.ts',
     poolId: 'server/src/features/openings/openings.repository.ts',
     places: 'core/src/availability/resourceDay.ts',
-    singleDevice: 'server/src/features/booking/booking.repository.ts',
+    singleDevice: 'server/src/features/booking/booking.sql.ts',
     shownInDaybook: 'server/src/features/daybook/daybook.repository.ts',
     leftOutOfMessages: 'server/src/features/messages/messages.repository.ts',
     access: 'core/src/findTime/access.ts',

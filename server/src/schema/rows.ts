@@ -9,11 +9,12 @@ type IsRelation<Entity, K extends string> = `${K}Id` extends keyof Entity
       : false
     : false;
 
-/** A table's row: the columns without the relations. What may be null may be left out of a new row. */
+/** A table's row: the columns without the relations. */
 export type Row<Schema> = {
-  [K in keyof InferEntity<Schema> & string as IsRelation<InferEntity<Schema>, K> extends true
-    ? never
-    : K]: InferEntity<Schema>[K];
+  [K in keyof InferEntity<Schema> & string as IsRelation<InferEntity<Schema>, K> extends true ? never : K]: Exclude<
+    InferEntity<Schema>[K],
+    undefined
+  >;
 };
 
 /** A row to be inserted: what the database fills in may be left out. */

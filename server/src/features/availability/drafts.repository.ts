@@ -1,57 +1,61 @@
-import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { LockMode, raw, type SqlEntityManager } from '@mikro-orm/postgresql';
 import type { ScheduleEdit } from '@zaguan/core/schedule';
+import { findRow, findRows } from '../../platform/db/read.ts';
+import { insertRow } from '../../platform/db/write.ts';
+import { type ScheduleDraft, ScheduleDraftEntity } from '../../schema/index.ts';
 
-export interface DraftRow {
-  readonly id: string;
-  readonly name: string;
-  readonly edits: ScheduleEdit[];
-  readonly version: number;
-  readonly created_at: string;
-  readonly created_by: string;
-}
+export type DraftRow = Pick<ScheduleDraft, 'id' | 'name' | 'edits' | 'version' | 'createdAt'> & {
+  /** The name of who began it. */
+  readonly createdBy: string;
+};
 
-const DRAFT =
-  'select d.id, d.name, d.edits, d.version, d.created_at, a.name as created_by from schedule_draft d join account a on a.id = d.created_by where d.published_at is null';
+const OPEN = { publishedAt: null };
 
-export function openDrafts(em: SqlEntityManager): Promise<DraftRow[]> {
-  return em.execute(`${DRAFT} order by d.created_at`);
+export async function openDrafts(em: SqlEntityManager, where: { id?: string } = {}): Promise<DraftRow[]> {
+  const rows = await findRows(
+    em,
+    ScheduleDraftEntity,
+    { ...OPEN, ...where },
+    { populate: ['createdByAccount'], orderBy: { createdAt: 'asc' } },
+  );
+  return rows.map((row) => ({ ...row, createdBy: row.createdByAccount?.name ?? '' }));
 }
 
 export async function draftById(em: SqlEntityManager, id: string, forUpdate = false): Promise<DraftRow | null> {
-  const [row] = await em.execute<DraftRow[]>(`${DRAFT} and d.id = ? ${forUpdate ? 'for update of d' : ''}`, [id]);
+  if (forUpdate)
+    await findRow(em, ScheduleDraftEntity, { ...OPEN, id }, { fields: ['id'], lockMode: LockMode.PESSIMISTIC_WRITE });
+  const [row] = await openDrafts(em, { id });
   return row ?? null;
 }
 
-export async function insertDraft(
+export function insertDraft(
   em: SqlEntityManager,
   draft: { id: string; name: string; edits: readonly ScheduleEdit[]; at: Date; accountId: string },
 ): Promise<void> {
-  await em.execute(
-    'insert into schedule_draft (id, name, edits, created_at, created_by) values (?, ?, ?::jsonb, ?, ?)',
-    [draft.id, draft.name, JSON.stringify(draft.edits), draft.at, draft.accountId],
-  );
+  const { id, name, edits, at, accountId } = draft;
+  return insertRow(em, ScheduleDraftEntity, { id, name, edits: [...edits], createdAt: at, createdBy: accountId });
 }
 
+/** The next version of a row that its transaction has locked. */
+const NEXT_VERSION = () => raw('version + 1');
+
 export async function writeDraft(em: SqlEntityManager, id: string, edits: readonly ScheduleEdit[]): Promise<void> {
-  await em.execute('update schedule_draft set edits = ?::jsonb, version = version + 1 where id = ?', [
-    JSON.stringify(edits),
-    id,
-  ]);
+  await em.nativeUpdate(ScheduleDraftEntity, { id }, { edits: [...edits], version: NEXT_VERSION() });
 }
 
 export async function deleteDraft(em: SqlEntityManager, id: string): Promise<void> {
-  await em.execute('delete from schedule_draft where id = ?', [id]);
+  await em.nativeDelete(ScheduleDraftEntity, { id });
 }
 
-/** Marks a draft as in force, or open again. */
+/** Marks a draft as in force. */
 export async function setPublished(
   em: SqlEntityManager,
   id: string,
   by: { at: Date; accountId: string },
 ): Promise<void> {
-  await em.execute('update schedule_draft set published_at = ?, published_by = ?, version = version + 1 where id = ?', [
-    by.at,
-    by.accountId,
-    id,
-  ]);
+  await em.nativeUpdate(
+    ScheduleDraftEntity,
+    { id },
+    { publishedAt: by.at, publishedBy: by.accountId, version: NEXT_VERSION() },
+  );
 }

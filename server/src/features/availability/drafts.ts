@@ -24,8 +24,8 @@ function toDraft(row: DraftRow): contract.Draft {
     name: row.name,
     version: row.version,
     editCount: row.edits.length,
-    createdBy: row.created_by,
-    createdAt: new Date(row.created_at).toISOString(),
+    createdBy: row.createdBy,
+    createdAt: row.createdAt.toISOString(),
   };
 }
 

@@ -1,77 +1,64 @@
-import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { LockMode, type SqlEntityManager } from '@mikro-orm/postgresql';
+import { findRow, findRows } from '../../platform/db/read.ts';
+import { insertRow } from '../../platform/db/write.ts';
+import { type TimeOff, TimeOffEntity } from '../../schema/index.ts';
 
-export interface RequestRow {
-  readonly id: string;
-  readonly resource_id: string;
-  readonly name: string;
-  readonly site_id: string | null;
-  readonly start_date: string;
-  readonly start_minute: number;
-  readonly end_date: string;
-  readonly end_minute: number;
-  readonly reason: string;
-  readonly cover_id: string | null;
-  readonly status: 'requested' | 'approved' | 'declined';
-  readonly requested_at: string;
-  readonly answer: string;
-}
+/** Time off that somebody asked for, with who it is for. */
+export type RequestRow = TimeOff & { readonly name: string };
 
-const REQUEST = `select t.id, t.resource_id, r.name, t.site_id, t.start_date::text, t.start_minute, t.end_date::text, t.end_minute, t.reason, t.cover_id, t.status, t.requested_at, t.answer
-  from time_off t join resource r on r.id = t.resource_id where t.requested_at is not null`;
+const IN_ORDER = { startDate: 'asc', requestedAt: 'asc' } as const;
 
 /** Open ones of everybody, or all of one person's that are not over. */
-export function requestsOf(em: SqlEntityManager, resourceId: string | null, from: string): Promise<RequestRow[]> {
-  return resourceId === null
-    ? em.execute(`${REQUEST} and t.status = 'requested' order by t.start_date, t.requested_at`)
-    : em.execute(`${REQUEST} and t.resource_id = ? and t.end_date >= ? order by t.start_date, t.requested_at`, [
-        resourceId,
-        from,
-      ]);
-}
-
-export async function requestById(em: SqlEntityManager, id: string): Promise<RequestRow | null> {
-  const [row] = await em.execute<RequestRow[]>(`${REQUEST} and t.id = ? for update of t`, [id]);
-  return row ?? null;
-}
-
-export async function insertRequest(
-  em: SqlEntityManager,
-  row: Omit<RequestRow, 'name' | 'status' | 'requested_at' | 'answer'> & { at: Date; accountId: string },
-): Promise<void> {
-  await em.execute(
-    `insert into time_off (id, resource_id, site_id, start_date, start_minute, end_date, end_minute, reason, cover_id, status, requested_at, requested_by)
-     values (?, ?, ?, ?, ?, ?, ?, ?, ?, 'requested', ?, ?)`,
-    [
-      ...[row.id, row.resource_id, row.site_id, row.start_date, row.start_minute, row.end_date, row.end_minute],
-      ...[row.reason, row.cover_id, row.at, row.accountId],
-    ],
+export async function requestsOf(em: SqlEntityManager, resourceId: string | null, from: string): Promise<RequestRow[]> {
+  const whose = resourceId === null ? { status: 'requested' as const } : { resourceId, endDate: { $gte: from } };
+  const rows = await findRows(
+    em,
+    TimeOffEntity,
+    { requestedAt: { $ne: null }, ...whose },
+    { populate: ['resource'], orderBy: IN_ORDER },
   );
+  return rows.map((row) => ({ ...row, name: row.resource?.name ?? '' }));
 }
 
-/** Decides, or opens again (`asked`). Says whether the request was as expected. */
+/** A request, kept from a second decision at the same time. */
+export function requestForUpdate(em: SqlEntityManager, id: string): Promise<TimeOff | null> {
+  return findRow(em, TimeOffEntity, { id, requestedAt: { $ne: null } }, { lockMode: LockMode.PESSIMISTIC_WRITE });
+}
+
+export function insertRequest(
+  em: SqlEntityManager,
+  row: Pick<
+    TimeOff,
+    'id' | 'resourceId' | 'siteId' | 'startDate' | 'startMinute' | 'endDate' | 'endMinute' | 'reason' | 'coverId'
+  > & { at: Date; accountId: string },
+): Promise<void> {
+  const { at, accountId, ...columns } = row;
+  return insertRow(em, TimeOffEntity, { ...columns, status: 'requested', requestedAt: at, requestedBy: accountId });
+}
+
+/** Decides, or opens again (`requested`). Says whether the request was as expected. */
 export async function setDecided(
   em: SqlEntityManager,
   id: string,
-  from: RequestRow['status'],
+  from: TimeOff['status'],
   to: {
-    status: RequestRow['status'];
+    status: TimeOff['status'];
     at: Date | null;
     accountId: string | null;
     answer: string;
     coverId: string | null;
   },
 ): Promise<boolean> {
-  const rows = await em.execute<unknown[]>(
-    'update time_off set status = ?, decided_at = ?, decided_by = ?, answer = ?, cover_id = ? where id = ? and status = ? returning 1',
-    [to.status, to.at, to.accountId, to.answer, to.coverId, id, from],
+  const { at, accountId, ...columns } = to;
+  const changed = await em.nativeUpdate(
+    TimeOffEntity,
+    { id, status: from },
+    { ...columns, decidedAt: at, decidedBy: accountId },
   );
-  return rows.length > 0;
+  return changed > 0;
 }
 
 /** Takes a request back that nobody has decided. */
 export async function deleteRequest(em: SqlEntityManager, id: string): Promise<boolean> {
-  const rows = await em.execute<unknown[]>("delete from time_off where id = ? and status = 'requested' returning 1", [
-    id,
-  ]);
-  return rows.length > 0;
+  return (await em.nativeDelete(TimeOffEntity, { id, status: 'requested' })) > 0;
 }

@@ -9,7 +9,7 @@ import { evaluateEdits } from './computeImpact.ts';
 import {
   deleteRequest,
   insertRequest,
-  requestById,
+  requestForUpdate,
   type RequestRow,
   requestsOf,
   setDecided,
@@ -18,17 +18,17 @@ import { mayEdit } from './rights.ts';
 import { lockSchedule, writeChanges } from './schedule.repository.ts';
 import { addVisitsToMove, removeFittingAgain } from './visitsToMove.repository.ts';
 
-function toEdit(row: RequestRow, coverId = row.cover_id): ScheduleEdit {
+function toEdit(row: Omit<RequestRow, 'name'>, coverId = row.coverId): ScheduleEdit {
   return {
     do: 'time-off',
-    resourceIds: [row.resource_id],
-    siteId: row.site_id,
+    resourceIds: [row.resourceId],
+    siteId: row.siteId,
     reason: row.reason,
     coverId,
-    startDate: row.start_date,
-    startMinute: row.start_minute,
-    endDate: row.end_date,
-    endMinute: row.end_minute,
+    startDate: row.startDate,
+    startMinute: row.startMinute,
+    endDate: row.endDate,
+    endMinute: row.endMinute,
   };
 }
 
@@ -47,14 +47,14 @@ export async function ask(
   const id = ctx.newId();
   await insertRequest(ctx.em, {
     id,
-    resource_id: own,
-    site_id: input.siteId,
-    start_date: input.startDate,
-    start_minute: input.startMinute,
-    end_date: input.endDate,
-    end_minute: input.endMinute,
+    resourceId: own,
+    siteId: input.siteId,
+    startDate: input.startDate,
+    startMinute: input.startMinute,
+    endDate: input.endDate,
+    endMinute: input.endMinute,
     reason: input.reason,
-    cover_id: cover,
+    coverId: cover,
     at: ctx.now,
     accountId: ctx.actor.accountId,
   });
@@ -86,17 +86,17 @@ export async function list(
     const visitsToMove = decides ? await visitsToMoveIf(ctx, row) : [];
     requests.push({
       id: row.id,
-      resourceId: row.resource_id,
+      resourceId: row.resourceId,
       name: row.name,
-      siteId: row.site_id,
-      startDate: row.start_date,
-      startMinute: row.start_minute,
-      endDate: row.end_date,
-      endMinute: row.end_minute,
+      siteId: row.siteId,
+      startDate: row.startDate,
+      startMinute: row.startMinute,
+      endDate: row.endDate,
+      endMinute: row.endMinute,
       reason: row.reason,
-      coverId: row.cover_id,
+      coverId: row.coverId,
       status: row.status,
-      requestedAt: new Date(row.requested_at).toISOString(),
+      requestedAt: (row.requestedAt ?? ctx.now).toISOString(),
       answer: row.answer,
       visitsToMove: await toImpactVisits(ctx, visitsToMove),
     });
@@ -124,11 +124,11 @@ export async function decide(
 ): Promise<OutputOf<typeof contract.decideTimeOff> | Failure> {
   if ((await mayEdit(ctx)) !== 'all' || ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   await lockSchedule(ctx.em);
-  const request = await requestById(ctx.em, id);
+  const request = await requestForUpdate(ctx.em, id);
   if (!request) return ctx.fail('NotFound');
   if (request.status !== 'requested') return ctx.fail('DecidedAlready');
   // Who would have covered stays as it was suggested where the answer is no.
-  const cover = coverId === undefined || !approve ? request.cover_id : coverId;
+  const cover = coverId === undefined || !approve ? request.coverId : coverId;
   const judged = approve ? await evaluateEdits(ctx, [toEdit(request, cover)], { placesOnDates: 0 }) : null;
   if (judged instanceof Failure) return judged;
   if (judged?.resolved.faults.length) return refused(ctx, judged.resolved.faults);
@@ -144,7 +144,7 @@ export async function decide(
   await addVisitsToMove(ctx.em, visitsToMove, ctx.now);
   ctx.emit({ type: 'hours-changed' });
   if (visitsToMove.length) ctx.emit({ type: 'work-changed' });
-  ctx.wrote({ subjects: [{ kind: 'resource', id: request.resource_id }], after: { request: id, approved: approve } });
+  ctx.wrote({ subjects: [{ kind: 'resource', id: request.resourceId }], after: { request: id, approved: approve } });
   return {
     toMove: visitsToMove.length,
     undo: await ctx.undoable({
@@ -153,7 +153,7 @@ export async function decide(
         id,
         from: status,
         visitsToMove,
-        suggested: request.cover_id,
+        suggested: request.coverId,
         hours: dateChanges?.put.map((row) => row.id) ?? [],
       },
       label: { what: 'request-decided' },

@@ -15,7 +15,7 @@ export async function loadSchedule(em: SqlEntityManager, from: LocalDate, now: D
 
 /**
  * One change of the schedule at a time, and no booking between what is judged and what is written: a booking holds the
- * same lock together with others (see `booking.repository.ts`).
+ * same lock together with others (see `booking.sql.ts`).
  */
 export async function lockSchedule(em: SqlEntityManager): Promise<void> {
   await em.execute("select pg_advisory_xact_lock(hashtextextended('zaguan.schedule', 0))");

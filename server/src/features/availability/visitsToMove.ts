@@ -9,7 +9,8 @@ import { lockForMoves, moveVisit, whereVisitIs } from '../booking/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
 import { visitSummaries } from './availability.repository.ts';
 import { toImpactVisits } from './edits.ts';
-import { type Call, openRows, type OpenRow, setCall, setKept } from './visitsToMove.repository.ts';
+import { type Call, setCall, setKept } from './visitsToMove.repository.ts';
+import { openRows, type OpenRow } from './visitsToMove.sql.ts';
 
 /** How far around its old time a visit's other times are looked for. */
 const WANTED = { daysBefore: 0, daysAfter: 21, limit: 5 };

@@ -17,14 +17,13 @@ import type { Appointment, Hold } from '../../schema/index.ts';
 import {
   bookedFromHold,
   calendarFacts,
-  handOver,
+  passTimeOn,
   holdForUpdate,
   insertAppointment,
   insertSelfBooking,
-  lockAll,
-  openSelfBookings,
   visitOfBrowser,
 } from './booking.repository.ts';
+import { lockAll, openSelfBookings } from './booking.sql.ts';
 import { otherTimes, type RequestedTime } from './otherTimes.ts';
 
 /**
@@ -108,8 +107,7 @@ export async function bookHeld(
     createdAt: ctx.now,
   };
   await insertAppointment(ctx.em, appointment);
-  await handOver(ctx.em, hold.id, appointment.id);
-  ctx.em.clear();
+  await passTimeOn(ctx.em, hold.id, appointment.id);
   await insertSelfBooking(ctx.em, {
     appointmentId: appointment.id,
     givenName: person.givenName,
@@ -212,7 +210,7 @@ export async function visitCalendar(
       clinic: facts.clinic,
       phone: facts.phone,
       place: facts.place,
-      directions: language === 'es' ? facts.directions_es : facts.directions_en,
+      directions: language === 'es' ? facts.directionsEs : facts.directionsEn,
       language,
     },
     { method: 'PUBLISH', stamp: ctx.now },

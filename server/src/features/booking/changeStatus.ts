@@ -9,7 +9,8 @@ import { loadSnapshot } from '../openings/index.ts';
 import { planForCancelling, planForRestoring } from '../messages/index.ts';
 import type { Appointment } from '../../schema/index.ts';
 import { syncEncounter } from './encounter.repository.ts';
-import { appointmentForUpdate, freeTime, insertOccupancy, lockAll, updateAppointment } from './booking.repository.ts';
+import { appointmentForUpdate, freeTime, updateAppointment } from './booking.repository.ts';
+import { insertOccupancy, lockAll } from './booking.sql.ts';
 
 /** A visit for the desk to change, locked; a refusal if it is another site's or someone was quicker. */
 export async function openForDesk(

@@ -8,7 +8,8 @@ import { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
 import { wasToldItMustMove, planForMoving, planForRestoring } from '../messages/index.ts';
 import { loadSnapshot } from '../openings/index.ts';
-import { appointmentsForUpdate, freeTime, insertOccupancy, lockAll, updateAppointment } from './booking.repository.ts';
+import { appointmentsForUpdate, freeTime, updateAppointment } from './booking.repository.ts';
+import { insertOccupancy, lockAll } from './booking.sql.ts';
 import { openForDesk } from './changeStatus.ts';
 
 /**

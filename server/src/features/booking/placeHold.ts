@@ -14,19 +14,15 @@ import type { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { isSomebody } from '../verification/index.ts';
 import type { Hold } from '../../schema/index.ts';
+import { deleteHold, holdForUpdate, holdOfBrowser, insertHold, prolongHold } from './booking.repository.ts';
 import {
   bookedMinutes,
   deleteExpiredHolds,
-  deleteHold,
-  holdForUpdate,
-  holdOfBrowser,
-  insertHold,
   insertOccupancy,
   liveHoldsOf,
   lockAll,
-  prolongHold,
   unprovedHolds,
-} from './booking.repository.ts';
+} from './booking.sql.ts';
 import { refuseTime, type RequestedTime, criteriaOf } from './otherTimes.ts';
 
 /** A hold is shown, and can be made longer by a button again and again: ten times at least (WCAG 2.2 success criterion 2.2.1). */
@@ -62,7 +58,6 @@ export async function placeHold(
     // What the day has left for those who proved nothing is counted alone.
     ...(proved ? [] : [`holds:${input.siteId}:${before.date}`]),
   ]);
-  ctx.em.clear();
   const old = await holdOfBrowser(ctx.em, browser);
   const meanwhile = look(ctx, await ctx.clinic(dates), requested, old);
   const second = meanwhile && planOn(meanwhile);
@@ -220,7 +215,6 @@ export async function releaseHold(
   const hold = await holdForUpdate(ctx.em, id);
   if (hold && ctx.browserHash?.equals(Buffer.from(hold.browserHash))) {
     await deleteHold(ctx.em, hold.id);
-    ctx.em.clear();
     ctx.emit({ type: 'hold-changed', siteId: hold.siteId, date: hold.siteDate });
   }
   return {};
@@ -235,7 +229,6 @@ export async function releaseHoldAtDesk(
   if (!hold) return ctx.fail('NotFound');
   if (!coversSite(ctx, 'appointment.cancel', hold.siteId)) return ctx.fail('NotAllowed');
   await deleteHold(ctx.em, hold.id);
-  ctx.em.clear();
   ctx.emit({ type: 'hold-changed', siteId: hold.siteId, date: hold.siteDate });
   ctx.wrote({ subjects: [{ kind: 'hold', id }], before: { held: true }, after: { held: false } });
   return {};

@@ -1,5 +1,33 @@
+import type { EntitySchema, FilterQuery, FindOptions, Loaded, SqlEntityManager } from '@mikro-orm/postgresql';
+
+/** Columns that may be null are null when they are read, never undefined. */
+type Read<Entity> = { [K in keyof Entity]: Exclude<Entity[K], undefined> };
+
 /**
- * How rows are read: in one statement with what they belong to, and as plain values that nothing keeps track of. What
- * a use case changes it writes itself; nothing is written by being changed in memory.
+ * Reads rows of one table, with what they belong to (`populate`) in the same statement, as plain values that nothing
+ * keeps track of: what a use case changes it writes itself, and nothing is written by being changed in memory.
  */
-export const READ = { strategy: 'joined', disableIdentityMap: true } as const;
+export async function findRows<Entity extends object, Hint extends string = never, Fields extends string = '*'>(
+  em: SqlEntityManager,
+  schema: EntitySchema<Entity>,
+  where: NoInfer<FilterQuery<Entity>>,
+  options: FindOptions<Entity, Hint, Fields> = {},
+): Promise<Read<Loaded<Entity, Hint, Fields>>[]> {
+  const rows = await em.find<Entity, Hint, Fields>(schema, where, {
+    ...options,
+    strategy: 'joined',
+    disableIdentityMap: true,
+  });
+  return rows as Read<Loaded<Entity, Hint, Fields>>[];
+}
+
+/** The first of them, or `null`. */
+export async function findRow<Entity extends object, Hint extends string = never, Fields extends string = '*'>(
+  em: SqlEntityManager,
+  schema: EntitySchema<Entity>,
+  where: NoInfer<FilterQuery<Entity>>,
+  options: FindOptions<Entity, Hint, Fields> = {},
+): Promise<Read<Loaded<Entity, Hint, Fields>> | null> {
+  const [row] = await findRows<Entity, Hint, Fields>(em, schema, where, { ...options, limit: 1 });
+  return row ?? null;
+}
