@@ -18,7 +18,8 @@ import {
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
-import { asksPayer, fieldRows, payerRows, type QuestionRow } from '../coverage/index.ts';
+import { asksPayer, fieldRows, payerRows } from '../coverage/index.ts';
+import type { CustomField } from '../../schema/index.ts';
 import { clinicRow, personRows, siteRows, visitTypeRows } from './clinic.repository.ts';
 
 export async function describeClinic(
@@ -82,13 +83,13 @@ export async function listVisitTypes(
       priceNote: language === 'es' ? row.price_note_es : row.price_note_en,
       reasons: row.reasons.map((reason) => reason[language]),
       questions: questions
-        .filter(({ visit_type_ids }) => visit_type_ids === null || visit_type_ids.includes(row.id))
+        .filter(({ visitTypeIds }) => visitTypeIds === null || visitTypeIds.includes(row.id))
         .map((each) => toQuestion(each, language)),
     })),
   };
 }
 
-function toQuestion(row: QuestionRow, language: 'en' | 'es'): Question {
+function toQuestion(row: CustomField, language: 'en' | 'es'): Question {
   return {
     id: row.id,
     kind: row.kind,

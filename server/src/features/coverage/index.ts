@@ -4,16 +4,17 @@ import { type Answer, answerFaults } from '@zaguan/core/setup';
 import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
-import { extrasOf, fieldRows, keepAnswers, labelsOf, setCoverage } from './coverage.repository.ts';
+import { fieldRows, keepAnswers, labelsOf, setCoverage } from './coverage.repository.ts';
+import { extrasOf } from './extras.sql.ts';
 import { isHidden } from '../restricted/index.ts';
 import { undoWith } from '../../platform/undo/undo.ts';
 
-export { asksPayer, fieldRows, insertCoverage, payerRows, type QuestionRow } from './coverage.repository.ts';
+export { asksPayer, fieldRows, insertCoverage, payerRows } from './coverage.repository.ts';
 
 /** Questions that are asked before a visit type is booked online. */
 export async function questionsFor(ctx: Ctx, visitTypeId: string) {
   return (await fieldRows(ctx.em, 'booking')).filter(
-    (row) => row.visit_type_ids === null || row.visit_type_ids.includes(visitTypeId),
+    (row) => row.visitTypeIds === null || row.visitTypeIds.includes(visitTypeId),
   );
 }
 
@@ -44,14 +45,14 @@ async function extras(
 ): Promise<OutputOf<typeof contract.visitExtras> | Failure> {
   const row = await extrasOf(ctx.em, id);
   if (!row) return ctx.fail('NotFound');
-  if (!coversSite(ctx, 'daybook.view', row.site_id) || (await isHidden(ctx, id))) return ctx.fail('NotAllowed');
-  if (row.patient_id) ctx.viewed([row.patient_id]);
+  if (!coversSite(ctx, 'daybook.view', row.siteId) || (await isHidden(ctx, id))) return ctx.fail('NotAllowed');
+  if (row.patientId) ctx.viewed([row.patientId]);
   const said = row.answers ?? {};
   const words = (answer: Answer) => (typeof answer === 'boolean' ? (answer ? 'Yes' : 'No') : String(answer));
   return {
-    coverage: row.said && row.state ? { payer: row.payer, referralSaid: row.referral_said, state: row.state } : null,
+    coverage: row.said && row.state ? { payer: row.payer, referralSaid: row.referralSaid, state: row.state } : null,
     answers: (await labelsOf(ctx.em)).flatMap((field) =>
-      said[field.id] === undefined ? [] : [{ label: field.label_en, answer: words(said[field.id]) }],
+      said[field.id] === undefined ? [] : [{ label: field.labelEn, answer: words(said[field.id]) }],
     ),
   };
 }
@@ -59,7 +60,7 @@ async function extras(
 async function set(ctx: Ctx, id: string, state: (typeof contract.COVERAGE_STATES)[number]): Promise<Failure | string> {
   const row = await extrasOf(ctx.em, id);
   if (!row) return ctx.fail('NotFound');
-  if (!coversSite(ctx, 'today.work', row.site_id)) return ctx.fail('NotAllowed');
+  if (!coversSite(ctx, 'today.work', row.siteId)) return ctx.fail('NotAllowed');
   const by = { at: ctx.now, accountId: ctx.actor.kind === 'staff' ? ctx.actor.accountId : null };
   const before = await setCoverage(ctx.em, id, state, by);
   if (before === null) return ctx.fail('NotFound');

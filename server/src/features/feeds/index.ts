@@ -11,7 +11,6 @@ import { hashOfToken } from '../linkTokens/index.ts';
 import { ofOwnOrAny } from './feedRights.ts';
 import { readBusy } from './readBusy.ts';
 import {
-  busyTimes,
   feedById,
   feedRead,
   type FeedRow,
@@ -21,6 +20,7 @@ import {
   setRevoked,
   sitesOf,
 } from './feeds.repository.ts';
+import { busyTimes } from './busyTimes.sql.ts';
 
 /** What a calendar shows: a month back, and as far ahead as anyone books. */
 const DAYS_BACK = 30;
@@ -48,9 +48,9 @@ function toFeed(row: FeedRow): contract.Feed {
   return {
     id: row.id,
     detailed: row.detailed,
-    createdAt: new Date(row.created_at).toISOString(),
+    createdAt: new Date(row.createdAt).toISOString(),
     createdBy: row.name,
-    lastReadAt: row.last_read_at && new Date(row.last_read_at).toISOString(),
+    lastReadAt: row.lastReadAt && new Date(row.lastReadAt).toISOString(),
   };
 }
 
@@ -76,9 +76,9 @@ async function revoke(
 ): Promise<OutputOf<typeof contract.revokeFeed> | Failure> {
   const feed = await feedById(ctx.em, id);
   if (!feed) return ctx.fail('NotFound');
-  if (!(await mayEditHoursOf(ctx, feed.resource_id))) return ctx.fail('NotAllowed');
+  if (!(await mayEditHoursOf(ctx, feed.resourceId))) return ctx.fail('NotAllowed');
   if (!(await setRevoked(ctx.em, id, ctx.now))) return ctx.fail('NotFound');
-  ctx.wrote({ subjects: [{ kind: 'resource', id: feed.resource_id }], before: { feed: id }, after: { revoked: true } });
+  ctx.wrote({ subjects: [{ kind: 'resource', id: feed.resourceId }], before: { feed: id }, after: { revoked: true } });
   return { undo: await ctx.undoable({ command: 'feeds.reopen', input: { id }, label: { what: 'feed-revoked' } }) };
 }
 
@@ -102,8 +102,8 @@ export const feedsEndpoints = [
   handle(contract.readFeed, async (ctx, { token }) => {
     const feed = await feedRead(ctx.em, hashOfToken(token), ctx.now);
     if (!feed) return ctx.fail('NotFound');
-    const name = (await resourceName(ctx.em, feed.resource_id)) ?? '';
-    return calendarOf(ctx, feed.resource_id, name, feed.detailed, null);
+    const name = (await resourceName(ctx.em, feed.resourceId)) ?? '';
+    return calendarOf(ctx, feed.resourceId, name, feed.detailed, null);
   }),
   readBusy,
 ];
@@ -113,7 +113,7 @@ export const feedsCommands = {
   'feeds.reopen': undoWith('availability.edit', async (ctx: Ctx, { id }: { id: string }) => {
     const feed = await feedById(ctx.em, id);
     if (!feed) return ctx.fail('UndoGone');
-    if (!(await mayEditHoursOf(ctx, feed.resource_id))) return ctx.fail('NotAllowed');
+    if (!(await mayEditHoursOf(ctx, feed.resourceId))) return ctx.fail('NotAllowed');
     return (await setRevoked(ctx.em, id, null)) ? {} : ctx.fail('ChangedMeanwhile');
   }),
 };

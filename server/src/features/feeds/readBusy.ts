@@ -11,7 +11,7 @@ import { ofOwnOrAny } from './feedRights.ts';
 interface Asked {
   readonly text: string;
   readonly today: LocalDate;
-  readonly sites: readonly { readonly id: string; readonly time_zone: string }[];
+  readonly sites: readonly { readonly id: string; readonly timeZone: string }[];
   readonly known: ReadonlySet<string>;
 }
 
@@ -28,7 +28,7 @@ export const readBusy = handleHeavy(
     return { text, today: earliestDate(ctx), sites, known: await knownTimeOff(ctx.em, resourceId) };
   },
   async ({ text, today, sites, known }, { heavy, signal }): Promise<BusyTimes> => {
-    const zones = sites.map((site) => site.time_zone);
+    const zones = sites.map((site) => site.timeZone);
     const read = await readCalendar(heavy, { text, zones, today, busyOnly: true }, signal);
     if (!('zones' in read))
       return read.refused === 'not-a-calendar'

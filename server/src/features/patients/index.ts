@@ -67,7 +67,7 @@ async function show(
       fields: (await fieldRows(ctx.em, 'patient')).map((field) => ({
         id: field.id,
         kind: field.kind,
-        label: field.label_en,
+        label: field.labelEn,
         required: field.required,
         choices: field.choices.map(({ en }) => en),
         value: row.fields[field.id] ?? null,

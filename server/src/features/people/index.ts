@@ -1,8 +1,8 @@
 import { findCandidates, type Identity, sureMatch } from '@zaguan/core/matching';
 import type { Ctx } from '../../platform/endpoint/context.ts';
-import { recordsLike, verifiedOn } from './people.repository.ts';
+import { recordsLike, verifiedOn } from './people.sql.ts';
 
-export { type RecordRow, recordsLikeEach } from './people.repository.ts';
+export { type RecordRow, recordsLikeEach } from './people.sql.ts';
 
 /**
  * The one record that a self-booking is for without doubt, or `null`. The number must have been proved by this browser

@@ -1,32 +1,18 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { insertIfNew } from '../../platform/db/write.ts';
+import { HoldEntity, SpentProofEntity } from '../../schema/index.ts';
+import { clearSpentProofs } from './proof.sql.ts';
 
 /** Notes that a puzzle was used; says whether it was not before. Those that have run out are forgotten. */
 export async function spend(
   em: SqlEntityManager,
-  proof: { signature: string; expiresAt: Date; now: Date },
+  { signature, expiresAt, now }: { signature: string; expiresAt: Date; now: Date },
 ): Promise<boolean> {
-  // Those that another call is clearing are left to it: two must never wait for each other here.
-  await em.execute(
-    'delete from spent_proof where signature in (select signature from spent_proof where expires_at < ? limit 50 for update skip locked)',
-    [proof.now],
-  );
-  const rows = await em.execute<unknown[]>(
-    'insert into spent_proof (signature, expires_at) values (?, ?) on conflict do nothing returning 1',
-    [proof.signature, proof.expiresAt],
-  );
-  return rows.length > 0;
+  await clearSpentProofs(em, now);
+  return insertIfNew(em, SpentProofEntity, { signature, expiresAt });
 }
 
 /** Times that are kept for other browsers at one address: a browser's own next choice gives its last one back. */
-export async function liveHoldsOfAddress(
-  em: SqlEntityManager,
-  address: Buffer,
-  browser: Buffer,
-  now: Date,
-): Promise<number> {
-  const [row] = await em.execute<{ n: number }[]>(
-    'select count(*)::int as n from hold where address_hash = ? and browser_hash <> ? and expires_at > ?',
-    [address, browser, now],
-  );
-  return row.n;
+export function liveHoldsOfAddress(em: SqlEntityManager, address: Buffer, browser: Buffer, now: Date): Promise<number> {
+  return em.count(HoldEntity, { addressHash: address, browserHash: { $ne: browser }, expiresAt: { $gt: now } });
 }

@@ -1,6 +1,6 @@
 import { epochToWall } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import { type RestrictedVisitRow, restrictedVisits } from './restricted.repository.ts';
+import { type RestrictedVisitRow, restrictedVisits } from './restricted.sql.ts';
 
 const OPENS_RESTRICTED = new Set(['manager', 'coordinator']);
 
@@ -12,10 +12,10 @@ export function mayOpenRestricted(ctx: Ctx): boolean {
 /** Treating staff see whom they treat: the visit's provider, and the desk that checks it in, on the visit's own day. */
 function treatsToday(ctx: Ctx, visit: RestrictedVisitRow): boolean {
   if (ctx.actor.kind !== 'staff') return false;
-  if (epochToWall(visit.time_zone, nowMinute(ctx)).date !== visit.site_date) return false;
+  if (epochToWall(visit.timeZone, nowMinute(ctx)).date !== visit.siteDate) return false;
   return ctx.actor.role === 'provider'
-    ? ctx.actor.resourceId !== null && ctx.actor.resourceId === visit.provider_id
-    : coversSite(ctx, 'intake.check-in', visit.site_id);
+    ? ctx.actor.resourceId !== null && ctx.actor.resourceId === visit.providerId
+    : coversSite(ctx, 'intake.check-in', visit.siteId);
 }
 
 /**
@@ -29,7 +29,7 @@ export async function hiddenVisits(ctx: Ctx, ids: readonly (string | null)[]): P
   const clears = ctx.scope('red-flag.clear') !== 'no';
   const rows = await restrictedVisits(ctx.em, asked);
   return new Set(
-    rows.filter((row) => !treatsToday(ctx, row) && !(clears && row.open_flag)).map(({ appointment_id: id }) => id),
+    rows.filter((row) => !treatsToday(ctx, row) && !(clears && row.openFlag)).map(({ appointmentId: id }) => id),
   );
 }
 

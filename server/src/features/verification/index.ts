@@ -6,20 +6,20 @@ import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle, handleKeeping } from '../../platform/endpoint/handler.ts';
 import { attemptKey, countAttempt, countWithin, clearAttempts, lockKey } from '../../platform/limits/attempts.ts';
+import type { ContactVerification } from '../../schema/index.ts';
 import { hasLiveHold, proveHold } from '../holds/index.ts';
 import { isProved } from '../proof/index.ts';
 import { whyNoText } from './numbers.ts';
 import { codeOf } from '../linkTokens/index.ts';
 import { recordVerified, sendCodeMessage } from '../messages/index.ts';
 import {
-  codesSentSince,
   numbersOfBrowser,
   saveVerification,
   textSettings,
-  type VerificationRow,
   verificationFor,
   verifiedSince,
 } from './verification.repository.ts';
+import { codesSentSince } from './verification.sql.ts';
 
 export { verificationSweeps } from './verification.jobs.ts';
 
@@ -32,10 +32,7 @@ const LOCK_MS = 30 * 60_000;
 const VERIFIED_LIVES_MS = 30 * 60_000;
 const DAY_MS = 86_400_000;
 
-const time = (text: string | null) => (text ? new Date(text) : null);
-
-function lockOf(row: VerificationRow): Date | null {
-  const until = time(row.locked_until);
+function lockOf({ lockedUntil: until }: ContactVerification): Date | null {
   return until && until.getTime() > Date.now() ? until : null;
 }
 
@@ -84,7 +81,7 @@ async function send(
   const locked = lockOf(row);
   if (locked) return ctx.fail('CodeLocked', { facts: { until: locked.toISOString() } });
   const now = new Date();
-  const waitMs = row.sent_at ? new Date(row.sent_at).getTime() + RESEND_MS - now.getTime() : 0;
+  const waitMs = row.sentAt ? row.sentAt.getTime() + RESEND_MS - now.getTime() : 0;
   if (waitMs > 0) return { contact, resendInSec: Math.ceil(waitMs / 1000) };
   const numbers = await numbersOfBrowser(ctx.em, ctx.browserHash, new Date(now.getTime() - LOCK_MS), contact);
   if (asksProof && numbers >= NUMBERS_OF_HOLD && !(await isProved(ctx, proof))) return ctx.fail('ProofNeeded');
@@ -93,7 +90,7 @@ async function send(
   if ((await countWithin(ctx.em, attemptKey('code-sending', contact), 60)) > codesPerContact)
     return ctx.fail('TooManyRequests');
   // After a lock has run out the count starts again.
-  const sends = row.locked_until ? 1 : row.sends + 1;
+  const sends = row.lockedUntil ? 1 : row.sends + 1;
   const lockedUntil = sends >= MAX_SENDS ? new Date(now.getTime() + LOCK_MS) : null;
   await saveVerification(ctx.em, { id: row.id, sends, wrongTries: 0, sentAt: now, verifiedAt: null, lockedUntil });
   await sendCodeMessage(ctx, { contact, language, verificationId: row.id, livesMs: CODE_LIVES_MS });
@@ -106,8 +103,8 @@ export const verificationEndpoints = (asksProof: boolean, shares: Shares) => [
   handleKeeping(checkCode, async (ctx, { contact, code }) => {
     if (!ctx.browserHash) return ctx.fail('NotAllowed');
     const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, contact);
-    const sentAt = time(row.sent_at);
-    if (row.wrong_tries >= MAX_TRIES) {
+    const sentAt = row.sentAt;
+    if (row.wrongTries >= MAX_TRIES) {
       const locked = lockOf(row);
       if (locked) return ctx.fail('CodeLocked', { facts: { until: locked.toISOString() } });
     }
@@ -125,8 +122,8 @@ export const verificationEndpoints = (asksProof: boolean, shares: Shares) => [
     }
     // From all browsers together: each new one would have five tries more.
     if (tries.failures >= MAX_WRONG_OF_CONTACT) await lockKey(ctx.em, key, new Date(Date.now() + LOCK_MS));
-    const wrongTries = row.wrong_tries + 1;
-    const lockedUntil = wrongTries >= MAX_TRIES ? new Date(Date.now() + LOCK_MS) : time(row.locked_until);
+    const wrongTries = row.wrongTries + 1;
+    const lockedUntil = wrongTries >= MAX_TRIES ? new Date(Date.now() + LOCK_MS) : row.lockedUntil;
     await saveVerification(ctx.em, { ...kept, wrongTries, verifiedAt: null, lockedUntil });
     return wrongTries >= MAX_TRIES
       ? ctx.fail('CodeLocked', { facts: { until: lockedUntil?.toISOString() ?? null } })

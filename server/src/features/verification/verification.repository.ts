@@ -1,13 +1,7 @@
-import type { SqlEntityManager } from '@mikro-orm/postgresql';
-
-export interface VerificationRow {
-  id: string;
-  sends: number;
-  wrong_tries: number;
-  sent_at: string | null;
-  verified_at: string | null;
-  locked_until: string | null;
-}
+import { LockMode, type SqlEntityManager } from '@mikro-orm/postgresql';
+import { findRow } from '../../platform/db/read.ts';
+import { insertIfNew } from '../../platform/db/write.ts';
+import { ClinicEntity, type ContactVerification, ContactVerificationEntity } from '../../schema/index.ts';
 
 /** The row of this browser and number, made if it is new and kept from a second call at the same time. */
 export async function verificationFor(
@@ -15,63 +9,38 @@ export async function verificationFor(
   newId: string,
   browserHash: Buffer,
   contact: string,
-): Promise<VerificationRow> {
-  await em.execute(
-    'insert into contact_verification (id, browser_hash, contact) values (?, ?, ?) on conflict do nothing',
-    [newId, browserHash, contact],
+): Promise<ContactVerification> {
+  await insertIfNew(em, ContactVerificationEntity, { id: newId, browserHash, contact });
+  const row = await findRow(
+    em,
+    ContactVerificationEntity,
+    { browserHash, contact },
+    { lockMode: LockMode.PESSIMISTIC_WRITE },
   );
-  const [row] = await em.execute<VerificationRow[]>(
-    'select id, sends, wrong_tries, sent_at, verified_at, locked_until from contact_verification where browser_hash = ? and contact = ? for update',
-    [browserHash, contact],
-  );
+  if (!row) throw new Error('A verification that was just made is gone.');
   return row;
 }
 
 export async function saveVerification(
   em: SqlEntityManager,
-  row: {
-    id: string;
-    sends: number;
-    wrongTries: number;
-    sentAt: Date | null;
-    verifiedAt: Date | null;
-    lockedUntil: Date | null;
-  },
+  { id, ...row }: Omit<ContactVerification, 'browserHash' | 'contact'>,
 ): Promise<void> {
-  await em.execute(
-    'update contact_verification set sends = ?, wrong_tries = ?, sent_at = ?, verified_at = ?, locked_until = ? where id = ?',
-    [row.sends, row.wrongTries, row.sentAt, row.verifiedAt, row.lockedUntil, row.id],
-  );
-}
-
-/** Codes sent since an instant (real time), to all numbers and addresses together. */
-export async function codesSentSince(em: SqlEntityManager, since: Date): Promise<number> {
-  const [row] = await em.execute<{ n: number }[]>(
-    'select coalesce(sum(sends), 0)::int as n from contact_verification where sent_at > ?',
-    [since],
-  );
-  return row.n;
+  await em.nativeUpdate(ContactVerificationEntity, { id }, row);
 }
 
 /** Other numbers and addresses that a browser had codes sent to since an instant. */
-export async function numbersOfBrowser(
+export function numbersOfBrowser(
   em: SqlEntityManager,
   browserHash: Buffer,
   since: Date,
   otherThan: string,
 ): Promise<number> {
-  const [row] = await em.execute<{ n: number }[]>(
-    'select count(*)::int as n from contact_verification where browser_hash = ? and sent_at > ? and contact <> ?',
-    [browserHash, since, otherThan],
-  );
-  return row.n;
+  return em.count(ContactVerificationEntity, { browserHash, sentAt: { $gt: since }, contact: { $ne: otherThan } });
 }
 
 export async function textSettings(em: SqlEntityManager): Promise<{ countries: string[]; budget: number }> {
-  const [row] = await em.execute<{ countries: string[]; budget: number }[]>(
-    'select to_json(text_countries) as countries, codes_per_day as budget from clinic',
-  );
-  return row;
+  const clinic = await findRow(em, ClinicEntity, {}, { fields: ['textCountries', 'codesPerDay'] });
+  return { countries: clinic?.textCountries ?? [], budget: clinic?.codesPerDay ?? 0 };
 }
 
 /** @param contact any of them where `null` */
@@ -81,9 +50,6 @@ export async function verifiedSince(
   contact: string | null,
   since: Date,
 ): Promise<boolean> {
-  const rows = await em.execute<unknown[]>(
-    'select 1 from contact_verification where browser_hash = ? and contact = coalesce(?, contact) and verified_at > ?',
-    [browserHash, contact, since],
-  );
-  return rows.length > 0;
+  const which = contact === null ? {} : { contact };
+  return (await em.count(ContactVerificationEntity, { browserHash, ...which, verifiedAt: { $gt: since } })) > 0;
 }

@@ -17,3 +17,18 @@ export async function insertRows<Entity extends object>(
 ): Promise<void> {
   if (rows.length) await em.insertMany<Entity>(schema, [...rows]);
 }
+
+/** Inserts a row unless one with the same key is there; says whether it did. */
+export async function insertIfNew<Entity extends object>(
+  em: SqlEntityManager,
+  schema: EntitySchema<Entity>,
+  row: NoInfer<RequiredEntityData<Entity>>,
+): Promise<boolean> {
+  const { affectedRows } = await em
+    .createQueryBuilder<Entity>(schema)
+    .insert(row as never)
+    .onConflict()
+    .ignore()
+    .execute('run');
+  return affectedRows > 0;
+}
