@@ -47,7 +47,7 @@ export async function week(
     sites: sites.map((site) => ({
       id: site.id,
       name: site.name,
-      timeZone: site.time_zone,
+      timeZone: site.timeZone,
       days: dates.map((date) => siteDay(store, rows, site.id, date)),
     })),
     lanes: lanes.map((lane) => ({

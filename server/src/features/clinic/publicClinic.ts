@@ -20,14 +20,15 @@ import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { asksPayer, fieldRows, payerRows } from '../coverage/index.ts';
 import type { CustomField } from '../../schema/index.ts';
-import { clinicRow, personRows, siteRows, visitTypeRows } from './clinic.repository.ts';
+import { clinicRow, siteRows } from './clinic.repository.ts';
+import { personRows, spokenLanguages, visitTypeRows } from './clinic.sql.ts';
 
 export async function describeClinic(
   ctx: Ctx,
   { language }: InputOf<typeof publicClinic>,
 ): Promise<OutputOf<typeof publicClinic>> {
   const clinic = await clinicRow(ctx.em);
-  const sites = (await siteRows(ctx.em)).filter((site) => site.bookable_online);
+  const sites = (await siteRows(ctx.em)).filter((site) => site.bookableOnline);
   return {
     name: clinic.name,
     phone: clinic.phone,
@@ -35,12 +36,12 @@ export async function describeClinic(
     now: ctx.now.toISOString(),
     sites: sites.map((site) => ({
       id: site.id,
-      name: site.public_name,
-      address: site.address_line,
-      city: `${site.city}, ${site.region} ${site.postal_code}`,
+      name: site.publicName,
+      address: site.addressLine,
+      city: `${site.city}, ${site.region} ${site.postalCode}`,
       phone: site.phone,
-      timeZone: site.time_zone,
-      directions: language === 'es' ? site.directions_es : site.directions_en,
+      timeZone: site.timeZone,
+      directions: language === 'es' ? site.directionsEs : site.directionsEn,
     })),
   };
 }
@@ -74,13 +75,13 @@ export async function listVisitTypes(
   return {
     visitTypes: rows.map((row) => ({
       id: row.id,
-      name: language === 'es' ? row.public_name_es : row.public_name_en,
-      description: language === 'es' ? row.description_es : row.description_en,
-      lengthMin: showsLength(row.id) ? row.length_min : null,
-      needsProvider: row.needs_provider,
+      name: language === 'es' ? row.publicNameEs : row.publicNameEn,
+      description: language === 'es' ? row.descriptionEs : row.descriptionEn,
+      lengthMin: showsLength(row.id) ? row.lengthMin : null,
+      needsProvider: row.needsProvider,
       mode: row.mode,
-      preparation: language === 'es' ? row.preparation_es : row.preparation_en,
-      priceNote: language === 'es' ? row.price_note_es : row.price_note_en,
+      preparation: language === 'es' ? row.preparationEs : row.preparationEn,
+      priceNote: language === 'es' ? row.priceNoteEs : row.priceNoteEn,
       reasons: row.reasons.map((reason) => reason[language]),
       questions: questions
         .filter(({ visitTypeIds }) => visitTypeIds === null || visitTypeIds.includes(row.id))
@@ -93,7 +94,7 @@ function toQuestion(row: CustomField, language: 'en' | 'es'): Question {
   return {
     id: row.id,
     kind: row.kind,
-    label: language === 'es' ? row.label_es : row.label_en,
+    label: language === 'es' ? row.labelEs : row.labelEn,
     required: row.required,
     choices: row.choices.map((choice) => ({ value: choice.en, label: choice[language] })),
   };
@@ -141,7 +142,7 @@ export async function listProviders(
     return ctx.fail('NotFound');
   const index = new ClinicIndex(store, now);
   const criteria: SearchCriteria = { visitTypeId, kind, channel: 'online' };
-  const people = (await personRows(ctx.em)).filter((person) => person.site_ids.includes(siteId));
+  const people = (await personRows(ctx.em)).filter((person) => person.siteIds.includes(siteId));
   const providers = providersToTry(index, visitTypeId, null).flatMap((id) => {
     const person = people.find((row) => row.id === id);
     if (
@@ -161,7 +162,7 @@ export async function listProviders(
         id: person.id,
         name: person.name,
         credentials: person.credentials ?? '',
-        bio: (language === 'es' ? person.bio_es : person.bio_en) ?? '',
+        bio: (language === 'es' ? person.bioEs : person.bioEn) ?? '',
         languages: person.languages ?? [],
         firstDate: first.done ? null : first.value.date,
       },
@@ -171,30 +172,31 @@ export async function listProviders(
 }
 
 export async function describeForStaff(ctx: Ctx): Promise<OutputOf<typeof staffClinic>> {
-  const { name, base_unit_min, density, languages } = await clinicRow(ctx.em);
+  const { name, baseUnitMin, density } = await clinicRow(ctx.em);
+  const languages = [...(await spokenLanguages(ctx.em))];
   return {
     name,
-    baseUnitMin: base_unit_min,
+    baseUnitMin,
     density,
     languages,
     payers: await payerRows(ctx.em),
     now: ctx.now.toISOString(),
-    sites: (await siteRows(ctx.em)).map((site) => ({ id: site.id, name: site.name, timeZone: site.time_zone })),
+    sites: (await siteRows(ctx.em)).map((site) => ({ id: site.id, name: site.name, timeZone: site.timeZone })),
     people: (await personRows(ctx.em)).map((row) => ({
       id: row.id,
       name: row.name,
-      shortName: row.short_name,
+      shortName: row.shortName,
       kind: row.kind,
       credentials: row.credentials ?? '',
       color: row.color,
-      siteIds: row.site_ids,
+      siteIds: [...row.siteIds],
     })),
     visitTypes: (await visitTypeRows(ctx.em)).map((row) => ({
       id: row.id,
       name: row.name,
       color: row.color,
-      lengthMin: row.length_min,
-      needsProvider: row.needs_provider,
+      lengthMin: row.lengthMin,
+      needsProvider: row.needsProvider,
     })),
   };
 }

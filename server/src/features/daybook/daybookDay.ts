@@ -78,7 +78,7 @@ async function drawDates(
       return {
         id: site.id,
         name: site.name,
-        timeZone: site.time_zone,
+        timeZone: site.timeZone,
         dayStart: toWire(day.start),
         dayEnd: toWire(day.end),
         closed: runs(day, hours.closed),

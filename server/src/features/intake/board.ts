@@ -27,7 +27,7 @@ export async function upcomingVisits(ctx: Ctx, allowed: AllowedSites) {
   const sites = (await siteRows(ctx.em)).filter((site) => includesSite(allowed, site.id));
   const upcoming = [];
   for (const site of sites) {
-    const today = epochToWall(site.time_zone, nowMinute(ctx)).date;
+    const today = epochToWall(site.timeZone, nowMinute(ctx)).date;
     const tomorrow = addDays(today, 1);
     const ids = (await visitsBetween(ctx.em, site.id, today, tomorrow)).map(({ id }) => id);
     upcoming.push({ site, today, tomorrow, visits: await loadReadiness(ctx.em, ids) });
@@ -49,7 +49,7 @@ export async function board(ctx: Ctx): Promise<OutputOf<typeof boardContract>> {
     sites: upcoming.map(({ site, today, tomorrow, visits }) => ({
       id: site.id,
       name: site.name,
-      timeZone: site.time_zone,
+      timeZone: site.timeZone,
       today,
       tomorrow,
       visits: visits.map((ready) => toBoardVisit(ready, hidden.has(ready.visit.id))),
