@@ -109,7 +109,7 @@ await shoot(desk, 'find-a-time');
 
 await press(desk, 'Vestibule');
 await desk.waitForSelector('[data-waiting]');
-await shoot(desk, 'identity-review');
+await shoot(desk, 'vestibule');
 await press(desk, 'Postroom');
 await desk.waitForSelector('[data-phone]');
 await fill(desk, 'Answer as +1', 'Is there parking for a van?');

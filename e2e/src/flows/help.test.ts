@@ -46,7 +46,7 @@ describe('help, on screen', () => {
     await press(page, 'Vestibule');
     await seesText(page, 'Vestibule');
     await press(page, 'Help');
-    await inSight('identity-review');
+    await inSight('vestibule');
     expect(hash()).toBe('/help/daybook#vestibule');
     await page.goto(`${world.servers[0].url}/setup/payer`);
     await page.waitForSelector('[data-setup-page][aria-busy="false"]');
