@@ -219,6 +219,7 @@ describe('how the clinic is set up', () => {
 
   it('asks before a site’s zone changes with visits booked, and keeps the clock or the moment as agreed', async () => {
     const { id, version, doc } = await site(SITES.canal);
+    const told = await bookedVisit(world.servers[0].url, 5);
     const save = (agreed: string[]) =>
       manager.call(setup.sites.save, {
         records: [{ id, version, doc: { ...doc, timeZone: 'America/New_York' } }],
@@ -235,6 +236,9 @@ describe('how the clinic is set up', () => {
     expect(before.length).toBeGreaterThan(Number(refused.facts.visits));
     expect(Number(refused.facts.visits)).toBeGreaterThan(0);
     const saved = dataOf(await save(['zone-change:keep-clock']));
+    // What waits to be sent about a visit to come was planned for another instant.
+    const withdrawn = "select 1 from message where appointment_id = $1 and kind = 'reminder' and status = 'withdrawn'";
+    expect((await world.sql.query(withdrawn, [told.id])).rows.length).toBeGreaterThan(0);
     const after = await starts(id);
     expect(after.map(({ at }) => at - 0)).toEqual(before.map(({ at }) => at - 3_600_000));
     // What they take moved with them, row by row.

@@ -126,7 +126,7 @@ export async function visitsFrom(
   now: Date,
 ): Promise<{ id: string; upcoming: boolean }[]> {
   return em.execute(
-    `select id, starts_at > ? and status not in ('fulfilled','noshow') as coming from appointment
+    `select id, starts_at > ? and status not in ('fulfilled','noshow') as upcoming from appointment
      where site_id = ? and site_date >= ? and status not in ('cancelled','entered-in-error') order by starts_at, id`,
     [now, siteId, date],
   );
