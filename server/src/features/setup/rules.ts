@@ -15,9 +15,12 @@ import { earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
 import { planForMoving } from '../messages/index.ts';
 import * as others from './others.repository.ts';
 import * as people from './people.repository.ts';
+import { readPeople, sitesWithHours, upcomingOf } from './people.sql.ts';
 import * as places from './places.repository.ts';
+import { readPlaces, readPools, typesAskingFor, upcomingOfMember } from './places.sql.ts';
 import type { RecordKind, Refusal } from './saving.ts';
 import * as sites from './sites.repository.ts';
+import { keepInstants, keepWallClock, readSites, sitesNamed, upcomingAtSite, visitsFrom } from './sites.sql.ts';
 import { toVisitType } from './toVisitType.ts';
 import * as types from './visitTypes.repository.ts';
 
@@ -35,11 +38,11 @@ function inUse(path: string, code: string, found: { visits: number; first: strin
 }
 
 export const siteRules: RecordKind<SiteDoc> = {
-  read: sites.readSites,
+  read: readSites,
   write: sites.writeSite,
   setActive: (em, ids, active) => others.setActiveIn(em, 'site', ids, active),
   async check(ctx, { id, doc }) {
-    const taken = (await sites.sitesNamed(ctx.em, doc.code, doc.name)).find((row) => row.id !== id);
+    const taken = (await sitesNamed(ctx.em, doc.code, doc.name)).find((row) => row.id !== id);
     const known = await sites.siteIds(ctx.em);
     return [
       ...(taken ? [{ path: taken.code === doc.code ? 'doc.code' : 'doc.name', code: 'taken' }] : []),
@@ -50,7 +53,7 @@ export const siteRules: RecordKind<SiteDoc> = {
   },
   async consequences(ctx, { id, before, doc }) {
     if (!before || before.doc.timeZone === doc.timeZone) return [];
-    return inUse('doc.timeZone', 'zone-change', await sites.upcomingAtSite(ctx.em, id, ctx.now), {
+    return inUse('doc.timeZone', 'zone-change', await upcomingAtSite(ctx.em, id, ctx.now), {
       from: before.doc.timeZone,
       to: doc.timeZone,
     });
@@ -58,21 +61,21 @@ export const siteRules: RecordKind<SiteDoc> = {
   async after(ctx, { id, before, doc }, agreed) {
     if (!before || before.doc.timeZone === doc.timeZone) return;
     const zones = { from: before.doc.timeZone, to: doc.timeZone };
-    const visits = await sites.visitsFrom(ctx.em, id, epochToWall(zones.from, nowMinute(ctx)).date, ctx.now);
+    const visits = await visitsFrom(ctx.em, id, epochToWall(zones.from, nowMinute(ctx)).date, ctx.now);
     if (!visits.length) return;
     const ids = visits.map((visit) => visit.id);
-    if (agreed.includes('zone-change:keep-instant')) return sites.keepInstants(ctx.em, ids, zones.to);
-    await sites.keepWallClock(ctx.em, ids, zones);
+    if (agreed.includes('zone-change:keep-instant')) return keepInstants(ctx.em, ids, zones.to);
+    await keepWallClock(ctx.em, ids, zones);
     // What waits to be sent was planned for other instants.
     for (const visit of visits) if (visit.upcoming) await planForMoving(ctx, visit.id);
   },
   async checkActive(ctx, { id }, active) {
-    return active ? [] : inUse('active', 'site-in-use', await sites.upcomingAtSite(ctx.em, id, ctx.now));
+    return active ? [] : inUse('active', 'site-in-use', await upcomingAtSite(ctx.em, id, ctx.now));
   },
 };
 
 export const personRules: RecordKind<PersonDoc> = {
-  read: people.readPeople,
+  read: readPeople,
   write: people.writePerson,
   setActive: people.setResourcesActive,
   async check(ctx, { id, before, doc }) {
@@ -83,11 +86,11 @@ export const personRules: RecordKind<PersonDoc> = {
     });
     if (before && before.doc.kind !== doc.kind) refusals.push({ path: 'doc.kind', code: 'kind-stays' });
     const left = (before?.doc.siteIds ?? []).filter((siteId) => !doc.siteIds.includes(siteId));
-    const working = left.length ? await people.sitesWithHours(ctx.em, id, earliestDate(ctx)) : [];
+    const working = left.length ? await sitesWithHours(ctx.em, id, earliestDate(ctx)) : [];
     for (const siteId of left) {
       if (working.includes(siteId)) refusals.push({ path: 'doc.siteIds', code: 'site-has-hours', facts: { siteId } });
       refusals.push(
-        ...inUse('doc.siteIds', 'site-has-visits', await people.upcomingOf(ctx.em, id, siteId, ctx.now), { siteId }),
+        ...inUse('doc.siteIds', 'site-has-visits', await upcomingOf(ctx.em, id, siteId, ctx.now), { siteId }),
       );
     }
     if (doc.npi) {
@@ -98,39 +101,37 @@ export const personRules: RecordKind<PersonDoc> = {
   },
   async checkActive(ctx, { id }, active) {
     if (active) return [];
-    return [...inUse('active', 'person-in-use', await people.upcomingOf(ctx.em, id, null, ctx.now))];
+    return [...inUse('active', 'person-in-use', await upcomingOf(ctx.em, id, null, ctx.now))];
   },
 };
 
 export const placeRules: RecordKind<PlaceDoc> = {
-  read: places.readPlaces,
+  read: readPlaces,
   write: places.writePlace,
   setActive: people.setResourcesActive,
   async check(ctx, { id, before, doc }) {
     const refusals: Refusal[] = [];
     if (!(await sites.siteIds(ctx.em)).has(doc.siteId)) refusals.push({ path: 'doc.siteId', code: 'no-such-site' });
-    const [pool] = doc.poolId ? await places.readPools(ctx.em, [doc.poolId]) : [];
+    const [pool] = doc.poolId ? await readPools(ctx.em, [doc.poolId]) : [];
     if (doc.poolId && pool?.doc.siteId !== doc.siteId) refusals.push({ path: 'doc.poolId', code: 'pool-elsewhere' });
     if (!before) return refusals;
-    const upcoming = await people.upcomingOf(ctx.em, id, null, ctx.now);
+    const upcoming = await upcomingOf(ctx.em, id, null, ctx.now);
     if (before.doc.siteId !== doc.siteId) refusals.push(...inUse('doc.siteId', 'place-in-use', upcoming));
     if (before.doc.places > doc.places) refusals.push(...inUse('doc.places', 'places-in-use', upcoming));
     if (before.doc.poolId && before.doc.poolId !== doc.poolId) {
-      const [left] = await places.readPools(ctx.em, [before.doc.poolId]);
+      const [left] = await readPools(ctx.em, [before.doc.poolId]);
       if (left)
-        refusals.push(
-          ...inUse('doc.poolId', 'member-in-use', await places.upcomingOfMember(ctx.em, left.doc, id, ctx.now)),
-        );
+        refusals.push(...inUse('doc.poolId', 'member-in-use', await upcomingOfMember(ctx.em, left.doc, id, ctx.now)));
     }
     return refusals;
   },
   async checkActive(ctx, { id }, active) {
-    return active ? [] : inUse('active', 'place-in-use', await people.upcomingOf(ctx.em, id, null, ctx.now));
+    return active ? [] : inUse('active', 'place-in-use', await upcomingOf(ctx.em, id, null, ctx.now));
   },
 };
 
 export const poolRules: RecordKind<PoolDoc> = {
-  read: places.readPools,
+  read: readPools,
   write: places.writePool,
   setActive: places.setPoolsActive,
   async check(ctx, { id, before, doc }) {
@@ -146,19 +147,19 @@ export const poolRules: RecordKind<PoolDoc> = {
     if (!before) return refusals;
     // Whoever leaves the pool must not be booked for it: the pool would be lower than what is booked.
     for (const memberId of before.doc.memberIds.filter((member) => !doc.memberIds.includes(member))) {
-      const found = await places.upcomingOfMember(ctx.em, before.doc, memberId, ctx.now);
+      const found = await upcomingOfMember(ctx.em, before.doc, memberId, ctx.now);
       const name = (await people.resourceBrief(ctx.em, memberId))?.name ?? '';
       refusals.push(...inUse('doc.memberIds', 'member-in-use', found, { name }));
     }
     if (before.doc.kind !== doc.kind) {
-      const [asking] = await places.typesAskingFor(ctx.em, before.doc.kind);
+      const [asking] = await typesAskingFor(ctx.em, before.doc.kind);
       if (asking) refusals.push({ path: 'doc.kind', code: 'pool-asked-for', facts: { type: asking } });
     }
     return refusals;
   },
   async checkActive(ctx, { doc }, active) {
     if (active) return [];
-    const [asking] = await places.typesAskingFor(ctx.em, doc.kind);
+    const [asking] = await typesAskingFor(ctx.em, doc.kind);
     return asking ? [{ path: 'active', code: 'pool-asked-for', facts: { type: asking } }] : [];
   },
 };
