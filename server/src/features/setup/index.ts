@@ -6,7 +6,7 @@ import { acceptInvitation, invite, readInvitation } from './invitations.ts';
 import { openOnline, previewOnline, previewVisitType } from './preview.ts';
 import { recordEndpoints } from './records.ts';
 import * as rules from './rules.ts';
-import { papers } from './visitTypes.repository.ts';
+import { papers } from './visitTypes.sql.ts';
 
 export { setupCommands } from './putBack.ts';
 export { readRecords } from './records.ts';

@@ -9,7 +9,8 @@ import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { hashPassword, isCommonPassword } from '../accounts/index.ts';
 import { clinicRow } from '../clinic/index.ts';
-import { endSessionsOf, invitedBy, setInvitation, useInvitation } from './others.repository.ts';
+import { invitedBy, setInvitation, useInvitation } from './others.repository.ts';
+import { endSessionsOf } from './others.sql.ts';
 
 const DAYS = 7;
 /** 256 bits: not to be guessed (OWASP ASVS 4, 2.3.1 asks for 6 random characters at least; from memory). */

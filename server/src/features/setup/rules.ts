@@ -14,6 +14,7 @@ import { epochToWall } from '@zaguan/core/time';
 import { earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
 import { planForMoving } from '../messages/index.ts';
 import * as others from './others.repository.ts';
+import { endSessionsOf, fieldAnswered, readAccounts, readPayers } from './others.sql.ts';
 import * as people from './people.repository.ts';
 import { readPeople, sitesWithHours, upcomingOf } from './people.sql.ts';
 import * as places from './places.repository.ts';
@@ -23,6 +24,7 @@ import * as sites from './sites.repository.ts';
 import { keepInstants, keepWallClock, readSites, sitesNamed, upcomingAtSite, visitsFrom } from './sites.sql.ts';
 import { toVisitType } from './toVisitType.ts';
 import * as types from './visitTypes.repository.ts';
+import { papers, readVisitTypes, typesNamed, upcomingOfType } from './visitTypes.sql.ts';
 
 /** Visits that hang on something, as a refusal; nothing if there are none. */
 function inUse(path: string, code: string, found: { visits: number; first: string | null }, facts = {}): Refusal[] {
@@ -165,12 +167,12 @@ export const poolRules: RecordKind<PoolDoc> = {
 };
 
 export const visitTypeRules: RecordKind<VisitTypeDoc> = {
-  read: types.readVisitTypes,
+  read: readVisitTypes,
   write: types.writeVisitType,
   setActive: types.setTypesActive,
   async check(ctx, { id, doc }) {
     const refusals: Refusal[] = [];
-    const taken = (await types.typesNamed(ctx.em, doc.code, doc.name)).find((row) => row.id !== id);
+    const taken = (await typesNamed(ctx.em, doc.code, doc.name)).find((row) => row.id !== id);
     if (taken) refusals.push({ path: taken.code === doc.code ? 'doc.code' : 'doc.name', code: 'taken' });
     const date = earliestDate(ctx);
     const { plan } = await ctx.clinic({ from: date, until: date });
@@ -195,7 +197,7 @@ export const visitTypeRules: RecordKind<VisitTypeDoc> = {
         must('site', `${field}.${i}.siteId`, row.siteId);
         must('provider', `${field}.${i}.providerId`, row.providerId);
       }
-    const offered = await types.papers(ctx.em);
+    const offered = await papers(ctx.em);
     doc.formIds.forEach((ref, i) => {
       if (!offered.forms.some((row) => row.id === ref))
         refusals.push({ path: `doc.formIds.${i}`, code: 'no-such-form' });
@@ -212,12 +214,12 @@ export const visitTypeRules: RecordKind<VisitTypeDoc> = {
     }));
   },
   async checkActive(ctx, { id }, active) {
-    return active ? [] : inUse('active', 'type-in-use', await types.upcomingOfType(ctx.em, id, ctx.now));
+    return active ? [] : inUse('active', 'type-in-use', await upcomingOfType(ctx.em, id, ctx.now));
   },
 };
 
 export const payerRules: RecordKind<PayerDoc> = {
-  read: others.readPayers,
+  read: readPayers,
   write: others.writePayer,
   setActive: (em, ids, active) => others.setActiveIn(em, 'payer', ids, active),
   async check(ctx, { doc }) {
@@ -243,7 +245,7 @@ export const fieldRules: RecordKind<FieldDoc> = {
   setActive: (em, ids, active) => others.setActiveIn(em, 'custom_field', ids, active),
   async check(ctx, { id, before, doc }) {
     const changed = before && (before.doc.kind !== doc.kind || before.doc.of !== doc.of);
-    return changed && (await others.fieldAnswered(ctx.em, id)) ? [{ path: 'doc.kind', code: 'field-answered' }] : [];
+    return changed && (await fieldAnswered(ctx.em, id)) ? [{ path: 'doc.kind', code: 'field-answered' }] : [];
   },
 };
 
@@ -256,12 +258,12 @@ export const clinicRules: RecordKind<ClinicDoc> = {
 };
 
 export const accountRules: RecordKind<AccountDoc> = {
-  read: others.readAccounts,
+  read: readAccounts,
   // The state is what the account's own rows say; what is sent of it is not written.
   write: (em, id, doc) => others.writeAccount(em, id, doc),
   async setActive(em, ids, active) {
     await others.setActiveIn(em, 'account', ids, active);
-    for (const id of ids) await others.endSessionsOf(em, id);
+    for (const id of ids) await endSessionsOf(em, id);
   },
   async check(ctx, { id, before, doc }) {
     const refusals: Refusal[] = [];
@@ -279,7 +281,7 @@ export const accountRules: RecordKind<AccountDoc> = {
   // Whoever is signed in with the old rights signs in again.
   async after(ctx, { id, before, doc }) {
     const rights = ({ role, resourceId, siteIds }: AccountDoc) => JSON.stringify([role, resourceId, siteIds]);
-    if (before && rights(before.doc) !== rights(doc)) await others.endSessionsOf(ctx.em, id);
+    if (before && rights(before.doc) !== rights(doc)) await endSessionsOf(ctx.em, id);
   },
   async checkActive(ctx, { id, doc }, active) {
     if (active) return [];

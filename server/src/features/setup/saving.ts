@@ -4,7 +4,8 @@ import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import { beforeSetup, listVisitsToMove, type SetupImpact } from './impact.ts';
-import { bumpVersions, lockSetup, versionsOf } from './records.repository.ts';
+import { versionsOf } from './records.repository.ts';
+import { bumpVersions, lockSetup } from './records.sql.ts';
 
 /** A record as its tables hold it. */
 export interface Stored<D> {
@@ -57,7 +58,7 @@ export async function withVersions<D>(em: SqlEntityManager, stored: readonly Sto
     return {
       ...record,
       version: known?.version ?? 1,
-      changedAt: known ? new Date(known.changedAt).toISOString() : null,
+      changedAt: known ? known.changedAt.toISOString() : null,
       changedBy: known?.changedBy ?? null,
     };
   });
