@@ -15,7 +15,8 @@ import { addDays, type LocalDate } from '@zaguan/core/time';
 import { type Ctx, earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { mayMakeEdits, referencesExist } from './rights.ts';
-import { lastBookedDate, loadSchedule } from './schedule.repository.ts';
+import { loadSchedule } from './schedule.repository.ts';
+import { lastBookedDate } from './schedule.sql.ts';
 
 /** How far ahead start times are compared: windows do not reach further. Booked visits are judged to the last of them. */
 const DAYS_JUDGED = 190;

@@ -16,7 +16,7 @@ import {
 import { refused, saveEdits, toPreview, withoutVersion } from './edits.ts';
 import { evaluateEdits, PLACES_ON_DATES } from './computeImpact.ts';
 import { mayEdit } from './rights.ts';
-import { lockSchedule } from './schedule.repository.ts';
+import { lockSchedule } from './schedule.sql.ts';
 
 function toDraft(row: DraftRow): contract.Draft {
   return {

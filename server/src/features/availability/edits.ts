@@ -16,7 +16,7 @@ import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { planForVisitToMove, planForRestoring } from '../messages/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
-import { visitSummaries } from './availability.repository.ts';
+import { visitSummaries } from './availability.sql.ts';
 import {
   clinicForImpact,
   type EvaluatedEdits,
@@ -26,7 +26,8 @@ import {
   computeImpact,
 } from './computeImpact.ts';
 import { mayPutBack } from './rights.ts';
-import { lockSchedule, versionsOf, writeChanges } from './schedule.repository.ts';
+import { versionsOf, writeChanges } from './schedule.repository.ts';
+import { lockSchedule } from './schedule.sql.ts';
 import { addVisitsToMove, removeFittingAgain } from './visitsToMove.repository.ts';
 
 type Edits = InputOf<typeof previewSchedule>['edits'];

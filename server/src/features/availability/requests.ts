@@ -15,7 +15,8 @@ import {
   setDecided,
 } from './requests.repository.ts';
 import { mayEdit } from './rights.ts';
-import { lockSchedule, writeChanges } from './schedule.repository.ts';
+import { writeChanges } from './schedule.repository.ts';
+import { lockSchedule } from './schedule.sql.ts';
 import { addVisitsToMove, removeFittingAgain } from './visitsToMove.repository.ts';
 
 function toEdit(row: Omit<RequestRow, 'name'>, coverId = row.coverId): ScheduleEdit {

@@ -1,7 +1,20 @@
-import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { raw, type SqlEntityManager } from '@mikro-orm/postgresql';
+import type { EntitySchema } from '@mikro-orm/postgresql';
 import { ROW_KINDS, type RowChanges, type RowKind, type RowOf, type ScheduleRows } from '@zaguan/core/schedule';
 import type { LocalDate } from '@zaguan/core/time';
+import { findRows } from '../../platform/db/read.ts';
+import { insertIfNew, insertRow } from '../../platform/db/write.ts';
+import {
+  BrushStrokeEntity,
+  ClosureEntity,
+  KeptFreeEntity,
+  ResourceSiteEntity,
+  TimeOffEntity,
+  WorkingHoursChangeEntity,
+  WorkingHoursEntity,
+} from '../../schema/index.ts';
 import { inside, loadPlan } from '../openings/index.ts';
+import { putStrokeBack } from './schedule.sql.ts';
 
 /** Hours without an end are read to here. */
 const FAR = '2190-01-01';
@@ -13,62 +26,42 @@ export async function loadSchedule(em: SqlEntityManager, from: LocalDate, now: D
   return { workingHours, dateChanges, timeOff, keptFree, brush, closures };
 }
 
-/**
- * One change of the schedule at a time, and no booking between what is judged and what is written: a booking holds the
- * same lock together with others (see `booking.sql.ts`).
- */
-export async function lockSchedule(em: SqlEntityManager): Promise<void> {
-  await em.execute("select pg_advisory_xact_lock(hashtextextended('zaguan.schedule', 0))");
-}
-
-/** The last date on which anything is booked, today or later; `null` if nothing is. */
-export async function lastBookedDate(em: SqlEntityManager): Promise<LocalDate | null> {
-  const [row] = await em.execute<{ last: LocalDate | null }[]>(
-    "select max(site_date)::text as last from appointment where status in ('booked','pending')",
-  );
-  return row.last;
-}
-
 export async function versionsOf(em: SqlEntityManager, ids: readonly string[]): Promise<Map<string, number>> {
-  if (!ids.length) return new Map();
-  const rows = await em.execute<{ id: string; version: number }[]>(
-    'select id, version from working_hours where id in (select json_array_elements_text(?::json)::uuid)',
-    [JSON.stringify(ids)],
-  );
+  const rows = await findRows(em, WorkingHoursEntity, { id: { $in: [...ids] } }, { fields: ['id', 'version'] });
   return new Map(rows.map((row) => [row.id, row.version]));
 }
 
-const TABLE: Record<RowKind, string> = {
-  workingHours: 'working_hours',
-  dateChanges: 'working_hours_change',
-  timeOff: 'time_off',
-  keptFree: 'kept_free',
-  brush: 'brush_stroke',
-  closures: 'closure',
+const ENTITY: Record<RowKind, EntitySchema> = {
+  workingHours: WorkingHoursEntity,
+  dateChanges: WorkingHoursChangeEntity,
+  timeOff: TimeOffEntity,
+  keptFree: KeptFreeEntity,
+  brush: BrushStrokeEntity,
+  closures: ClosureEntity,
 };
 
 type Columns = Record<string, unknown>;
 
 function ofSubject({ of, id }: { of: 'resource' | 'pool'; id: string }): Columns {
-  return { resource_id: of === 'resource' ? id : null, pool_id: of === 'pool' ? id : null };
+  return { resourceId: of === 'resource' ? id : null, poolId: of === 'pool' ? id : null };
 }
 
 function ofRule(rule: RowOf<'workingHours'>['rule']): Columns {
   return {
     weekdays: rule.weekdays,
-    every_weeks: rule.everyWeeks,
-    anchor_date: rule.anchorDate,
-    effective_from: rule.effectiveFrom,
-    effective_until: rule.effectiveUntil,
+    everyWeeks: rule.everyWeeks,
+    anchorDate: rule.anchorDate,
+    effectiveFrom: rule.effectiveFrom,
+    effectiveUntil: rule.effectiveUntil,
   };
 }
 
 function ofSpan(row: RowOf<'closures'> | RowOf<'timeOff'>): Columns {
   return {
-    start_date: row.startDate,
-    start_minute: row.startMinute,
-    end_date: row.endDate,
-    end_minute: row.endMinute,
+    startDate: row.startDate,
+    startMinute: row.startMinute,
+    endDate: row.endDate,
+    endMinute: row.endMinute,
     reason: row.reason ?? '',
   };
 }
@@ -78,60 +71,60 @@ const COLUMNS: { readonly [K in RowKind]: (row: RowOf<K>) => Columns } = {
   workingHours: ({ subject, siteId, rule, fromMinute, toMinute, accepts, release, ...row }) => ({
     ...ofSubject(subject),
     ...ofRule(rule),
-    site_id: siteId,
-    from_minute: fromMinute,
-    to_minute: toMinute,
-    accepts_type_ids: accepts.visitTypeIds,
-    accepts_kinds: accepts.kinds,
-    invited_only: accepts.invitedOnly,
+    siteId: siteId,
+    fromMinute: fromMinute,
+    toMinute: toMinute,
+    acceptsTypeIds: accepts.visitTypeIds,
+    acceptsKinds: accepts.kinds,
+    invitedOnly: accepts.invitedOnly,
     online: row.online,
     places: row.places,
-    follows_site_hours: row.followsSiteHours,
-    preferred_room_ids: row.preferredRoomIds ?? [],
-    release_before_min: release?.beforeMin ?? null,
-    release_type_ids: release?.accepts.visitTypeIds ?? null,
-    release_kinds: release?.accepts.kinds ?? null,
-    release_invited_only: release?.accepts.invitedOnly ?? false,
-    release_online: release?.online ?? true,
+    followsSiteHours: row.followsSiteHours,
+    preferredRoomIds: row.preferredRoomIds ?? [],
+    releaseBeforeMin: release?.beforeMin ?? null,
+    releaseTypeIds: release?.accepts.visitTypeIds ?? null,
+    releaseKinds: release?.accepts.kinds ?? null,
+    releaseInvitedOnly: release?.accepts.invitedOnly ?? false,
+    releaseOnline: release?.online ?? true,
     caps: row.caps,
   }),
   dateChanges: ({ subject, workingHoursId, date, hours }) => ({
     ...ofSubject(subject),
-    working_hours_id: workingHoursId,
+    workingHoursId: workingHoursId,
     date,
     cancelled: hours === null,
-    site_id: hours?.siteId ?? null,
-    from_minute: hours?.fromMinute ?? null,
-    to_minute: hours?.toMinute ?? null,
-    accepts_type_ids: hours?.accepts.visitTypeIds ?? null,
-    accepts_kinds: hours?.accepts.kinds ?? null,
-    invited_only: hours?.accepts.invitedOnly ?? false,
+    siteId: hours?.siteId ?? null,
+    fromMinute: hours?.fromMinute ?? null,
+    toMinute: hours?.toMinute ?? null,
+    acceptsTypeIds: hours?.accepts.visitTypeIds ?? null,
+    acceptsKinds: hours?.accepts.kinds ?? null,
+    invitedOnly: hours?.accepts.invitedOnly ?? false,
     online: hours?.online ?? false,
     places: hours?.places ?? 1,
   }),
   timeOff: (row) => ({
-    resource_id: row.resourceId,
-    site_id: row.siteId,
-    cover_id: row.coverId ?? null,
+    resourceId: row.resourceId,
+    siteId: row.siteId,
+    coverId: row.coverId ?? null,
     ...ofSpan(row),
   }),
   keptFree: ({ resourceId, siteId, rule, fromMinute, toMinute, note }) => ({
-    resource_id: resourceId,
-    site_id: siteId,
+    resourceId: resourceId,
+    siteId: siteId,
     ...ofRule(rule),
-    from_minute: fromMinute,
-    to_minute: toMinute,
+    fromMinute: fromMinute,
+    toMinute: toMinute,
     note: note ?? '',
   }),
   brush: ({ resourceId, siteId, date, fromMinute, toMinute, value }) => ({
-    resource_id: resourceId,
-    site_id: siteId,
+    resourceId: resourceId,
+    siteId: siteId,
     date,
-    from_minute: fromMinute,
-    to_minute: toMinute,
+    fromMinute: fromMinute,
+    toMinute: toMinute,
     value,
   }),
-  closures: (row) => ({ site_id: row.siteId, ...ofSpan(row) }),
+  closures: (row) => ({ siteId: row.siteId, ...ofSpan(row) }),
 };
 
 /** Hours are put before the changes of their dates, and taken away after them. */
@@ -142,10 +135,7 @@ export async function writeChanges(
 ): Promise<void> {
   for (const kind of [...ROW_KINDS].reverse()) {
     const ids = changes[kind]?.drop ?? [];
-    if (ids.length)
-      await em.execute(`delete from ${TABLE[kind]} where id in (select json_array_elements_text(?::json)::uuid)`, [
-        JSON.stringify(ids),
-      ]);
+    if (ids.length) await em.nativeDelete(ENTITY[kind], { id: { $in: [...ids] } });
   }
   for (const kind of ROW_KINDS) for (const row of changes[kind]?.put ?? []) await putRow(em, kind, row, by);
 }
@@ -156,27 +146,17 @@ async function putRow<K extends RowKind>(
   row: RowOf<K>,
   by: { at: Date; accountId: string | null; restores: boolean },
 ): Promise<void> {
-  const columns: Columns = { id: row.id, ...COLUMNS[kind](row) };
-  // Strokes lie in the order in which they were painted; one that comes back takes its old place again.
-  const keepsOrder = kind === 'brush' && by.restores;
-  if (keepsOrder) columns.painted = (row as RowOf<'brush'>).order;
-  const added: Columns = kind === 'workingHours' ? { created_at: by.at, created_by: by.accountId } : {};
-  const names = Object.keys({ ...columns, ...added }).join(', ');
-  const sets = Object.keys(columns).filter((name) => name !== 'id' && name !== 'painted');
-  const version = kind === 'workingHours' ? ', version = working_hours.version + 1' : '';
-  await em.execute(
-    `insert into ${TABLE[kind]} (${names}) ${keepsOrder ? 'overriding system value' : ''}
-     select ${names} from json_populate_record(null::${TABLE[kind]}, ?::json)
-     on conflict (id) do update set ${sets.map((name) => `${name} = excluded.${name}`).join(', ')}${version}`,
-    [JSON.stringify({ ...columns, ...added })],
-  );
-  const at = 'subject' in row && row.subject.of === 'resource' ? siteOf(row) : null;
+  const columns = COLUMNS[kind](row);
+  const version = kind === 'workingHours' ? { version: raw('version + 1') } : {};
+  if (!(await em.nativeUpdate(ENTITY[kind], { id: row.id }, { ...columns, ...version }))) {
+    const made = kind === 'workingHours' ? { createdAt: by.at, createdBy: by.accountId } : {};
+    // Strokes lie in the order in which they were painted; one that comes back takes its old place again.
+    if (kind === 'brush' && by.restores) await putStrokeBack(em, row as RowOf<'brush'>);
+    else await insertRow(em, ENTITY[kind], { ...columns, ...made, id: row.id });
+  }
+  const siteId = 'subject' in row && row.subject.of === 'resource' ? siteOf(row) : null;
   // Whoever has hours at a site has a lane there.
-  if (at && 'subject' in row)
-    await em.execute('insert into resource_site (resource_id, site_id) values (?, ?) on conflict do nothing', [
-      row.subject.id,
-      at,
-    ]);
+  if (siteId && 'subject' in row) await insertIfNew(em, ResourceSiteEntity, { resourceId: row.subject.id, siteId });
 }
 
 function siteOf(row: RowOf<'workingHours'> | RowOf<'dateChanges'>): string | null {

@@ -7,7 +7,7 @@ import { coversSite, type Ctx, earliestDate, nowMinute, sitesFor, siteList } fro
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { lockForMoves, moveVisit, whereVisitIs } from '../booking/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
-import { visitSummaries } from './availability.repository.ts';
+import { visitSummaries } from './availability.sql.ts';
 import { toImpactVisits } from './edits.ts';
 import { type Call, setCall, setKept } from './visitsToMove.repository.ts';
 import { openRows, type OpenRow } from './visitsToMove.sql.ts';

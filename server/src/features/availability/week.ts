@@ -11,7 +11,7 @@ import { Failure } from '../../platform/endpoint/failure.ts';
 import { siteRows } from '../clinic/index.ts';
 import { draftById } from './drafts.repository.ts';
 import { draftIds } from './drafts.ts';
-import { laneRows, type LaneRow, visitCounts } from './availability.repository.ts';
+import { laneRows, type LaneRow, visitCounts } from './availability.sql.ts';
 import { mayEdit } from './rights.ts';
 import { loadSchedule, versionsOf } from './schedule.repository.ts';
 import { countVisitsToMove } from './visitsToMove.ts';
@@ -31,7 +31,7 @@ export async function week(
   const store = clinic.withSchedule(rows);
   const allowed = sitesFor(ctx, 'availability.view');
   const sites = (await siteRows(ctx.em)).filter((site) => includesSite(allowed, site.id));
-  const lanes = (await laneRows(ctx.em)).filter((lane) => sites.some((site) => site.id === lane.site_id));
+  const lanes = (await laneRows(ctx.em)).filter((lane) => sites.some((site) => site.id === lane.siteId));
   const visits = await visitCounts(ctx.em, from, until);
   const dates = datesFrom(from, until);
   const versions = await versionsOf(
@@ -51,14 +51,14 @@ export async function week(
       days: dates.map((date) => siteDay(store, rows, site.id, date)),
     })),
     lanes: lanes.map((lane) => ({
-      resourceId: lane.resource_id,
-      siteId: lane.site_id,
+      resourceId: lane.resourceId,
+      siteId: lane.siteId,
       name: lane.name,
       kind: lane.kind,
       color: lane.color,
       days: dates.map((date) => ({
         ...laneDay(store, rows, lane, date),
-        visits: visits.get(`${lane.resource_id} ${lane.site_id} ${date}`) ?? 0,
+        visits: visits.get(`${lane.resourceId} ${lane.siteId} ${date}`) ?? 0,
       })),
     })),
     hours: rows.workingHours
@@ -100,7 +100,7 @@ function siteDay(
 }
 
 function laneDay(store: ClinicStore, rows: ScheduleRows, lane: LaneRow, date: string): Omit<LaneDay, 'visits'> {
-  const { resource_id: resourceId, site_id: siteId } = lane;
+  const { resourceId, siteId } = lane;
   const day = store.day(siteId, date);
   const plan = store.planOn(store.lane(resourceId, siteId), day);
   const here = (row: { resourceId: string; siteId: string | null }) =>
