@@ -36,7 +36,7 @@ it('keeps what patients said out of PostgreSQL’s log, whatever fails: an inser
       phone: '+17205550100',
       email: null,
     },
-    ...{ language: 'en' as const, kindClaimed: 'new', holdId: NOBODY, browserHash: Buffer.from(NAME) },
+    ...{ language: 'en' as const, kindClaimed: 'new' as const, holdId: NOBODY, browserHash: Buffer.from(NAME) },
     ...{ contentHash: Buffer.from(NAME), bookedAt: new Date() },
   };
   // No visit of that id: the foreign key refuses.

@@ -48,7 +48,13 @@ describe('the entities', () => {
       found[table] ??= { columns: {}, primaryKey: [], foreignKeys: [], uniques: [] };
       found[table].columns[column] = `${type}${required ? '' : ' null'}`;
     }
-    const keys = await world.sql.query<{ table: string; kind: string; columns: string[]; target: string; rule: string }>(
+    const keys = await world.sql.query<{
+      table: string;
+      kind: string;
+      columns: string[];
+      target: string;
+      rule: string;
+    }>(
       `select conrelid::regclass::text as table, contype as kind, confrelid::regclass::text as target, confdeltype as rule,
          (select array_agg(a.attname::text order by k.n) from unnest(conkey) with ordinality as k (attnum, n) join pg_attribute a on a.attrelid = conrelid and a.attnum = k.attnum) as columns
        from pg_constraint where connamespace = 'public'::regnamespace and contype in ('p','f','u') and conparentid = 0`,
@@ -59,7 +65,8 @@ describe('the entities', () => {
       if (kind === 'p') into.primaryKey = names;
       if (kind === 'u') into.uniques.push(names.join(', '));
       // Keys of several columns are within one table: no relation.
-      if (kind === 'f' && names.length === 1) into.foreignKeys.push(`${names[0]} to ${target}${rule === 'c' ? ' cascade' : ''}`);
+      if (kind === 'f' && names.length === 1)
+        into.foreignKeys.push(`${names[0]} to ${target}${rule === 'c' ? ' cascade' : ''}`);
     }
     for (const name of UNMAPPED) delete found[name];
     for (const table of Object.values(found)) {
@@ -80,11 +87,17 @@ describe('the entities', () => {
         (Array.isArray(properties) ? properties : [properties]).map((each) => names.get(String(each))).join(', ');
       found[meta.tableName] = {
         columns: Object.fromEntries(
-          columns.map((prop) => [prop.fieldNames[0], `${typeName(prop.columnTypes[0])}${prop.nullable ? ' null' : ''}`]),
+          columns.map((prop) => [
+            prop.fieldNames[0],
+            `${typeName(prop.columnTypes[0])}${prop.nullable ? ' null' : ''}`,
+          ]),
         ),
         primaryKey: meta.primaryKeys.map((name: string) => names.get(name) ?? ''),
         foreignKeys: relations
-          .map((prop) => `${prop.joinColumns[0]} to ${prop.targetMeta?.tableName}${prop.deleteRule === 'cascade' ? ' cascade' : ''}`)
+          .map(
+            (prop) =>
+              `${prop.joinColumns[0]} to ${prop.targetMeta?.tableName}${prop.deleteRule === 'cascade' ? ' cascade' : ''}`,
+          )
           .sort(),
         uniques: [
           ...columns.filter((prop) => prop.unique).map((prop) => prop.fieldNames[0]),

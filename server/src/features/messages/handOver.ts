@@ -7,15 +7,8 @@ import type { Orm } from '../../platform/db/orm.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import { storeEvents } from '../../platform/events/events.ts';
 import { codeOf, ensureLink, stopTokenOf, tokenOf } from '../linkTokens/index.ts';
-import {
-  claimDue,
-  type DueRow,
-  dropMessage,
-  holdMessage,
-  leaseMessage,
-  prolongLease,
-  settleLeased,
-} from './handOver.repository.ts';
+import { dropMessage, holdMessage, settleLeased } from './handOver.repository.ts';
+import { claimDue, type DueRow, leaseMessage, prolongLease } from './handOver.sql.ts';
 import { calendarOf, isOptedOut, type MessagedVisit, messagedVisit } from './messages.repository.ts';
 import { CODE, LINK } from './words.ts';
 import { subjectOf } from './words.mail.ts';

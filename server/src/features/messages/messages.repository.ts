@@ -2,7 +2,7 @@ import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { CalendarVisit } from '../../exchange/visitCalendar.ts';
 import { type Channel, channelOf } from '@zaguan/core/messages';
 import type { AppointmentStatus } from '@zaguan/core/visits';
-import { LEASED } from './handOver.repository.ts';
+import { LEASED } from './handOver.sql.ts';
 import type { MessageKind } from '@zaguan/core/reminders';
 import type { Language } from './words.ts';
 
