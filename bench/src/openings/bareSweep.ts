@@ -197,9 +197,9 @@ function addCells(mask: Int32Array, at: number, from: number, to: number): void 
 
 /** The bits of a cell's word from the cell on, up to `to`. */
 function ones(cell: number, to: number): number {
-  const requested = -1 << (cell & 31);
+  const wanted = -1 << (cell & 31);
   const end = (cell | 31) + 1;
-  return to >= end ? requested : requested & (-1 >>> (end - to));
+  return to >= end ? wanted : wanted & (-1 >>> (end - to));
 }
 
 function gridOf(day: ZoneDay): Mask {

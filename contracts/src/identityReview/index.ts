@@ -35,8 +35,8 @@ const waiting = z.strictObject({
   contact: z.string(),
   reason: z.string(),
   bookedAt: instant,
-  /** The same for bookings that look like one hand; `null`: this one stands alone. */
-  hand: z.string().nullable(),
+  /** The same for bookings that look like they came from one person; `null`: this one stands alone. */
+  source: z.string().nullable(),
   candidates: z.array(candidate),
 });
 export type Waiting = z.output<typeof waiting>;
@@ -59,8 +59,8 @@ export const listIdentityReview = defineEndpoint({
     waiting: z.array(waiting),
     total: z.number(),
     pageSize: z.number(),
-    /** All that look like one hand, on whatever page, with how many they are. */
-    hands: z.array(z.strictObject({ hand: z.string(), bookings: z.number() })),
+    /** All that look like they came from one person, on whatever page, with how many they are. */
+    sources: z.array(z.strictObject({ source: z.string(), bookings: z.number() })),
     unreadable: unreadableRows,
   }),
   errors: [],
@@ -103,10 +103,11 @@ export const MAX_DISCARDED = 200;
 export const discardMany = defineEndpoint({
   name: 'identityReview.discardMany',
   method: 'post',
-  path: '/identity-review/hands/:hand/discard',
-  summary: 'Not genuine: all bookings that look like one hand are discarded and their times freed, all or none.',
+  path: '/identity-review/sources/:source/discard',
+  summary:
+    'Not genuine: all bookings that look like they came from one person are discarded and their times freed, all or none.',
   access: decision.access,
-  params: z.strictObject({ hand: z.string().regex(/^[0-9a-f]{16}$/) }),
+  params: z.strictObject({ source: z.string().regex(/^[0-9a-f]{16}$/) }),
   /** How many were shown: more or fewer by now is another decision. */
   body: z.strictObject({ bookings: z.number().int().min(1).max(MAX_DISCARDED) }),
   output: z.strictObject({ discarded: z.number(), undo: undoable }),

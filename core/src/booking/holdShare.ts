@@ -1,7 +1,7 @@
 /** A hold of somebody whose number or address is not proved yet. */
 export interface UnprovedHold {
   readonly id: string;
-  /** Whoever may be one hand: a household's or company's connection. */
+  /** Whoever may be one source: a household's or company's connection. */
   readonly caller: string;
   /** Minutes of a provider (or of the visit, where none is needed) that it keeps. */
   readonly minutes: number;

@@ -17,7 +17,7 @@ it('joins bookings of one browser or one number, and those that hang together by
   });
 });
 
-it('takes three from one connection for a family, and four for one hand', () => {
+it('takes three from one connection for a family, and four for one source', () => {
   const from = (n: number) => Array.from({ length: n }, (_, i) => row(`${i}`, { address: 'home' }));
   expect(groups(...from(3))).toEqual({});
   expect(Object.keys(groups(...from(4)))).toHaveLength(4);

@@ -1,4 +1,4 @@
-/** What may show that several self-bookings were made by one hand. */
+/** What may show that several self-bookings came from one source. */
 export interface SourceTraces {
   readonly id: string;
   readonly browser: string;
@@ -6,11 +6,11 @@ export interface SourceTraces {
   readonly address: string | null;
 }
 
-/** A household books for two or three; more from one connection look like one hand only if they come in numbers. */
+/** A household books for two or three; more from one connection look like one source only if they come in numbers. */
 const MIN_FROM_ADDRESS = 4;
 
 /**
- * Groups self-bookings that look like one hand: the same browser, the same number or address of e-mail, or many from one
+ * Groups self-bookings that look like one source: the same browser, the same number or address of e-mail, or many from one
  * internet address. Groups join where they share a booking. Whoever stands alone is in none.
  *
  * @returns for each booking in a group the id of the group's first booking, in the order given

@@ -14,7 +14,7 @@ describe('finding a time', () => {
   });
   afterAll(() => world.close());
 
-  const requested = (more: Partial<TimesCriteria> = {}): TimesCriteria => ({
+  const criteria = (more: Partial<TimesCriteria> = {}): TimesCriteria => ({
     members: [{ visitTypeId: TYPES.follow, kind: 'established' }],
     channel: 'desk',
     siteIds: [SITES.canal, SITES.mesa],
@@ -29,7 +29,7 @@ describe('finding a time', () => {
     series: null,
     ...more,
   });
-  const ask = async (more: Partial<TimesCriteria> = {}) => dataOf(await desk.call(findTimes, requested(more)));
+  const ask = async (more: Partial<TimesCriteria> = {}) => dataOf(await desk.call(findTimes, criteria(more)));
 
   it('gives times in order, the first with each provider, and the count of every day', async () => {
     const found = await ask();
@@ -130,14 +130,14 @@ describe('finding a time', () => {
       'series-of-one',
     ],
   ])('refuses %s', async (_what, more, path, code) => {
-    const answer = await desk.send('post', '/openings/times', requested(more as Partial<TimesCriteria>));
+    const answer = await desk.send('post', '/openings/times', criteria(more as Partial<TimesCriteria>));
     expect(refusalOf(answer).issues).toEqual([{ path, code }]);
   });
 
   it('tells whoever asks for what is not there', async () => {
     const answer = await desk.call(
       findTimes,
-      requested({ members: [{ visitTypeId: crypto.randomUUID(), kind: 'new' }] }),
+      criteria({ members: [{ visitTypeId: crypto.randomUUID(), kind: 'new' }] }),
     );
     expect(refusalOf(answer).tag).toBe('NotFound');
   });

@@ -220,15 +220,17 @@ describe('misuse of the public pages', () => {
     await freeAll();
   });
 
-  it('groups what looks like one hand, and discards it at once, with undo', async () => {
+  it('groups what looks like one source, and discards it at once, with undo', async () => {
     const list = async () => dataOf(await desk.call(listIdentityReview, {}));
-    const { hands, total } = await list();
-    const [hand] = hands;
-    expect(hand.bookings).toBeGreaterThanOrEqual(3);
-    expect(refusalOf(await desk.call(discardMany, { hand: hand.hand, bookings: 1 })).tag).toBe('ChangedMeanwhile');
-    const gone = dataOf(await desk.call(discardMany, hand));
-    expect(gone.discarded).toBe(hand.bookings);
-    expect((await list()).total).toBe(total - hand.bookings);
+    const { sources, total } = await list();
+    const [source] = sources;
+    expect(source.bookings).toBeGreaterThanOrEqual(3);
+    expect(refusalOf(await desk.call(discardMany, { source: source.source, bookings: 1 })).tag).toBe(
+      'ChangedMeanwhile',
+    );
+    const gone = dataOf(await desk.call(discardMany, source));
+    expect(gone.discarded).toBe(source.bookings);
+    expect((await list()).total).toBe(total - source.bookings);
     dataOf(await desk.call(undo, { id: gone.undo.id }));
     expect((await list()).total).toBe(total);
   });

@@ -207,7 +207,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
 async function optionOf(page: Page, text: string): Promise<string> {
   return page.$$eval(
     'option',
-    (all, requested) => (all as HTMLOptionElement[]).find((each) => each.text === requested)?.value ?? '',
+    (all, wanted) => (all as HTMLOptionElement[]).find((each) => each.text === wanted)?.value ?? '',
     text,
   );
 }

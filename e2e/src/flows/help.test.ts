@@ -33,8 +33,8 @@ describe('help, on screen', () => {
   /** The heading that the address names is on screen. */
   const inSight = (id: string) =>
     page.waitForFunction(
-      (requested) => {
-        const box = document.getElementById(requested)?.getBoundingClientRect();
+      (wanted) => {
+        const box = document.getElementById(wanted)?.getBoundingClientRect();
         // Scrolling stops on whole pixels: a heading may begin on a fraction of one.
         return box && box.top > -1 && box.top < window.innerHeight;
       },

@@ -221,9 +221,9 @@ describe('who pays, and what the clinic asks for itself', () => {
       Promise.all(
         pages.map((page) =>
           page.waitForFunction(
-            (requested) =>
+            (wanted) =>
               [...document.querySelectorAll('[data-plate] .sr-only')].some((each) =>
-                each.textContent?.includes(requested),
+                each.textContent?.includes(wanted),
               ),
             { polling: 300 },
             reason,

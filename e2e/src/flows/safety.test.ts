@@ -69,7 +69,7 @@ describe('what nobody at the desk may miss, on screen', () => {
     await desk.world.sql.query('delete from hold');
   });
 
-  it('discards what looks like one hand by one press, and brings it back by one', async () => {
+  it('discards what looks like one person by one press, and brings it back by one', async () => {
     const made: string[] = [];
     for (let n = 0; n < 4; n++)
       made.push((await bookedVisit(desk.base, n, { ...MARTA, givenName: `Fake ${n}`, contact: '(312) 555-0160' })).id);

@@ -251,8 +251,9 @@ export const peopleWords = {
     title: 'Vestibule',
     tabs: 'What waits in the Vestibule',
     tab: { who: 'Who is this? ({{count}})', approve: 'To approve ({{count}})' },
-    hand_one: '{{count}} booking looks like it came from one person.',
-    hand_other: '{{count}} bookings look like they came from one person: same browser, phone or e-mail, or connection.',
+    source_one: '{{count}} booking looks like it came from one person.',
+    source_other:
+      '{{count}} bookings look like they came from one person: same browser, phone or e-mail, or connection.',
     discardAll: 'Discard all {{count}}',
     discardedMany: '{{count}} bookings discarded; their times are free.',
     pages: 'Pages',

@@ -39,31 +39,31 @@ export async function listWaiting(
   { page }: InputOf<typeof listIdentityReview>,
 ): Promise<OutputOf<typeof listIdentityReview>> {
   const traces = await waitingTraces(ctx.em);
-  const hands = groupBySource(traces);
+  const sources = groupBySource(traces);
   const rows = await waitingRows(ctx.em, page, PAGE_SIZE);
   const records = await recordsLikeEach(ctx.em, rows.map(identityOf));
   return {
-    waiting: rows.map((row, i) => toWaiting(ctx, row, records[i], handOf(hands.get(row.id)))),
+    waiting: rows.map((row, i) => toWaiting(ctx, row, records[i], sourceOf(sources.get(row.id)))),
     total: traces.length,
     pageSize: PAGE_SIZE,
-    hands: [...new Set(hands.values())].map((first) => ({
-      hand: handOf(first) ?? '',
-      bookings: [...hands.values()].filter((each) => each === first).length,
+    sources: [...new Set(sources.values())].map((first) => ({
+      source: sourceOf(first) ?? '',
+      bookings: [...sources.values()].filter((each) => each === first).length,
     })),
     unreadable: [],
   };
 }
 
 /** A name for a group that tells nothing of whose it is: it stands in an address. */
-function handOf(first: string | undefined): string | null {
-  return first === undefined ? null : createHash('sha256').update(`hand:${first}`).digest('hex').slice(0, 16);
+function sourceOf(first: string | undefined): string | null {
+  return first === undefined ? null : createHash('sha256').update(`source:${first}`).digest('hex').slice(0, 16);
 }
 
 function toWaiting(
   ctx: Ctx,
   row: WaitingRow,
   records: readonly RecordRow[],
-  hand: string | null,
+  source: string | null,
 ): OutputOf<typeof listIdentityReview>['waiting'][number] {
   const candidates = findCandidates(identityOf(row), records);
   ctx.viewed(candidates.map((candidate) => candidate.patientId));
@@ -82,7 +82,7 @@ function toWaiting(
     contact: row.contact,
     reason: row.reason,
     bookedAt: new Date(row.booked_at).toISOString(),
-    hand,
+    source,
     candidates: candidates.flatMap(({ patientId, verdict, fields }) => {
       const record = records.find((each) => each.patientId === patientId);
       return record
@@ -172,13 +172,13 @@ export async function discard(
   return result instanceof Failure ? result : { undo: result.undo };
 }
 
-/** All of one hand, or none: whoever looks at a flood decides once. */
+/** All of one source, or none: a flood is decided on once. */
 export async function discardSource(
   ctx: Ctx,
-  { hand, bookings }: InputOf<typeof discardMany>,
+  { source, bookings }: InputOf<typeof discardMany>,
 ): Promise<OutputOf<typeof discardMany> | Failure> {
-  const hands = groupBySource(await waitingTraces(ctx.em));
-  const ids = [...hands].filter(([, first]) => handOf(first) === hand).map(([id]) => id);
+  const sources = groupBySource(await waitingTraces(ctx.em));
+  const ids = [...sources].filter(([, first]) => sourceOf(first) === source).map(([id]) => id);
   if (!ids.length) return ctx.fail('NotFound');
   if (ids.length !== bookings) return ctx.fail('ChangedMeanwhile', { facts: { bookings: ids.length } });
   const discarded: { id: string; to: string; version: number }[] = [];

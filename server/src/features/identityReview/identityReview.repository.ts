@@ -31,7 +31,7 @@ export function waitingRows(em: SqlEntityManager, page: number, size: number): P
   return em.execute(`${WAITING} order by a.starts_at, a.id limit ? offset ?`, [size, page * size]);
 }
 
-/** Traces of all that wait, for finding those of one hand. */
+/** Traces of all that wait, for finding those of one source. */
 export async function waitingTraces(em: SqlEntityManager): Promise<SourceTraces[]> {
   return em.execute(
     `select a.id, encode(b.browser_hash, 'hex') as browser, coalesce(b.phone, b.email) as contact, encode(b.address_hash, 'hex') as address

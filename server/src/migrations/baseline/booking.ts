@@ -2,6 +2,15 @@
 const BIRTH_DATE = (table: string) =>
   `birth_date date not null constraint ${table}_birth_date_range check (birth_date >= '1900-01-01' and birth_date < '2200-01-01')`;
 
+/** When a visit is, as a hold keeps it and an appointment takes it over. */
+const TIMES = `starts_at timestamptz not null,
+    ends_at timestamptz not null,
+    provider_starts_at timestamptz not null,
+    provider_ends_at timestamptz not null,
+    before_min smallint not null,
+    after_min smallint not null,
+    site_date date not null`;
+
 /** Patients, visits, holds, and what the database forbids about them. */
 export const BOOKING = [
   'create table household (id uuid primary key, name text not null)',
@@ -81,13 +90,7 @@ export const BOOKING = [
     identity text not null check (identity in ('sure','unknown')),
     approval text not null default 'not-needed' check (approval in ('not-needed','waiting','approved','declined')),
     origin text not null check (origin in ('desk','self','invitation','waitlist','import')),
-    starts_at timestamptz not null,
-    ends_at timestamptz not null,
-    provider_starts_at timestamptz not null,
-    provider_ends_at timestamptz not null,
-    before_min smallint not null,
-    after_min smallint not null,
-    site_date date not null,
+    ${TIMES},
     reason_id uuid references visit_reason,
     reason_text text not null default '',
     staff_note text not null default '',
@@ -143,13 +146,7 @@ export const BOOKING = [
     visit_type_id uuid not null references visit_type,
     provider_id uuid references resource,
     patient_kind text not null,
-    starts_at timestamptz not null,
-    ends_at timestamptz not null,
-    provider_starts_at timestamptz not null,
-    provider_ends_at timestamptz not null,
-    before_min smallint not null,
-    after_min smallint not null,
-    site_date date not null,
+    ${TIMES},
     address_hash bytea,
     prefix_hash bytea,
     proved_at timestamptz,

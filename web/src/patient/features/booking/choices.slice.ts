@@ -42,7 +42,7 @@ const initialState: ChoicesState = {
 
 /** The choices so far. A choice clears those that depend on it, and never what was typed. */
 export const choices = createSlice({
-  name: 'wish',
+  name: 'choices',
   initialState,
   reducers: {
     choseKind: (state, { payload }: PayloadAction<'new' | 'established'>) => {

@@ -41,7 +41,7 @@ export function IdentityReviewPage() {
     );
   return (
     <Page title={t('identityReview.title')} note={note} query={query}>
-      {({ waiting, unreadable, hands, total, pageSize }) => (
+      {({ waiting, unreadable, sources, total, pageSize }) => (
         <div className="flex flex-col gap-4">
           <UnreadableNotice ids={unreadable} />
           {total === 0 && (
@@ -50,8 +50,8 @@ export function IdentityReviewPage() {
               <p className="text-foreground">{t('identityReview.empty')}</p>
             </div>
           )}
-          {hands.map((each) => (
-            <Hand key={each.hand} {...each} />
+          {sources.map((each) => (
+            <SameSourceNotice key={each.source} {...each} />
           ))}
           {waiting.map((row) => (
             <WaitingBooking key={row.appointmentId} row={row} />
@@ -75,20 +75,20 @@ function Tab({ to, here, text }: { to: string; here: boolean; text: string }) {
   );
 }
 
-/** Several bookings that look like one hand: seen together, and discarded together. */
-function Hand({ hand, bookings }: { hand: string; bookings: number }) {
+/** Several bookings that look like they came from one person: seen together, and discarded together. */
+function SameSourceNotice({ source, bookings }: { source: string; bookings: number }) {
   const { t } = useTranslation();
   const undo = useUndoToast();
   const [discard, { error, isLoading }] = identityReviewApi.useDiscardManyMutation();
   const refused = apiError(error);
   const all = async () => {
-    const result = await discard({ hand, bookings });
+    const result = await discard({ source, bookings });
     if (result.data) undo(t('identityReview.discardedMany', { count: result.data.discarded }), result.data.undo.id);
   };
   return (
     <Notice tone="warning">
-      <div className="flex flex-wrap items-center gap-3" data-hand={hand}>
-        <p className="flex-1">{t('identityReview.hand', { count: bookings })}</p>
+      <div className="flex flex-wrap items-center gap-3" data-source={source}>
+        <p className="flex-1">{t('identityReview.source', { count: bookings })}</p>
         <Button look="danger" disabled={isLoading} onClick={() => void all()}>
           {t('identityReview.discardAll', { count: bookings })}
         </Button>
