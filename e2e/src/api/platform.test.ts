@@ -3,8 +3,6 @@ import type { LiveEvent } from '@zaguan/contracts/daybook';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SITES } from '../../../demo/src/excerpt/ids.ts';
 import { endpointsOf } from '../../../server/src/endpoints.ts';
-import { ENTITIES } from '../../../server/src/schema/entities.ts';
-import { openOrm } from '../../../server/src/platform/db/orm.ts';
 import { dataOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit, MARTA } from '../fixtures/patient.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
@@ -100,26 +98,6 @@ describe('the platform', () => {
       });
     expect((await send('{"siteId":')).status).toBe(400);
     expect((await send(JSON.stringify({ x: 'y'.repeat(100_000) }))).status).toBe(400);
-  });
-
-  it('maps its entities to the columns that the migrations made', async () => {
-    const orm = await openOrm({ url: world.url, connections: 2, entities: ENTITIES });
-    for (const meta of Object.values(orm.getMetadata().getAll())) {
-      const { rows } = await world.sql.query<{ column_name: string; is_nullable: string }>(
-        'select column_name, is_nullable from information_schema.columns where table_name = $1',
-        [meta.tableName],
-      );
-      const columns = new Map(rows.map((row) => [row.column_name, row.is_nullable === 'YES']));
-      for (const property of meta.props) {
-        const column = property.fieldNames[0];
-        expect({ table: meta.tableName, column, nullable: columns.get(column) }).toEqual({
-          table: meta.tableName,
-          column,
-          nullable: Boolean(property.nullable),
-        });
-      }
-    }
-    await orm.close(true);
   });
 
   it('lets the database itself refuse a double booking, a place too many and a second place of a device', async () => {

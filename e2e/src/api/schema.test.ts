@@ -12,6 +12,7 @@ const TYPES: Record<string, string> = {
   int: 'integer',
   int2: 'smallint',
   timestamptz: 'timestamp with time zone',
+  bigserial: 'bigint',
 };
 const typeName = (type: string) => {
   const bare = type.replace(/\(\d+\)$/, '');

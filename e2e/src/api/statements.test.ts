@@ -1,9 +1,12 @@
+import { readdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { STATEMENTS } from '../../../server/src/platform/db/statement.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
-// Loading a module declares its statements.
-const files = Object.keys(import.meta.glob('../../../server/src/**/*.sql.ts', { eager: true }));
+const SERVER = fileURLToPath(new URL('../../../server/src/', import.meta.url));
+const files = readdirSync(SERVER, { recursive: true, encoding: 'utf8' }).filter((name) => name.endsWith('.sql.ts'));
 
 /** Reads and writes of one table that entities can express. */
 const PLAIN =
@@ -13,6 +16,8 @@ describe('statements in SQL', () => {
   let world: World;
   beforeAll(async () => {
     world = await makeWorld('statements');
+    // Loading a module declares its statements.
+    for (const name of files) await import(join(SERVER, name));
   });
   afterAll(() => world.close());
 
