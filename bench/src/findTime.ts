@@ -2,7 +2,8 @@ import pg from 'pg';
 import { budgetOf, firstTimes, householdTimes, MAX_TRIED, type Where } from '@zaguan/core/findTime';
 import { ClinicIndex, ClinicStore, type SearchCriteria } from '@zaguan/core/openings';
 import { addDays } from '@zaguan/core/time';
-import { loadPlan, loadTaken, on } from '../../server/src/features/openings/openings.repository.ts';
+import { loadPlan, loadTaken } from '../../server/src/features/openings/openings.sql.ts';
+import { on } from '../../server/src/platform/db/statement.ts';
 import { BENCH_DAY, demoDatabase } from './clinicDatabase.ts';
 import { inTurn, median, type Result, rounded } from './measure.ts';
 
@@ -79,7 +80,7 @@ async function clinic(serverUrl: string): Promise<{ store: ClinicStore; now: num
     "select clock_timestamp() + offset_ms * interval '1 millisecond' as now from domain_clock",
   );
   const dates = { from: BENCH_DAY, until: addDays(BENCH_DAY, 130) };
-  const plan = await loadPlan(run, dates, rows[0].now);
+  const plan = await loadPlan(run, dates);
   const { occupied, visits, holds } = await loadTaken(run, dates, rows[0].now);
   await pool.end();
   return {

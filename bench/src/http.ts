@@ -4,7 +4,8 @@ import { placeHold } from '@zaguan/contracts/booking';
 import { publicDays } from '@zaguan/contracts/openings';
 import { addDays } from '@zaguan/core/time';
 import { Client, dataOf } from '../../e2e/src/fixtures/client.ts';
-import { loadPlan, loadTaken, on } from '../../server/src/features/openings/openings.repository.ts';
+import { loadPlan, loadTaken } from '../../server/src/features/openings/openings.sql.ts';
+import { on } from '../../server/src/platform/db/statement.ts';
 import { BENCH_DAY, benchServer, demoDatabase } from './clinicDatabase.ts';
 import { median, type Result, rounded } from './measure.ts';
 
@@ -20,7 +21,7 @@ async function peer(url: string): Promise<{ url: string; stop(): Promise<void> }
     );
     const dates = { from: BENCH_DAY, until: addDays(BENCH_DAY, WINDOW_DAYS) };
     const run = on(pool);
-    const plan = await loadPlan(run, dates, rows[0].now);
+    const plan = await loadPlan(run, dates);
     const taken = await loadTaken(run, dates, rows[0].now);
     res.setHeader('content-type', 'application/json');
     res.end(JSON.stringify({ plan, taken }));

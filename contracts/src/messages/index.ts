@@ -5,6 +5,7 @@ import { appointmentId, instant } from '../wire.ts';
 
 /** Why a message was not sent: a reminder rule, or what was found when it was due. */
 export const DROP_CODES = [...REMINDER_CODES, 'too-late', 'superseded', 'quiet-hours'] as const;
+export type DropCode = (typeof DROP_CODES)[number];
 
 const visitMessage = z.strictObject({
   id: z.string(),

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { idOf, makeRandom } from '../../../demo/src/random.ts';
 import { ENTITIES } from '../../../server/src/schema/entities.ts';
-import { loadSnapshot } from '../../../server/src/features/openings/openings.repository.ts';
+import { loadSnapshot } from '../../../server/src/features/openings/openings.sql.ts';
 import { ResidentClinic } from '../../../server/src/features/openings/residentClinic.ts';
 import { openOrm, type Orm } from '../../../server/src/platform/db/orm.ts';
 import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';

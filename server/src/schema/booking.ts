@@ -1,6 +1,6 @@
 import { defineEntity, p } from '@mikro-orm/core';
 import type { Answer } from '@zaguan/core/setup';
-import type { AppointmentStatus, Origin } from '@zaguan/core/visits';
+import type { AppointmentStatus, CancelReason, Origin } from '@zaguan/core/visits';
 import type { PatientKind } from '@zaguan/core/availability';
 import { AccountEntity } from './accounts.ts';
 import { PatientEntity } from './patients.ts';
@@ -39,7 +39,7 @@ export const AppointmentEntity = defineEntity({
     fulfilledAt: p.datetime().nullable(),
     noshowAt: p.datetime().nullable(),
     cancelledAt: p.datetime().nullable(),
-    cancelReason: p.text().nullable(),
+    cancelReason: p.text().$type<CancelReason>().nullable(),
     cancelNote: p.text().nullable(),
     seriesId: p.uuid().nullable(),
     icalSequence: p.integer().default(0),

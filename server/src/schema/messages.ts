@@ -1,4 +1,5 @@
 import { defineEntity, p } from '@mikro-orm/core';
+import type { DropCode } from '@zaguan/contracts/messages';
 import type { MessageKind } from '@zaguan/core/reminders';
 import type { WorkKind } from '@zaguan/core/work';
 import { AccountEntity } from './accounts.ts';
@@ -45,8 +46,8 @@ export const MessageEntity = defineEntity({
     sendAt: p.datetime(),
     notAfter: p.datetime(),
     status: p.text().$type<'planned' | 'sent' | 'delivered' | 'failed' | 'withdrawn' | 'dropped'>(),
-    droppedCode: p.text().nullable(),
-    heldCode: p.text().nullable(),
+    droppedCode: p.text().$type<DropCode>().nullable(),
+    heldCode: p.text().$type<'quiet-hours'>().nullable(),
     failReason: p.text().nullable(),
     attempts: p.integer().default(0),
     nextAttemptAt: p.datetime(),

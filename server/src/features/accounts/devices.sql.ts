@@ -3,7 +3,7 @@ import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 
 type Device = { accountId: string; tokenHash: Buffer };
 
-const SEEN = statement<Device, { token_hash: Buffer }>(
+const SEEN = statement<Device, { tokenHash: Buffer }>(
   'read and touched in one trip, by the database’s clock: sign-in uses real time',
   'update known_device set last_used_at = clock_timestamp() where token_hash = :tokenHash and account_id = :accountId returning token_hash',
 );

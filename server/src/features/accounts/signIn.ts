@@ -8,7 +8,8 @@ import { beginSession, endSession, staffOf } from '../../platform/auth/session.t
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import type { Http } from '../../platform/endpoint/handler.ts';
-import { attemptKey, countAttempt, clearAttempts, lockKey } from '../../platform/limits/attempts.ts';
+import { attemptKey, clearAttempts, lockKey } from '../../platform/limits/attempts.ts';
+import { countAttempt } from '../../platform/limits/attempts.sql.ts';
 import { hashToken } from '../../platform/http/browser.ts';
 import { deviceToken, rememberDevice } from '../../platform/http/device.ts';
 import { findActiveByEmail, sitesOf } from './accounts.repository.ts';

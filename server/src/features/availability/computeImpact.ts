@@ -71,7 +71,7 @@ export function computeImpact(
 
 /** All rows that hold today or later, and those that ended lately. */
 export function currentSchedule(ctx: Ctx): Promise<ScheduleRows> {
-  return loadSchedule(ctx.em, addDays(earliestDate(ctx), -DAYS_BACK), ctx.now);
+  return loadSchedule(ctx.em, addDays(earliestDate(ctx), -DAYS_BACK));
 }
 
 /** Makes the edits in thought, after having asked whether the caller may and whether what they name is there. */

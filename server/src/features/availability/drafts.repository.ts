@@ -18,7 +18,7 @@ export async function openDrafts(em: SqlEntityManager, where: { id?: string } = 
     { ...OPEN, ...where },
     { populate: ['createdByAccount'], orderBy: { createdAt: 'asc' } },
   );
-  return rows.map((row) => ({ ...row, createdBy: row.createdByAccount?.name ?? '' }));
+  return rows.map((row) => ({ ...row, createdBy: row.createdByAccount.name }));
 }
 
 export async function draftById(em: SqlEntityManager, id: string, forUpdate = false): Promise<DraftRow | null> {

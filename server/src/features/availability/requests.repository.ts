@@ -17,7 +17,7 @@ export async function requestsOf(em: SqlEntityManager, resourceId: string | null
     { requestedAt: { $ne: null }, ...whose },
     { populate: ['resource'], orderBy: IN_ORDER },
   );
-  return rows.map((row) => ({ ...row, name: row.resource?.name ?? '' }));
+  return rows.map((row) => ({ ...row, name: row.resource.name }));
 }
 
 /** A request, kept from a second decision at the same time. */

@@ -13,15 +13,16 @@ import {
   WorkingHoursChangeEntity,
   WorkingHoursEntity,
 } from '../../schema/index.ts';
-import { inside, loadPlan } from '../openings/index.ts';
+import { loadPlan } from '../openings/index.ts';
+import { inside } from '../../platform/db/statement.ts';
 import { putStrokeBack } from './schedule.sql.ts';
 
 /** Hours without an end are read to here. */
 const FAR = '2190-01-01';
 
 /** All rows of the schedule that hold on or after a date, as the transaction sees them. */
-export async function loadSchedule(em: SqlEntityManager, from: LocalDate, now: Date): Promise<ScheduleRows> {
-  const plan = await loadPlan(inside(em), { from, until: FAR }, now);
+export async function loadSchedule(em: SqlEntityManager, from: LocalDate): Promise<ScheduleRows> {
+  const plan = await loadPlan(inside(em), { from, until: FAR });
   const { workingHours, dateChanges, timeOff, keptFree, brush, closures } = plan;
   return { workingHours, dateChanges, timeOff, keptFree, brush, closures };
 }

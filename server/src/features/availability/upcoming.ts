@@ -12,7 +12,7 @@ export async function upcoming(
   { from, days }: InputOf<typeof upcomingChanges>,
 ): Promise<OutputOf<typeof upcomingChanges>> {
   const until = addDays(from, days - 1);
-  const rows = await loadSchedule(ctx.em, from, ctx.now);
+  const rows = await loadSchedule(ctx.em, from);
   const allowed = sitesFor(ctx, 'availability.view');
   const names = await namesOf(ctx.em);
   const versions = await versionsOf(

@@ -2,9 +2,9 @@ import { type ColumnsOf, rowsOf, statement } from '../../platform/db/statement.t
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import type { Account, Appointment, VisitToMove } from '../../schema/index.ts';
 
-export type OpenRow = Pick<ColumnsOf<Appointment>, 'id' | 'site_date'> &
-  Pick<ColumnsOf<VisitToMove>, 'since' | 'call_outcome' | 'called_at'> & {
-    readonly called_by: Account['name'] | null;
+export type OpenRow = Pick<ColumnsOf<Appointment>, 'id' | 'siteDate'> &
+  Pick<ColumnsOf<VisitToMove>, 'since' | 'callOutcome' | 'calledAt'> & {
+    readonly calledBy: Account['name'] | null;
     /** The patient was sent a message about it. */
     readonly told: boolean;
   };

@@ -22,7 +22,7 @@ async function stillToMove(
   siteIds: readonly string[] | null,
 ): Promise<{ toMove: VisitToMove[]; rows: Map<string, OpenRow>; store: ClinicStore }> {
   const rows = await openRows(ctx.em, ctx.now);
-  const dates = new Map(rows.map((row) => [row.id, row.site_date]));
+  const dates = new Map(rows.map((row) => [row.id, row.siteDate]));
   const from = earliestDate(ctx);
   const last = [from, ...dates.values()].reduce((a, b) => (a > b ? a : b));
   const store = await ctx.clinic({ from, until: addDays(last, WANTED.daysAfter) });
@@ -98,8 +98,8 @@ export async function listVisitsToMove(
 /** What the list knows of a visit beside the visit itself. */
 function onList(row: OpenRow | undefined, now: Date) {
   const call =
-    row?.call_outcome && row.called_at
-      ? { outcome: row.call_outcome, at: new Date(row.called_at).toISOString(), by: row.called_by ?? '' }
+    row?.callOutcome && row.calledAt
+      ? { outcome: row.callOutcome, at: new Date(row.calledAt).toISOString(), by: row.calledBy ?? '' }
       : null;
   return { since: new Date(row?.since ?? now).toISOString(), told: row?.told ?? false, call };
 }

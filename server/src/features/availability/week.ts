@@ -25,7 +25,7 @@ export async function week(
   const until = addDays(from, WEEK_DAYS - 1);
   const today = earliestDate(ctx);
   const clinic = await ctx.clinic({ from, until });
-  const standing = await loadSchedule(ctx.em, from < today ? from : today, ctx.now);
+  const standing = await loadSchedule(ctx.em, from < today ? from : today);
   const rows = draftId ? await asInDraft(ctx, draftId, clinic, standing) : standing;
   if (rows instanceof Failure) return rows;
   const store = clinic.withSchedule(rows);

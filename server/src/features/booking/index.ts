@@ -1,6 +1,6 @@
 export { startEncounter } from './encounter.repository.ts';
 export { bookingCommands, bookingEndpoints } from './booking.endpoints.ts';
-export { bookingSweeps } from './booking.jobs.ts';
+export { bookingSweeps } from './sweeps.sql.ts';
 export { appointmentForUpdate, updateAppointment, whereVisitIs } from './booking.repository.ts';
 export { cancelAppointment, restoreVisit, stamps } from './changeStatus.ts';
 export { lockForMoves, moveVisit } from './moveVisit.ts';

@@ -20,7 +20,7 @@ import type { Failure } from '../../platform/endpoint/failure.ts';
 import { siteRows } from '../clinic/index.ts';
 import { loadReadiness } from '../intake/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
-import { type LaneRow, laneRows, type PlateRow, plateRows } from './daybook.repository.ts';
+import { type LaneRow, laneRows, type PlateRow, plateRows } from './daybook.sql.ts';
 
 type SiteDay = OutputOf<typeof dayContract>['sites'][number];
 
@@ -41,7 +41,7 @@ export async function daybookWeek(
   ctx: Ctx,
   { resourceId, from }: InputOf<typeof weekContract>,
 ): Promise<OutputOf<typeof weekContract> | Failure> {
-  const lanes = (await laneRows(ctx.em)).filter((lane) => lane.resource_id === resourceId);
+  const lanes = (await laneRows(ctx.em)).filter((lane) => lane.resourceId === resourceId);
   const dates = Array.from({ length: WEEK_DAYS }, (_, n) => addDays(from, n));
   const index = new ClinicIndex(await ctx.clinic({ from, until: dates[WEEK_DAYS - 1] }), nowMinute(ctx));
   const drawn = await drawDates(ctx, index, dates, lanes, resourceId);
@@ -62,19 +62,19 @@ async function drawDates(
   const allowed = sitesFor(ctx, 'daybook.view');
   const sites = (await siteRows(ctx.em)).filter((site) => includesSite(allowed, site.id));
   const rows = await plateRows(ctx.em, dates, ctx.now, only);
-  const plates = rows.filter((row) => sites.some((site) => site.id === row.site_id));
+  const plates = rows.filter((row) => sites.some((site) => site.id === row.siteId));
   const readiness = await readinessOfPlates(ctx, plates);
   const hidden = await hiddenVisits(
     ctx,
-    plates.map((row) => (row.kind === 'visit' ? row.visit_id : null)),
+    plates.map((row) => (row.kind === 'visit' ? row.visitId : null)),
   );
-  ctx.viewed(plates.flatMap((row) => (hidden.has(row.visit_id) ? [] : (row.patient_id ?? []))));
+  ctx.viewed(plates.flatMap((row) => (hidden.has(row.visitId) ? [] : (row.patientId ?? []))));
   return dates.map((date) => ({
     date,
     sites: sites.map((site) => {
       const day = index.day(site.id, date);
       const hours = index.siteDay(site.id, date);
-      const here = plates.filter((row) => row.site_id === site.id && row.site_date === date);
+      const here = plates.filter((row) => row.siteId === site.id && row.siteDate === date);
       return {
         id: site.id,
         name: site.name,
@@ -84,13 +84,13 @@ async function drawDates(
         closed: runs(day, hours.closed),
         open: runs(day, hours.open),
         lanes: lanes
-          .filter((lane) => lane.site_id === site.id)
+          .filter((lane) => lane.siteId === site.id)
           .map((lane) =>
             drawLane(
               index,
               day,
               lane,
-              here.filter((row) => row.resource_id === lane.resource_id),
+              here.filter((row) => row.resourceId === lane.resourceId),
               readiness,
               hidden,
             ),
@@ -104,7 +104,7 @@ async function drawDates(
 const BEFORE_CARE = new Set(['pending', 'booked', 'arrived', 'checked-in']);
 
 async function readinessOfPlates(ctx: Ctx, plates: readonly PlateRow[]): Promise<ReadonlyMap<string, ReadinessShort>> {
-  const ids = new Set(plates.filter((row) => row.status && BEFORE_CARE.has(row.status)).map((row) => row.visit_id));
+  const ids = new Set(plates.filter((row) => row.status && BEFORE_CARE.has(row.status)).map((row) => row.visitId));
   return new Map(
     (await loadReadiness(ctx.em, [...ids])).map(({ visit, readiness: { done, total, ready, held } }) => [
       visit.id,
@@ -128,14 +128,14 @@ function drawLane(
   readiness: ReadonlyMap<string, ReadinessShort>,
   hidden: ReadonlySet<string>,
 ): SiteDay['lanes'][number] {
-  const plan = index.resourceDay(lane.resource_id, lane.site_id, day.date);
-  const hoursBands = hoursBandsOf(plan, index.siteDay(lane.site_id, day.date));
+  const plan = index.resourceDay(lane.resourceId, lane.siteId, day.date);
+  const hoursBands = hoursBandsOf(plan, index.siteDay(lane.siteId, day.date));
   const taken = emptyMask();
   for (const row of rows)
     for (const run of row.present) addRangeInto(taken, cellAt(day, run.start), cellAt(day, run.end));
   return {
-    id: `${lane.site_id}:${lane.resource_id}`,
-    resourceId: lane.resource_id,
+    id: `${lane.siteId}:${lane.resourceId}`,
+    resourceId: lane.resourceId,
     name: lane.name,
     detail: lane.credentials ?? '',
     kind: lane.kind,
@@ -157,7 +157,7 @@ function drawLane(
     }),
     away: runs(day, plan.timeOff),
     keptFree: runs(day, plan.keptFree),
-    plates: rows.map((row) => toPlate(row, readiness.get(row.visit_id) ?? null, hidden.has(row.visit_id))),
+    plates: rows.map((row) => toPlate(row, readiness.get(row.visitId) ?? null, hidden.has(row.visitId))),
     booked: bookedShare(hoursBands, taken),
   };
 }
@@ -180,8 +180,8 @@ function joined(runs: PlateRow['present']): PlateRow['present'] {
 /** A nurse who gives an injection is free while it is watched: the plate on her lane ends when she leaves. */
 function drawnOn(row: PlateRow): Plate['drawn'] {
   const [start, end] =
-    row.resource_id === row.provider_id
-      ? [row.starts_at, row.ends_at]
+    row.resourceId === row.providerId
+      ? [row.startsAt, row.endsAt]
       : [row.present[0].start, row.present[row.present.length - 1].end];
   return { start: new Date(start).toISOString(), end: new Date(end).toISOString() };
 }
@@ -189,23 +189,23 @@ function drawnOn(row: PlateRow): Plate['drawn'] {
 /** @param hidden the person is not for the reader to see */
 function toPlate(row: PlateRow, readiness: ReadinessShort | null, hidden: boolean): Plate {
   return {
-    id: row.visit_id,
+    id: row.visitId,
     kind: row.kind,
-    resourceId: row.resource_id,
-    start: new Date(row.starts_at).toISOString(),
-    end: new Date(row.ends_at).toISOString(),
+    resourceId: row.resourceId,
+    start: new Date(row.startsAt).toISOString(),
+    end: new Date(row.endsAt).toISOString(),
     drawn: drawnOn(row),
     present: joined(row.present),
-    visitTypeId: row.visit_type_id,
+    visitTypeId: row.visitTypeId,
     status: row.status ?? 'pending',
     confirmed: row.confirmed,
     identity: row.identity ?? 'unknown',
     approval: row.approval ?? 'not-needed',
     origin: row.origin,
-    patientKind: row.patient_kind,
-    patientId: hidden ? null : row.patient_id,
-    name: (hidden ? restrictedName : fullName)(row.given_name, row.family_name),
-    initials: initialsOf(row.given_name, row.family_name),
+    patientKind: row.patientKind,
+    patientId: hidden ? null : row.patientId,
+    name: (hidden ? restrictedName : fullName)(row.givenName, row.familyName),
+    initials: initialsOf(row.givenName, row.familyName),
     reason: hidden ? '' : (row.reason ?? ''),
     cancelReason: null,
     readiness,

@@ -24,7 +24,7 @@ async function feeds(em: SqlEntityManager, where: { id?: string; resourceId?: st
     populate: ['createdByAccount'],
     orderBy: { createdAt: 'asc' },
   });
-  return rows.map((row): FeedRow => ({ ...row, name: row.createdByAccount?.name ?? '' }));
+  return rows.map((row): FeedRow => ({ ...row, name: row.createdByAccount.name }));
 }
 
 export function feedsOf(em: SqlEntityManager, resourceId: string): Promise<FeedRow[]> {

@@ -5,7 +5,7 @@ import { handle } from '../../platform/endpoint/handler.ts';
 import { hiddenVisits } from '../restricted/index.ts';
 import { clinicFhirEndpoints } from './clinicResources.ts';
 import { scheduleEndpoints } from './schedules.ts';
-import { fhirEncounter, fhirVisit, fhirVisitsOn } from './fhir.repository.ts';
+import { fhirEncounter, fhirVisit, fhirVisitsOn } from './fhir.sql.ts';
 
 /** The wire schema lets a resource through as it is; its type comes from the standard's own definitions. */
 const asWire = <T extends object>(resource: T) => resource as T & Record<string, unknown>;

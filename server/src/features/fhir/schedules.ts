@@ -16,7 +16,8 @@ import { toSearchset } from '../../exchange/fhir/visitToFhir.ts';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
-import { fhirLanes, holdIds } from './fhir.repository.ts';
+import { holdIds } from './fhir.repository.ts';
+import { fhirLanes } from './fhir.sql.ts';
 
 const DAYS_WITHOUT_DATES = 7;
 const MAX_DAYS = 92;

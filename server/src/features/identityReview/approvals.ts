@@ -10,7 +10,7 @@ import {
   updateAppointment,
 } from '../booking/index.ts';
 import { planForApproving, planForUnapproving } from '../messages/index.ts';
-import { approvalRows } from './identityReview.repository.ts';
+import { approvalRows } from './identityReview.sql.ts';
 
 /** Self-bookings that wait until the clinic agrees; their time is kept meanwhile. */
 export async function listRequests(
@@ -18,23 +18,23 @@ export async function listRequests(
   _input: InputOf<typeof listApprovals>,
 ): Promise<OutputOf<typeof listApprovals>> {
   const rows = await approvalRows(ctx.em);
-  ctx.viewed(rows.flatMap(({ patient_id }) => patient_id ?? []));
+  ctx.viewed(rows.flatMap(({ patientId }) => patientId ?? []));
   return {
     requests: rows.map((row) => ({
       appointmentId: row.id,
       version: row.version,
       siteName: row.site,
-      timeZone: row.time_zone,
-      date: row.site_date,
-      start: new Date(row.starts_at).toISOString(),
-      passed: new Date(row.starts_at) <= ctx.now,
-      visitType: row.visit_type,
+      timeZone: row.timeZone,
+      date: row.siteDate,
+      start: new Date(row.startsAt).toISOString(),
+      passed: new Date(row.startsAt) <= ctx.now,
+      visitType: row.visitType,
       provider: row.provider,
-      kind: row.patient_kind,
+      kind: row.patientKind,
       name: row.name,
       known: row.identity === 'sure',
       reason: row.reason,
-      bookedAt: new Date(row.booked_at).toISOString(),
+      bookedAt: new Date(row.bookedAt).toISOString(),
     })),
     unreadable: [],
   };

@@ -18,18 +18,14 @@ import {
   addContact,
   forgetVerifiedFor,
   insertPatient,
-  nextRecordNumber,
   recordVerifiedFor,
   patientExists,
   takeBackPatient,
-  type WaitingRow,
-  waitingRow,
-  waitingRows,
-  waitingTraces,
 } from './identityReview.repository.ts';
+import { nextRecordNumber, type WaitingRow, waitingRow, waitingRows, waitingTraces } from './identityReview.sql.ts';
 
 function identityOf(row: WaitingRow): Identity {
-  return { givenName: row.given_name, familyName: row.family_name, birthDate: row.birth_date, contacts: [row.contact] };
+  return { givenName: row.givenName, familyName: row.familyName, birthDate: row.birthDate, contacts: [row.contact] };
 }
 
 const PAGE_SIZE = 20;
@@ -71,17 +67,17 @@ function toWaiting(
     appointmentId: row.id,
     version: row.version,
     siteName: row.site,
-    timeZone: row.time_zone,
-    start: new Date(row.starts_at).toISOString(),
-    visitType: row.visit_type,
+    timeZone: row.timeZone,
+    start: new Date(row.startsAt).toISOString(),
+    visitType: row.visitType,
     provider: row.provider,
-    kind: row.patient_kind,
-    givenName: row.given_name,
-    familyName: row.family_name,
-    birthDate: row.birth_date,
+    kind: row.patientKind,
+    givenName: row.givenName,
+    familyName: row.familyName,
+    birthDate: row.birthDate,
     contact: row.contact,
     reason: row.reason,
-    bookedAt: new Date(row.booked_at).toISOString(),
+    bookedAt: new Date(row.bookedAt).toISOString(),
     source,
     candidates: candidates.flatMap(({ patientId, verdict, fields }) => {
       const record = records.find((each) => each.patientId === patientId);
@@ -123,7 +119,7 @@ async function settle(
   const changed = await updateAppointment(ctx.em, appointment, { patientId, identity: 'sure' });
   await addContact(ctx.em, patientId, row.contact);
   await recordVerifiedFor(ctx.em, ctx.newId(), patientId, row.contact, ctx.now);
-  ctx.emit({ type: 'visit-changed', siteId: row.site_id, date: row.site_date });
+  ctx.emit({ type: 'visit-changed', siteId: row.siteId, date: row.siteDate });
   ctx.wrote({
     subjects: [
       { kind: 'appointment', id: row.id },

@@ -18,7 +18,8 @@ import {
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { siteRows } from '../clinic/index.ts';
 import { hiddenVisits, isHidden } from '../restricted/index.ts';
-import { documentRows, signedPdf, visitsBetween } from './intake.repository.ts';
+import { signedPdf, visitsBetween } from './intake.repository.ts';
+import { documentRows } from './intake.sql.ts';
 import { checkInOpensOn, readyVisit } from './packet.ts';
 import { loadReadiness, type VisitReady } from './readiness.ts';
 
@@ -42,7 +43,7 @@ export async function board(ctx: Ctx): Promise<OutputOf<typeof boardContract>> {
     ctx,
     all.map(({ id }) => id),
   );
-  ctx.viewed(all.flatMap(({ id, patient_id }) => (patient_id && !hidden.has(id) ? [patient_id] : [])));
+  ctx.viewed(all.flatMap(({ id, patientId }) => (patientId && !hidden.has(id) ? [patientId] : [])));
   return {
     now: ctx.now.toISOString(),
     documents: (await documentRows(ctx.em)).map(({ id, title }) => ({ id, title })),
@@ -63,11 +64,11 @@ function toBoardVisit(
 ): OutputOf<typeof boardContract>['sites'][number]['visits'][number] {
   return {
     id: visit.id,
-    date: visit.site_date,
-    start: new Date(visit.starts_at).toISOString(),
-    name: (hidden ? restrictedName : fullName)(visit.given_name, visit.family_name),
-    patientId: hidden ? null : visit.patient_id,
-    visitType: visit.visit_type,
+    date: visit.siteDate,
+    start: new Date(visit.startsAt).toISOString(),
+    name: (hidden ? restrictedName : fullName)(visit.givenName, visit.familyName),
+    patientId: hidden ? null : visit.patientId,
+    visitType: visit.visitType,
     provider: visit.provider,
     status: visit.status,
     readiness: { ...readiness, items: [...readiness.items] },
@@ -82,9 +83,9 @@ export async function openVisit(
 ): Promise<VisitReady | Failure> {
   const ready = await readyVisit(ctx, id);
   if (!ready) return ctx.fail('NotFound');
-  if (!coversSite(ctx, action, ready.visit.site_id)) return ctx.fail('NotAllowed');
+  if (!coversSite(ctx, action, ready.visit.siteId)) return ctx.fail('NotAllowed');
   if (await isHidden(ctx, id)) return ctx.fail('NotAllowed', { facts: { restricted: true } });
-  if (ready.visit.patient_id) ctx.viewed([ready.visit.patient_id]);
+  if (ready.visit.patientId) ctx.viewed([ready.visit.patientId]);
   return ready;
 }
 
@@ -113,29 +114,29 @@ export async function showReadiness(
         };
       }),
       flags: flags.map((flag) => {
-        const item = flatten(documentOf(flag.form_id)?.items ?? []).find((each) => each.item.linkId === flag.link_id);
+        const item = flatten(documentOf(flag.formId)?.items ?? []).find((each) => each.item.linkId === flag.linkId);
         return {
           id: flag.id,
-          question: item?.item.text ?? { en: flag.link_id, es: flag.link_id },
+          question: item?.item.text ?? { en: flag.linkId, es: flag.linkId },
           answer: answerText(item?.item, flag.answer),
           told: flag.advice,
           severity: flag.severity,
-          raisedAt: new Date(flag.raised_at).toISOString(),
+          raisedAt: new Date(flag.raisedAt).toISOString(),
           cleared:
-            flag.cleared_at && flag.cleared_by
-              ? { at: new Date(flag.cleared_at).toISOString(), by: flag.cleared_by, note: flag.clear_note ?? '' }
+            flag.clearedAt && flag.clearedBy
+              ? { at: new Date(flag.clearedAt).toISOString(), by: flag.clearedBy, note: flag.clearNote ?? '' }
               : null,
         };
       }),
       identifiers:
         visit.identity === 'sure'
           ? [
-              { identifier: 'name' as const, value: fullName(visit.given_name, visit.family_name) },
-              { identifier: 'birth-date' as const, value: visit.birth_date },
+              { identifier: 'name' as const, value: fullName(visit.givenName, visit.familyName) },
+              { identifier: 'birth-date' as const, value: visit.birthDate },
               ...(visit.contact && !visit.contact.includes('@')
                 ? [{ identifier: 'phone' as const, value: visit.contact }]
                 : []),
-              ...(visit.record_number ? [{ identifier: 'record-number' as const, value: visit.record_number }] : []),
+              ...(visit.recordNumber ? [{ identifier: 'record-number' as const, value: visit.recordNumber }] : []),
             ]
           : null,
     },
@@ -146,8 +147,8 @@ export async function showReadiness(
 export async function showConsentPdf(ctx: Ctx, { id }: InputOf<typeof pdfContract>): Promise<string | Failure> {
   const row = await signedPdf(ctx.em, id);
   if (!row) return ctx.fail('NotFound');
-  if (!coversSite(ctx, 'intake.view', row.site_id) || (await isHidden(ctx, row.appointment_id)))
+  if (!coversSite(ctx, 'intake.view', row.siteId) || (await isHidden(ctx, row.appointmentId)))
     return ctx.fail('NotAllowed');
-  if (row.patient_id) ctx.viewed([row.patient_id]);
+  if (row.patientId) ctx.viewed([row.patientId]);
   return Buffer.from(row.pdf).toString('base64');
 }

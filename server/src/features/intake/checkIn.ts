@@ -8,14 +8,8 @@ import { MIN_IDENTIFIERS, mayWaive, waiverKey } from '@zaguan/core/intake';
 import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { appointmentForUpdate, stamps, startEncounter, updateAppointment } from '../booking/index.ts';
-import {
-  deleteWaiver,
-  flagForUpdate,
-  insertClearing,
-  insertWaiver,
-  type OpenedFlag,
-  undoClearing,
-} from './flags.repository.ts';
+import { deleteWaiver, insertClearing, insertWaiver, undoClearing } from './flags.repository.ts';
+import { flagForUpdate, type OpenedFlag } from './flags.sql.ts';
 import { checkInOpensOn, readyVisit, subjectsOf } from './packet.ts';
 
 /**
@@ -82,7 +76,7 @@ export async function waive(
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const ready = await readyVisit(ctx, id);
   if (!ready) return ctx.fail('NotFound');
-  if (!coversSite(ctx, 'intake.waive', ready.visit.site_id)) return ctx.fail('NotAllowed');
+  if (!coversSite(ctx, 'intake.waive', ready.visit.siteId)) return ctx.fail('NotAllowed');
   const item = ready.readiness.items.find((each) => each.code === code && each.documentId === documentId);
   if (!item) return ctx.fail('NotFound');
   if (!mayWaive(code)) return ctx.fail('NotAllowed');
@@ -92,7 +86,7 @@ export async function waive(
     !(await insertWaiver(ctx.em, { ...row, accountId: ctx.actor.accountId, at: ctx.now }))
   )
     return ctx.fail('DecidedAlready');
-  ctx.emit({ type: 'visit-changed', siteId: ready.visit.site_id, date: ready.visit.site_date });
+  ctx.emit({ type: 'visit-changed', siteId: ready.visit.siteId, date: ready.visit.siteDate });
   ctx.wrote({ subjects: subjectsOf(ready.visit), after: { waived: row.item, reason } });
   const undo = await ctx.undoable({
     command: 'intake.unwaive',
@@ -106,9 +100,9 @@ export async function waive(
 export async function unwaive(ctx: Ctx, { id, item }: { id: string; item: string }): Promise<object | Failure> {
   const ready = await readyVisit(ctx, id);
   if (!ready) return ctx.fail('UndoGone');
-  if (!coversSite(ctx, 'intake.waive', ready.visit.site_id)) return ctx.fail('NotAllowed');
+  if (!coversSite(ctx, 'intake.waive', ready.visit.siteId)) return ctx.fail('NotAllowed');
   if (!(await deleteWaiver(ctx.em, id, item))) return ctx.fail('UndoGone');
-  ctx.emit({ type: 'visit-changed', siteId: ready.visit.site_id, date: ready.visit.site_date });
+  ctx.emit({ type: 'visit-changed', siteId: ready.visit.siteId, date: ready.visit.siteDate });
   ctx.wrote({ subjects: subjectsOf(ready.visit), before: { waived: item }, after: { waived: null } });
   return {};
 }
@@ -117,16 +111,16 @@ export async function unwaive(ctx: Ctx, { id, item }: { id: string; item: string
 async function openFlag(ctx: Ctx, id: string): Promise<OpenedFlag | Failure> {
   const flag = await flagForUpdate(ctx.em, id);
   if (!flag) return ctx.fail('NotFound');
-  return coversSite(ctx, 'red-flag.clear', flag.site_id) ? flag : ctx.fail('NotAllowed');
+  return coversSite(ctx, 'red-flag.clear', flag.siteId) ? flag : ctx.fail('NotAllowed');
 }
 
 function tellOfFlag(ctx: Ctx, flag: OpenedFlag, cleared: boolean): void {
-  ctx.emit({ type: 'visit-changed', siteId: flag.site_id, date: flag.site_date });
+  ctx.emit({ type: 'visit-changed', siteId: flag.siteId, date: flag.siteDate });
   ctx.emit({ type: 'work-changed' });
   ctx.wrote({
     subjects: [
-      { kind: 'appointment', id: flag.appointment_id },
-      ...(flag.patient_id ? [{ kind: 'patient', id: flag.patient_id }] : []),
+      { kind: 'appointment', id: flag.appointmentId },
+      ...(flag.patientId ? [{ kind: 'patient', id: flag.patientId }] : []),
     ],
     after: { redFlag: flag.id, cleared },
   });
@@ -140,7 +134,7 @@ export async function clearFlag(
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const flag = await openFlag(ctx, id);
   if (!('id' in flag)) return flag;
-  if (flag.clearing_id) return ctx.fail('DecidedAlready');
+  if (flag.clearingId) return ctx.fail('DecidedAlready');
   await insertClearing(ctx.em, {
     id: ctx.newId(),
     flagId: id,
@@ -157,8 +151,8 @@ export async function unclearFlag(ctx: Ctx, { id }: { id: string }): Promise<obj
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const flag = await openFlag(ctx, id);
   if (!('id' in flag)) return flag;
-  if (!flag.clearing_id) return ctx.fail('UndoGone');
-  await undoClearing(ctx.em, flag.clearing_id, { accountId: ctx.actor.accountId, at: ctx.now });
+  if (!flag.clearingId) return ctx.fail('UndoGone');
+  await undoClearing(ctx.em, flag.clearingId, { accountId: ctx.actor.accountId, at: ctx.now });
   tellOfFlag(ctx, flag, false);
   return {};
 }

@@ -14,21 +14,21 @@ export const intakeEndpoints = [
   handleKeeping(contract.openPacket, async (ctx, input) => {
     const visit = await enterLink(ctx, input);
     if (visit instanceof Failure) return visit;
-    const ready = await readyVisit(ctx, visit.appointment_id);
+    const ready = await readyVisit(ctx, visit.appointmentId);
     return ready ? { packet: toPacket(ctx, ready) } : ctx.fail('LinkGone');
   }),
   handleKeeping(contract.saveFormByLink, async (ctx, input) => {
     const visit = await enterLink(ctx, input);
     if (visit instanceof Failure) return visit;
     return visit.status === 'booked' || visit.status === 'pending' || visit.status === 'arrived'
-      ? saveForm(ctx, visit.appointment_id, input.formId, input)
+      ? saveForm(ctx, visit.appointmentId, input.formId, input)
       : ctx.fail('NotAsked');
   }),
   handleKeeping(contract.signByLink, async (ctx, input) => {
     const visit = await enterLink(ctx, input);
     if (visit instanceof Failure) return visit;
     return visit.status === 'booked' || visit.status === 'pending' || visit.status === 'arrived'
-      ? signConsent(ctx, visit.appointment_id, input.consentId, input)
+      ? signConsent(ctx, visit.appointmentId, input.consentId, input)
       : ctx.fail('NotAsked');
   }),
   handle(contract.packetAtDesk, async (ctx, { id }) => {

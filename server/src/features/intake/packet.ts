@@ -16,22 +16,16 @@ import { fullName } from '@zaguan/core/patients';
 import { epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
-import { raiseFlag } from './flags.repository.ts';
-import {
-  type DocumentRow,
-  insertSigned,
-  responseForUpdate,
-  saveResponse,
-  siteInfo,
-  type VisitFactsRow,
-} from './intake.repository.ts';
+import { raiseFlag } from './flags.sql.ts';
+import { insertSigned, beginResponse, saveResponse, siteInfo } from './intake.repository.ts';
+import { type DocumentRow, lockResponse, type VisitFactsRow } from './intake.sql.ts';
 import { loadReadiness, type VisitReady } from './readiness.ts';
 
-const dateAtSite = (ctx: Ctx, visit: VisitFactsRow) => epochToWall(visit.time_zone, nowMinute(ctx)).date;
+const dateAtSite = (ctx: Ctx, visit: VisitFactsRow) => epochToWall(visit.timeZone, nowMinute(ctx)).date;
 
 /** The visit's own day while it is still to come; `null` once check-in is possible. Who comes on the wrong day is told so. */
 export function checkInOpensOn(ctx: Ctx, visit: VisitFactsRow): string | null {
-  return dateAtSite(ctx, visit) < visit.site_date ? visit.site_date : null;
+  return dateAtSite(ctx, visit) < visit.siteDate ? visit.siteDate : null;
 }
 
 /** Only what the record of a surely known person holds; for anyone else the page starts blank. */
@@ -39,7 +33,7 @@ function prefillOf(visit: VisitFactsRow, document: DocumentRow): Record<string, 
   if (visit.identity !== 'sure') return {};
   const contact = visit.contact ?? '';
   const known: Record<Prefill, string> = {
-    'preferred-name': visit.preferred_name ?? visit.given_name,
+    'preferred-name': visit.preferredName ?? visit.givenName,
     phone: contact.includes('@') ? '' : contact,
     email: contact.includes('@') ? contact : '',
   };
@@ -53,21 +47,21 @@ function prefillOf(visit: VisitFactsRow, document: DocumentRow): Record<string, 
 /** Everything the visit asks for, with what was answered and signed so far. */
 export function toPacket(ctx: Ctx, ready: VisitReady): Packet {
   return {
-    birthDate: ready.visit.birth_date,
+    birthDate: ready.visit.birthDate,
     today: dateAtSite(ctx, ready.visit),
     documents: ready.documents.map((document) => {
       const { id, title } = document;
       if (document.kind === 'consent') {
-        const signed = ready.signed.find((each) => each.consent_id === id);
+        const signed = ready.signed.find((each) => each.consentId === id);
         return {
           kind: 'consent' as const,
           id,
           title,
           body: document.body ?? { en: '', es: '' },
-          signed: signed ? { at: new Date(signed.signed_at).toISOString(), signerName: signed.signer_name } : null,
+          signed: signed ? { at: new Date(signed.signedAt).toISOString(), signerName: signed.signerName } : null,
         };
       }
-      const response = ready.responses.find((each) => each.form_id === id);
+      const response = ready.responses.find((each) => each.formId === id);
       return {
         kind: 'form' as const,
         id,
@@ -114,13 +108,8 @@ export async function saveForm(
     return fault ? [{ path: linkId, code: fault }] : [];
   });
   if (issues.length) return ctx.fail('InvalidInput', { issues });
-  const row = await responseForUpdate(ctx.em, {
-    id: ctx.newId(),
-    appointmentId,
-    formId,
-    language: input.language,
-    now: ctx.now,
-  });
+  await beginResponse(ctx.em, { id: ctx.newId(), appointmentId, formId, language: input.language, now: ctx.now });
+  const row = await lockResponse(ctx.em, appointmentId, formId);
   const merged = mergeChanges(row.answers, input.changes, row.rev + 1);
   const answers = plainAnswers(merged.answers);
   const faults = input.complete && !merged.conflicts.length ? faultsOf(form, answers) : [];
@@ -158,7 +147,7 @@ export async function saveForm(
         })) || alerted;
   if (alerted) ctx.emit({ type: 'work-changed' });
   if (alerted || status !== row.status)
-    ctx.emit({ type: 'visit-changed', siteId: ready.visit.site_id, date: ready.visit.site_date });
+    ctx.emit({ type: 'visit-changed', siteId: ready.visit.siteId, date: ready.visit.siteDate });
   return {
     answers: wireAnswers(merged.answers),
     status,
@@ -170,7 +159,7 @@ export async function saveForm(
 export function subjectsOf(visit: VisitFactsRow): { kind: string; id: string }[] {
   return [
     { kind: 'appointment', id: visit.id },
-    ...(visit.patient_id ? [{ kind: 'patient', id: visit.patient_id }] : []),
+    ...(visit.patientId ? [{ kind: 'patient', id: visit.patientId }] : []),
   ];
 }
 
@@ -186,7 +175,7 @@ export async function signConsent(
   const info = await siteInfo(ctx.em, appointmentId);
   if (!ready || !document?.body || !info) return ctx.fail('NotAsked');
   const { visit } = ready;
-  const codes = consentFaults(input, visit.birth_date, dateAtSite(ctx, visit));
+  const codes = consentFaults(input, visit.birthDate, dateAtSite(ctx, visit));
   if (codes.length) return ctx.fail('ConsentIncomplete', { codes });
   const id = ctx.newId();
   // Brings its fonts along; read in with the first signature.
@@ -195,12 +184,12 @@ export async function signConsent(
     id,
     clinic: info.clinic,
     site: info.site,
-    timeZone: info.time_zone,
+    timeZone: info.timeZone,
     language: input.language,
     title: document.title[input.language],
     body: document.body[input.language],
-    patient: fullName(visit.given_name, visit.family_name),
-    birthDate: visit.birth_date,
+    patient: fullName(visit.givenName, visit.familyName),
+    birthDate: visit.birthDate,
     signer: input.signer,
     signerName: input.signerName,
     strokes: input.signature.kind === 'drawn' ? input.signature.strokes : null,
@@ -214,12 +203,12 @@ export async function signConsent(
     signerName: input.signerName,
     language: input.language,
     signature: input.signature,
-    at: ctx.now,
+    signedAt: ctx.now,
     pdf,
-    sha256: createHash('sha256').update(pdf).digest(),
+    pdfSha256: createHash('sha256').update(pdf).digest(),
   });
   if (!kept) return ctx.fail('SignedAlready');
   ctx.wrote({ subjects: subjectsOf(visit), after: { consent: consentId, signer: input.signer } });
-  ctx.emit({ type: 'visit-changed', siteId: visit.site_id, date: visit.site_date });
+  ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   return { signed: { at: ctx.now.toISOString(), signerName: input.signerName } };
 }

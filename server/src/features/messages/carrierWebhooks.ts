@@ -4,7 +4,8 @@ import type { CarrierReceipt, CarrierWebhooks } from '../../carriers/carrier.ts'
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { type UnitDeps, unitOfWork } from '../../platform/uow/unitOfWork.ts';
 import { clinicRow } from '../clinic/index.ts';
-import { messageForUpdate, settleByReceipt } from './messages.repository.ts';
+import { settleByReceipt } from './messages.repository.ts';
+import { messageForUpdate } from './messages.sql.ts';
 import { receiveAnswer } from './receive.ts';
 
 const UNSENT = new Date(0);
@@ -19,7 +20,7 @@ async function takeReceipt(ctx: Ctx, receipt: CarrierReceipt): Promise<object> {
   if (!message || message.status === 'withdrawn' || message.status === 'dropped') return {};
   const known = {
     state: (message.status === 'planned' ? 'sent' : message.status) as DeliveryState,
-    at: message.receipt_at ? new Date(message.receipt_at).getTime() : UNSENT.getTime(),
+    at: message.receiptAt ? new Date(message.receiptAt).getTime() : UNSENT.getTime(),
   };
   const heard = { state: receipt.state, at: receipt.at.getTime() };
   const next = afterReceipt(known, heard);

@@ -1,13 +1,23 @@
 import { raw, type SqlEntityManager } from '@mikro-orm/postgresql';
-import { MessageEntity } from '../../schema/index.ts';
+import { type Message, MessageEntity } from '../../schema/index.ts';
 
-export async function dropMessage(em: SqlEntityManager, id: string, code: string, now: Date): Promise<true> {
+export async function dropMessage(
+  em: SqlEntityManager,
+  id: string,
+  code: Message['droppedCode'],
+  now: Date,
+): Promise<true> {
   await em.nativeUpdate(MessageEntity, { id }, { status: 'dropped', droppedCode: code, settledAt: now });
   return true;
 }
 
 /** Goes out later; the rule that holds it stays beside it. */
-export async function holdMessage(em: SqlEntityManager, id: string, until: Date, code: string): Promise<true> {
+export async function holdMessage(
+  em: SqlEntityManager,
+  id: string,
+  until: Date,
+  code: Message['heldCode'],
+): Promise<true> {
   await em.nativeUpdate(MessageEntity, { id }, { sendAt: until, nextAttemptAt: until, heldCode: code });
   return true;
 }

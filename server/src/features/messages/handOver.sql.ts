@@ -9,15 +9,15 @@ type Columns = ColumnsOf<Message>;
 
 export type DueRow = Pick<
   Columns,
-  | ('id' | 'appointment_id' | 'channel' | 'language' | 'kind' | 'body')
-  | ('not_after' | 'attempts' | 'answers_patient' | 'comes_at' | 'verification_id')
+  | ('id' | 'appointmentId' | 'channel' | 'language' | 'kind' | 'body')
+  | ('notAfter' | 'attempts' | 'answersPatient' | 'comesAt' | 'verificationId')
 > &
-  Pick<ColumnsOf<Clinic>, 'urgent_at_night'> & {
-    readonly contact_point_id: string;
+  Pick<ColumnsOf<Clinic>, 'urgentAtNight'> & {
+    readonly contactPointId: string;
     readonly contact: string;
     readonly clinic: Clinic['name'];
-    readonly later_step_due: boolean;
-    readonly link_id: LinkToken['id'] | null;
+    readonly laterStepDue: boolean;
+    readonly linkId: LinkToken['id'] | null;
     readonly sends: ContactVerification['sends'] | null;
   };
 

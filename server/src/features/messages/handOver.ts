@@ -9,7 +9,8 @@ import { storeEvents } from '../../platform/events/events.ts';
 import { codeOf, ensureLink, stopTokenOf, tokenOf } from '../linkTokens/index.ts';
 import { dropMessage, holdMessage, settleLeased } from './handOver.repository.ts';
 import { claimDue, type DueRow, leaseMessage, prolongLease } from './handOver.sql.ts';
-import { calendarOf, isOptedOut, type MessagedVisit, messagedVisit } from './messages.repository.ts';
+import { isOptedOut } from './messages.repository.ts';
+import { calendarOf, type MessagedVisit, messagedVisit } from './messages.sql.ts';
 import { CODE, LINK } from './words.ts';
 import { subjectOf } from './words.mail.ts';
 
@@ -46,7 +47,7 @@ export function claimNext(
     const now = await readClock(em);
     const due = await claimDue(em, channel, now);
     if (!due) return 'none';
-    const visit = due.appointment_id ? await messagedVisit(em, due.appointment_id) : null;
+    const visit = due.appointmentId ? await messagedVisit(em, due.appointmentId) : null;
     if (await settleUnsent(em, due, visit, now)) return 'settled';
     const lease = randomUUID();
     const message = await compose(em, due, visit, now, options);
@@ -63,19 +64,19 @@ async function settleUnsent(
   now: Date,
 ): Promise<boolean> {
   const answers = due.kind === 'reply' || due.kind === 'code';
-  if (!answers && (await isOptedOut(em, due.contact_point_id))) return dropMessage(em, due.id, 'opted-out', now);
+  if (!answers && (await isOptedOut(em, due.contactPointId))) return dropMessage(em, due.id, 'opted-out', now);
   if (OF_BOOKED.has(due.kind) && visit && visit.status !== 'booked' && visit.status !== 'pending')
     return dropMessage(em, due.id, 'visit-not-booked', now);
   const judged = decideHandOver({
     kind: due.kind,
-    answersPatient: due.answers_patient,
+    answersPatient: due.answersPatient,
     now: Math.floor(now.getTime() / 60_000),
-    notAfter: minuteOf(due.not_after),
-    comesAt: due.comes_at ? minuteOf(due.comes_at) : visit && visit.startsAt.getTime() / 60_000,
+    notAfter: minuteOf(due.notAfter),
+    comesAt: due.comesAt ? minuteOf(due.comesAt) : visit && visit.startsAt.getTime() / 60_000,
     zones: visit ? [visit.timeZone] : [],
     quiet: DEFAULT_QUIET_HOURS,
-    laterStepDue: due.later_step_due,
-    urgentAtNight: due.urgent_at_night,
+    laterStepDue: due.laterStepDue,
+    urgentAtNight: due.urgentAtNight,
   });
   switch (judged.decision) {
     case 'send':
@@ -103,14 +104,13 @@ async function compose(
 ): Promise<TextMessage | MailMessage> {
   // A visit that came from elsewhere has no link yet: it gets one with the first message that shows it.
   const linkId = due.body.includes(LINK)
-    ? (due.link_id ?? (visit && (await ensureLink(em, visit, randomUUID(), linkSecret))))
+    ? (due.linkId ?? (visit && (await ensureLink(em, visit, randomUUID(), linkSecret))))
     : null;
   const link = linkId ? `${publicUrl}/book/v/${tokenOf(linkId, linkSecret)}` : '';
-  const code = due.verification_id ? codeOf(due.verification_id, due.sends ?? 0, linkSecret) : '';
+  const code = due.verificationId ? codeOf(due.verificationId, due.sends ?? 0, linkSecret) : '';
   const text = { id: due.id, to: due.contact, body: due.body.replace(LINK, link).replace(CODE, code) };
   if (due.channel === 'sms') return text;
-  const calendar =
-    CARRIES_CALENDAR.has(due.kind) && due.appointment_id ? await calendarOf(em, due.appointment_id) : null;
+  const calendar = CARRIES_CALENDAR.has(due.kind) && due.appointmentId ? await calendarOf(em, due.appointmentId) : null;
   const method = due.kind === 'cancellation' ? ('CANCEL' as const) : ('REQUEST' as const);
   return {
     ...text,
@@ -123,7 +123,7 @@ async function compose(
     unsubscribeUrl:
       due.kind === 'code' || due.kind === 'reply'
         ? null
-        : `${publicUrl}/book/stop/${stopTokenOf(due.contact_point_id, linkSecret)}`,
+        : `${publicUrl}/book/stop/${stopTokenOf(due.contactPointId, linkSecret)}`,
   };
 }
 

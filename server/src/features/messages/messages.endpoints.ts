@@ -2,22 +2,22 @@ import type { OutputOf } from '@zaguan/contracts';
 import * as contract from '@zaguan/contracts/messages';
 import { smsLength } from '@zaguan/core/messages';
 import { composeAnswer } from '../../carriers/simulatedMail.ts';
+import { moveClock } from '../../platform/clock/clock.ts';
 import { coversSite } from '../../platform/endpoint/context.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { clinicRow } from '../clinic/index.ts';
 import { contactOfStopToken } from '../linkTokens/index.ts';
 import { isHidden } from '../restricted/index.ts';
-import { isOptedOut, messagedVisit, messagesOf } from './messages.repository.ts';
+import { isOptedOut, messagesOf, waitingCount } from './messages.repository.ts';
+import { messagedVisit } from './messages.sql.ts';
 import {
   carrierModes,
-  moveClock,
   recordFromMailbox,
   recordFromPhone,
   setCarrierMode,
   simulatedMails,
   simulatedTexts,
-  waitingCount,
-} from './simulatedCarriers.repository.ts';
+} from './simulatedCarriers.sql.ts';
 import { endMessages, receiveAnswer } from './receive.ts';
 
 const wire = (text: string) => new Date(text).toISOString();
@@ -34,12 +34,12 @@ const ofVisit = handle(contract.visitMessages, async (ctx, { id }) => {
       channel: row.channel,
       step: row.step,
       body: row.body,
-      sendAt: wire(row.send_at),
+      sendAt: row.sendAt.toISOString(),
       status: row.status,
-      droppedCode: row.dropped_code as (typeof contract.DROP_CODES)[number] | null,
-      heldCode: row.held_code,
-      failReason: row.fail_reason,
-      settledAt: row.settled_at && wire(row.settled_at),
+      droppedCode: row.droppedCode,
+      heldCode: row.heldCode,
+      failReason: row.failReason,
+      settledAt: row.settledAt?.toISOString() ?? null,
     })),
   };
 });

@@ -2,16 +2,8 @@ import { channelOf } from '@zaguan/core/messages';
 import { type MessageKind, planReminders, DEFAULT_QUIET_HOURS, DEFAULT_REMINDER_STEPS } from '@zaguan/core/reminders';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { ensureLink } from '../linkTokens/index.ts';
-import {
-  contactPoint,
-  insertMessage,
-  isOptedOut,
-  lastToldOf,
-  type MessagedVisit,
-  messagedVisit,
-  withdrawPlanned,
-  writeLedger,
-} from './messages.repository.ts';
+import { contactPoint, insertMessage, isOptedOut, lastToldOf, writeLedger } from './messages.repository.ts';
+import { type MessagedVisit, messagedVisit, withdrawPlanned } from './messages.sql.ts';
 import { CODE_MAIL, writeMail } from './words.mail.ts';
 import { CODE_WORDS, type Language, writeMessage } from './words.ts';
 import { clinicRow } from '../clinic/index.ts';

@@ -5,12 +5,10 @@ import {
   insertInbox,
   insertMessage,
   lastVisitOf,
-  type MessagedVisit,
-  messagedVisit,
   setConfirmed,
-  withdrawForNumber,
   writeLedger,
 } from './messages.repository.ts';
+import { type MessagedVisit, messagedVisit, withdrawForNumber } from './messages.sql.ts';
 import { ANSWERS } from './words.ts';
 
 /** An answer is worth an answer for an hour. */
@@ -39,7 +37,7 @@ export async function receiveAnswer(
     body,
     meaning,
     appointmentId: visitId,
-    at: ctx.now,
+    receivedAt: ctx.now,
   });
   if (meaning === 'confirm' && visit) {
     await setConfirmed(ctx.em, visit.id, ctx.now);

@@ -1,3 +1,3 @@
-export { inside, loadPlan, loadSnapshot } from './openings.repository.ts';
+export { loadPlan, loadSnapshot } from './openings.sql.ts';
 export { ResidentClinic } from './residentClinic.ts';
 export { openingsEndpoints } from './openings.endpoints.ts';

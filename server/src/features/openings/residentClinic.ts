@@ -5,17 +5,9 @@ import { addDays, epochToWall, type LocalDate } from '@zaguan/core/time';
 import type pg from 'pg';
 import type { ClinicReader } from '../../platform/endpoint/context.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
-import { forgetChanges, currentSnapshot, changesSince } from './changes.repository.ts';
-import {
-  type DateRange,
-  type HoldRow,
-  loadPlan,
-  loadSnapshot,
-  loadTaken,
-  on,
-  readSnapshot,
-  type Run,
-} from './openings.repository.ts';
+import { forgetChanges, currentSnapshot, changesSince } from './changes.sql.ts';
+import { type DateRange, type HoldRow, loadPlan, loadSnapshot, loadTaken, readSnapshot } from './openings.sql.ts';
+import { on, type Run } from '../../platform/db/statement.ts';
 
 /** Dates kept: what desks and patients look at. Others are read for the one question. */
 const DAYS_BACK = 2;
@@ -95,7 +87,7 @@ export class ResidentClinic implements ClinicReader {
     const news = await changesSince(run, state.seen);
     if (news.visits.length > MAX_CHANGES) return this.readAll(today, now);
     if (news.plan) {
-      const { caps, ...plan } = await loadPlan(run, state.range, now);
+      const { caps, ...plan } = await loadPlan(run, state.range);
       // What is taken is counted by the limits: with others it must be counted anew.
       if (!isDeepStrictEqual(caps, state.store.plan.caps)) return this.readAll(today, now);
       state.store = state.store.withSchedule(plan);
@@ -109,13 +101,13 @@ export class ResidentClinic implements ClinicReader {
   private async takeIn(state: ResidentState, ids: readonly string[], run: Run, now: Date): Promise<void> {
     const { occupied, visits, holds } = await loadTaken(run, state.range, now, ids);
     const visitOf = new Map([...visits, ...holds].map((visit) => [visit.id, visit]));
-    const rowsOf = new Map<string, Occupied[]>();
-    for (const row of occupied) rowsOf.set(row.visitId, [...(rowsOf.get(row.visitId) ?? []), row]);
+    const occupiedBy = new Map<string, Occupied[]>();
+    for (const row of occupied) occupiedBy.set(row.visitId, [...(occupiedBy.get(row.visitId) ?? []), row]);
     try {
       for (const id of ids) {
         state.holds.delete(id);
         const visit = visitOf.get(id) ?? null;
-        const rows = rowsOf.get(id) ?? [];
+        const rows = occupiedBy.get(id) ?? [];
         if (visit || rows.length) state.store.put(id, visit, rows);
         else state.store.drop(id);
       }
@@ -135,11 +127,11 @@ export class ResidentClinic implements ClinicReader {
     try {
       const run = on(client);
       // One snapshot for all that is read: the mark, the plan and what is taken belong together.
-      await run('begin isolation level repeatable read, read only', {});
+      await client.query('begin isolation level repeatable read, read only');
       const seen = await currentSnapshot(run);
-      const plan = await loadPlan(run, range, now);
+      const plan = await loadPlan(run, range);
       const { occupied, visits, holds } = await loadTaken(run, range, now);
-      await run('commit', {});
+      await client.query('commit');
       const lapses = new Map<string, number>();
       noteHolds(lapses, holds);
       const store = new ClinicStore({ ...plan, occupied, visits: [...visits, ...holds] });

@@ -10,7 +10,7 @@ import {
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
-import { namesById } from './openings.repository.ts';
+import { namesById } from './openings.sql.ts';
 
 const MAX_SHOWN = 50;
 

@@ -4,7 +4,7 @@ import { ClinicIndex, countByDay, searchOpenings, settlePolicy, type SearchCrite
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
-import { longestWindowDays } from './openings.repository.ts';
+import { longestWindowDays } from './openings.sql.ts';
 
 /** A patient’s search criteria, with whoever pays where that was asked. */
 function criteriaOf(input: InputOf<typeof publicDays>): SearchCriteria {

@@ -1,7 +1,8 @@
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { hashOfToken } from '../linkTokens/index.ts';
-import { countWrongTry, resetWrongTries, type LinkedVisit, visitOfLink } from './patientVisit.repository.ts';
+import { countWrongTry, resetWrongTries } from './patientVisit.repository.ts';
+import { type LinkedVisit, visitOfLink } from './patientVisit.sql.ts';
 
 const MAX_TRIES = 5;
 /** Long enough that guessing birth dates leads nowhere, short enough that a real patient can try tomorrow. */
@@ -14,12 +15,12 @@ export async function enterLink(
 ): Promise<LinkedVisit | Failure> {
   const visit = await visitOfLink(ctx.em, hashOfToken(token), ctx.now);
   if (!visit) return ctx.fail('LinkGone');
-  if (visit.locked_until && new Date(visit.locked_until) > ctx.now) return ctx.fail('LinkLocked');
-  if (visit.birth_date === birthDate) {
-    if (visit.wrong_tries) await resetWrongTries(ctx.em, visit.link_id);
+  if (visit.lockedUntil && new Date(visit.lockedUntil) > ctx.now) return ctx.fail('LinkLocked');
+  if (visit.birthDate === birthDate) {
+    if (visit.wrongTries) await resetWrongTries(ctx.em, visit.linkId);
     return visit;
   }
-  const left = MAX_TRIES - (visit.locked_until ? 0 : visit.wrong_tries) - 1;
-  await countWrongTry(ctx.em, visit.link_id, left <= 0 ? new Date(ctx.now.getTime() + LOCK_MS) : null);
+  const left = MAX_TRIES - (visit.lockedUntil ? 0 : visit.wrongTries) - 1;
+  await countWrongTry(ctx.em, visit.linkId, left <= 0 ? new Date(ctx.now.getTime() + LOCK_MS) : null);
   return left <= 0 ? ctx.fail('LinkLocked') : ctx.fail('WrongBirthDate', { facts: { left } });
 }

@@ -7,21 +7,21 @@ import { appointmentForUpdate, cancelAppointment } from '../booking/index.ts';
 import { hashOfToken } from '../linkTokens/index.ts';
 import { setConfirmed } from '../messages/index.ts';
 import { enterLink } from './enterLink.ts';
-import { type LinkedVisit, visitOfLink } from './patientVisit.repository.ts';
+import { type LinkedVisit, visitOfLink } from './patientVisit.sql.ts';
 
 export { enterLink } from './enterLink.ts';
 
 const HOUR_MS = 3_600_000;
 
 function toDetails(ctx: Ctx, visit: LinkedVisit, language: 'en' | 'es'): contract.VisitDetails {
-  const start = new Date(visit.starts_at);
-  const cancelUntil = new Date(start.getTime() - visit.cancel_until_hours * HOUR_MS);
+  const start = new Date(visit.startsAt);
+  const cancelUntil = new Date(start.getTime() - visit.cancelUntilHours * HOUR_MS);
   const open = visit.status === 'booked' || visit.status === 'pending';
   const status =
     visit.status === 'cancelled'
       ? 'cancelled'
       : open
-        ? new Date(visit.ends_at) <= ctx.now
+        ? new Date(visit.endsAt) <= ctx.now
           ? 'over'
           : 'booked'
         : visit.status === 'arrived' || visit.status === 'checked-in'
@@ -29,31 +29,31 @@ function toDetails(ctx: Ctx, visit: LinkedVisit, language: 'en' | 'es'): contrac
           : 'over';
   return {
     start: start.toISOString(),
-    end: new Date(visit.ends_at).toISOString(),
-    timeZone: visit.time_zone,
+    end: new Date(visit.endsAt).toISOString(),
+    timeZone: visit.timeZone,
     site: visit.site,
     address: visit.address,
-    directions: language === 'es' ? visit.directions_es : visit.directions_en,
-    visitType: language === 'es' ? visit.type_es : visit.type_en,
+    directions: language === 'es' ? visit.directionsEs : visit.directionsEn,
+    visitType: language === 'es' ? visit.typeEs : visit.typeEn,
     provider: visit.provider,
     status,
-    preparation: language === 'es' ? visit.preparation_es : visit.preparation_en,
+    preparation: language === 'es' ? visit.preparationEs : visit.preparationEn,
     waiting: visit.approval === 'waiting',
-    asksToConfirm: visit.asks_to_confirm && visit.approval !== 'waiting',
-    confirmed: visit.confirmed_at !== null,
+    asksToConfirm: visit.asksToConfirm && visit.approval !== 'waiting',
+    confirmed: visit.confirmedAt !== null,
     mayCancel: status === 'booked' && ctx.now <= cancelUntil,
     cancelUntil: cancelUntil.toISOString(),
     calendar: visitToCalendar(
       {
-        id: visit.appointment_id,
+        id: visit.appointmentId,
         start,
-        end: new Date(visit.ends_at),
-        sequence: visit.ical_sequence,
+        end: new Date(visit.endsAt),
+        sequence: visit.icalSequence,
         cancelled: visit.status === 'cancelled',
         clinic: visit.clinic,
         phone: visit.phone,
         place: `${visit.site}, ${visit.address}`,
-        directions: language === 'es' ? visit.directions_es : visit.directions_en,
+        directions: language === 'es' ? visit.directionsEs : visit.directionsEn,
         language,
       },
       { method: 'PUBLISH', stamp: ctx.now },
@@ -68,8 +68,8 @@ export const patientVisitEndpoints = [
     return {
       clinic: visit.clinic,
       phone: visit.phone,
-      date: visit.site_date,
-      locked: visit.locked_until !== null && new Date(visit.locked_until) > ctx.now,
+      date: visit.siteDate,
+      locked: visit.lockedUntil !== null && new Date(visit.lockedUntil) > ctx.now,
     };
   }),
   handleKeeping(contract.openLink, async (ctx, input) => {
@@ -79,12 +79,12 @@ export const patientVisitEndpoints = [
   handleKeeping(contract.confirmByLink, async (ctx, input) => {
     const visit = await enterLink(ctx, input);
     if (visit instanceof Failure) return visit;
-    if (visit.status !== 'booked' || new Date(visit.ends_at) <= ctx.now) return ctx.fail('WrongStatus');
-    if (!visit.confirmed_at) {
-      await setConfirmed(ctx.em, visit.appointment_id, ctx.now);
-      ctx.emit({ type: 'visit-changed', siteId: visit.site_id, date: visit.site_date });
+    if (visit.status !== 'booked' || new Date(visit.endsAt) <= ctx.now) return ctx.fail('WrongStatus');
+    if (!visit.confirmedAt) {
+      await setConfirmed(ctx.em, visit.appointmentId, ctx.now);
+      ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
       ctx.wrote({
-        subjects: [{ kind: 'appointment', id: visit.appointment_id }],
+        subjects: [{ kind: 'appointment', id: visit.appointmentId }],
         after: { confirmed: true, by: 'link' },
       });
     }
@@ -97,7 +97,7 @@ export const patientVisitEndpoints = [
     if (details.status === 'cancelled') return { visit: details };
     if (details.status !== 'booked') return ctx.fail('WrongStatus');
     if (!details.mayCancel) return ctx.fail('AfterCutOff');
-    const appointment = await appointmentForUpdate(ctx.em, visit.appointment_id);
+    const appointment = await appointmentForUpdate(ctx.em, visit.appointmentId);
     const result = appointment
       ? await cancelAppointment(ctx, appointment, { reason: 'patient-asked', note: '' })
       : ctx.fail('LinkGone');

@@ -5,7 +5,7 @@ import type {
   PatientRecord,
   saveFields as fieldsContract,
 } from '@zaguan/contracts/patients';
-import { majorityAge, RIGHTS, rightsOn } from '@zaguan/core/patients';
+import { fullName, majorityAge, RIGHTS, rightsOn } from '@zaguan/core/patients';
 import { answerFaults } from '@zaguan/core/setup';
 import { epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
@@ -16,11 +16,11 @@ import {
   insertRelationship,
   type PatientRow,
   patientRow,
-  mainSiteOf,
   relationshipRows,
   setFields,
   setUntil,
 } from './patients.repository.ts';
+import { mainSiteOf } from './patients.sql.ts';
 import { mayOpenRestricted } from '../restricted/index.ts';
 import { undoWith } from '../../platform/undo/undo.ts';
 
@@ -28,15 +28,15 @@ import { undoWith } from '../../platform/undo/undo.ts';
 export async function relationshipsOf(ctx: Ctx, patient: PatientRow): Promise<PatientRecord['relationships']> {
   const { region, timeZone } = await mainSiteOf(ctx.em, patient.id);
   const today = epochToWall(timeZone, nowMinute(ctx)).date;
-  const who = { birthDate: patient.birth_date, majorityAge: majorityAge(region) };
+  const who = { birthDate: patient.birthDate, majorityAge: majorityAge(region) };
   return (await relationshipRows(ctx.em, patient.id)).map((row) => {
-    const has = { book: row.may_book, sign: row.may_sign, receive: row.may_receive, see: row.may_see };
+    const has = { book: row.mayBook, sign: row.maySign, receive: row.mayReceive, see: row.maySee };
     const rights = RIGHTS.filter((right) => has[right]);
-    const relationship = { kind: row.kind, rights, fromDate: row.from_date, untilDate: row.until_date };
+    const relationship = { kind: row.kind, rights, fromDate: row.fromDate, untilDate: row.untilDate };
     return {
       id: row.id,
-      name: row.name,
-      relatedPatientId: row.related_patient_id,
+      name: row.relatedName ?? fullName(row.relatedPatient?.givenName ?? '', row.relatedPatient?.familyName ?? ''),
+      relatedPatientId: row.relatedPatientId,
       ...relationship,
       rightsToday: [...rightsOn(relationship, today, who)],
       limits: row.limits,

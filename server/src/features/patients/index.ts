@@ -8,16 +8,8 @@ import { handle } from '../../platform/endpoint/handler.ts';
 import { fieldRows } from '../coverage/index.ts';
 import { mayOpenRestricted } from '../restricted/index.ts';
 import { addWhoMayAct, endWhoMayAct, relationshipsOf, saveOwnFields } from './editPatient.ts';
-import {
-  consentRows,
-  contactRows,
-  type FormRow,
-  formRows,
-  patientRow,
-  sentRows,
-  trailRows,
-  visitRowsOf,
-} from './patients.repository.ts';
+import { patientRow, visitRowsOf } from './patients.repository.ts';
+import { consentRows, contactRows, type FormRow, formRows, sentRows, trailRows } from './patients.sql.ts';
 
 const wire = (text: string) => new Date(text).toISOString();
 
@@ -54,10 +46,10 @@ async function show(
   return {
     record: {
       id: row.id,
-      recordNumber: row.record_number,
-      name: fullName(row.given_name, row.family_name),
-      preferredName: row.preferred_name,
-      birthDate: row.birth_date,
+      recordNumber: row.recordNumber,
+      name: fullName(row.givenName, row.familyName),
+      preferredName: row.preferredName,
+      birthDate: row.birthDate,
       sex: row.sex,
       language: row.language,
       status: row.status,
@@ -73,34 +65,34 @@ async function show(
         value: row.fields[field.id] ?? null,
       })),
       relationships: await relationshipsOf(ctx, row),
-      contacts: (await contactRows(ctx.em, id)).map(({ value, opted_out }) => ({ value, optedOut: opted_out })),
+      contacts: (await contactRows(ctx.em, id)).map(({ value, optedOut }) => ({ value, optedOut: optedOut })),
       visits: visits.map((visit) => ({
         id: visit.id,
-        date: visit.site_date,
-        start: wire(visit.starts_at),
-        timeZone: visit.time_zone,
-        siteName: visit.site,
-        visitType: visit.visit_type,
-        provider: visit.provider,
+        date: visit.siteDate,
+        start: visit.startsAt.toISOString(),
+        timeZone: visit.site.timeZone,
+        siteName: visit.site.name,
+        visitType: visit.visitType.name,
+        provider: visit.provider?.shortName ?? null,
         status: visit.status,
         origin: visit.origin,
-        reason: visit.reason,
-        upcoming: new Date(visit.ends_at) > ctx.now,
+        reason: visit.reasonText,
+        upcoming: visit.endsAt > ctx.now,
       })),
       messages: (await sentRows(ctx.em, id)).map((row) => ({
         id: row.id,
         kind: row.kind,
         step: row.step,
         contact: row.contact,
-        at: wire(row.send_at),
+        at: wire(row.sendAt),
         status: row.status,
-        visitDate: row.site_date,
+        visitDate: row.siteDate,
       })),
       forms: (await formRows(ctx.em, id)).map((row) => ({
         id: row.id,
         title: row.title,
-        visitDate: row.site_date,
-        at: wire(row.saved_at),
+        visitDate: row.siteDate,
+        at: wire(row.savedAt),
         completed: row.status === 'completed',
         answers: answersToRead(row),
       })),
@@ -108,17 +100,17 @@ async function show(
         id: row.id,
         title: row.title,
         version: row.version,
-        visitDate: row.site_date,
-        at: wire(row.signed_at),
+        visitDate: row.siteDate,
+        at: wire(row.signedAt),
         signer: row.signer,
-        signerName: row.signer_name,
+        signerName: row.signerName,
         language: row.language,
       })),
       trail: trail.map((entry) => ({
         at: wire(entry.at),
         kind: entry.kind,
         command: entry.command,
-        actor: entry.actor_kind,
+        actor: entry.actorKind,
         by: entry.by,
       })),
     },

@@ -15,17 +15,19 @@ import {
   claims,
   releaseWork,
   type HandledKind,
+  setHandled,
+  siteOfWork,
+  claimWorkFor,
+} from './today.repository.ts';
+import {
   openApprovals,
   openCoverage,
   openFailures,
   openFlags,
   openInbox,
   openIdentityReview,
-  setHandled,
-  siteOfWork,
-  claimWorkFor,
   type WorkRow,
-} from './today.repository.ts';
+} from './today.sql.ts';
 import { undoWith } from '../../platform/undo/undo.ts';
 
 const wire = (text: string) => new Date(text).toISOString();
@@ -33,28 +35,28 @@ const minute = (text: string) => Math.floor(Date.parse(text) / 60_000);
 
 /** What every kind of work has in common: since when, until when, whose, about which visit. */
 function common(ctx: Ctx, kind: WorkKind, row: WorkRow, owners: readonly ClaimRow[], hidden: boolean) {
-  const owner = owners.find((claim) => claim.kind === kind && claim.subject_id === row.id);
-  const visit = row.appointment_id
+  const owner = owners.find((claim) => claim.kind === kind && claim.subjectId === row.id);
+  const visit = row.appointmentId
     ? {
-        appointmentId: row.appointment_id,
-        name: hidden ? restrictedName(row.given_name, row.family_name) : row.name,
+        appointmentId: row.appointmentId,
+        name: hidden ? restrictedName(row.givenName, row.familyName) : row.name,
         siteName: row.site,
-        timeZone: row.time_zone,
-        date: row.site_date,
-        start: wire(row.starts_at),
+        timeZone: row.timeZone,
+        date: row.siteDate,
+        start: wire(row.startsAt),
       }
     : null;
   const due = dueOf(kind, {
     since: minute(row.since),
     visit: visit && { start: minute(visit.start), zone: visit.timeZone },
-    urgent: 'fail_reason' in row && row.fail_reason === 'night-call',
+    urgent: 'failReason' in row && row.failReason === 'night-call',
   });
   return {
     id: row.id,
     since: wire(row.since),
     due: new Date(due * 60_000).toISOString(),
     owner: owner
-      ? { name: owner.name, mine: ctx.actor.kind === 'staff' && owner.owner_id === ctx.actor.accountId }
+      ? { name: owner.name, mine: ctx.actor.kind === 'staff' && owner.ownerId === ctx.actor.accountId }
       : null,
     visit,
   };
@@ -72,18 +74,18 @@ function toNotReady({
   if (!missing.length || (visit.status !== 'booked' && visit.status !== 'arrived')) return null;
   return {
     id: visit.id,
-    since: visit.starts_at,
+    since: visit.startsAt,
     missing,
-    appointment_id: visit.id,
-    name: fullName(visit.given_name, visit.family_name),
-    given_name: visit.given_name,
-    family_name: visit.family_name,
-    patient_id: visit.patient_id,
-    site_id: visit.site_id,
+    appointmentId: visit.id,
+    name: fullName(visit.givenName, visit.familyName),
+    givenName: visit.givenName,
+    familyName: visit.familyName,
+    patientId: visit.patientId,
+    siteId: visit.siteId,
     site: '',
-    time_zone: visit.time_zone,
-    site_date: visit.site_date,
-    starts_at: visit.starts_at,
+    timeZone: visit.timeZone,
+    siteDate: visit.siteDate,
+    startsAt: visit.startsAt,
   };
 }
 
@@ -96,17 +98,17 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
   const sites = sitesFor(ctx, 'today.work');
   // Work that belongs to no visit belongs to every desk.
   const mine = <T extends WorkRow>(rows: T[]) =>
-    rows.filter((row) => row.site_id === null || includesSite(sites, row.site_id));
+    rows.filter((row) => row.siteId === null || includesSite(sites, row.siteId));
   const owners = await claims(ctx.em);
   const all: { row: WorkRow; work: Work; hidden: boolean }[] = [];
   const add = async <T extends WorkRow>(kind: WorkKind, found: T[], more: (row: T, hidden: boolean) => object) => {
     const rows = mine(found);
     const unseen = await hiddenVisits(
       ctx,
-      rows.map((row) => row.appointment_id),
+      rows.map((row) => row.appointmentId),
     );
     for (const row of rows) {
-      const hidden = row.appointment_id !== null && unseen.has(row.appointment_id);
+      const hidden = row.appointmentId !== null && unseen.has(row.appointmentId);
       all.push({
         row,
         hidden,
@@ -115,12 +117,12 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     }
   };
   await add('red-flag', await openFlags(ctx.em), (row, hidden) => ({
-    question: row.item?.text ?? { en: row.link_id, es: row.link_id },
+    question: row.item?.text ?? { en: row.linkId, es: row.linkId },
     answer: answerText(row.item ?? undefined, row.answer),
     told: row.advice,
     severity: row.severity,
     phone: hidden ? null : row.phone,
-    visitStatus: row.visit_status,
+    visitStatus: row.visitStatus,
   }));
   // Whom one may not see one need not call: a number or an answer would tell who it is.
   await add('inbox', await openInbox(ctx.em), ({ contact, body }, hidden) =>
@@ -130,25 +132,25 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     contact: hidden ? '' : row.contact,
     message: row.kind,
     step: row.step,
-    reason: row.fail_reason,
+    reason: row.failReason,
   }));
   await add('identity-review', await openIdentityReview(ctx.em), () => ({}));
   await add('approval', await openApprovals(ctx.em), () => ({}));
   await add('coverage', await openCoverage(ctx.em, ctx.now), (row) => ({
     payer: row.payer,
-    referralSaid: row.referral_said,
+    referralSaid: row.referralSaid,
   }));
   for (const { site, visits } of await upcomingVisits(ctx, sites)) {
     const rows = visits
       .flatMap((ready) => toNotReady(ready) ?? [])
-      .filter((row) => minute(row.starts_at) > nowMinute(ctx));
+      .filter((row) => minute(row.startsAt) > nowMinute(ctx));
     await add(
       'not-ready',
       rows.map((row) => ({ ...row, site: site.name })),
       ({ missing }) => ({ missing: [...new Set(missing.map(({ code }) => code))] }),
     );
   }
-  ctx.viewed(all.flatMap(({ row, hidden }) => (row.patient_id && !hidden ? [row.patient_id] : [])));
+  ctx.viewed(all.flatMap(({ row, hidden }) => (row.patientId && !hidden ? [row.patientId] : [])));
   return {
     now: ctx.now.toISOString(),
     unreadable: [],

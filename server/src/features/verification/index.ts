@@ -5,7 +5,8 @@ import type { Shares } from '../../platform/config/config.ts';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle, handleKeeping } from '../../platform/endpoint/handler.ts';
-import { attemptKey, countAttempt, countWithin, clearAttempts, lockKey } from '../../platform/limits/attempts.ts';
+import { attemptKey, clearAttempts, lockKey } from '../../platform/limits/attempts.ts';
+import { countAttempt, countWithin } from '../../platform/limits/attempts.sql.ts';
 import type { ContactVerification } from '../../schema/index.ts';
 import { hasLiveHold, proveHold } from '../holds/index.ts';
 import { isProved } from '../proof/index.ts';
@@ -21,7 +22,7 @@ import {
 } from './verification.repository.ts';
 import { codesSentSince } from './verification.sql.ts';
 
-export { verificationSweeps } from './verification.jobs.ts';
+export { verificationSweeps } from './sweeps.sql.ts';
 
 /** All in real time: moving the demo's clock neither ends a lock nor a code. */
 const CODE_LIVES_MS = 10 * 60_000;

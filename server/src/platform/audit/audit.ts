@@ -1,4 +1,6 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { AuditEntryEntity } from '../../schema/index.ts';
+import { insertRow } from '../db/write.ts';
 import type { Actor, AuditWrite } from '../endpoint/context.ts';
 
 export interface AuditEntry extends AuditWrite {
@@ -11,18 +13,15 @@ export interface AuditEntry extends AuditWrite {
 
 /** Appends to the audit, in the caller's transaction. The table refuses changes and deletions. */
 export async function appendAudit(em: SqlEntityManager, entry: AuditEntry): Promise<void> {
-  await em.execute(
-    'insert into audit_entry (at, kind, command, actor_kind, account_id, request_id, subjects, before, after) values (?, ?, ?, ?, ?, ?, ?::jsonb, ?::jsonb, ?::jsonb)',
-    [
-      entry.at,
-      entry.kind,
-      entry.command,
-      entry.actor.kind,
-      entry.actor.kind === 'staff' ? entry.actor.accountId : null,
-      entry.requestId,
-      JSON.stringify(entry.subjects),
-      entry.before ? JSON.stringify(entry.before) : null,
-      entry.after ? JSON.stringify(entry.after) : null,
-    ],
-  );
+  await insertRow(em, AuditEntryEntity, {
+    at: entry.at,
+    kind: entry.kind,
+    command: entry.command,
+    actorKind: entry.actor.kind,
+    accountId: entry.actor.kind === 'staff' ? entry.actor.accountId : null,
+    requestId: entry.requestId,
+    subjects: [...entry.subjects],
+    before: entry.before ?? null,
+    after: entry.after ?? null,
+  });
 }

@@ -1,7 +1,23 @@
 import type { EntitySchema, FilterQuery, FindOptions, Loaded, SqlEntityManager } from '@mikro-orm/postgresql';
 
-/** Columns that may be null are null when they are read, never undefined. */
-type Read<Entity> = { [K in keyof Entity]: Exclude<Entity[K], undefined> };
+/** The column that a relation goes by: `siteId` for `site`, `createdBy` for `createdByAccount`. */
+type KeyOf<Entity, K extends string> = K extends `${infer By}Account`
+  ? By extends keyof Entity
+    ? By
+    : `${K}Id`
+  : `${K}Id`;
+
+/**
+ * Columns that may be null are null when they are read, never undefined; what a row must belong to (`site` beside
+ * `siteId`) is there.
+ */
+type Read<Found, Entity> = {
+  [K in keyof Found]: KeyOf<Entity, K & string> extends keyof Entity
+    ? null extends Entity[KeyOf<Entity, K & string>]
+      ? Exclude<Found[K], undefined>
+      : NonNullable<Found[K]>
+    : Exclude<Found[K], undefined>;
+};
 
 /**
  * Reads rows of one table, with what they belong to (`populate`) in the same statement, as plain values that nothing
@@ -12,13 +28,13 @@ export async function findRows<Entity extends object, Hint extends string = neve
   schema: EntitySchema<Entity>,
   where: NoInfer<FilterQuery<Entity>>,
   options: FindOptions<Entity, Hint, Fields> = {},
-): Promise<Read<Loaded<Entity, Hint, Fields>>[]> {
+): Promise<Read<Loaded<Entity, Hint, Fields>, Entity>[]> {
   const rows = await em.find<Entity, Hint, Fields>(schema, where, {
     ...options,
     strategy: 'joined',
     disableIdentityMap: true,
   });
-  return rows as Read<Loaded<Entity, Hint, Fields>>[];
+  return rows as Read<Loaded<Entity, Hint, Fields>, Entity>[];
 }
 
 /** The first of them, or `null`. */
@@ -27,7 +43,7 @@ export async function findRow<Entity extends object, Hint extends string = never
   schema: EntitySchema<Entity>,
   where: NoInfer<FilterQuery<Entity>>,
   options: FindOptions<Entity, Hint, Fields> = {},
-): Promise<Read<Loaded<Entity, Hint, Fields>> | null> {
+): Promise<Read<Loaded<Entity, Hint, Fields>, Entity> | null> {
   const [row] = await findRows<Entity, Hint, Fields>(em, schema, where, { ...options, limit: 1 });
   return row ?? null;
 }

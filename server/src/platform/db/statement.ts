@@ -1,4 +1,5 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import type pg from 'pg';
 import { BoundArray } from './boundDriver.ts';
 
 /** What a statement may be given: a list is bound as one PostgreSQL array (`= any(:ids)`). */
@@ -24,7 +25,8 @@ const PLACE = /(?<![:\w]):([a-z]\w*)/g;
 export const STATEMENTS: Statement<never, unknown>[] = [];
 
 /**
- * Declares a statement. Its text is fixed and its values are bound, so that a renamed column fails a test.
+ * Declares a statement. Its text is fixed and its values are bound, so that a renamed column fails a test. The rows'
+ * properties are named as the entities' are: `site_id` is read as `siteId`.
  *
  * @param reason why it is not written through entities
  * @param text SQL with `:name` for each parameter
@@ -52,8 +54,50 @@ export function rowsOf<Params extends Readonly<Record<string, Parameter>>, Row>(
     const value = params[name];
     return Array.isArray(value) ? new BoundArray(value) : value;
   });
-  return em.execute<Row[]>(text, values);
+  return em.execute<object[]>(text, values).then((rows) => rows.map((row) => named<Row>(row)));
 }
+
+const propertyNames = new Map<string, string>();
+
+/** The property of a column: `site_id` is `siteId`, as the entities have it. */
+function propertyOf(column: string): string {
+  const known = propertyNames.get(column);
+  if (known) return known;
+  const property = column.replace(/_([a-z0-9])/g, (_, letter: string) => letter.toUpperCase());
+  propertyNames.set(column, property);
+  return property;
+}
+
+function named<Row>(row: object): Row {
+  return Object.fromEntries(Object.entries(row).map(([column, value]) => [propertyOf(column), value])) as Row;
+}
+
+/** Where a statement runs: within a use case's transaction, or on a connection of its own. */
+export type Run = <Params extends Readonly<Record<string, Parameter>>, Row>(
+  declared: Statement<Params, Row>,
+  params: Params,
+) => Promise<Row[]>;
+
+export const inside =
+  (em: SqlEntityManager): Run =>
+  (declared, params) =>
+    rowsOf(em, declared, params);
+
+/** On a connection without an entity manager. */
+export const on =
+  (client: pg.ClientBase | pg.Pool): Run =>
+  async <Params extends Readonly<Record<string, Parameter>>, Row>(
+    { text, names }: Statement<Params, Row>,
+    params: Params,
+  ) => {
+    let n = 0;
+    const numbered = text.replace(/\?/g, () => `$${++n}`);
+    const { rows } = await client.query<object>(
+      numbered,
+      names.map((name) => params[name]),
+    );
+    return rows.map((row) => named<Row>(row));
+  };
 
 /** The first row, or `null`. */
 export async function rowOf<Params extends Readonly<Record<string, Parameter>>, Row>(
@@ -65,14 +109,8 @@ export async function rowOf<Params extends Readonly<Record<string, Parameter>>, 
   return row ?? null;
 }
 
-type SnakeCase<S extends string> = S extends `${infer Head}${infer Tail}`
-  ? `${Head extends Lowercase<Head> ? Head : `_${Lowercase<Head>}`}${SnakeCase<Tail>}`
-  : S;
-
 /** An instant comes out of a statement as PostgreSQL writes it; `new Date(…)` reads it. */
 type Raw<T> = T extends undefined ? never : T extends Date ? string : T;
 
-/** An entity's columns by their names in the table, with the types they have in a statement's rows. */
-export type ColumnsOf<Entity> = {
-  readonly [K in keyof Entity & string as SnakeCase<K>]-?: Raw<Entity[K]>;
-};
+/** An entity's properties with the types they have in a statement's rows. */
+export type ColumnsOf<Entity> = { readonly [K in keyof Entity & string]-?: Raw<Entity[K]> };

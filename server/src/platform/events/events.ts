@@ -1,4 +1,6 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { DomainEventEntity } from '../../schema/index.ts';
+import { insertRows } from '../db/write.ts';
 import type { DomainEvent } from '../endpoint/context.ts';
 
 export interface StoredEvent {
@@ -15,10 +17,9 @@ export interface Subscriber {
 
 /** Writes events into the outbox, in the caller's transaction. */
 export async function storeEvents(em: SqlEntityManager, events: readonly DomainEvent[], at: Date): Promise<void> {
-  for (const event of events)
-    await em.execute('insert into domain_event (at, type, payload) values (?, ?, ?::jsonb)', [
-      at,
-      event.type,
-      JSON.stringify(event),
-    ]);
+  await insertRows(
+    em,
+    DomainEventEntity,
+    events.map((event) => ({ at, type: event.type, payload: { ...event } })),
+  );
 }

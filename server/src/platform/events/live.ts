@@ -3,6 +3,7 @@ import pg from 'pg';
 import type { Logger } from '../log/log.ts';
 import type { DomainEvent } from '../endpoint/context.ts';
 import type { Subscriber } from './events.ts';
+import { notify } from './events.sql.ts';
 
 const CHANNEL = 'zaguan_live';
 const RECONNECT_MS = 1000;
@@ -14,7 +15,7 @@ export const liveSubscriber: Subscriber = {
   name: 'live',
   on: ['visit-changed', 'hold-changed', 'hours-changed', 'work-changed', 'setup-changed'],
   async handle(em, { event }) {
-    await em.execute('select pg_notify(?, ?)', [CHANNEL, JSON.stringify(toLive(event))]);
+    await notify(em, CHANNEL, JSON.stringify(toLive(event)));
   },
 };
 

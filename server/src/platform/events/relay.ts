@@ -1,8 +1,10 @@
 import type { Orm } from '../db/orm.ts';
-import type { DomainEvent } from '../endpoint/context.ts';
+import { insertIfNew } from '../db/write.ts';
 import { isDatabaseAway } from '../db/failures.ts';
 import { describeError, type Logger } from '../log/log.ts';
+import { EventDeliveryEntity } from '../../schema/index.ts';
 import type { Subscriber } from './events.ts';
+import { claimEvents, markRelayed } from './events.sql.ts';
 
 /** Other processes' events are looked for this often; one's own are sent at once. */
 const POLL_MS = 400;
@@ -56,23 +58,20 @@ export class Relay {
 
   private handBatch(): Promise<number> {
     return this.orm.em.fork().transactional(async (em) => {
-      const rows = await em.execute<{ id: string; at: Date; payload: DomainEvent }[]>(
-        'select id::text, at, payload from domain_event where relayed_at is null order by id limit ? for update skip locked',
-        [BATCH],
-      );
+      const rows = await claimEvents(em, BATCH);
       for (const { id, payload } of rows) {
         for (const subscriber of this.subscribers) {
           if (!subscriber.on.includes(payload.type)) continue;
-          const fresh = await em.execute<unknown[]>(
-            'insert into event_delivery (event_id, subscriber) values (?, ?) on conflict do nothing returning 1',
-            [id, subscriber.name],
-          );
-          if (fresh.length) await subscriber.handle(em, { id, event: payload });
+          const fresh = await insertIfNew(em, EventDeliveryEntity, {
+            eventId: Number(id),
+            subscriber: subscriber.name,
+          });
+          if (fresh) await subscriber.handle(em, { id, event: payload });
         }
       }
       if (rows.length)
-        await em.execute(
-          `update domain_event set relayed_at = clock_timestamp() where id in (${rows.map(() => '?').join(',')}) and relayed_at is null`,
+        await markRelayed(
+          em,
           rows.map((row) => row.id),
         );
       return rows.length;

@@ -1,4 +1,7 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { UndoEntryEntity } from '../../schema/index.ts';
+import { findRow } from '../db/read.ts';
+import { insertRow } from '../db/write.ts';
 import type { Ctx, Inverse } from '../endpoint/context.ts';
 import type { Failure } from '../endpoint/failure.ts';
 import type { Action } from '../endpoint/types.ts';
@@ -33,18 +36,15 @@ export async function keepInverse(
   now: Date,
   inverse: Inverse,
 ): Promise<void> {
-  await em.execute(
-    'insert into undo_entry (id, account_id, command, input, label, created_at, expires_at) values (?, ?, ?, ?::jsonb, ?::jsonb, ?, ?)',
-    [
-      id,
-      accountId,
-      inverse.command,
-      JSON.stringify(inverse.input),
-      JSON.stringify(inverse.label),
-      now,
-      new Date(now.getTime() + UNDO_HOURS * 3_600_000),
-    ],
-  );
+  await insertRow(em, UndoEntryEntity, {
+    id,
+    accountId,
+    command: inverse.command,
+    input: { ...inverse.input },
+    label: { ...inverse.label },
+    createdAt: now,
+    expiresAt: new Date(now.getTime() + UNDO_HOURS * 3_600_000),
+  });
 }
 
 /** Claims an inverse of this account so that it runs once; `null` if it is gone, used, too old or someone else's. */
@@ -54,9 +54,10 @@ export async function claimInverse(
   id: string,
   now: Date,
 ): Promise<{ command: string; input: Record<string, unknown> } | null> {
-  const rows = await em.execute<{ command: string; input: Record<string, unknown> }[]>(
-    'update undo_entry set undone_at = ? where id = ? and account_id = ? and undone_at is null and expires_at > ? returning command, input',
-    [now, id, accountId, now],
+  const claimed = await em.nativeUpdate(
+    UndoEntryEntity,
+    { id, accountId, undoneAt: null, expiresAt: { $gt: now } },
+    { undoneAt: now },
   );
-  return rows[0] ?? null;
+  return claimed ? findRow(em, UndoEntryEntity, { id }, { fields: ['command', 'input'] }) : null;
 }

@@ -1,9 +1,9 @@
-import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type { Accepts, Occupied, Release, WorkingHours } from '@zaguan/core/availability';
 import type { ClinicPlan, ClinicSnapshot } from '@zaguan/core/openings';
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import type { BookedVisit, Need, VisitType } from '@zaguan/core/visits';
-import type pg from 'pg';
+import { inside, type Run, rowsOf, statement } from '../../platform/db/statement.ts';
+import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 
 interface AcceptColumns {
   typeIds: string[] | null;
@@ -11,7 +11,7 @@ interface AcceptColumns {
   invitedOnly: boolean;
 }
 
-interface SessionRow extends AcceptColumns {
+interface HoursRow extends AcceptColumns {
   id: string;
   resourceId: string | null;
   poolId: string | null;
@@ -57,7 +57,7 @@ interface TypeRow extends Omit<VisitType, 'parts'> {
 }
 
 interface PlanRows extends Omit<ClinicPlan, 'workingHours' | 'dateChanges' | 'visitTypes'> {
-  workingHours: SessionRow[];
+  workingHours: HoursRow[];
   dateChanges: ChangeRow[];
   visitTypes: TypeRow[];
 }
@@ -71,8 +71,12 @@ const SPAN = `'startDate', x.start_date, 'startMinute', x.start_minute, 'endDate
 const STRETCH = `'fromMinute', x.from_minute, 'toMinute', x.to_minute`;
 const ACCEPTS = `'typeIds', x.accepts_type_ids, 'kinds', x.accepts_kinds, 'invitedOnly', x.invited_only, 'online', x.online, 'places', x.places`;
 
-/** Everything that is planned, as one JSON document: one round trip instead of sixteen. */
-const PLAN_SQL = `select json_build_object(
+/** What is read for dates at any site; instants as PostgreSQL reads them. */
+type Bounds = { from: LocalDate; until: LocalDate; fromInstant: string; untilInstant: string; now: Date };
+
+const PLAN = statement<Pick<Bounds, 'from' | 'until'>, { plan: PlanRows }>(
+  'everything that is planned, as one JSON document: one round trip instead of sixteen',
+  `select json_build_object(
   'sites', ${ROWS(`'id', x.id, 'zone', x.time_zone, 'bookableOnline', x.bookable_online, 'access', x.access`, 'site x')},
   'siteHours', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'rule', ${RULE('x')}, ${STRETCH}`, 'site_hours x')},
   'closures', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'reason', x.reason, ${SPAN}`, 'closure x where x.end_date >= :from and x.start_date <= :until')},
@@ -101,7 +105,8 @@ const PLAN_SQL = `select json_build_object(
   'caps', ${ROWS(`'id', x.id, 'bucket', x.bucket, 'providerId', x.provider_id, 'siteId', x.site_id, 'visitTypeId', x.visit_type_id, 'max', x.max`, 'booking_cap x')},
   'payerRules', ${ROWS(`'payerId', x.payer_id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'accepted', x.accepted, 'referral', x.needs_referral, 'authorization', x.needs_authorization`, 'payer_rule x join payer y on y.id = x.payer_id and y.active')},
   'travel', ${ROWS(`'fromSiteId', x.from_site_id, 'toSiteId', x.to_site_id, 'minutes', x.minutes`, 'site_travel x')}
-) as plan`;
+) as plan`,
+);
 
 const VISIT = (
   self: string,
@@ -111,8 +116,10 @@ const VISIT = (
 
 /** What is taken, by visits and by holds that have not run out; of some of them only, if any are named. */
 const takenSql = (only: boolean) => {
-  const one = (of: string) => (only ? `and ${of} = any(:ids)` : '');
-  const ofAny = only ? 'and (x.appointment_id = any(:ids) or x.hold_id = any(:ids) or x.import_id = any(:ids))' : '';
+  const one = (of: string) => (only ? `and ${of} = any(:ids::uuid[])` : '');
+  const ofAny = only
+    ? 'and (x.appointment_id = any(:ids::uuid[]) or x.hold_id = any(:ids::uuid[]) or x.import_id = any(:ids::uuid[]))'
+    : '';
   return `select json_build_object(
   'occupied', ${ROWS(
     `'resourceId', x.resource_id, 'place', x.place, 'start', ${EPOCH_MIN('lower(x.during)')}, 'end', ${EPOCH_MIN('upper(x.during)')}, 'visitId', coalesce(x.appointment_id, x.hold_id, x.import_id)`,
@@ -122,29 +129,9 @@ const takenSql = (only: boolean) => {
   'holds', ${ROWS(`'patientId', null, 'expiresAt', floor(extract(epoch from x.expires_at) * 1000), ${VISIT('true')}`, `hold x where x.site_date between :from and :until and x.expires_at > :now ${one('x.id')}`)}
 ) as taken`;
 };
-const TAKEN_SQL = takenSql(false);
-const TAKEN_OF_SQL = takenSql(true);
-
-/** Runs SQL with named parameters; every value goes to the server as a bound parameter. */
-export type Run = <T>(sql: string, values: Record<string, unknown>) => Promise<T[]>;
-
-function named(sql: string, values: Record<string, unknown>, mark: (n: number) => string): [string, unknown[]] {
-  const params: unknown[] = [];
-  const text = sql.replace(/(?<!:):([a-zA-Z]+)\b/g, (_, name: string) => mark(params.push(values[name])));
-  return [text, params];
-}
-
-/** Within a use case's transaction. */
-export const inside =
-  (em: SqlEntityManager): Run =>
-  (sql, values) =>
-    em.execute(...named(sql, values, () => '?'));
-
-/** On a connection of its own. */
-export const on =
-  (client: pg.ClientBase | pg.Pool): Run =>
-  async (sql, values) =>
-    (await client.query(...named(sql, values, (n) => `$${n}`))).rows;
+const AS_ONE = 'visits, holds and what they take, as one JSON document in one trip';
+const TAKEN = statement<Bounds, { taken: TakenRows }>(AS_ONE, takenSql(false));
+const TAKEN_OF = statement<Bounds & { ids: readonly string[] }, { taken: TakenRows }>(AS_ONE, takenSql(true));
 
 export interface DateRange {
   readonly from: LocalDate;
@@ -168,7 +155,7 @@ function subject(row: { resourceId: string | null; poolId: string | null }): Wor
   return row.resourceId ? { of: 'resource', id: row.resourceId } : { of: 'pool', id: row.poolId as string };
 }
 
-function toSession(row: SessionRow): WorkingHours {
+function toWorkingHours(row: HoursRow): WorkingHours {
   const release: Release | null = row.release
     ? { beforeMin: row.release.beforeMin, accepts: accepts(row.release), online: row.release.online }
     : null;
@@ -202,9 +189,12 @@ function toNeed(row: NeedRow): Need {
 /** Hours between dates at the outermost zones and UTC: a day on each side covers every site. */
 const SLACK_DAYS = 1;
 
-function bounds(dates: DateRange, now: Date): Record<string, unknown> {
-  const from = addDays(dates.from, -SLACK_DAYS);
-  const until = addDays(dates.until, SLACK_DAYS);
+function padded(dates: DateRange): DateRange {
+  return { from: addDays(dates.from, -SLACK_DAYS), until: addDays(dates.until, SLACK_DAYS) };
+}
+
+function bounds(dates: DateRange, now: Date): Bounds {
+  const { from, until } = padded(dates);
   return {
     from,
     until,
@@ -215,11 +205,12 @@ function bounds(dates: DateRange, now: Date): Record<string, unknown> {
 }
 
 /** Everything that is planned for the dates from `from` to `until` at any site. */
-export async function loadPlan(run: Run, dates: DateRange, now: Date): Promise<ClinicPlan> {
-  const [{ plan: p }] = await run<{ plan: PlanRows }>(PLAN_SQL, bounds(dates, now));
+export async function loadPlan(run: Run, dates: DateRange): Promise<ClinicPlan> {
+  const { from, until } = padded(dates);
+  const [{ plan: p }] = await run(PLAN, { from, until });
   return {
     ...p,
-    workingHours: p.workingHours.map(toSession),
+    workingHours: p.workingHours.map(toWorkingHours),
     dateChanges: p.dateChanges.map((row) => ({
       id: row.id,
       subject: subject(row),
@@ -245,8 +236,8 @@ export async function loadPlan(run: Run, dates: DateRange, now: Date): Promise<C
 
 /** What is taken on these dates; of the named visits, holds and imports alone if `ids` are given. */
 export async function loadTaken(run: Run, dates: DateRange, now: Date, ids?: readonly string[]): Promise<TakenRows> {
-  const values = { ...bounds(dates, now), ids };
-  const [{ taken }] = await run<{ taken: TakenRows }>(ids ? TAKEN_OF_SQL : TAKEN_SQL, values);
+  const values = bounds(dates, now);
+  const [{ taken }] = await (ids ? run(TAKEN_OF, { ...values, ids }) : run(TAKEN, values));
   return taken;
 }
 
@@ -262,24 +253,29 @@ export function loadSnapshot(em: SqlEntityManager, dates: DateRange, now: Date):
 
 /** The same on any connection. */
 export async function readSnapshot(run: Run, dates: DateRange, now: Date): Promise<ClinicSnapshot> {
-  const plan = await loadPlan(run, dates, now);
+  const plan = await loadPlan(run, dates);
   const { occupied, visits, holds } = await loadTaken(run, dates, now);
   return { ...plan, occupied, visits: [...visits, ...holds] };
 }
 
+const LONGEST_WINDOW = statement<{ visitTypeId: string }, { days: number }>(
+  'the longest of several, 90 days at least',
+  'select greatest(coalesce(max(window_days), 0), 90)::int as days from online_policy where visit_type_id = :visitTypeId',
+);
+
 /** The longest booking window any level of a visit type's policy gives, in days. */
 export async function longestWindowDays(em: SqlEntityManager, visitTypeId: string): Promise<number> {
-  const [row] = await em.execute<{ days: number }[]>(
-    'select greatest(coalesce(max(window_days), 0), 90)::int as days from online_policy where visit_type_id = ?',
-    [visitTypeId],
-  );
-  return row.days;
+  const [{ days }] = await rowsOf(em, LONGEST_WINDOW, { visitTypeId });
+  return days;
 }
+
+const NAMES = statement<Record<never, never>, { id: string; name: string }>(
+  'four tables as one list',
+  'select id, name from resource union all select id, name from site union all select id, name from visit_type union all select id, name from payer',
+);
 
 /** Staff-facing names of everything a rule's facts may point to, by id. */
 export async function namesById(em: SqlEntityManager): Promise<Record<string, string>> {
-  const rows = await em.execute<{ id: string; name: string }[]>(
-    'select id, name from resource union all select id, name from site union all select id, name from visit_type union all select id, name from payer',
-  );
+  const rows = await rowsOf(em, NAMES, {});
   return Object.fromEntries(rows.map((row) => [row.id, row.name]));
 }

@@ -1,0 +1,70 @@
+import { type ColumnsOf, rowsOf, statement } from '../../platform/db/statement.ts';
+import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
+import type { Appointment, Provider, Resource, ResourceSite } from '../../schema/index.ts';
+
+export type LaneRow = ColumnsOf<ResourceSite> &
+  Pick<ColumnsOf<Resource>, 'kind'> & {
+    readonly name: Resource['shortName'];
+    readonly credentials: Provider['credentials'] | null;
+  };
+
+const LANES = statement<Record<never, never>, LaneRow>(
+  'ordered by kinds as the Daybook lists them',
+  `select rs.resource_id, rs.site_id, r.short_name as name, p.credentials, r.kind
+   from resource_site rs join resource r on r.id = rs.resource_id left join provider p on p.resource_id = r.id
+   where r.active and r.shown_in_daybook
+   order by array_position(array['provider','staff','room','equipment'], r.kind), r.sort_order, r.name`,
+);
+
+/** Which resources have a lane at which site, in order: people first, then rooms and equipment. */
+export function laneRows(em: SqlEntityManager): Promise<LaneRow[]> {
+  return rowsOf(em, LANES, {});
+}
+
+type Columns = ColumnsOf<Appointment>;
+
+export type PlateRow = Pick<
+  Columns,
+  'siteId' | 'siteDate' | 'providerId' | 'startsAt' | 'endsAt' | 'visitTypeId' | 'patientKind' | 'patientId'
+> & {
+  readonly [K in 'status' | 'identity' | 'approval' | 'origin' | 'version']: Columns[K] | null;
+} & {
+  readonly resourceId: Resource['id'];
+  readonly visitId: string;
+  readonly kind: 'visit' | 'hold';
+  readonly present: { start: string; end: string }[];
+  readonly confirmed: boolean;
+  readonly givenName: string | null;
+  readonly familyName: string | null;
+  readonly reason: string | null;
+};
+
+const PRESENT = `json_agg(json_build_object('start', to_char(lower(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'end', to_char(upper(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"')) order by lower(o.during)) as present`;
+
+const PLATES = statement<{ dates: readonly string[]; only: string | null; now: Date }, PlateRow>(
+  'visits and holds as one list, with the ranges that each resource is taken',
+  `select o.resource_id, a.site_id, a.site_date::text as site_date, a.id as visit_id, a.provider_id, 'visit' as kind, a.starts_at, a.ends_at, ${PRESENT}, a.visit_type_id, a.status, a.confirmed_at is not null as confirmed, a.identity, a.approval, a.origin,
+      a.patient_kind, a.patient_id, coalesce(p.given_name, s.given_name) as given_name, coalesce(p.family_name, s.family_name) as family_name, a.reason_text as reason, a.version
+    from appointment a join occupancy o on o.appointment_id = a.id left join patient p on p.id = a.patient_id left join self_booking s on s.appointment_id = a.id
+    where a.site_date = any(:dates::date[]) and (:only::uuid is null or o.resource_id = :only::uuid) and a.status not in ('cancelled','entered-in-error')
+    group by o.resource_id, a.id, p.id, s.appointment_id
+   union all
+   select o.resource_id, h.site_id, h.site_date::text, h.id, h.provider_id, 'hold', h.starts_at, h.ends_at, ${PRESENT}, h.visit_type_id, null, false, null, null, null, h.patient_kind, null, null, null, null, null
+    from hold h join occupancy o on o.hold_id = h.id where h.site_date = any(:dates::date[]) and (:only::uuid is null or o.resource_id = :only::uuid) and h.expires_at > :now
+    group by o.resource_id, h.id
+   order by starts_at, visit_id`,
+);
+
+/**
+ * What is drawn on each lane: one row per visit (or hold) and resource, with the minutes the resource is really taken.
+ *
+ * @param only one resource; `null` for all
+ */
+export function plateRows(
+  em: SqlEntityManager,
+  dates: readonly string[],
+  now: Date,
+  only: string | null,
+): Promise<PlateRow[]> {
+  return rowsOf(em, PLATES, { dates, only, now });
+}

@@ -1,0 +1,36 @@
+import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
+
+/** The token of a link, made again from its id whenever a message needs it: it is stored nowhere. */
+export function tokenOf(linkId: string, secret: string): string {
+  return createHmac('sha256', secret).update(`visit-link:${linkId}`).digest('base64url');
+}
+
+/** The n-th six-figure code of a verification, made again from its id like a link's token: it is stored nowhere. */
+export function codeOf(verificationId: string, n: number, secret: string): string {
+  const digest = createHmac('sha256', secret).update(`code:${verificationId}:${n}`).digest();
+  return String(digest.readUInt32BE(0) % 1_000_000).padStart(6, '0');
+}
+
+const sealOf = (contactPointId: string, secret: string) =>
+  createHmac('sha256', secret).update(`stop:${contactPointId}`).digest();
+
+/** Ends automated messages to one number or address; says nothing about whose it is. Never runs out. */
+export function stopTokenOf(contactPointId: string, secret: string): string {
+  return Buffer.concat([
+    Buffer.from(contactPointId.replaceAll('-', ''), 'hex'),
+    sealOf(contactPointId, secret),
+  ]).toString('base64url');
+}
+
+/** The number's or address's id out of such a token, or `null` if it was altered. */
+export function contactOfStopToken(token: string, secret: string): string | null {
+  const bytes = Buffer.from(token, 'base64url');
+  if (bytes.length !== 48) return null;
+  const hex = bytes.subarray(0, 16).toString('hex');
+  const id = hex.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
+  return timingSafeEqual(bytes.subarray(16), sealOf(id, secret)) ? id : null;
+}
+
+export function hashOfToken(token: string): Buffer {
+  return createHash('sha256').update(token).digest();
+}

@@ -1,0 +1,152 @@
+import type { CalendarVisit } from '../../exchange/visitCalendar.ts';
+import { type ColumnsOf, rowOf, rowsOf, statement } from '../../platform/db/statement.ts';
+import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
+import type { Appointment, Clinic, Message, Site } from '../../schema/index.ts';
+import { LEASED } from './handOver.sql.ts';
+import type { Language } from './words.ts';
+
+/** A visit with what a message about it needs. */
+export interface MessagedVisit
+  extends Pick<Appointment, 'id' | 'status' | 'approval' | 'startsAt' | 'endsAt' | 'siteId' | 'siteDate' | 'version'>,
+    Pick<Site, 'timeZone'> {
+  readonly clinic: Clinic['name'];
+  readonly clinicPhone: Clinic['phone'];
+  /** The site as patients know it, and its street. */
+  readonly place: string;
+  readonly language: Language;
+  /** A number or an address. */
+  readonly contact: string | null;
+  readonly laneLeftOut: boolean;
+}
+
+type VisitRow = Pick<
+  ColumnsOf<Appointment>,
+  'id' | 'status' | 'approval' | 'startsAt' | 'endsAt' | 'siteId' | 'siteDate' | 'version'
+> &
+  Pick<ColumnsOf<Site>, 'timeZone'> &
+  Pick<MessagedVisit, 'place' | 'clinic' | 'language' | 'contact'> & {
+    readonly clinicPhone: Clinic['phone'];
+    readonly laneLeftOut: boolean;
+  };
+
+const VISIT = statement<{ id: string }, VisitRow>(
+  'the person is the patient’s record or what was typed; whether a lane is left out is looked up',
+  `select a.id, a.status, a.approval, a.starts_at, a.ends_at, a.site_id, a.site_date::text, a.version, s.time_zone, s.public_name || ', ' || s.address_line as place, c.name as clinic, c.phone as clinic_phone,
+     coalesce(b.language, p.language, 'en') as language,
+     coalesce(b.phone, b.email, (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = a.patient_id order by pc.rank, cp.kind desc limit 1)) as contact,
+     exists (select 1 from occupancy o join resource r on r.id = o.resource_id where o.appointment_id = a.id and r.left_out_of_messages) as lane_left_out
+   from appointment a join site s on s.id = a.site_id cross join clinic c left join self_booking b on b.appointment_id = a.id left join patient p on p.id = a.patient_id where a.id = :id`,
+);
+
+export async function messagedVisit(em: SqlEntityManager, id: string): Promise<MessagedVisit | null> {
+  const row = await rowOf(em, VISIT, { id });
+  return (
+    row && {
+      id: row.id,
+      status: row.status,
+      approval: row.approval,
+      startsAt: new Date(row.startsAt),
+      endsAt: new Date(row.endsAt),
+      timeZone: row.timeZone,
+      clinic: row.clinic,
+      clinicPhone: row.clinicPhone,
+      siteId: row.siteId,
+      place: row.place,
+      siteDate: row.siteDate,
+      language: row.language,
+      contact: row.contact,
+      laneLeftOut: row.laneLeftOut,
+      version: row.version,
+    }
+  );
+}
+
+const CONTACT_POINT = statement<{ id: string; kind: string; value: string }, { id: string }>(
+  'inserted unless it is there, and its id either way, in one trip',
+  'insert into contact_point (id, kind, value) values (:id, :kind, :value) on conflict (kind, value) do update set value = excluded.value returning id',
+);
+
+/** The row of a number or address, made if it is new. */
+export async function contactPointId(
+  em: SqlEntityManager,
+  made: { id: string; kind: 'phone' | 'email'; value: string },
+): Promise<string> {
+  return (await rowOf(em, CONTACT_POINT, made))?.id ?? made.id;
+}
+
+const WITHDRAW = statement<{ now: Date; appointmentId: string }, never>(
+  'by the database’s clock',
+  `update message set status = 'withdrawn', settled_at = :now where appointment_id = :appointmentId and status = 'planned' and not ${LEASED}`,
+);
+const PLANNED_AND_SENT = statement<{ appointmentId: string }, { planned: number; sent: number }>(
+  'two counts, by the database’s clock',
+  `select count(*)::int as planned, (count(*) filter (where status in ('sent','delivered') or status = 'planned' and ${LEASED}))::int as sent from message where appointment_id = :appointmentId`,
+);
+
+/** Takes back what is planned for a visit. Says whether messages about it ever were planned, and whether any was sent. */
+export async function withdrawPlanned(
+  em: SqlEntityManager,
+  appointmentId: string,
+  now: Date,
+): Promise<{ anyPlanned: boolean; anySent: boolean }> {
+  // What is being handed over at this moment is not waited for, however slow the carrier: it counts as sent.
+  await rowsOf(em, WITHDRAW, { now, appointmentId });
+  const counts = await rowOf(em, PLANNED_AND_SENT, { appointmentId });
+  return { anyPlanned: (counts?.planned ?? 0) > 0, anySent: (counts?.sent ?? 0) > 0 };
+}
+
+const WITHDRAW_NUMBER = statement<{ now: Date; contactPointId: string }, never>(
+  'by the database’s clock',
+  `update message set status = 'dropped', dropped_code = 'opted-out', settled_at = :now where contact_point_id = :contactPointId and status = 'planned' and kind not in ('reply','code') and not ${LEASED}`,
+);
+
+/** What the number said stop to: every automated message that is still planned for it. */
+export async function withdrawForNumber(em: SqlEntityManager, contactPointId: string, now: Date): Promise<void> {
+  await rowsOf(em, WITHDRAW_NUMBER, { now, contactPointId });
+}
+
+type CalendarRow = Pick<ColumnsOf<Appointment>, 'startsAt' | 'endsAt'> &
+  Pick<CalendarVisit, 'sequence' | 'cancelled' | 'clinic' | 'phone' | 'place' | 'directions' | 'language'>;
+
+const CALENDAR = statement<{ id: string }, CalendarRow>(
+  'the words are picked by the language of the patient’s record or of what was typed',
+  `select v.*, s.phone, s.place, case v.language when 'es' then s.directions_es else s.directions_en end as directions from (
+     select a.site_id, a.starts_at, a.ends_at, a.ical_sequence as sequence, a.status = 'cancelled' as cancelled, c.name as clinic, coalesce(b.language, p.language, 'en') as language
+     from appointment a cross join clinic c left join self_booking b on b.appointment_id = a.id left join patient p on p.id = a.patient_id where a.id = :id) v
+   join lateral (select phone, public_name || ', ' || address_line || ', ' || city || ', ' || region || ' ' || postal_code as place, directions_en, directions_es from site where id = v.site_id) s on true`,
+);
+
+/** What a calendar object about a visit says, as it stands now. */
+export async function calendarOf(em: SqlEntityManager, appointmentId: string): Promise<CalendarVisit | null> {
+  const row = await rowOf(em, CALENDAR, { id: appointmentId });
+  return (
+    row && {
+      id: appointmentId,
+      start: new Date(row.startsAt),
+      end: new Date(row.endsAt),
+      sequence: row.sequence,
+      cancelled: row.cancelled,
+      clinic: row.clinic,
+      phone: row.phone,
+      place: row.place,
+      directions: row.directions,
+      language: row.language,
+    }
+  );
+}
+
+type ReceiptRow = Pick<ColumnsOf<Message>, 'id' | 'status' | 'receiptAt'>;
+
+const FOR_UPDATE = statement<{ id: string }, ReceiptRow>(
+  'a lock',
+  'select id, status, receipt_at from message where id = :id for update',
+);
+
+/**
+ * A message, kept from the dispatcher and from another receipt until the transaction ends.
+ *
+ * @param id as the carrier says it: it may be anything
+ */
+export async function messageForUpdate(em: SqlEntityManager, id: string): Promise<ReceiptRow | null> {
+  return /^[0-9a-f-]{36}$/.test(id) ? rowOf(em, FOR_UPDATE, { id }) : null;
+}
