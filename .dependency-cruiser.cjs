@@ -54,9 +54,16 @@ module.exports = {
       severity: 'error',
       from: {
         path: '^server/src',
-        pathNot: '^server/src/(platform|migrations|prepare\\.ts)|\\.(entities|repository)\\.ts$',
+        pathNot: '^server/src/(platform|schema|migrations|prepare\\.ts)|\\.repository\\.ts$',
       },
       to: { path: 'node_modules/@mikro-orm' },
+    },
+    {
+      name: 'schema-below-all',
+      comment: 'the tables know nothing of those who read and write them',
+      severity: 'error',
+      from: { path: '^server/src/schema' },
+      to: { pathNot: '^server/src/schema|^core/src|^contracts/src|node_modules/@mikro-orm' },
     },
     {
       name: 'web-never-imports-server',

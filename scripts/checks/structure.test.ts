@@ -57,6 +57,47 @@ describe('the rules of who may use whom', () => {
   }, 60_000);
 });
 
+describe('data access', () => {
+  const files = spawnSync('git', ['ls-files', '-co', '--exclude-standard', 'server/src'], {
+    cwd: ROOT,
+    encoding: 'utf8',
+  })
+    .stdout.split('\n')
+    .filter((file) => file.endsWith('.ts') && !file.includes('.test.') && existsSync(join(ROOT, file)))
+    .map((file) => ({ file, text: readFileSync(join(ROOT, file), 'utf8') }));
+  const within = (found: RegExp, except: RegExp) =>
+    files.filter(({ file, text }) => !except.test(file) && found.test(text)).map(({ file }) => file);
+
+  it('is found at all', () => {
+    expect(within(/\bstatement</, /^$/).length).toBeGreaterThan(20);
+    expect(within(/\bnativeUpdate\(/, /^$/).length).toBeGreaterThan(10);
+  });
+
+  it('has SQL only in its statements', () => {
+    expect(within(/\.execute\b/, /^server\/src\/(platform\/db|migrations)\//)).toEqual([]);
+    expect(within(/\bstatement[<(]/, /\.sql\.ts$|^server\/src\/platform\/db\/statement\.ts$/)).toEqual([]);
+    // Plain connections are for what no entity maps: sessions, limits, the simulated carriers, the health check.
+    expect(
+      within(/\b(pool|client)\.query\(/, /^server\/src\/(platform|migrations|carriers|app\.ts|prepare\.ts)/),
+    ).toEqual([
+      // Opens and ends a transaction of its own for one reading.
+      'server/src/features/openings/residentClinic.ts',
+    ]);
+  });
+
+  it('has tables only in repositories, and types of rows elsewhere', () => {
+    const places = /^server\/src\/(platform|schema)\/|\.(repository|sql)\.ts$/;
+    expect(within(/^import \{[^}]*\} from '[./]+schema\//m, places)).toEqual([]);
+    expect(
+      within(/\b(nativeUpdate|nativeDelete|findRows?|insertRows?|putRows|replaceRows|insertIfNew)[<(]/, places),
+    ).toEqual([]);
+  });
+
+  it('changes no row in memory and writes nothing implicitly', () => {
+    expect(within(/\bem\.(flush|persist|remove|assign|merge|clear|getReference|create)\(/, /^$/)).toEqual([]);
+  });
+});
+
 describe('core stays without clock and chance', () => {
   const files = spawnSync('git', ['ls-files', '-co', '--exclude-standard', 'core/src'], { cwd: ROOT, encoding: 'utf8' })
     .stdout.split('\n')

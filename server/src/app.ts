@@ -11,7 +11,6 @@ import pg from 'pg';
 import { pinoHttp } from 'pino-http';
 import { randomUUID } from 'node:crypto';
 import { endpointsOf } from './endpoints.ts';
-import { ENTITIES } from './schema/entities.ts';
 import { SmtpMail } from './carriers/smtpMail.ts';
 import { SimulatedWebhooks } from './carriers/simulatedWebhooks.ts';
 import { SimulatedMail } from './carriers/simulatedMail.ts';
@@ -61,7 +60,6 @@ export async function makeApp(config: Config): Promise<Running> {
   const orm = await openOrm({
     url: config.databaseUrl,
     connections: config.connections,
-    entities: ENTITIES,
     timeouts: { connectMs: CONNECT_MS, lockMs: LOCK_MS, statementMs: STATEMENT_MS },
   });
   const pool = new pg.Pool({

@@ -9,7 +9,7 @@ import { expect, it } from 'vitest';
  */
 const READERS: Record<string, Record<string, string>> = {
   clinicDoc: {
-    name: 'server/src/features/messages/handOver.repository.ts',
+    name: 'server/src/features/messages/handOver.sql.ts',
     phone: 'server/src/features/clinic/publicClinic.ts',
     baseUnitMin: 'web/src/staff/features/daybook/components/LaneView.tsx',
     density: 'web/src/staff/features/daybook/components/LaneView.tsx',
@@ -70,8 +70,8 @@ const READERS: Record<string, Record<string, string>> = {
     caps: 'core/src/openings/rules/capReached.ts',
     policies: 'core/src/openings/policy.ts',
     // Which packet a visit gets: stored as rules of forms and consents.
-    formIds: 'server/src/features/intake/intake.repository.ts form_id',
-    consentIds: 'server/src/features/intake/intake.repository.ts consent_id',
+    formIds: 'server/src/features/intake/intake.sql.ts form_id',
+    consentIds: 'server/src/features/intake/intake.sql.ts consent_id',
     cancelUntilHours: 'server/src/features/patientVisit/index.ts',
     asksToConfirm: 'server/src/features/patientVisit/index.ts',
     sortOrder: 'server/src/features/clinic/clinic.sql.ts',
@@ -80,10 +80,10 @@ const READERS: Record<string, Record<string, string>> = {
     name: 'server/src/features/daybook/daybook.sql.ts',
     publicName: 'server/src/features/clinic/publicClinic.ts',
     code: 'server/src/exchange/fhir/clinicToFhir.ts',
-    addressLine: 'server/src/features/messages/messages.repository.ts',
-    city: 'server/src/features/messages/messages.repository.ts',
-    region: 'server/src/features/messages/messages.repository.ts',
-    postalCode: 'server/src/features/messages/messages.repository.ts',
+    addressLine: 'server/src/features/messages/messages.sql.ts',
+    city: 'server/src/features/messages/messages.sql.ts',
+    region: 'server/src/features/messages/messages.sql.ts',
+    postalCode: 'server/src/features/messages/messages.sql.ts',
     phone: 'server/src/features/clinic/publicClinic.ts',
     morePhones: 'server/src/exchange/fhir/clinicToFhir.ts',
     email: 'server/src/exchange/fhir/clinicToFhir.ts',
@@ -128,7 +128,7 @@ const READERS: Record<string, Record<string, string>> = {
     places: 'core/src/availability/resourceDay.ts',
     singleDevice: 'server/src/features/booking/booking.sql.ts',
     shownInDaybook: 'server/src/features/daybook/daybook.sql.ts',
-    leftOutOfMessages: 'server/src/features/messages/messages.repository.ts',
+    leftOutOfMessages: 'server/src/features/messages/messages.sql.ts',
     access: 'core/src/findTime/access.ts',
     sortOrder: 'server/src/features/daybook/daybook.sql.ts',
   },

@@ -1,7 +1,6 @@
 import { readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { ENTITIES } from '../../../server/src/schema/entities.ts';
 import { SelfBookingEntity } from '../../../server/src/schema/index.ts';
 import { openOrm, type Orm } from '../../../server/src/platform/db/orm.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
@@ -13,7 +12,7 @@ let world: World;
 let orm: Orm;
 beforeAll(async () => {
   world = await makeWorld('dblog', { processes: 0 });
-  orm = await openOrm({ url: world.url, connections: 2, entities: ENTITIES });
+  orm = await openOrm({ url: world.url, connections: 2 });
 });
 afterAll(async () => {
   await orm.close(true);

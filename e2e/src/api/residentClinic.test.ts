@@ -5,7 +5,6 @@ import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { idOf, makeRandom } from '../../../demo/src/random.ts';
-import { ENTITIES } from '../../../server/src/schema/entities.ts';
 import { loadSnapshot } from '../../../server/src/features/openings/openings.sql.ts';
 import { ResidentClinic } from '../../../server/src/features/openings/residentClinic.ts';
 import { openOrm, type Orm } from '../../../server/src/platform/db/orm.ts';
@@ -37,7 +36,7 @@ describe('the clinic a process keeps', () => {
   let clinic: ResidentClinic;
   beforeAll(async () => {
     world = await makeWorld('resident', { processes: 0 });
-    orm = await openOrm({ url: world.url, connections: 2, entities: ENTITIES });
+    orm = await openOrm({ url: world.url, connections: 2 });
     pool = new pg.Pool({ connectionString: world.url, max: 4 });
     itsOwn = new pg.Pool({ connectionString: world.url, max: 2 });
     clinic = new ResidentClinic(itsOwn);

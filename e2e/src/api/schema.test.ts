@@ -1,7 +1,6 @@
 import type { EntityProperty } from '@mikro-orm/core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openOrm, type Orm } from '../../../server/src/platform/db/orm.ts';
-import { ENTITIES } from '../../../server/src/schema/entities.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
 /** Tables that no entity maps: other programs' own. */
@@ -31,7 +30,7 @@ describe('the entities', () => {
   let orm: Orm;
   beforeAll(async () => {
     world = await makeWorld('schema');
-    orm = await openOrm({ url: world.url, connections: 1, entities: ENTITIES });
+    orm = await openOrm({ url: world.url, connections: 1 });
   });
   afterAll(async () => {
     await orm.close(true);

@@ -1,6 +1,6 @@
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import { AuditEntryEntity } from '../../schema/index.ts';
-import { insertRow } from '../db/write.ts';
+import { insertRows } from '../db/write.ts';
 import type { Actor, AuditWrite } from '../endpoint/context.ts';
 
 export interface AuditEntry extends AuditWrite {
@@ -12,16 +12,20 @@ export interface AuditEntry extends AuditWrite {
 }
 
 /** Appends to the audit, in the caller's transaction. The table refuses changes and deletions. */
-export async function appendAudit(em: SqlEntityManager, entry: AuditEntry): Promise<void> {
-  await insertRow(em, AuditEntryEntity, {
-    at: entry.at,
-    kind: entry.kind,
-    command: entry.command,
-    actorKind: entry.actor.kind,
-    accountId: entry.actor.kind === 'staff' ? entry.actor.accountId : null,
-    requestId: entry.requestId,
-    subjects: [...entry.subjects],
-    before: entry.before ?? null,
-    after: entry.after ?? null,
-  });
+export async function appendAudit(em: SqlEntityManager, entries: readonly AuditEntry[]): Promise<void> {
+  await insertRows(
+    em,
+    AuditEntryEntity,
+    entries.map((entry) => ({
+      at: entry.at,
+      kind: entry.kind,
+      command: entry.command,
+      actorKind: entry.actor.kind,
+      accountId: entry.actor.kind === 'staff' ? entry.actor.accountId : null,
+      requestId: entry.requestId,
+      subjects: [...entry.subjects],
+      before: entry.before ?? null,
+      after: entry.after ?? null,
+    })),
+  );
 }

@@ -7,7 +7,6 @@ export function openForMigration(url: string): Promise<Orm> {
   return openOrm({
     url,
     connections: 4,
-    entities: [],
     also: {
       extensions: [Migrator],
       migrations: { migrationsList: MIGRATIONS, snapshot: false, silent: true, tableName: 'schema_migration' },

@@ -1,4 +1,5 @@
-import { type EntitySchema, MikroORM, type Options, type PostgreSqlDriver } from '@mikro-orm/postgresql';
+import { MikroORM, type Options, type PostgreSqlDriver } from '@mikro-orm/postgresql';
+import { ENTITIES } from '../../schema/entities.ts';
 import { BoundDriver } from './boundDriver.ts';
 
 export type Orm = MikroORM;
@@ -6,7 +7,6 @@ export type Orm = MikroORM;
 export interface DatabaseOptions {
   readonly url: string;
   readonly connections: number;
-  readonly entities: readonly EntitySchema[];
   /** How long somebody waits, in milliseconds; without them for ever, as loading a clinic may. */
   readonly timeouts?: { readonly connectMs: number; readonly lockMs: number; readonly statementMs: number };
   /** What only some programs need, such as the migrator. */
@@ -14,15 +14,14 @@ export interface DatabaseOptions {
 }
 
 /** Opens the connection pool. The schema is only ever made by migrations. */
-export function openOrm({ url, connections, entities, timeouts, also }: DatabaseOptions): Promise<Orm> {
+export function openOrm({ url, connections, timeouts, also }: DatabaseOptions): Promise<Orm> {
   return MikroORM.init({
     // Values are bound, never written into the statement's text.
     driver: BoundDriver as unknown as typeof PostgreSqlDriver,
     clientUrl: url,
-    entities: [...entities],
+    entities: [...ENTITIES],
     metadataCache: { enabled: false },
     forceUtcTimezone: true,
-    discovery: { warnWhenNoEntities: false },
     pool: { min: 0, max: connections, acquireTimeoutMillis: 60_000 },
     loadStrategy: 'select-in',
     ...(timeouts && {

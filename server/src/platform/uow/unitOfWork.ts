@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { scopeOf } from '@zaguan/contracts';
-import { appendAudit } from '../audit/audit.ts';
+import { type AuditEntry, appendAudit } from '../audit/audit.ts';
 import { readClock } from '../clock/clock.ts';
 import { isWorthRetrying } from '../db/failures.ts';
 import type { Orm } from '../db/orm.ts';
@@ -94,17 +94,11 @@ async function once<T>(deps: UnitDeps, unit: Unit, run: (ctx: Ctx) => Promise<T 
       if (unit.keepsRefused) return value;
       throw new RolledBack(value);
     }
-    await em.flush();
-    for (const entry of writes) await appendAudit(em, { ...entry, kind: 'write', command, actor, requestId, at: now });
+    const by = { command, actor, requestId, at: now };
+    const audited: AuditEntry[] = writes.map((entry) => ({ ...entry, ...by, kind: 'write' }));
     if (unit.readsPatients && viewed.length)
-      await appendAudit(em, {
-        kind: 'read',
-        command,
-        actor,
-        requestId,
-        at: now,
-        subjects: [...new Set(viewed)].map((id) => ({ kind: 'patient', id })),
-      });
+      audited.push({ ...by, kind: 'read', subjects: [...new Set(viewed)].map((id) => ({ kind: 'patient', id })) });
+    await appendAudit(em, audited);
     await storeEvents(em, events, now);
     return value;
   });
