@@ -10,7 +10,7 @@ const files = readdirSync(SERVER, { recursive: true, encoding: 'utf8' }).filter(
 
 /** Reads and writes of one table that entities can express. */
 const PLAIN =
-  /^(select [\w\s,."*]+ from \w+( where [\w\s.=:]+)?( order by [\w\s,.]+)?|delete from \w+ where \w+ = :?\?|update \w+ set [\w\s,=?]+ where \w+ = \?|insert into \w+ \([\w\s,]+\) values \([?,\s]+\))$/i;
+  /^(?!.* union )(select [\w\s,."*]+ from \w+( where [\w\s.=:]+)?( order by [\w\s,.]+)?|delete from \w+ where \w+ = :?\?|update \w+ set [\w\s,=?]+ where \w+ = \?|insert into \w+ \([\w\s,]+\) values \([?,\s]+\))$/i;
 
 describe('statements in SQL', () => {
   let world: World;
