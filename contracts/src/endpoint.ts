@@ -18,6 +18,7 @@ export interface Endpoint<
   Query extends Shape = Shape,
   Body extends Shape = Shape,
   Output extends Shape = Shape,
+  Tag extends ErrorTag = ErrorTag,
 > {
   /** Also the command's name in the audit. */
   readonly name: string;
@@ -33,7 +34,8 @@ export interface Endpoint<
   readonly output: Output;
   /** A `calendar`, `pdf` or `fhir` answer has its own media type; a `pdf` goes as base64 as far as the mount. */
   readonly answers?: 'json' | 'calendar' | 'stream' | 'pdf' | 'fhir';
-  readonly errors: readonly ErrorTag[];
+  /** The refusals that the use case may answer with; the types hold it to them. */
+  readonly errors: readonly Tag[];
   /** Bytes of body that are read; 64 kB if not said. */
   readonly bodyLimit?: number;
   /** Reads of a person's record are put into the audit with the ids the use case names. */
@@ -41,9 +43,13 @@ export interface Endpoint<
 }
 
 /** Declares an endpoint; `access` can't be forgotten. */
-export function defineEndpoint<Params extends Shape, Query extends Shape, Body extends Shape, Output extends Shape>(
-  endpoint: Endpoint<Params, Query, Body, Output>,
-): Endpoint<Params, Query, Body, Output> {
+export function defineEndpoint<
+  Params extends Shape,
+  Query extends Shape,
+  Body extends Shape,
+  Output extends Shape,
+  Tag extends ErrorTag,
+>(endpoint: Endpoint<Params, Query, Body, Output, Tag>): Endpoint<Params, Query, Body, Output, Tag> {
   return endpoint;
 }
 
@@ -65,3 +71,20 @@ export type InputOf<E> = Known<Part<E, 'params'>> & Known<Part<E, 'query'>> & Kn
 export type RequestOf<E> = Known<PartIn<E, 'params'>> & Known<PartIn<E, 'query'>> & Known<PartIn<E, 'body'>>;
 /** What a use case returns and a caller receives (wire values: strings, not dates). */
 export type OutputOf<E> = E extends { readonly output: infer S } ? (S extends z.ZodType ? z.input<S> : never) : never;
+/** What a use case may refuse with: its own refusals, and input that can only be judged beside the data. */
+export type ErrorsOf<E> = E extends { readonly errors: readonly (infer Tag extends ErrorTag)[] }
+  ? Tag | 'InvalidInput'
+  : never;
+
+/** Every refusal a caller may meet, in the order of the stops that a call passes. */
+export function refusalsOf({ access, method, errors }: Endpoint): ErrorTag[] {
+  const stops: ErrorTag[] =
+    access.kind === 'public'
+      ? ['TooManyRequests']
+      : [
+          'NotSignedIn',
+          ...(access.kind === 'role' ? ['NotAllowed' as const] : []),
+          ...(method === 'get' ? [] : ['StalePage' as const]),
+        ];
+  return [...new Set<ErrorTag>([...stops, 'InvalidInput', ...errors, 'DatabaseAway', 'Unexpected'])];
+}

@@ -152,7 +152,7 @@ export const setStatus = defineEndpoint({
   params: z.strictObject({ id: appointmentId }),
   body: z.strictObject({ to: z.enum(APPOINTMENT_STATUSES), version }),
   output: z.strictObject({ status: z.enum(APPOINTMENT_STATUSES), version: z.number(), undo: undoable }),
-  errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'NotAllowed'],
+  errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'NotAllowed', 'NeedsCheckIn'],
 });
 
 export const cancelVisit = defineEndpoint({

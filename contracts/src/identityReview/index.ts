@@ -93,6 +93,7 @@ export const discardBooking = defineEndpoint({
   path: '/identity-review/:id/discard',
   summary: 'Not a genuine booking: it is cancelled and its time free.',
   ...decision,
+  errors: [...decision.errors, 'WrongStatus'],
   body: z.strictObject({ version }),
   output: z.strictObject({ undo: undoable }),
 });

@@ -129,7 +129,7 @@ export const openOnline = defineEndpoint({
     silent: z.array(z.strictObject({ name: z.string(), siteName: z.string(), code: z.string() })),
     undo: undoable,
   }),
-  errors: ['NotFound', 'SetupRefused'],
+  errors: ['NotFound', 'ChangedMeanwhile', 'SetupRefused', 'AgreementNeeded'],
 });
 
 /** Larger files of closures are refused unread. */

@@ -1,3 +1,4 @@
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type {
   signIn as signInContract,
@@ -20,7 +21,7 @@ import { passwordMatches, imitatePasswordCheck } from './password.ts';
 const MAX_FAILURES = 5;
 const LOCK_MINUTES = 15;
 
-function locked(ctx: Ctx, until: Date): Failure {
+function locked(ctx: Ctx, until: Date): Failure<'AccountLocked'> {
   return ctx.fail('AccountLocked', { facts: { until: until.toISOString() } });
 }
 
@@ -29,7 +30,7 @@ export async function signIn(
   ctx: Ctx,
   input: InputOf<typeof signInContract>,
   { req, res }: Http,
-): Promise<OutputOf<typeof signInContract> | Failure> {
+): Promise<AnswerOf<typeof signInContract>> {
   const account = await findActiveByEmail(ctx.em, input.email);
   const token = deviceToken(req);
   const known = account && token ? await isKnownDevice(ctx.em, account.id, hashToken(token)) : false;

@@ -79,7 +79,7 @@ export async function evaluateEdits(
   ctx: Ctx,
   edits: readonly ScheduleEdit[],
   { placesOnDates, newId = () => ctx.newId() }: { placesOnDates: number; newId?: (edit: number) => string },
-): Promise<EvaluatedEdits | Failure> {
+): Promise<EvaluatedEdits | Failure<'NotAllowed' | 'NotFound'>> {
   const today = earliestDate(ctx);
   const rows = await currentSchedule(ctx);
   if (!(await mayMakeEdits(ctx, edits, rows)))

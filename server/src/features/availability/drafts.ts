@@ -1,5 +1,7 @@
+import type { UndoAnswer } from '../../platform/undo/undo.ts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { createHash } from 'node:crypto';
-import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { InputOf } from '@zaguan/contracts';
 import type * as contract from '@zaguan/contracts/availability';
 import { type ScheduleEdit, startingFrom } from '@zaguan/core/schedule';
 import type { Ctx } from '../../platform/endpoint/context.ts';
@@ -45,17 +47,21 @@ export function draftIds(draftId: string): (edit: number) => string {
 async function opened(
   ctx: Ctx,
   id: string,
-  version: number | null,
-): Promise<(DraftRow & { accountId: string }) | Failure> {
+  lock = false,
+): Promise<(DraftRow & { accountId: string }) | Failure<'NotAllowed' | 'NotFound'>> {
   if ((await mayEdit(ctx)) !== 'all' || ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
-  const draft = await draftById(ctx.em, id, version !== null);
-  if (!draft) return ctx.fail('NotFound');
-  if (version !== null && draft.version !== version)
-    return ctx.fail('ChangedMeanwhile', { facts: { version: draft.version } });
-  return { ...draft, accountId: ctx.actor.accountId };
+  const draft = await draftById(ctx.em, id, lock);
+  return draft ? { ...draft, accountId: ctx.actor.accountId } : ctx.fail('NotFound');
 }
 
-export async function list(ctx: Ctx): Promise<OutputOf<typeof contract.listDrafts> | Failure> {
+/** The draft as the caller saw it, kept from a second change at the same time. */
+async function openedAs(ctx: Ctx, id: string, version: number) {
+  const draft = await opened(ctx, id, true);
+  if (draft instanceof Failure || draft.version === version) return draft;
+  return ctx.fail('ChangedMeanwhile', { facts: { version: draft.version } });
+}
+
+export async function list(ctx: Ctx): Promise<AnswerOf<typeof contract.listDrafts>> {
   if ((await mayEdit(ctx)) !== 'all') return ctx.fail('NotAllowed');
   return { drafts: (await openDrafts(ctx.em)).map(toDraft) };
 }
@@ -63,7 +69,7 @@ export async function list(ctx: Ctx): Promise<OutputOf<typeof contract.listDraft
 export async function create(
   ctx: Ctx,
   { name }: InputOf<typeof contract.createDraft>,
-): Promise<OutputOf<typeof contract.createDraft> | Failure> {
+): Promise<AnswerOf<typeof contract.createDraft>> {
   if ((await mayEdit(ctx)) !== 'all' || ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const id = ctx.newId();
   await insertDraft(ctx.em, { id, name, edits: [], at: ctx.now, accountId: ctx.actor.accountId });
@@ -71,10 +77,11 @@ export async function create(
   return answer(ctx, id);
 }
 
-async function answer(ctx: Ctx, id: string): Promise<{ draft: contract.Draft } | Failure> {
+async function answer(ctx: Ctx, id: string): Promise<{ draft: contract.Draft }> {
   const row = await draftById(ctx.em, id);
+  if (!row) throw new Error('a draft is gone in the transaction that wrote it');
   ctx.emit({ type: 'hours-changed' });
-  return row ? { draft: toDraft(row) } : ctx.fail('NotFound');
+  return { draft: toDraft(row) };
 }
 
 /** Puts other edits into a draft, if they can be done one after the other. */
@@ -94,16 +101,16 @@ async function rewrite(ctx: Ctx, draft: DraftRow, edits: readonly ScheduleEdit[]
 export async function add(
   ctx: Ctx,
   { id, version, edits }: InputOf<typeof contract.addToDraft>,
-): Promise<OutputOf<typeof contract.addToDraft> | Failure> {
-  const draft = await opened(ctx, id, version);
+): Promise<AnswerOf<typeof contract.addToDraft>> {
+  const draft = await openedAs(ctx, id, version);
   return draft instanceof Failure ? draft : rewrite(ctx, draft, [...draft.edits, ...edits.map(withoutVersion)]);
 }
 
 export async function drop(
   ctx: Ctx,
   { id, version, at }: InputOf<typeof contract.dropFromDraft>,
-): Promise<OutputOf<typeof contract.dropFromDraft> | Failure> {
-  const draft = await opened(ctx, id, version);
+): Promise<AnswerOf<typeof contract.dropFromDraft>> {
+  const draft = await openedAs(ctx, id, version);
   if (draft instanceof Failure) return draft;
   return rewrite(
     ctx,
@@ -115,8 +122,8 @@ export async function drop(
 export async function compare(
   ctx: Ctx,
   { id, from }: InputOf<typeof contract.compareDraft>,
-): Promise<OutputOf<typeof contract.compareDraft> | Failure> {
-  const draft = await opened(ctx, id, null);
+): Promise<AnswerOf<typeof contract.compareDraft>> {
+  const draft = await opened(ctx, id);
   if (draft instanceof Failure) return draft;
   const edits = startingFrom(draft.edits, from);
   const judged = await evaluateEdits(ctx, edits, { placesOnDates: PLACES_ON_DATES, newId: draftIds(id) });
@@ -127,8 +134,8 @@ export async function compare(
 export async function publish(
   ctx: Ctx,
   { id, version, from, agreed }: InputOf<typeof contract.publishDraft>,
-): Promise<OutputOf<typeof contract.publishDraft> | Failure> {
-  const draft = await opened(ctx, id, version);
+): Promise<AnswerOf<typeof contract.publishDraft>> {
+  const draft = await openedAs(ctx, id, version);
   if (draft instanceof Failure) return draft;
   await lockSchedule(ctx.em);
   const edits = startingFrom(draft.edits, from);
@@ -141,8 +148,8 @@ export async function publish(
 export async function discard(
   ctx: Ctx,
   { id, version }: InputOf<typeof contract.discardDraft>,
-): Promise<OutputOf<typeof contract.discardDraft> | Failure> {
-  const draft = await opened(ctx, id, version);
+): Promise<AnswerOf<typeof contract.discardDraft>> {
+  const draft = await openedAs(ctx, id, version);
   if (draft instanceof Failure) return draft;
   await deleteDraft(ctx.em, id);
   ctx.emit({ type: 'hours-changed' });
@@ -161,7 +168,7 @@ export async function discard(
 export async function restoreDraft(
   ctx: Ctx,
   { id, name, edits }: { id: string; name: string; edits: ScheduleEdit[] },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   await insertDraft(ctx.em, { id, name, edits, at: ctx.now, accountId: ctx.actor.accountId });
   ctx.emit({ type: 'hours-changed' });

@@ -1,3 +1,5 @@
+import type { UndoAnswer } from '../../platform/undo/undo.ts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
 import type { editSchedule, previewSchedule, ImpactVisit, WireImpact } from '@zaguan/contracts/availability';
 import type { Impact, VisitToMove } from '@zaguan/core/impact';
@@ -33,7 +35,10 @@ import { addVisitsToMove, removeFittingAgain } from './visitsToMove.repository.t
 type Edits = InputOf<typeof previewSchedule>['edits'];
 
 /** Whether the caller has seen the newest version of the hours that the edits change. */
-async function seenNewest(ctx: Ctx, edits: Edits): Promise<Failure | null> {
+async function seenNewest(
+  ctx: Ctx,
+  edits: Edits,
+): Promise<Failure<'NotAllowed' | 'NotFound' | 'ChangedMeanwhile'> | null> {
   const named = edits.flatMap((edit) => (edit.do === 'change-hours' || edit.do === 'end-hours' ? [edit] : []));
   const versions = await versionsOf(
     ctx.em,
@@ -81,7 +86,7 @@ export async function toImpactVisits(ctx: Ctx, visitsToMove: readonly VisitToMov
 export async function preview(
   ctx: Ctx,
   { edits }: InputOf<typeof previewSchedule>,
-): Promise<OutputOf<typeof previewSchedule> | Failure> {
+): Promise<AnswerOf<typeof previewSchedule>> {
   const stale = await seenNewest(ctx, edits);
   if (stale) return stale;
   const judged = await evaluateEdits(ctx, edits.map(withoutVersion), { placesOnDates: PLACES_ON_DATES });
@@ -116,7 +121,7 @@ function copy<T extends { facts: Readonly<Record<string, string | number>> }>(to
   return { ...told, facts: { ...told.facts } };
 }
 
-export function refused(ctx: Ctx, faults: readonly Fault[]): Failure {
+export function refused(ctx: Ctx, faults: readonly Fault[]): Failure<'ScheduleRefused'> {
   return ctx.fail('ScheduleRefused', {
     codes: [...new Set(faults.map(({ code }) => code))],
     issues: faults.map(({ code, edit }) => ({ path: `edits.${edit}`, code })),
@@ -127,7 +132,7 @@ export function refused(ctx: Ctx, faults: readonly Fault[]): Failure {
 export async function save(
   ctx: Ctx,
   { edits, agreed, tell }: InputOf<typeof editSchedule>,
-): Promise<OutputOf<typeof editSchedule> | Failure> {
+): Promise<AnswerOf<typeof editSchedule>> {
   await lockSchedule(ctx.em);
   const stale = await seenNewest(ctx, edits);
   if (stale) return stale;
@@ -147,7 +152,7 @@ export async function saveEdits(
   ctx: Ctx,
   scheduleEdits: readonly ScheduleEdit[],
   { agreed, tell = false, what, newId }: SaveWith,
-): Promise<OutputOf<typeof editSchedule> | Failure> {
+): Promise<AnswerOf<typeof editSchedule>> {
   const judged = await evaluateEdits(ctx, scheduleEdits, { placesOnDates: 0, newId });
   if (judged instanceof Failure) return judged;
   const { resolved, impact, rows } = judged;
@@ -248,7 +253,7 @@ function keepInverse(
 export async function putBack(
   ctx: Ctx,
   { changes, written, toldPatientOf = [] }: { changes: RowChanges; written: RowChanges; toldPatientOf?: string[] },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   if (!(await mayPutBack(ctx, [changes, written]))) return ctx.fail('NotAllowed');
   await lockSchedule(ctx.em);
   const rows = await currentSchedule(ctx);

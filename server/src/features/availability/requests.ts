@@ -1,3 +1,5 @@
+import type { UndoAnswer } from '../../platform/undo/undo.ts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type * as contract from '@zaguan/contracts/availability';
 import type { VisitToMove } from '@zaguan/core/impact';
@@ -36,7 +38,7 @@ function toEdit(row: Omit<RequestRow, 'name'>, coverId = row.coverId): ScheduleE
 export async function ask(
   ctx: Ctx,
   input: InputOf<typeof contract.requestTimeOff>,
-): Promise<OutputOf<typeof contract.requestTimeOff> | Failure> {
+): Promise<AnswerOf<typeof contract.requestTimeOff>> {
   if (ctx.actor.kind !== 'staff' || !ctx.actor.resourceId) return ctx.fail('NotAllowed');
   const { plan } = await clinicToday(ctx);
   const cover = input.coverId ?? null;
@@ -68,7 +70,7 @@ export async function ask(
 }
 
 /** The inverse of asking, as long as nobody has decided. */
-export async function withdraw(ctx: Ctx, { id }: { id: string }): Promise<object | Failure> {
+export async function withdraw(ctx: Ctx, { id }: { id: string }): Promise<UndoAnswer> {
   if (!(await deleteRequest(ctx.em, id))) return ctx.fail('DecidedAlready');
   ctx.emit({ type: 'hours-changed' });
   return {};
@@ -122,7 +124,7 @@ function clinicToday(ctx: Ctx) {
 export async function decide(
   ctx: Ctx,
   { id, approve, answer, coverId, agreed }: InputOf<typeof contract.decideTimeOff>,
-): Promise<OutputOf<typeof contract.decideTimeOff> | Failure> {
+): Promise<AnswerOf<typeof contract.decideTimeOff>> {
   if ((await mayEdit(ctx)) !== 'all' || ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   await lockSchedule(ctx.em);
   const request = await requestForUpdate(ctx.em, id);
@@ -178,7 +180,7 @@ export async function undecide(
     suggested?: string | null;
     hours?: string[];
   },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   await lockSchedule(ctx.em);
   const open = { status: 'requested' as const, at: null, accountId: null, answer: '', coverId: suggested };
   if (!(await setDecided(ctx.em, id, from, open))) return ctx.fail('ChangedMeanwhile');

@@ -1,4 +1,6 @@
-import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
+import type { UndoAnswer } from '../../platform/undo/undo.ts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
+import { type InputOf, toWire } from '@zaguan/contracts';
 import type { acceptTimes, keepTime, recordCall, visitsToMove } from '@zaguan/contracts/availability';
 import { type Alternative, alternatives, checkBookedVisit, placeAll, type VisitToMove } from '@zaguan/core/impact';
 import type { ClinicStore } from '@zaguan/core/openings';
@@ -47,7 +49,7 @@ export async function countVisitsToMove(ctx: Ctx, siteIds: readonly string[] | n
 export async function listVisitsToMove(
   ctx: Ctx,
   { siteId }: InputOf<typeof visitsToMove>,
-): Promise<OutputOf<typeof visitsToMove> | Failure> {
+): Promise<AnswerOf<typeof visitsToMove>> {
   if (siteId && !coversSite(ctx, 'appointment.move', siteId)) return ctx.fail('NotAllowed');
   const { toMove, rows, store } = await stillToMove(
     ctx,
@@ -108,7 +110,7 @@ function onList(row: OpenRow | undefined, now: Date) {
 export async function acceptOtherTimes(
   ctx: Ctx,
   { times }: InputOf<typeof acceptTimes>,
-): Promise<OutputOf<typeof acceptTimes> | Failure> {
+): Promise<AnswerOf<typeof acceptTimes>> {
   const refused: { appointmentId: string; tag: string }[] = [];
   const back: Move[] = [];
   await lockForMoves(
@@ -137,7 +139,7 @@ export async function acceptOtherTimes(
 type Move = Parameters<typeof moveVisit>[1];
 
 /** The inverse: all of them go back, or none. Refused where the old time is still not to be had. */
-export async function moveBack(ctx: Ctx, { moves }: { moves: readonly Move[] }): Promise<object | Failure> {
+export async function moveBack(ctx: Ctx, { moves }: { moves: readonly Move[] }): Promise<UndoAnswer> {
   await lockForMoves(ctx, moves);
   for (const move of moves) {
     const moved = await moveVisit(ctx, move);
@@ -150,7 +152,7 @@ export async function moveBack(ctx: Ctx, { moves }: { moves: readonly Move[] }):
 export async function keepVisitTime(
   ctx: Ctx,
   { appointmentId, reason }: InputOf<typeof keepTime>,
-): Promise<OutputOf<typeof keepTime> | Failure> {
+): Promise<AnswerOf<typeof keepTime>> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const where = await whereVisitIs(ctx.em, appointmentId);
   if (!where) return ctx.fail('NotFound');
@@ -168,7 +170,7 @@ export async function keepVisitTime(
   };
 }
 
-export async function undoKeepTime(ctx: Ctx, { appointmentId }: { appointmentId: string }): Promise<object | Failure> {
+export async function undoKeepTime(ctx: Ctx, { appointmentId }: { appointmentId: string }): Promise<UndoAnswer> {
   if (!(await setKept(ctx.em, appointmentId, null))) return ctx.fail('ChangedMeanwhile');
   ctx.emit({ type: 'work-changed' });
   return {};
@@ -177,7 +179,7 @@ export async function undoKeepTime(ctx: Ctx, { appointmentId }: { appointmentId:
 export async function recordCallOf(
   ctx: Ctx,
   { appointmentId, outcome }: InputOf<typeof recordCall>,
-): Promise<OutputOf<typeof recordCall> | Failure> {
+): Promise<AnswerOf<typeof recordCall>> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const where = await whereVisitIs(ctx.em, appointmentId);
   if (!where) return ctx.fail('NotFound');
@@ -198,7 +200,7 @@ export async function recordCallOf(
 export async function undoCall(
   ctx: Ctx,
   { appointmentId, call }: { appointmentId: string; call: (Omit<Call, 'at'> & { at: string }) | null },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   if (!(await setCall(ctx.em, appointmentId, call && { ...call, at: new Date(call.at) }))) return ctx.fail('NotFound');
   ctx.emit({ type: 'work-changed' });
   return {};

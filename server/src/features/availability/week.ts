@@ -1,4 +1,5 @@
-import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
+import type { InputOf } from '@zaguan/contracts';
 import type { LaneDay, RecurringHours, ScheduleWeek, scheduleWeek } from '@zaguan/contracts/availability';
 import { cellsOfSpan, type ResourceDay } from '@zaguan/core/availability';
 import { hoursBandsOf } from '@zaguan/core/daybook';
@@ -21,7 +22,7 @@ const WEEK_DAYS = 7;
 export async function week(
   ctx: Ctx,
   { from, draftId }: InputOf<typeof scheduleWeek>,
-): Promise<OutputOf<typeof scheduleWeek> | Failure> {
+): Promise<AnswerOf<typeof scheduleWeek>> {
   const until = addDays(from, WEEK_DAYS - 1);
   const today = earliestDate(ctx);
   const clinic = await ctx.clinic({ from, until });
@@ -73,7 +74,7 @@ async function asInDraft(
   draftId: string,
   store: ClinicStore,
   rows: ScheduleRows,
-): Promise<ScheduleRows | Failure> {
+): Promise<ScheduleRows | Failure<'NotAllowed' | 'NotFound'>> {
   if ((await mayEdit(ctx)) !== 'all') return ctx.fail('NotAllowed');
   const draft = await draftById(ctx.em, draftId);
   if (!draft) return ctx.fail('NotFound');

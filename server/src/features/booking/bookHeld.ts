@@ -1,3 +1,4 @@
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { createHash } from 'node:crypto';
 import { fromWire, type InputOf, type OutputOf } from '@zaguan/contracts';
 import type { bookHeld as bookContract, visitCalendar as calendarContract } from '@zaguan/contracts/booking';
@@ -5,7 +6,7 @@ import { channelOf } from '@zaguan/core/messages';
 import { needsApproval, payerTerms } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
 import { visitToCalendar } from '../../exchange/visitCalendar.ts';
-import { type Ctx, latestDate } from '../../platform/endpoint/context.ts';
+import { browserOf, type Ctx, latestDate } from '../../platform/endpoint/context.ts';
 import type { Shares } from '../../platform/config/config.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
@@ -34,9 +35,8 @@ export async function bookHeld(
   ctx: Ctx,
   input: InputOf<typeof bookContract>,
   shares: Shares,
-): Promise<OutputOf<typeof bookContract> | Failure> {
-  const browser = ctx.browserHash;
-  if (!browser) return ctx.fail('NotAllowed');
+): Promise<AnswerOf<typeof bookContract>> {
+  const browser = browserOf(ctx);
   const requested = { ...input.requested, start: fromWire(input.requested.start) };
   const contentHash = createHash('sha256')
     .update(JSON.stringify([input.person, input.language, input.answers ?? {}, requested.payerId ?? null]))
@@ -162,7 +162,7 @@ async function hasTooManyOpen(
 }
 
 /** Whoever pays must be accepted for what is held; the hold was judged by the same terms. */
-async function refusePayer(ctx: Ctx, requested: RequestedTime): Promise<Failure | null> {
+async function refusePayer(ctx: Ctx, requested: RequestedTime): Promise<Failure<'NotOffered' | 'InvalidInput'> | null> {
   if (!requested.payerId) return null;
   const { date } = epochToWall('UTC', requested.start);
   const { plan } = await ctx.clinic({ from: date, until: date });
@@ -196,7 +196,7 @@ async function toWireVisit(
 export async function visitCalendar(
   ctx: Ctx,
   { id, language }: InputOf<typeof calendarContract>,
-): Promise<string | Failure> {
+): Promise<string | Failure<'NotFound'>> {
   const visit = ctx.browserHash && (await visitOfBrowser(ctx.em, id, ctx.browserHash));
   if (!visit) return ctx.fail('NotFound');
   const facts = await calendarFacts(ctx.em, visit.siteId);

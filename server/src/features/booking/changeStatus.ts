@@ -1,4 +1,6 @@
-import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { UndoAnswer } from '../../platform/undo/undo.ts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
+import type { InputOf } from '@zaguan/contracts';
 import type { cancelVisit as cancelContract, setStatus as statusContract } from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
 import { ClinicIndex, type SearchCriteria } from '@zaguan/core/openings';
@@ -18,7 +20,7 @@ export async function openForDesk(
   id: string,
   version: number,
   action: 'appointment.status' | 'appointment.cancel' | 'appointment.move',
-): Promise<Appointment | Failure> {
+): Promise<Appointment | Failure<'ChangedMeanwhile' | 'NotAllowed' | 'NotFound'>> {
   const visit = await appointmentForUpdate(ctx.em, id);
   if (!visit) return ctx.fail('NotFound');
   if (!coversSite(ctx, action, visit.siteId)) return ctx.fail('NotAllowed', { facts: { action } });
@@ -39,7 +41,7 @@ export function stamps(to: AppointmentStatus, now: Date): Partial<Appointment> {
 export async function setStatus(
   ctx: Ctx,
   { id, to, version }: InputOf<typeof statusContract>,
-): Promise<OutputOf<typeof statusContract> | Failure> {
+): Promise<AnswerOf<typeof statusContract>> {
   const visit = await openForDesk(ctx, id, version, 'appointment.status');
   if (visit instanceof Failure) return visit;
   const from = visit.status;
@@ -63,7 +65,7 @@ export async function cancelAppointment(
   ctx: Ctx,
   visit: Appointment,
   { reason, note, declined = null }: { reason: CancelReason; note: string; declined?: string | null },
-): Promise<{ version: number; undo: { id: string } } | Failure> {
+): Promise<{ version: number; undo: { id: string } } | Failure<'WrongStatus'>> {
   const from = visit.status;
   if (!mayCancel(from)) return ctx.fail('WrongStatus', { facts: { from, to: 'cancelled' } });
   await freeTime(ctx.em, visit.id);
@@ -87,7 +89,7 @@ export async function cancelAppointment(
 export async function cancelVisit(
   ctx: Ctx,
   { id, reason, note, version }: InputOf<typeof cancelContract>,
-): Promise<OutputOf<typeof cancelContract> | Failure> {
+): Promise<AnswerOf<typeof cancelContract>> {
   const visit = await openForDesk(ctx, id, version, 'appointment.cancel');
   return visit instanceof Failure ? visit : cancelAppointment(ctx, visit, { reason, note });
 }
@@ -99,7 +101,7 @@ const FORGIVEN = new Set(['past']);
 export async function restoreVisit(
   ctx: Ctx,
   { id, to, version }: { id: string; to: AppointmentStatus; version: number },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   const visit = await openForDesk(ctx, id, version, 'appointment.cancel');
   if (visit instanceof Failure) return visit;
   if (visit.status !== 'cancelled') return ctx.fail('WrongStatus', { facts: { from: visit.status, to } });

@@ -1,4 +1,5 @@
-import { fromWire, type InputOf, type OutputOf } from '@zaguan/contracts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
+import { fromWire, type InputOf } from '@zaguan/contracts';
 import type { moveVisit as moveContract } from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
 import { ClinicIndex, needsProvider, type SearchCriteria } from '@zaguan/core/openings';
@@ -20,7 +21,7 @@ import { openForDesk } from './changeStatus.ts';
 export async function moveVisit(
   ctx: Ctx,
   { id, siteId: toSite, start: startText, providerId, version }: InputOf<typeof moveContract>,
-): Promise<OutputOf<typeof moveContract> | Failure> {
+): Promise<AnswerOf<typeof moveContract>> {
   const visit = await openForDesk(ctx, id, version, 'appointment.move');
   if (visit instanceof Failure) return visit;
   if (visit.status !== 'booked' && visit.status !== 'pending')

@@ -47,7 +47,11 @@ export async function otherTimes(
 const LOST_RACE = new Set(['busy', 'gap-too-short', 'cap-reached', 'never-together']);
 
 /** A refusal with its reasons and other times. */
-export async function refuseTime(ctx: Ctx, requested: RequestedTime, refused: readonly RuleAnswer[]): Promise<Failure> {
+export async function refuseTime(
+  ctx: Ctx,
+  requested: RequestedTime,
+  refused: readonly RuleAnswer[],
+): Promise<Failure<'TimeTaken' | 'NotOffered'>> {
   const codes = refused.map((answer) => answer.code);
   return ctx.fail(codes.every((code) => LOST_RACE.has(code)) ? 'TimeTaken' : 'NotOffered', {
     codes,

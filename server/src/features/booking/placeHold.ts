@@ -1,3 +1,4 @@
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { fromWire, type InputOf, type OutputOf } from '@zaguan/contracts';
 import type {
   extendHold as extendContract,
@@ -9,8 +10,7 @@ import { HOLD_MINUTES, type HoldDecision, decideUnprovedHold, lockNames, planVis
 import { ClinicIndex, ClinicStore, needsProvider, providerMinutes, type SearchCriteria } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
 import type { Shares } from '../../platform/config/config.ts';
-import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import type { Failure } from '../../platform/endpoint/failure.ts';
+import { browserOf, coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { isSomebody } from '../verification/index.ts';
 import type { Hold } from '../../schema/index.ts';
@@ -37,9 +37,9 @@ export async function placeHold(
   ctx: Ctx,
   input: InputOf<typeof placeContract>,
   shares: Shares,
-): Promise<OutputOf<typeof placeContract> | Failure> {
-  const browser = ctx.browserHash;
-  if (!browser) return ctx.fail('NotAllowed');
+): Promise<AnswerOf<typeof placeContract>> {
+  const browser = browserOf(ctx);
+
   const requested = { ...input, start: fromWire(input.start) };
   const day = epochToWall('UTC', requested.start).date;
   const dates = { from: day, until: day };
@@ -192,7 +192,7 @@ function toWireHold(hold: Hold, now: Date): OutputOf<typeof placeContract>['hold
 export async function extendHold(
   ctx: Ctx,
   { id }: InputOf<typeof extendContract>,
-): Promise<OutputOf<typeof extendContract> | Failure> {
+): Promise<AnswerOf<typeof extendContract>> {
   const hold = await holdForUpdate(ctx.em, id);
   if (!hold || !ctx.browserHash?.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
     return ctx.fail('HoldGone');
@@ -224,7 +224,7 @@ export async function releaseHold(
 export async function releaseHoldAtDesk(
   ctx: Ctx,
   { id }: InputOf<typeof releaseAtDeskContract>,
-): Promise<OutputOf<typeof releaseAtDeskContract> | Failure> {
+): Promise<AnswerOf<typeof releaseAtDeskContract>> {
   const hold = await holdForUpdate(ctx.em, id);
   if (!hold) return ctx.fail('NotFound');
   if (!coversSite(ctx, 'appointment.cancel', hold.siteId)) return ctx.fail('NotAllowed');

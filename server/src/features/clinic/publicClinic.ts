@@ -1,3 +1,4 @@
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type {
   publicClinic,
@@ -17,7 +18,6 @@ import {
 } from '@zaguan/core/openings';
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import type { Failure } from '../../platform/endpoint/failure.ts';
 import { asksPayer, fieldRows, payerRows } from '../coverage/index.ts';
 import type { CustomField } from '../../schema/index.ts';
 import { clinicRow, siteRows } from './clinic.repository.ts';
@@ -50,7 +50,7 @@ export async function describeClinic(
 export async function listVisitTypes(
   ctx: Ctx,
   { siteId, kind, language }: InputOf<typeof publicVisitTypes>,
-): Promise<OutputOf<typeof publicVisitTypes> | Failure> {
+): Promise<AnswerOf<typeof publicVisitTypes>> {
   const { date } = epochToWall('UTC', nowMinute(ctx));
   const store = await ctx.clinic({ from: date, until: date });
   if (!store.plan.sites.some((site) => site.id === siteId)) return ctx.fail('NotFound');
@@ -104,7 +104,7 @@ function toQuestion(row: CustomField, language: 'en' | 'es'): Question {
 export async function describePayer(
   ctx: Ctx,
   { payerId, siteId, visitTypeId }: InputOf<typeof publicPayer>,
-): Promise<OutputOf<typeof publicPayer> | Failure> {
+): Promise<AnswerOf<typeof publicPayer>> {
   const { date } = epochToWall('UTC', nowMinute(ctx));
   const store = await ctx.clinic({ from: date, until: date });
   const { plan } = store;
@@ -131,7 +131,7 @@ const FIRST_DATE_DAYS = 45;
 export async function listProviders(
   ctx: Ctx,
   { siteId, visitTypeId, kind, language }: InputOf<typeof publicProviders>,
-): Promise<OutputOf<typeof publicProviders> | Failure> {
+): Promise<AnswerOf<typeof publicProviders>> {
   const now = nowMinute(ctx);
   const { date } = epochToWall('UTC', now);
   const store = await ctx.clinic({ from: addDays(date, -1), until: addDays(date, FIRST_DATE_DAYS) });

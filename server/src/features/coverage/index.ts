@@ -1,13 +1,13 @@
-import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { InputOf } from '@zaguan/contracts';
 import * as contract from '@zaguan/contracts/coverage';
 import { type Answer, answerFaults } from '@zaguan/core/setup';
 import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
-import { handle } from '../../platform/endpoint/handler.ts';
+import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
 import { fieldRows, keepAnswers, labelsOf, setCoverage } from './coverage.repository.ts';
 import { extrasOf } from './extras.sql.ts';
 import { isHidden } from '../restricted/index.ts';
-import { undoWith } from '../../platform/undo/undo.ts';
+import { type UndoAnswer, undoWith } from '../../platform/undo/undo.ts';
 
 export { asksPayer, fieldRows, insertCoverage, payerRows } from './coverage.repository.ts';
 
@@ -24,7 +24,7 @@ export async function takeAnswers(
   appointmentId: string,
   visitTypeId: string,
   answers: Readonly<Record<string, Answer>>,
-): Promise<Failure | null> {
+): Promise<Failure<'InvalidInput'> | null> {
   const asked = await questionsFor(ctx, visitTypeId);
   const faults = Object.entries(
     answerFaults(
@@ -42,7 +42,7 @@ export async function takeAnswers(
 async function extras(
   ctx: Ctx,
   { id }: InputOf<typeof contract.visitExtras>,
-): Promise<OutputOf<typeof contract.visitExtras> | Failure> {
+): Promise<AnswerOf<typeof contract.visitExtras>> {
   const row = await extrasOf(ctx.em, id);
   if (!row) return ctx.fail('NotFound');
   if (!coversSite(ctx, 'daybook.view', row.siteId) || (await isHidden(ctx, id))) return ctx.fail('NotAllowed');
@@ -57,7 +57,11 @@ async function extras(
   };
 }
 
-async function set(ctx: Ctx, id: string, state: (typeof contract.COVERAGE_STATES)[number]): Promise<Failure | string> {
+async function set(
+  ctx: Ctx,
+  id: string,
+  state: (typeof contract.COVERAGE_STATES)[number],
+): Promise<Failure<'NotFound' | 'NotAllowed' | 'DecidedAlready'> | string> {
   const row = await extrasOf(ctx.em, id);
   if (!row) return ctx.fail('NotFound');
   if (!coversSite(ctx, 'today.work', row.siteId)) return ctx.fail('NotAllowed');
@@ -73,7 +77,7 @@ async function set(ctx: Ctx, id: string, state: (typeof contract.COVERAGE_STATES
 async function settle(
   ctx: Ctx,
   { id, state }: InputOf<typeof contract.settleCoverage>,
-): Promise<OutputOf<typeof contract.settleCoverage> | Failure> {
+): Promise<AnswerOf<typeof contract.settleCoverage>> {
   const before = await set(ctx, id, state);
   if (typeof before !== 'string') return before;
   return {
@@ -84,7 +88,7 @@ async function settle(
 async function put(
   ctx: Ctx,
   { id, state }: { id: string; state: (typeof contract.COVERAGE_STATES)[number] },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   const before = await set(ctx, id, state);
   return typeof before === 'string' ? {} : before;
 }

@@ -1,3 +1,4 @@
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
 import type { daybookDay as dayContract, daybookWeek as weekContract, Plate } from '@zaguan/contracts/daybook';
 import type { ReadinessShort } from '@zaguan/contracts/intake';
@@ -16,7 +17,6 @@ import {
   type ZoneDay,
 } from '@zaguan/core/time';
 import { type Ctx, nowMinute, sitesFor, includesSite } from '../../platform/endpoint/context.ts';
-import type { Failure } from '../../platform/endpoint/failure.ts';
 import { siteRows } from '../clinic/index.ts';
 import { loadReadiness } from '../intake/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
@@ -40,7 +40,7 @@ const WEEK_DAYS = 7;
 export async function daybookWeek(
   ctx: Ctx,
   { resourceId, from }: InputOf<typeof weekContract>,
-): Promise<OutputOf<typeof weekContract> | Failure> {
+): Promise<AnswerOf<typeof weekContract>> {
   const lanes = (await laneRows(ctx.em)).filter((lane) => lane.resourceId === resourceId);
   const dates = Array.from({ length: WEEK_DAYS }, (_, n) => addDays(from, n));
   const index = new ClinicIndex(await ctx.clinic({ from, until: dates[WEEK_DAYS - 1] }), nowMinute(ctx));

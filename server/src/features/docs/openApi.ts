@@ -1,5 +1,5 @@
 import type { Endpoint } from '@zaguan/contracts';
-import { ERROR_STATUS, errorBody } from '@zaguan/contracts';
+import { ERROR_STATUS, errorBody, refusalsOf } from '@zaguan/contracts';
 import { createDocument, type ZodOpenApiPathsObject } from 'zod-openapi';
 
 function describeAccess(endpoint: Endpoint): string {
@@ -20,13 +20,14 @@ export function openApiDocument(endpoints: readonly Endpoint[]): ReturnType<type
   const paths: ZodOpenApiPathsObject = {};
   for (const endpoint of endpoints) {
     const path = endpoint.path.replace(/:(\w+)/g, '{$1}');
-    const statuses = [...new Set(['InvalidInput' as const, ...endpoint.errors].map((tag) => ERROR_STATUS[tag]))];
+    const refusals = refusalsOf(endpoint);
+    const statuses = [...new Set(refusals.map((tag) => ERROR_STATUS[tag]))];
     paths[path] = {
       ...paths[path],
       [endpoint.method]: {
         operationId: endpoint.name,
         summary: endpoint.summary,
-        description: `${describeAccess(endpoint)} Refusals: ${['InvalidInput', ...endpoint.errors].join(', ')}.`,
+        description: `${describeAccess(endpoint)} Refusals: ${refusals.join(', ')}.`,
         tags: [endpoint.name.split('.')[0]],
         requestParams: {
           ...(endpoint.params && { path: endpoint.params as never }),

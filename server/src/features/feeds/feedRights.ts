@@ -4,7 +4,7 @@ import { mayEditHoursOf } from '../availability/index.ts';
 import { resourceName } from './feeds.repository.ts';
 
 /** Whoever may change somebody's hours may let a calendar program follow them. */
-export async function ofOwnOrAny(ctx: Ctx, resourceId: string): Promise<string | Failure> {
+export async function ofOwnOrAny(ctx: Ctx, resourceId: string): Promise<string | Failure<'NotAllowed' | 'NotFound'>> {
   const name = await resourceName(ctx.em, resourceId);
   if (name === null) return ctx.fail('NotFound');
   return (await mayEditHoursOf(ctx, resourceId)) ? name : ctx.fail('NotAllowed');

@@ -1,10 +1,10 @@
 import { randomBytes } from 'node:crypto';
-import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { InputOf } from '@zaguan/contracts';
 import * as contract from '@zaguan/contracts/feeds';
 import { scheduleToCalendar } from '../../exchange/scheduleCalendar.ts';
 import { type Ctx, includesSite, siteList, sitesFor } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { handle } from '../../platform/endpoint/handler.ts';
+import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
 import { undoWith } from '../../platform/undo/undo.ts';
 import { mayEditHoursOf } from '../availability/index.ts';
 import { hashOfToken } from '../linkTokens/index.ts';
@@ -57,7 +57,7 @@ function toFeed(row: FeedRow): contract.Feed {
 async function create(
   ctx: Ctx,
   { resourceId, detailed }: InputOf<typeof contract.createFeed>,
-): Promise<OutputOf<typeof contract.createFeed> | Failure> {
+): Promise<AnswerOf<typeof contract.createFeed>> {
   const name = await ofOwnOrAny(ctx, resourceId);
   if (name instanceof Failure) return name;
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
@@ -73,7 +73,7 @@ async function create(
 async function revoke(
   ctx: Ctx,
   { id }: InputOf<typeof contract.revokeFeed>,
-): Promise<OutputOf<typeof contract.revokeFeed> | Failure> {
+): Promise<AnswerOf<typeof contract.revokeFeed>> {
   const feed = await feedById(ctx.em, id);
   if (!feed) return ctx.fail('NotFound');
   if (!(await mayEditHoursOf(ctx, feed.resourceId))) return ctx.fail('NotAllowed');

@@ -21,7 +21,7 @@ interface Asked {
  */
 export const readBusy = handleHeavy(
   contract,
-  async (ctx: Ctx, { resourceId, text }): Promise<Asked | Failure> => {
+  async (ctx: Ctx, { resourceId, text }): Promise<Asked | Failure<'NotAllowed' | 'NotFound'>> => {
     const name = await ofOwnOrAny(ctx, resourceId);
     if (name instanceof Failure) return name;
     const sites = await sitesOf(ctx.em, resourceId);

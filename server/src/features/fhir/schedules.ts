@@ -14,7 +14,6 @@ import {
 } from '../../exchange/fhir/scheduleToFhir.ts';
 import { toSearchset } from '../../exchange/fhir/visitToFhir.ts';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import type { Failure } from '../../platform/endpoint/failure.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { holdIds } from './fhir.repository.ts';
 import { fhirLanes } from './fhir.sql.ts';
@@ -80,7 +79,7 @@ async function findSlot(ctx: Ctx, id: string): Promise<{ lane: FhirLane; slot: S
 async function searchSlots(
   ctx: Ctx,
   { _id, schedule, start, status, _count }: InputOf<typeof contract.searchSlots>,
-): Promise<Bundle | Failure> {
+): Promise<Bundle> {
   if (_id !== undefined) {
     const found = await findSlot(ctx, _id);
     const wanted = found && (status === undefined || found.slot.status === status);

@@ -1,3 +1,5 @@
+import type { UndoAnswer } from '../../platform/undo/undo.ts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type { approveRequest, declineRequest, listApprovals } from '@zaguan/contracts/identityReview';
 import type { Ctx } from '../../platform/endpoint/context.ts';
@@ -41,7 +43,11 @@ export async function listRequests(
 }
 
 /** The request to decide on, kept from a second decision at the same time. */
-async function open(ctx: Ctx, id: string, version: number): Promise<Appointment | Failure> {
+async function open(
+  ctx: Ctx,
+  id: string,
+  version: number,
+): Promise<Appointment | Failure<'ChangedMeanwhile' | 'DecidedAlready' | 'NotFound'>> {
   const visit = await appointmentForUpdate(ctx.em, id);
   if (!visit) return ctx.fail('NotFound');
   if (visit.approval !== 'waiting' || visit.status !== 'pending') return ctx.fail('DecidedAlready');
@@ -62,7 +68,7 @@ function tell(ctx: Ctx, visit: Appointment, approval: string): void {
 export async function approve(
   ctx: Ctx,
   { id, version }: InputOf<typeof approveRequest>,
-): Promise<OutputOf<typeof approveRequest> | Failure> {
+): Promise<AnswerOf<typeof approveRequest>> {
   const visit = await open(ctx, id, version);
   if (visit instanceof Failure) return visit;
   tell(ctx, visit, 'approved');
@@ -76,7 +82,7 @@ export async function approve(
 export async function decline(
   ctx: Ctx,
   { id, version, words }: InputOf<typeof declineRequest>,
-): Promise<OutputOf<typeof declineRequest> | Failure> {
+): Promise<AnswerOf<typeof declineRequest>> {
   const visit = await open(ctx, id, version);
   if (visit instanceof Failure) return visit;
   const declined = await cancelAppointment(ctx, visit, { reason: 'declined', note: words, declined: words });
@@ -89,7 +95,7 @@ export async function decline(
 type Decided = { readonly id: string; readonly version: number };
 
 /** The inverse of approving: it waits again. */
-export async function unapprove(ctx: Ctx, { id, version }: Decided): Promise<object | Failure> {
+export async function unapprove(ctx: Ctx, { id, version }: Decided): Promise<UndoAnswer> {
   const visit = await appointmentForUpdate(ctx.em, id);
   if (!visit) return ctx.fail('NotFound');
   if (visit.version !== version || visit.status !== 'booked')
@@ -101,7 +107,7 @@ export async function unapprove(ctx: Ctx, { id, version }: Decided): Promise<obj
 }
 
 /** The inverse of declining: it takes its time again if that is still free, and waits. */
-export async function undecline(ctx: Ctx, { id, version }: Decided): Promise<object | Failure> {
+export async function undecline(ctx: Ctx, { id, version }: Decided): Promise<UndoAnswer> {
   const visit = await appointmentForUpdate(ctx.em, id);
   if (!visit) return ctx.fail('NotFound');
   if (visit.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: visit.version } });

@@ -1,3 +1,5 @@
+import type { UndoAnswer } from '../../platform/undo/undo.ts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { createHash } from 'node:crypto';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type {
@@ -138,7 +140,7 @@ async function settle(
 export async function link(
   ctx: Ctx,
   { id, patientId, version }: InputOf<typeof linkPerson>,
-): Promise<OutputOf<typeof linkPerson> | Failure> {
+): Promise<AnswerOf<typeof linkPerson>> {
   const opened = await open(ctx, id, version);
   if (opened instanceof Failure) return opened;
   if (!(await patientExists(ctx.em, patientId))) return ctx.fail('NotFound');
@@ -149,7 +151,7 @@ export async function link(
 export async function create(
   ctx: Ctx,
   { id, version }: InputOf<typeof createPerson>,
-): Promise<OutputOf<typeof createPerson> | Failure> {
+): Promise<AnswerOf<typeof createPerson>> {
   const opened = await open(ctx, id, version);
   if (opened instanceof Failure) return opened;
   const patientId = ctx.newId();
@@ -161,7 +163,7 @@ export async function create(
 export async function discard(
   ctx: Ctx,
   { id, version }: InputOf<typeof discardBooking>,
-): Promise<OutputOf<typeof discardBooking> | Failure> {
+): Promise<AnswerOf<typeof discardBooking>> {
   const opened = await open(ctx, id, version);
   if (opened instanceof Failure) return opened;
   const result = await cancelAppointment(ctx, opened.appointment, { reason: 'not-genuine', note: '' });
@@ -172,7 +174,7 @@ export async function discard(
 export async function discardSource(
   ctx: Ctx,
   { source, bookings }: InputOf<typeof discardMany>,
-): Promise<OutputOf<typeof discardMany> | Failure> {
+): Promise<AnswerOf<typeof discardMany>> {
   const sources = groupBySource(await waitingTraces(ctx.em));
   const ids = [...sources].filter(([, first]) => sourceOf(first) === source).map(([id]) => id);
   if (!ids.length) return ctx.fail('NotFound');
@@ -199,7 +201,7 @@ export async function discardSource(
 export async function restoreMany(
   ctx: Ctx,
   { discarded }: { discarded: readonly { id: string; to: AppointmentStatus; version: number }[] },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   for (const each of discarded) {
     const result = await restoreVisit(ctx, each);
     if (result instanceof Failure) return result;
@@ -211,7 +213,7 @@ export async function restoreMany(
 export async function unlink(
   ctx: Ctx,
   { id, version, created, contact }: { id: string; version: number; created: boolean; contact: string },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   const appointment = await appointmentForUpdate(ctx.em, id);
   if (!appointment?.patientId) return ctx.fail('NotFound');
   if (appointment.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: appointment.version } });

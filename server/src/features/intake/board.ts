@@ -1,3 +1,4 @@
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type {
   board as boardContract,
@@ -80,7 +81,7 @@ export async function openVisit(
   ctx: Ctx,
   id: string,
   action: 'intake.view' | 'intake.check-in',
-): Promise<VisitReady | Failure> {
+): Promise<VisitReady | Failure<'NotAllowed' | 'NotFound'>> {
   const ready = await readyVisit(ctx, id);
   if (!ready) return ctx.fail('NotFound');
   if (!coversSite(ctx, action, ready.visit.siteId)) return ctx.fail('NotAllowed');
@@ -92,7 +93,7 @@ export async function openVisit(
 export async function showReadiness(
   ctx: Ctx,
   { id }: InputOf<typeof readinessContract>,
-): Promise<OutputOf<typeof readinessContract> | Failure> {
+): Promise<AnswerOf<typeof readinessContract>> {
   const ready = await openVisit(ctx, id, 'intake.view');
   if (!('readiness' in ready)) return ready;
   const { visit, readiness, documents, flags, waivers } = ready;
@@ -144,7 +145,10 @@ export async function showReadiness(
 }
 
 /** The signed page, byte for byte, as base64; the mount sends it as a PDF. */
-export async function showConsentPdf(ctx: Ctx, { id }: InputOf<typeof pdfContract>): Promise<string | Failure> {
+export async function showConsentPdf(
+  ctx: Ctx,
+  { id }: InputOf<typeof pdfContract>,
+): Promise<string | Failure<'NotAllowed' | 'NotFound'>> {
   const row = await signedPdf(ctx.em, id);
   if (!row) return ctx.fail('NotFound');
   if (!coversSite(ctx, 'intake.view', row.siteId) || (await isHidden(ctx, row.appointmentId)))

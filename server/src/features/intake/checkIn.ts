@@ -1,4 +1,6 @@
-import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { UndoAnswer } from '../../platform/undo/undo.ts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
+import type { InputOf } from '@zaguan/contracts';
 import type {
   checkIn as checkInContract,
   clearFlag as clearContract,
@@ -19,7 +21,7 @@ import { checkInOpensOn, readyVisit, subjectsOf } from './packet.ts';
 export async function checkIn(
   ctx: Ctx,
   { id, identifiers, version }: InputOf<typeof checkInContract>,
-): Promise<OutputOf<typeof checkInContract> | Failure> {
+): Promise<AnswerOf<typeof checkInContract>> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const visit = await appointmentForUpdate(ctx.em, id);
   if (!visit) return ctx.fail('NotFound');
@@ -72,7 +74,7 @@ export async function checkIn(
 export async function waive(
   ctx: Ctx,
   { id, code, documentId, reason }: InputOf<typeof waiveContract>,
-): Promise<OutputOf<typeof waiveContract> | Failure> {
+): Promise<AnswerOf<typeof waiveContract>> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const ready = await readyVisit(ctx, id);
   if (!ready) return ctx.fail('NotFound');
@@ -97,7 +99,7 @@ export async function waive(
 }
 
 /** The inverse of letting through. */
-export async function unwaive(ctx: Ctx, { id, item }: { id: string; item: string }): Promise<object | Failure> {
+export async function unwaive(ctx: Ctx, { id, item }: { id: string; item: string }): Promise<UndoAnswer> {
   const ready = await readyVisit(ctx, id);
   if (!ready) return ctx.fail('UndoGone');
   if (!coversSite(ctx, 'intake.waive', ready.visit.siteId)) return ctx.fail('NotAllowed');
@@ -108,7 +110,7 @@ export async function unwaive(ctx: Ctx, { id, item }: { id: string; item: string
 }
 
 /** A flag the caller may decide on, locked. */
-async function openFlag(ctx: Ctx, id: string): Promise<OpenedFlag | Failure> {
+async function openFlag(ctx: Ctx, id: string): Promise<OpenedFlag | Failure<'NotAllowed' | 'NotFound'>> {
   const flag = await flagForUpdate(ctx.em, id);
   if (!flag) return ctx.fail('NotFound');
   return coversSite(ctx, 'red-flag.clear', flag.siteId) ? flag : ctx.fail('NotAllowed');
@@ -130,7 +132,7 @@ function tellOfFlag(ctx: Ctx, flag: OpenedFlag, cleared: boolean): void {
 export async function clearFlag(
   ctx: Ctx,
   { id, note }: InputOf<typeof clearContract>,
-): Promise<OutputOf<typeof clearContract> | Failure> {
+): Promise<AnswerOf<typeof clearContract>> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const flag = await openFlag(ctx, id);
   if (!('id' in flag)) return flag;
@@ -147,7 +149,7 @@ export async function clearFlag(
 }
 
 /** The inverse of clearing. */
-export async function unclearFlag(ctx: Ctx, { id }: { id: string }): Promise<object | Failure> {
+export async function unclearFlag(ctx: Ctx, { id }: { id: string }): Promise<UndoAnswer> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const flag = await openFlag(ctx, id);
   if (!('id' in flag)) return flag;

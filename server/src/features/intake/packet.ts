@@ -98,7 +98,7 @@ export async function saveForm(
   appointmentId: string,
   formId: string,
   input: { language: 'en' | 'es'; changes: readonly AnswerChange[]; complete: boolean },
-): Promise<OutputOf<typeof saveFormAtDesk> | Failure> {
+): Promise<OutputOf<typeof saveFormAtDesk> | Failure<'NotAsked' | 'InvalidInput'>> {
   const ready = await readyVisit(ctx, appointmentId);
   const document = ready?.documents.find((each) => each.id === formId && each.kind === 'form');
   if (!ready || !document) return ctx.fail('NotAsked');
@@ -169,7 +169,7 @@ export async function signConsent(
   appointmentId: string,
   consentId: string,
   input: Signing,
-): Promise<OutputOf<typeof signAtDesk> | Failure> {
+): Promise<OutputOf<typeof signAtDesk> | Failure<'NotAsked' | 'ConsentIncomplete' | 'SignedAlready'>> {
   const ready = await readyVisit(ctx, appointmentId);
   const document = ready?.documents.find((each) => each.id === consentId && each.kind === 'consent');
   const info = await siteInfo(ctx.em, appointmentId);

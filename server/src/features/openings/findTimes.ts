@@ -61,11 +61,11 @@ const running = new Map<string, AbortController>();
 
 export const findTimes = handleHeavy(
   contract,
-  async (ctx: Ctx, input: TimesInput): Promise<Question | Failure> =>
+  async (ctx: Ctx, input: TimesInput): Promise<Question | Failure<'NotAllowed'>> =>
     input.siteIds.every((id) => coversSite(ctx, 'openings.search', id))
       ? { input, sites: siteList(sitesFor(ctx, 'openings.search')), now: ctx.now }
       : ctx.fail('NotAllowed'),
-  async (question, { heavy, signal, accountId }): Promise<Found | Failure> => {
+  async (question, { heavy, signal, accountId }): Promise<Found | Failure<'NotFound'>> => {
     const mine = new AbortController();
     const key = accountId ?? '';
     running.get(key)?.abort();

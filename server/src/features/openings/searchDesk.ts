@@ -1,4 +1,5 @@
-import { fromWire, type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
+import { fromWire, type InputOf, toWire } from '@zaguan/contracts';
 import type { findOpenings, whyNot } from '@zaguan/contracts/openings';
 import {
   ClinicIndex,
@@ -9,15 +10,11 @@ import {
 } from '@zaguan/core/openings';
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import type { Failure } from '../../platform/endpoint/failure.ts';
 import { namesById } from './openings.sql.ts';
 
 const MAX_SHOWN = 50;
 
-export async function find(
-  ctx: Ctx,
-  input: InputOf<typeof findOpenings>,
-): Promise<OutputOf<typeof findOpenings> | Failure> {
+export async function find(ctx: Ctx, input: InputOf<typeof findOpenings>): Promise<AnswerOf<typeof findOpenings>> {
   if (!coversSite(ctx, 'openings.search', input.siteId)) return ctx.fail('NotAllowed');
   const until = addDays(input.from, input.days - 1);
   const store = await ctx.clinic({ from: input.from, until });
@@ -48,10 +45,7 @@ export async function find(
 }
 
 /** Every rule about one start, and the names of what its facts point to. */
-export async function explainStart(
-  ctx: Ctx,
-  input: InputOf<typeof whyNot>,
-): Promise<OutputOf<typeof whyNot> | Failure> {
+export async function explainStart(ctx: Ctx, input: InputOf<typeof whyNot>): Promise<AnswerOf<typeof whyNot>> {
   if (!coversSite(ctx, 'openings.search', input.siteId)) return ctx.fail('NotAllowed');
   const start = fromWire(input.start);
   const { date } = epochToWall('UTC', start);

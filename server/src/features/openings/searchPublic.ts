@@ -1,9 +1,9 @@
-import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
+import { type InputOf, toWire } from '@zaguan/contracts';
 import type { publicDays, publicTimes } from '@zaguan/contracts/openings';
 import { ClinicIndex, countByDay, searchOpenings, settlePolicy, type SearchCriteria } from '@zaguan/core/openings';
 import { addDays, epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import type { Failure } from '../../platform/endpoint/failure.ts';
 import { longestWindowDays } from './openings.sql.ts';
 
 /** A patient’s search criteria, with whoever pays where that was asked. */
@@ -13,10 +13,7 @@ function criteriaOf(input: InputOf<typeof publicDays>): SearchCriteria {
 }
 
 /** The whole booking window: nothing is hidden behind a first page. */
-export async function searchDays(
-  ctx: Ctx,
-  input: InputOf<typeof publicDays>,
-): Promise<OutputOf<typeof publicDays> | Failure> {
+export async function searchDays(ctx: Ctx, input: InputOf<typeof publicDays>): Promise<AnswerOf<typeof publicDays>> {
   const { date } = epochToWall('UTC', nowMinute(ctx));
   // The window's length stands in the policy, which is in the clinic: ask for the longest one offered.
   const days = await longestWindowDays(ctx.em, input.visitTypeId);
@@ -44,10 +41,7 @@ export async function searchDays(
   };
 }
 
-export async function searchTimes(
-  ctx: Ctx,
-  input: InputOf<typeof publicTimes>,
-): Promise<OutputOf<typeof publicTimes> | Failure> {
+export async function searchTimes(ctx: Ctx, input: InputOf<typeof publicTimes>): Promise<AnswerOf<typeof publicTimes>> {
   const store = await ctx.clinic({ from: input.date, until: input.date });
   const site = store.plan.sites.find((row) => row.id === input.siteId);
   if (!site || !store.plan.visitTypes.some((type) => type.id === input.visitTypeId)) return ctx.fail('NotFound');

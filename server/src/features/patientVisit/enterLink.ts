@@ -12,7 +12,7 @@ const LOCK_MS = 12 * 3_600_000;
 export async function enterLink(
   ctx: Ctx,
   { token, birthDate }: { token: string; birthDate: string },
-): Promise<LinkedVisit | Failure> {
+): Promise<LinkedVisit | Failure<'LinkGone' | 'LinkLocked' | 'WrongBirthDate'>> {
   const visit = await visitOfLink(ctx.em, hashOfToken(token), ctx.now);
   if (!visit) return ctx.fail('LinkGone');
   if (visit.lockedUntil && new Date(visit.lockedUntil) > ctx.now) return ctx.fail('LinkLocked');

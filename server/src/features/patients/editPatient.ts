@@ -1,4 +1,5 @@
-import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
+import type { InputOf } from '@zaguan/contracts';
 import type {
   addRelationship as addContract,
   endRelationship as endContract,
@@ -22,7 +23,7 @@ import {
 } from './patients.repository.ts';
 import { mainSiteOf } from './patients.sql.ts';
 import { mayOpenRestricted } from '../restricted/index.ts';
-import { undoWith } from '../../platform/undo/undo.ts';
+import { type UndoAnswer, undoWith } from '../../platform/undo/undo.ts';
 
 /** Who may act for a patient, with what that comes to today: a parent's rights end with majority in the state of the site. */
 export async function relationshipsOf(ctx: Ctx, patient: PatientRow): Promise<PatientRecord['relationships']> {
@@ -45,7 +46,7 @@ export async function relationshipsOf(ctx: Ctx, patient: PatientRow): Promise<Pa
 }
 
 /** The patient, if the caller may change the record. */
-async function editable(ctx: Ctx, id: string): Promise<PatientRow | Failure> {
+async function editable(ctx: Ctx, id: string): Promise<PatientRow | Failure<'NotAllowed' | 'NotFound'>> {
   const row = await patientRow(ctx.em, id);
   if (!row) return ctx.fail('NotFound');
   return row.restricted && !mayOpenRestricted(ctx) ? ctx.fail('NotAllowed') : row;
@@ -54,7 +55,7 @@ async function editable(ctx: Ctx, id: string): Promise<PatientRow | Failure> {
 export async function saveOwnFields(
   ctx: Ctx,
   { id, version, answers }: InputOf<typeof fieldsContract>,
-): Promise<OutputOf<typeof fieldsContract> | Failure> {
+): Promise<AnswerOf<typeof fieldsContract>> {
   const row = await editable(ctx, id);
   if (row instanceof Failure) return row;
   const fields = await fieldRows(ctx.em, 'patient');
@@ -86,7 +87,7 @@ export async function saveOwnFields(
 async function putFields(
   ctx: Ctx,
   { id, version, fields }: { id: string; version: number; fields: PatientRow['fields'] },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   const row = await editable(ctx, id);
   if (row instanceof Failure) return row;
   if (!(await setFields(ctx.em, id, version, fields)))
@@ -98,7 +99,7 @@ async function putFields(
 export async function addWhoMayAct(
   ctx: Ctx,
   { id, ...relationship }: InputOf<typeof addContract>,
-): Promise<OutputOf<typeof addContract> | Failure> {
+): Promise<AnswerOf<typeof addContract>> {
   const row = await editable(ctx, id);
   if (row instanceof Failure) return row;
   const relationshipId = ctx.newId();
@@ -116,7 +117,7 @@ export async function addWhoMayAct(
 async function removeWhoMayAct(
   ctx: Ctx,
   { id, relationshipId }: { id: string; relationshipId: string },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   const row = await editable(ctx, id);
   if (row instanceof Failure) return row;
   await deleteRelationship(ctx.em, relationshipId);
@@ -143,7 +144,7 @@ async function setLastDate(ctx: Ctx, id: string, relationshipId: string, until: 
 export async function endWhoMayAct(
   ctx: Ctx,
   { id, relationshipId, untilDate }: InputOf<typeof endContract>,
-): Promise<OutputOf<typeof endContract> | Failure> {
+): Promise<AnswerOf<typeof endContract>> {
   const before = await setLastDate(ctx, id, relationshipId, untilDate);
   if (before instanceof Failure) return before;
   return {
@@ -158,7 +159,7 @@ export async function endWhoMayAct(
 async function putLastDate(
   ctx: Ctx,
   { id, relationshipId, until }: { id: string; relationshipId: string; until: string | null },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   const before = await setLastDate(ctx, id, relationshipId, until);
   return before instanceof Failure ? before : {};
 }

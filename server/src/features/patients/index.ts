@@ -1,10 +1,9 @@
-import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { InputOf } from '@zaguan/contracts';
 import { addRelationship, endRelationship, patientRecord, saveFields } from '@zaguan/contracts/patients';
 import { answersThatCount, flatten, plainAnswers } from '@zaguan/core/intake';
 import { fullName } from '@zaguan/core/patients';
 import type { Ctx } from '../../platform/endpoint/context.ts';
-import type { Failure } from '../../platform/endpoint/failure.ts';
-import { handle } from '../../platform/endpoint/handler.ts';
+import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
 import { fieldRows } from '../coverage/index.ts';
 import { mayOpenRestricted } from '../restricted/index.ts';
 import { addWhoMayAct, endWhoMayAct, relationshipsOf, saveOwnFields } from './editPatient.ts';
@@ -29,10 +28,7 @@ function answersToRead({ title, items, answers }: FormRow) {
   });
 }
 
-async function show(
-  ctx: Ctx,
-  { id }: InputOf<typeof patientRecord>,
-): Promise<OutputOf<typeof patientRecord> | Failure> {
+async function show(ctx: Ctx, { id }: InputOf<typeof patientRecord>): Promise<AnswerOf<typeof patientRecord>> {
   const row = await patientRow(ctx.em, id);
   if (!row) return ctx.fail('NotFound');
   if (row.restricted && !mayOpenRestricted(ctx)) return ctx.fail('NotAllowed');

@@ -1,12 +1,12 @@
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { createHash, randomBytes } from 'node:crypto';
-import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { InputOf } from '@zaguan/contracts';
 import type {
   acceptInvitation as acceptContract,
   inviteAccount as inviteContract,
   readInvitation as readContract,
 } from '@zaguan/contracts/setup';
 import type { Ctx } from '../../platform/endpoint/context.ts';
-import type { Failure } from '../../platform/endpoint/failure.ts';
 import { hashPassword, isCommonPassword } from '../accounts/index.ts';
 import { clinicRow } from '../clinic/index.ts';
 import { invitedBy, setInvitation, useInvitation } from './others.repository.ts';
@@ -25,7 +25,7 @@ const realNow = () => new Date();
 export async function invite(
   ctx: Ctx,
   { id }: InputOf<typeof inviteContract>,
-): Promise<OutputOf<typeof inviteContract> | Failure> {
+): Promise<AnswerOf<typeof inviteContract>> {
   const token = randomBytes(TOKEN_BYTES).toString('base64url');
   const until = new Date(realNow().getTime() + DAYS * 86_400_000);
   if (!(await setInvitation(ctx.em, id, hashOf(token), until))) return ctx.fail('NotFound');
@@ -37,7 +37,7 @@ export async function invite(
 export async function readInvitation(
   ctx: Ctx,
   { token }: InputOf<typeof readContract>,
-): Promise<OutputOf<typeof readContract> | Failure> {
+): Promise<AnswerOf<typeof readContract>> {
   const invited = await invitedBy(ctx.em, hashOf(token), realNow());
   if (!invited) return ctx.fail('LinkGone');
   const { name, email, role } = invited;
@@ -47,7 +47,7 @@ export async function readInvitation(
 export async function acceptInvitation(
   ctx: Ctx,
   { token, password }: InputOf<typeof acceptContract>,
-): Promise<OutputOf<typeof acceptContract> | Failure> {
+): Promise<AnswerOf<typeof acceptContract>> {
   const hash = hashOf(token);
   const invited = await invitedBy(ctx.em, hash, realNow());
   if (!invited) return ctx.fail('LinkGone');

@@ -1,3 +1,4 @@
+import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { isDeepStrictEqual } from 'node:util';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import {
@@ -183,7 +184,7 @@ const GAIN_DAYS = 14;
 export async function openOnline(
   ctx: Ctx,
   input: InputOf<typeof openContract>,
-): Promise<OutputOf<typeof openContract> | Failure> {
+): Promise<AnswerOf<typeof openContract>> {
   const today = earliestDate(ctx);
   const dates = { from: addDays(today, -1), until: addDays(today, GAIN_DAYS + 1) };
   const before = await shown(ctx, dates, input);

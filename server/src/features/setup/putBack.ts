@@ -1,7 +1,7 @@
 import { SETUP_KINDS, type SetupKind } from '@zaguan/contracts/setup';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { undoWith } from '../../platform/undo/undo.ts';
+import { type UndoAnswer, undoWith } from '../../platform/undo/undo.ts';
 import type { Action } from '../../platform/endpoint/types.ts';
 import { editActionOf, kindOf, readRecords } from './records.ts';
 import { save, setActive } from './saving.ts';
@@ -20,7 +20,7 @@ function actionOf(kind: string): Action {
 }
 
 /** The inverse of saving: the documents as they were, through the same rules; what was new is archived. */
-async function put(ctx: Ctx, { kind, agreed, records }: Put): Promise<object | Failure> {
+async function put(ctx: Ctx, { kind, agreed, records }: Put): Promise<UndoAnswer> {
   if (!isKind(kind)) return ctx.fail('NotFound');
   const old = records.filter(({ doc }) => doc !== null);
   if (old.length) {
@@ -45,13 +45,13 @@ async function put(ctx: Ctx, { kind, agreed, records }: Put): Promise<object | F
 async function activate(
   ctx: Ctx,
   { kind, ids, active }: { kind: string; ids: string[]; active: boolean },
-): Promise<object | Failure> {
+): Promise<UndoAnswer> {
   if (!isKind(kind)) return ctx.fail('NotFound');
   return ids.length ? setActive(ctx, kind, kindOf(kind), { ids, active }) : {};
 }
 
 /** Several acts' inverses as one. */
-async function putAll(ctx: Ctx, { puts }: { puts: readonly Put[] }): Promise<object | Failure> {
+async function putAll(ctx: Ctx, { puts }: { puts: readonly Put[] }): Promise<UndoAnswer> {
   for (const each of puts) {
     const result = await put(ctx, each);
     if (result instanceof Failure) return result;

@@ -64,7 +64,7 @@ export async function withVersions<D>(em: SqlEntityManager, stored: readonly Sto
   });
 }
 
-function refused(refusals: readonly (Refusal & { index?: number })[]): Failure {
+function refused(refusals: readonly (Refusal & { index?: number })[]): Failure<'SetupRefused'> {
   return new Failure('SetupRefused', {
     issues: refusals.map(({ path, code, index }) => ({
       path: index === undefined ? path : `records.${index}.${path}`,
@@ -86,7 +86,7 @@ export async function write<D>(
   kind: SetupKind,
   rules: RecordKind<D>,
   input: SaveInput<D>,
-): Promise<Written<D> | Failure> {
+): Promise<Written<D> | Failure<'ChangedMeanwhile' | 'SetupRefused' | 'AgreementNeeded'>> {
   await lockSetup(ctx.em);
   const ids = input.records.map(({ id }) => id);
   if (new Set(ids).size !== ids.length) return refused([{ path: 'records', code: 'twice' }]);
@@ -128,7 +128,7 @@ export async function write<D>(
 const isAgreed = (code: string, agreed: readonly string[]) =>
   agreed.some((each) => each === code || each.startsWith(`${code}:`));
 
-function needsAgreement(ctx: Ctx, open: readonly Omit<Refusal, 'path'>[]): Failure {
+function needsAgreement(ctx: Ctx, open: readonly Omit<Refusal, 'path'>[]): Failure<'AgreementNeeded'> {
   return ctx.fail('AgreementNeeded', {
     codes: [...new Set(open.map(({ code }) => code))],
     facts: Object.assign({}, ...open.map(({ facts }) => facts ?? {})),
@@ -144,7 +144,9 @@ export async function save<D>(
   kind: SetupKind,
   rules: RecordKind<D>,
   input: SaveInput<D>,
-): Promise<{ records: SetupRecord<D>[]; undo: { id: string } } | Failure> {
+): Promise<
+  { records: SetupRecord<D>[]; undo: { id: string } } | Failure<'ChangedMeanwhile' | 'SetupRefused' | 'AgreementNeeded'>
+> {
   const written = await write(ctx, kind, rules, input);
   if (written instanceof Failure) return written;
   const { changes, computeImpact } = written;
@@ -200,7 +202,7 @@ export async function setActive<D>(
   kind: SetupKind,
   rules: RecordKind<D>,
   { ids, active }: { ids: readonly string[]; active: boolean },
-): Promise<{ undo: { id: string } } | Failure> {
+): Promise<{ undo: { id: string } } | Failure<'NotFound' | 'SetupRefused'>> {
   await lockSetup(ctx.em);
   const records = await rules.read(ctx.em, ids);
   if (records.length !== new Set(ids).size) return ctx.fail('NotFound');

@@ -5,7 +5,7 @@ import { fullName, restrictedName } from '@zaguan/core/patients';
 import { dueOf, type WorkKind } from '@zaguan/core/work';
 import { coversSite, type Ctx, includesSite, nowMinute, siteList, sitesFor } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
-import { handle } from '../../platform/endpoint/handler.ts';
+import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
 import { countVisitsToMove } from '../availability/index.ts';
 import { upcomingVisits, type VisitReady } from '../intake/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
@@ -28,7 +28,7 @@ import {
   openIdentityReview,
   type WorkRow,
 } from './today.sql.ts';
-import { undoWith } from '../../platform/undo/undo.ts';
+import { type UndoAnswer, undoWith } from '../../platform/undo/undo.ts';
 
 const wire = (text: string) => new Date(text).toISOString();
 const minute = (text: string) => Math.floor(Date.parse(text) / 60_000);
@@ -161,7 +161,11 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
 }
 
 /** Work the caller may touch; anything else is a refusal. */
-async function open(ctx: Ctx, kind: WorkKind, id: string): Promise<Failure | { accountId: string }> {
+async function open(
+  ctx: Ctx,
+  kind: WorkKind,
+  id: string,
+): Promise<Failure<'NotFound' | 'NotAllowed'> | { accountId: string }> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const found = await siteOfWork(ctx.em, kind, id);
   if (!found) return ctx.fail('NotFound');
@@ -169,10 +173,7 @@ async function open(ctx: Ctx, kind: WorkKind, id: string): Promise<Failure | { a
   return { accountId: ctx.actor.accountId };
 }
 
-async function claim(
-  ctx: Ctx,
-  { kind, id, take }: InputOf<typeof claimWork>,
-): Promise<OutputOf<typeof claimWork> | Failure> {
+async function claim(ctx: Ctx, { kind, id, take }: InputOf<typeof claimWork>): Promise<AnswerOf<typeof claimWork>> {
   const opened = await open(ctx, kind, id);
   if (!('accountId' in opened)) return opened;
   if (take) {
@@ -184,10 +185,7 @@ async function claim(
   return {};
 }
 
-async function finish(
-  ctx: Ctx,
-  { kind, id }: InputOf<typeof handleWork>,
-): Promise<OutputOf<typeof handleWork> | Failure> {
+async function finish(ctx: Ctx, { kind, id }: InputOf<typeof handleWork>): Promise<AnswerOf<typeof handleWork>> {
   const opened = await open(ctx, kind, id);
   if (!('accountId' in opened)) return opened;
   const done = await setHandled(ctx.em, kind, id, { at: ctx.now, accountId: opened.accountId });
@@ -197,7 +195,7 @@ async function finish(
   return { undo: await ctx.undoable({ command: 'today.reopen', input: { kind, id }, label: { what: 'handled' } }) };
 }
 
-async function reopen(ctx: Ctx, { kind, id }: { kind: HandledKind; id: string }): Promise<object | Failure> {
+async function reopen(ctx: Ctx, { kind, id }: { kind: HandledKind; id: string }): Promise<UndoAnswer> {
   const opened = await open(ctx, kind, id);
   if (!('accountId' in opened)) return opened;
   const done = await setHandled(ctx.em, kind, id, null);

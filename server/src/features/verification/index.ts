@@ -1,10 +1,9 @@
 import { timingSafeEqual } from 'node:crypto';
-import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { InputOf } from '@zaguan/contracts';
 import { checkCode, sendCode } from '@zaguan/contracts/verification';
 import type { Shares } from '../../platform/config/config.ts';
-import type { Ctx } from '../../platform/endpoint/context.ts';
-import type { Failure } from '../../platform/endpoint/failure.ts';
-import { handle, handleKeeping } from '../../platform/endpoint/handler.ts';
+import { browserOf, type Ctx } from '../../platform/endpoint/context.ts';
+import { type AnswerOf, handle, handleKeeping } from '../../platform/endpoint/handler.ts';
 import { attemptKey, clearAttempts, lockKey } from '../../platform/limits/attempts.ts';
 import { countAttempt, countWithin } from '../../platform/limits/attempts.sql.ts';
 import type { ContactVerification } from '../../schema/index.ts';
@@ -71,20 +70,19 @@ async function send(
   { contact, language, proof }: InputOf<typeof sendCode>,
   asksProof: boolean,
   { codesPerContact }: Shares,
-): Promise<OutputOf<typeof sendCode> | Failure> {
-  if (!ctx.browserHash) return ctx.fail('NotAllowed');
+): Promise<AnswerOf<typeof sendCode>> {
   const settings = await textSettings(ctx.em);
   const refused = contact.includes('@') ? null : whyNoText(contact, settings.countries);
   if (refused) return ctx.fail('InvalidInput', { issues: [{ path: 'contact', code: refused }] });
   // Whoever keeps no time has nothing to prove a number for.
-  if (!(await hasLiveHold(ctx.em, ctx.browserHash, ctx.now))) return ctx.fail('HoldGone');
-  const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, contact);
+  if (!(await hasLiveHold(ctx.em, browserOf(ctx), ctx.now))) return ctx.fail('HoldGone');
+  const row = await verificationFor(ctx.em, ctx.newId(), browserOf(ctx), contact);
   const locked = lockOf(row);
   if (locked) return ctx.fail('CodeLocked', { facts: { until: locked.toISOString() } });
   const now = new Date();
   const waitMs = row.sentAt ? row.sentAt.getTime() + RESEND_MS - now.getTime() : 0;
   if (waitMs > 0) return { contact, resendInSec: Math.ceil(waitMs / 1000) };
-  const numbers = await numbersOfBrowser(ctx.em, ctx.browserHash, new Date(now.getTime() - LOCK_MS), contact);
+  const numbers = await numbersOfBrowser(ctx.em, browserOf(ctx), new Date(now.getTime() - LOCK_MS), contact);
   if (asksProof && numbers >= NUMBERS_OF_HOLD && !(await isProved(ctx, proof))) return ctx.fail('ProofNeeded');
   if ((await codesSentSince(ctx.em, new Date(now.getTime() - DAY_MS))) >= settings.budget)
     return ctx.fail('TooManyRequests');
@@ -102,8 +100,7 @@ async function send(
 export const verificationEndpoints = (asksProof: boolean, shares: Shares) => [
   handle(sendCode, (ctx, input) => send(ctx, input, asksProof, shares)),
   handleKeeping(checkCode, async (ctx, { contact, code }) => {
-    if (!ctx.browserHash) return ctx.fail('NotAllowed');
-    const row = await verificationFor(ctx.em, ctx.newId(), ctx.browserHash, contact);
+    const row = await verificationFor(ctx.em, ctx.newId(), browserOf(ctx), contact);
     const sentAt = row.sentAt;
     if (row.wrongTries >= MAX_TRIES) {
       const locked = lockOf(row);
@@ -117,7 +114,7 @@ export const verificationEndpoints = (asksProof: boolean, shares: Shares) => [
     if (timingSafeEqual(Buffer.from(codeOf(row.id, row.sends, ctx.linkSecret)), Buffer.from(code))) {
       await saveVerification(ctx.em, { ...kept, wrongTries: 0, verifiedAt: new Date(), lockedUntil: null });
       await clearAttempts(ctx.em, key);
-      await proveHold(ctx.em, ctx.browserHash, ctx.now);
+      await proveHold(ctx.em, browserOf(ctx), ctx.now);
       await recordVerified(ctx, contact);
       return {};
     }

@@ -60,7 +60,7 @@ export interface Ctx {
   readonly linkSecret: string;
   /** The clinic for a search on these dates (at any site). What this use case has written is not in it. */
   clinic(dates: { from: LocalDate; until: LocalDate }): Promise<ClinicStore>;
-  fail(tag: ErrorTag, details?: FailureDetails): Failure;
+  fail<Tag extends ErrorTag>(tag: Tag, details?: FailureDetails): Failure<Tag>;
   emit(event: DomainEvent): void;
   /** What was changed, for the audit. */
   wrote(entry: AuditWrite): void;
@@ -71,6 +71,12 @@ export interface Ctx {
   /** How far the caller's role reaches for an action. */
   scope(action: Action): Scope;
   newId(): string;
+}
+
+/** The hash of the patient's browser. Only `/public/` endpoints have one: another that asks is a fault in the code. */
+export function browserOf({ browserHash }: Pick<Ctx, 'browserHash'>): Buffer {
+  if (!browserHash) throw new Error('only a patient’s call has a browser');
+  return browserHash;
 }
 
 /** Epoch minutes of the context's present, as core wants it (rounded up: a start in this minute has begun). */

@@ -8,11 +8,11 @@ export interface FailureDetails {
 }
 
 /** An expected refusal, as a value: a use case returns it, the mount rolls back and answers with it. */
-export class Failure {
-  readonly tag: ErrorTag;
+export class Failure<Tag extends ErrorTag = ErrorTag> {
+  readonly tag: Tag;
   readonly details: FailureDetails;
 
-  constructor(tag: ErrorTag, details: FailureDetails = {}) {
+  constructor(tag: Tag, details: FailureDetails = {}) {
     this.tag = tag;
     this.details = details;
   }

@@ -1,11 +1,14 @@
-import type { Endpoint, InputOf, OutputOf } from '@zaguan/contracts';
+import type { Endpoint, ErrorsOf, InputOf, OutputOf } from '@zaguan/contracts';
 import type { Request, Response } from 'express';
 import type { HeavyWork } from '../heavy/heavyTask.ts';
 import type { Ctx } from './context.ts';
 import type { Failure } from './failure.ts';
 
+/** What a use case answers: wire values, or a refusal that its contract lists. */
+export type AnswerOf<E> = OutputOf<E> | Failure<ErrorsOf<E>>;
+
 /** A use case: parsed input in, wire values or a failure out. */
-export type Handler<E> = (ctx: Ctx, input: InputOf<E>) => Promise<OutputOf<E> | Failure>;
+export type Handler<E> = (ctx: Ctx, input: InputOf<E>) => Promise<AnswerOf<E>>;
 
 /** What the mount needs of one endpoint. */
 export interface Mounted {
@@ -47,8 +50,8 @@ export interface HeavyHooks extends Pick<Mounted, 'keepsRefused'> {
  */
 export function handleHeavy<E extends Endpoint, P extends object>(
   endpoint: E,
-  prepare: (ctx: Ctx, input: InputOf<E>) => Promise<P | Failure>,
-  outside: (prepared: P, outside: HeavyContext) => Promise<OutputOf<E> | Failure>,
+  prepare: (ctx: Ctx, input: InputOf<E>) => Promise<P | Failure<ErrorsOf<E>>>,
+  outside: (prepared: P, outside: HeavyContext) => Promise<AnswerOf<E>>,
 ): HeavyHooks {
   return { endpoint, run: prepare as Mounted['run'], outside: outside as HeavyHooks['outside'] };
 }
@@ -67,7 +70,7 @@ export interface SessionHooks {
 
 export function handleSession<E extends Endpoint>(
   endpoint: E,
-  run: (ctx: Ctx, input: InputOf<E>, http: Http) => Promise<OutputOf<E> | Failure>,
+  run: (ctx: Ctx, input: InputOf<E>, http: Http) => Promise<AnswerOf<E>>,
 ): SessionHooks {
   return { endpoint, runWithSession: run as SessionHooks['runWithSession'] };
 }

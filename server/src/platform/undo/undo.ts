@@ -1,3 +1,5 @@
+import type { ErrorsOf } from '@zaguan/contracts';
+import type { undo } from '@zaguan/contracts/undo';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import { UndoEntryEntity } from '../../schema/index.ts';
 import { findRow } from '../db/read.ts';
@@ -9,19 +11,22 @@ import type { Action } from '../endpoint/types.ts';
 /** How long an act can be taken back. */
 const UNDO_HOURS = 24;
 
+/** What an inverse answers: nothing of use, or a refusal that the undo's contract lists. */
+export type UndoAnswer = object | Failure<ErrorsOf<typeof undo>>;
+
 /**
  * A command that may stand as an inverse; it runs through all rules like any other. It names the action that whoever
  * undoes needs a right to, at the moment of undoing: the role may have changed since.
  */
 export interface UndoCommand {
   readonly needs: Action | ((input: never) => Action);
-  readonly run: (ctx: Ctx, input: never) => Promise<unknown | Failure>;
+  readonly run: (ctx: Ctx, input: never) => Promise<UndoAnswer>;
 }
 
 /** Joins a command with the action it performs. */
 export function undoWith<In>(
   needs: Action | ((input: In) => Action),
-  run: (ctx: Ctx, input: In) => Promise<unknown | Failure>,
+  run: (ctx: Ctx, input: In) => Promise<UndoAnswer>,
 ): UndoCommand {
   return { needs: needs as UndoCommand['needs'], run: run as UndoCommand['run'] };
 }
