@@ -80,6 +80,8 @@ export const daybookDay = defineEndpoint({
   summary: 'One date at all sites the reader may see, each on its own clock.',
   access: { kind: 'role', action: 'daybook.view' },
   params: z.strictObject({ date: askedDate }),
+  /** One site only: what is asked again when something changed there. */
+  query: z.strictObject({ siteId: z.uuid().optional() }),
   output: z.strictObject({ date: localDate, now: instant, sites: z.array(siteDay) }),
   errors: [],
   readsPatients: true,

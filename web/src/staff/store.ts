@@ -12,5 +12,6 @@ export const store = configureStore({
 reporter.attach(store.dispatch);
 
 export type State = ReturnType<typeof store.getState>;
-export const useAppDispatch = () => useDispatch<typeof store.dispatch>();
+export type Dispatch = typeof store.dispatch;
+export const useAppDispatch = () => useDispatch<Dispatch>();
 export const useAppSelector: TypedUseSelectorHook<State> = useSelector;

@@ -41,16 +41,19 @@ export type PlateRow = Pick<
 
 const PRESENT = `json_agg(json_build_object('start', to_char(lower(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'end', to_char(upper(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"')) order by lower(o.during)) as present`;
 
-const PLATES = statement<{ dates: readonly string[]; only: string | null; now: Date }, PlateRow>(
+const PLATES = statement<
+  { dates: readonly string[]; siteId: string | null; resourceId: string | null; now: Date },
+  PlateRow
+>(
   'visits and holds as one list, with the ranges that each resource is taken',
   `select o.resource_id, a.site_id, a.site_date::text as site_date, a.id as visit_id, a.provider_id, 'visit' as kind, a.starts_at, a.ends_at, ${PRESENT}, a.visit_type_id, a.status, a.confirmed_at is not null as confirmed, a.identity, a.approval, a.origin,
       a.patient_kind, a.patient_id, coalesce(p.given_name, s.given_name) as given_name, coalesce(p.family_name, s.family_name) as family_name, a.reason_text as reason, a.version
     from appointment a join occupancy o on o.appointment_id = a.id left join patient p on p.id = a.patient_id left join self_booking s on s.appointment_id = a.id
-    where a.site_date = any(:dates::date[]) and (:only::uuid is null or o.resource_id = :only::uuid) and a.status not in ('cancelled','entered-in-error')
+    where a.site_date = any(:dates::date[]) and (:siteId::uuid is null or a.site_id = :siteId::uuid) and (:resourceId::uuid is null or o.resource_id = :resourceId::uuid) and a.status not in ('cancelled','entered-in-error')
     group by o.resource_id, a.id, p.id, s.appointment_id
    union all
    select o.resource_id, h.site_id, h.site_date::text, h.id, h.provider_id, 'hold', h.starts_at, h.ends_at, ${PRESENT}, h.visit_type_id, null, false, null, null, null, h.patient_kind, null, null, null, null, null
-    from hold h join occupancy o on o.hold_id = h.id where h.site_date = any(:dates::date[]) and (:only::uuid is null or o.resource_id = :only::uuid) and h.expires_at > :now
+    from hold h join occupancy o on o.hold_id = h.id where h.site_date = any(:dates::date[]) and (:siteId::uuid is null or h.site_id = :siteId::uuid) and (:resourceId::uuid is null or o.resource_id = :resourceId::uuid) and h.expires_at > :now
     group by o.resource_id, h.id
    order by starts_at, visit_id`,
 );
@@ -58,13 +61,13 @@ const PLATES = statement<{ dates: readonly string[]; only: string | null; now: D
 /**
  * What is drawn on each lane: one row per visit (or hold) and resource, with the minutes the resource is really taken.
  *
- * @param only one resource; `null` for all
+ * @param only one site's or one resource's; all if not said
  */
 export function plateRows(
   em: SqlEntityManager,
   dates: readonly string[],
   now: Date,
-  only: string | null,
+  only: { readonly siteId?: string; readonly resourceId?: string },
 ): Promise<PlateRow[]> {
-  return rowsOf(em, PLATES, { dates, only, now });
+  return rowsOf(em, PLATES, { dates, siteId: only.siteId ?? null, resourceId: only.resourceId ?? null, now });
 }

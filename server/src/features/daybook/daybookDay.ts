@@ -27,10 +27,10 @@ type SiteDay = OutputOf<typeof dayContract>['sites'][number];
 /** One date at every site the reader may see, as lanes with strips and plates. */
 export async function daybookDay(
   ctx: Ctx,
-  { date }: InputOf<typeof dayContract>,
+  { date, siteId }: InputOf<typeof dayContract>,
 ): Promise<OutputOf<typeof dayContract>> {
   const index = new ClinicIndex(await ctx.clinic({ from: date, until: date }), nowMinute(ctx));
-  const drawn = await drawDates(ctx, index, [date], await laneRows(ctx.em), null);
+  const drawn = await drawDates(ctx, index, [date], await laneRows(ctx.em), { siteId });
   return { date, now: ctx.now.toISOString(), sites: drawn[0].sites };
 }
 
@@ -44,23 +44,25 @@ export async function daybookWeek(
   const lanes = (await laneRows(ctx.em)).filter((lane) => lane.resourceId === resourceId);
   const dates = Array.from({ length: WEEK_DAYS }, (_, n) => addDays(from, n));
   const index = new ClinicIndex(await ctx.clinic({ from, until: dates[WEEK_DAYS - 1] }), nowMinute(ctx));
-  const drawn = await drawDates(ctx, index, dates, lanes, resourceId);
+  const drawn = await drawDates(ctx, index, dates, lanes, { resourceId });
   // A lane at sites the reader may not see is not told from none at all.
   const days = drawn.map(({ date, sites }) => ({ date, sites: sites.filter((site) => site.lanes.length > 0) }));
   if (days.every(({ sites }) => sites.length === 0)) return ctx.fail('NotFound');
   return { resourceId, name: lanes[0].name, from, now: ctx.now.toISOString(), days };
 }
 
-/** @param only whose plates are read; `null` for everybody's */
+/** @param only the site that is drawn, or whose plates are read; all of them if not said */
 async function drawDates(
   ctx: Ctx,
   index: ClinicIndex,
   dates: readonly LocalDate[],
   lanes: readonly LaneRow[],
-  only: string | null,
+  only: { readonly siteId?: string; readonly resourceId?: string },
 ): Promise<{ date: LocalDate; sites: SiteDay[] }[]> {
   const allowed = sitesFor(ctx, 'daybook.view');
-  const sites = (await siteRows(ctx.em)).filter((site) => includesSite(allowed, site.id));
+  const sites = (await siteRows(ctx.em)).filter(
+    ({ id }) => includesSite(allowed, id) && (only.siteId === undefined || id === only.siteId),
+  );
   const rows = await plateRows(ctx.em, dates, ctx.now, only);
   const plates = rows.filter((row) => sites.some((site) => site.id === row.siteId));
   const readiness = await readinessOfPlates(ctx, plates);

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { scopeOf } from '@zaguan/contracts';
 import { type AuditEntry, appendAudit } from '../audit/audit.ts';
+import { appendRead } from '../audit/audit.sql.ts';
 import { readClock } from '../clock/clock.ts';
 import { isWorthRetrying } from '../db/failures.ts';
 import type { Orm } from '../db/orm.ts';
@@ -95,13 +96,24 @@ async function once<T>(deps: UnitDeps, unit: Unit, run: (ctx: Ctx) => Promise<T 
       throw new RolledBack(value);
     }
     const by = { command, actor, requestId, at: now };
-    const audited: AuditEntry[] = writes.map((entry) => ({ ...entry, ...by, kind: 'write' }));
-    if (unit.readsPatients && viewed.length)
-      audited.push({ ...by, kind: 'read', subjects: [...new Set(viewed)].map((id) => ({ kind: 'patient', id })) });
-    await appendAudit(em, audited);
+    await appendAudit(
+      em,
+      writes.map((entry) => ({ ...entry, ...by, kind: 'write' })),
+    );
+    if (unit.readsPatients && viewed.length) await noteRead(em, by, [...new Set(viewed)]);
     await storeEvents(em, events, now);
     return value;
   });
   if (events.length) deps.relay.kick();
   return result;
+}
+
+/** Staff look at the same page again and again; a patient's link is opened seldom, and each time counts. */
+function noteRead(
+  em: Ctx['em'],
+  by: Omit<AuditEntry, 'kind' | 'subjects'>,
+  patientIds: readonly string[],
+): Promise<void> {
+  if (by.actor.kind === 'staff') return appendRead(em, { ...by, accountId: by.actor.accountId, patientIds });
+  return appendAudit(em, [{ ...by, kind: 'read', subjects: patientIds.map((id) => ({ kind: 'patient', id })) }]);
 }

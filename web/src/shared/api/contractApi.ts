@@ -113,11 +113,29 @@ export function contractQuery(csrfToken: () => string, watch: ConnectionWatch): 
 
 export type Build = EndpointBuilder<BaseQueryFn<Call, unknown, ApiError>, Tag, 'api'>;
 
-/** A query made from a contract. */
-export function queryOf<E extends Endpoint>(build: Build, endpoint: E | Remote<E>, provides: readonly Tag[]) {
+/** A part of what a tag covers; a query that names no parts has the one part `any`. */
+export interface TagPart {
+  readonly type: Tag;
+  readonly id: string;
+}
+
+export const anyOf = (type: Tag): TagPart => ({ type, id: 'any' });
+
+/**
+ * A query made from a contract. A mutation's tag makes all queries of that tag stale; news from the server may make only
+ * a part of it stale.
+ *
+ * @param parts the parts of it that an answer shows, if it does not hang on all
+ */
+export function queryOf<E extends Endpoint>(
+  build: Build,
+  endpoint: E | Remote<E>,
+  provides: readonly Tag[],
+  parts?: (answer: OutputOf<E>) => readonly TagPart[],
+) {
   return build.query<OutputOf<E>, RequestOf<E>>({
     query: (input) => ({ endpoint, input: input as Record<string, unknown> }),
-    providesTags: [...provides],
+    providesTags: (answer) => [...provides.map(anyOf), ...(answer && parts ? parts(answer) : [])],
   });
 }
 

@@ -1,12 +1,21 @@
 import { cancelVisit, moveVisit, releaseHoldAtDesk, setStatus } from '@zaguan/contracts/booking';
 import { daybookDay, daybookWeek } from '@zaguan/contracts/daybook';
-import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
+import { mutationOf, queryOf, type TagPart } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
+
+/** The Daybook's page of a date, at all sites. */
+export const pageOfDay = (date: string): TagPart => ({ type: 'Day', id: `page/${date}` });
+/** What is drawn of one site's date. */
+export const siteDayOf = (siteId: string, date: string): TagPart => ({ type: 'Day', id: `${siteId}/${date}` });
 
 export const daybookApi = api.injectEndpoints({
   endpoints: (build) => ({
-    day: queryOf(build, daybookDay, ['Day']),
-    week: queryOf(build, daybookWeek, ['Day']),
+    day: queryOf(build, daybookDay, [], ({ date }) => [pageOfDay(date)]),
+    /** One site of a day, to be put into the page of that day. */
+    siteDay: queryOf(build, daybookDay, []),
+    week: queryOf(build, daybookWeek, [], ({ days }) =>
+      days.flatMap(({ date, sites }) => sites.map((site) => siteDayOf(site.id, date))),
+    ),
     setStatus: mutationOf(build, setStatus, ['Day', 'Openings']),
     moveVisit: mutationOf(build, moveVisit, ['Day', 'Openings', 'Messages', 'Intake', 'Today']),
     releaseHold: mutationOf(build, releaseHoldAtDesk, ['Day', 'Openings']),

@@ -1,0 +1,47 @@
+import { placeHold } from '@zaguan/contracts/booking';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { SITES } from '../../../demo/src/excerpt/ids.ts';
+import { Client, dataOf } from '../fixtures/client.ts';
+import { type Desk, openDesk } from '../fixtures/desk.ts';
+import { freeTime } from '../fixtures/patient.ts';
+
+describe('news on an open day', () => {
+  let desk: Desk;
+  beforeAll(async () => {
+    desk = await openDesk('live_day', 'coordinator');
+  });
+  afterAll(() => desk.close());
+
+  it('fetches that day of that site, once for all that comes together, and nothing else', async () => {
+    const { page, base } = desk;
+    const wanted = await freeTime(base);
+    const date = wanted.start.slice(0, 10);
+    await page.goto(`${base}/daybook/${date}`);
+    await page.waitForSelector('html[data-live="open"] [data-plate]');
+    const asked: string[] = [];
+    page.on('request', (request) => {
+      const { pathname, search } = new URL(request.url());
+      if (pathname.startsWith('/api/')) asked.push(pathname + search);
+    });
+    const holds: string[] = [];
+    for (const n of [0, 2, 4])
+      holds.push(dataOf(await new Client(base).call(placeHold, await freeTime(base, undefined, n))).hold.id);
+    for (const id of holds) await page.waitForSelector(`[data-plate="${id}"]`);
+    const ofDay = asked.filter((path) => path.includes('/daybook/'));
+    expect(new Set(ofDay)).toEqual(new Set([`/api/daybook/${date}?siteId=${SITES.canal}`]));
+    expect(ofDay.length).toBeLessThanOrEqual(holds.length);
+    expect(asked.filter((path) => !path.includes('/daybook/'))).toEqual([]);
+  });
+
+  it('leaves another day alone', async () => {
+    const { page, base } = desk;
+    await page.goto(`${base}/daybook/2026-12-23`);
+    await page.waitForSelector('html[data-live="open"] [data-lane]');
+    const asked: string[] = [];
+    page.on('request', (request) => asked.push(new URL(request.url()).pathname));
+    dataOf(await new Client(base).call(placeHold, await freeTime(base, undefined, 6)));
+    // Longer than it takes on the day itself.
+    await new Promise((resolve) => setTimeout(resolve, 2_000));
+    expect(asked.filter((path) => path.startsWith('/api/'))).toEqual([]);
+  });
+});

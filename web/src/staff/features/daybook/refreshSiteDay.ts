@@ -1,0 +1,24 @@
+import type { Dispatch, State } from '../../store.ts';
+import { daybookApi, pageOfDay } from './daybook.api.ts';
+
+/** Fetches one site of a day again and puts it into the Daybook's page of that day, if there is one. */
+export const refreshSiteDay =
+  (siteId: string, date: string) =>
+  async (dispatch: Dispatch, getState: () => State): Promise<void> => {
+    const pages = daybookApi.util.selectCachedArgsForQuery(getState(), 'day').filter((asked) => asked.date === date);
+    if (!pages.length) return;
+    const { data } = await dispatch(
+      daybookApi.endpoints.siteDay.initiate({ date, siteId }, { subscribe: false, forceRefetch: true }),
+    );
+    // The whole page has words for what is wrong.
+    if (!data) return void dispatch(daybookApi.util.invalidateTags([pageOfDay(date)]));
+    for (const asked of pages)
+      dispatch(
+        daybookApi.util.updateQueryData('day', asked, (page) => {
+          // A page that was fetched later knows more.
+          if (page.now > data.now) return;
+          page.now = data.now;
+          page.sites = page.sites.map((site) => data.sites.find(({ id }) => id === site.id) ?? site);
+        }),
+      );
+  };
