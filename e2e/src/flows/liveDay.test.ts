@@ -1,9 +1,10 @@
 import { placeHold } from '@zaguan/contracts/booking';
+import { publicTimes } from '@zaguan/contracts/openings';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SITES } from '../../../demo/src/excerpt/ids.ts';
 import { Client, dataOf } from '../fixtures/client.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
-import { freeTime } from '../fixtures/patient.ts';
+import { FOLLOW_UP, freeTime } from '../fixtures/patient.ts';
 
 describe('news on an open day', () => {
   let desk: Desk;
@@ -16,6 +17,8 @@ describe('news on an open day', () => {
     const { page, base } = desk;
     const wanted = await freeTime(base);
     const date = wanted.start.slice(0, 10);
+    const { lanes } = dataOf(await new Client(base).call(publicTimes, { ...FOLLOW_UP, date }));
+    const times = lanes.flatMap(({ providerId, starts }) => starts.map((start) => ({ providerId, start })));
     await page.goto(`${base}/daybook/${date}`);
     await page.waitForSelector('html[data-live="open"] [data-plate]');
     const asked: string[] = [];
@@ -24,8 +27,8 @@ describe('news on an open day', () => {
       if (pathname.startsWith('/api/')) asked.push(pathname + search);
     });
     const holds: string[] = [];
-    for (const n of [0, 2, 4])
-      holds.push(dataOf(await new Client(base).call(placeHold, await freeTime(base, undefined, n))).hold.id);
+    for (const time of [times[0], times[3], times[6]])
+      holds.push(dataOf(await new Client(base).call(placeHold, { ...FOLLOW_UP, ...time })).hold.id);
     for (const id of holds) await page.waitForSelector(`[data-plate="${id}"]`);
     const ofDay = asked.filter((path) => path.includes('/daybook/'));
     expect(new Set(ofDay)).toEqual(new Set([`/api/daybook/${date}?siteId=${SITES.canal}`]));

@@ -1,4 +1,12 @@
-import type { EntitySchema, FilterQuery, FindOptions, Loaded, SqlEntityManager } from '@mikro-orm/postgresql';
+import {
+  type EntitySchema,
+  type FilterQuery,
+  type FindOptions,
+  helper,
+  type Loaded,
+  type SqlEntityManager,
+  Utils,
+} from '@mikro-orm/postgresql';
 
 /** The column that a relation goes by: `siteId` for `site`, `createdBy` for `createdByAccount`. */
 type KeyOf<Entity, K extends string> = K extends `${infer By}Account`
@@ -19,6 +27,17 @@ type Read<Found, Entity> = {
     : Exclude<Found[K], undefined>;
 };
 
+/** What was read and nothing else: an entity also has every property that was not asked for, and stubs of relations. */
+function plain(row: object): object {
+  const read: Record<string, unknown> = {};
+  for (const [name, value] of Object.entries(row)) {
+    if (value === undefined) continue;
+    if (!Utils.isEntity(value)) read[name] = value;
+    else if (helper(value).isInitialized()) read[name] = plain(value);
+  }
+  return read;
+}
+
 /**
  * Reads rows of one table, with what they belong to (`populate`) in the same statement, as plain values that nothing
  * keeps track of: what a use case changes it writes itself, and nothing is written by being changed in memory.
@@ -34,7 +53,7 @@ export async function findRows<Entity extends object, Hint extends string = neve
     strategy: 'joined',
     disableIdentityMap: true,
   });
-  return rows as Read<Loaded<Entity, Hint, Fields>, Entity>[];
+  return rows.map((row) => plain(row) as Read<Loaded<Entity, Hint, Fields>, Entity>);
 }
 
 /** The first of them, or `null`. */
