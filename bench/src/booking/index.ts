@@ -7,6 +7,7 @@ import { publicDays, publicTimes } from '@zaguan/contracts/openings';
 import pg from 'pg';
 import { type Client, dataOf } from '../../../e2e/src/fixtures/client.ts';
 import { MARTA, provedBrowser, type RequestedTime } from '../../../e2e/src/fixtures/patient.ts';
+import { countedWire, tripsOf } from '../../../e2e/src/fixtures/wire.ts';
 import { ensurePostgres } from '../../../scripts/setup/install.mjs';
 import { benchServer, demoDatabase } from '../clinicDatabase.ts';
 import { type Result, rounded } from '../measure.ts';
@@ -67,7 +68,10 @@ export async function booking(serverUrl: string): Promise<Result> {
     const script = await captured(url, sql, join(folder, 'booking.sql'));
     const ours = await ownRate(url, sql);
     const theirs = peerRate(url, script);
+    const trips = await roundTrips(url, sql);
     return {
+      roundTrips: trips.booking,
+      roundTripsOfHold: trips.hold,
       ratio: rounded(ours.perSecond / theirs.perSecond),
       bookingsPerSecond: rounded(ours.perSecond),
       refused: ours.refused,
@@ -80,6 +84,25 @@ export async function booking(serverUrl: string): Promise<Result> {
   } finally {
     rmSync(folder, { recursive: true });
     await sql.end();
+  }
+}
+
+/** How often one hold and one booking wait for the database, BEGIN and COMMIT counted. */
+async function roundTrips(url: string, sql: pg.Pool): Promise<{ hold: number; booking: number }> {
+  const wire = await countedWire(url);
+  const server = await benchServer(wire.url);
+  try {
+    const client = await provedBrowser(server.url, contactOf(98), sql);
+    const [requested] = await freeTimes(client, sql, 1);
+    wire.taken();
+    const { hold } = dataOf(await client.call(placeHold, requested));
+    const held = tripsOf(wire.taken(), /insert into "?hold\b/).length;
+    const person = { ...MARTA, contact: contactOf(98) };
+    dataOf(await client.call(bookHeld, { holdId: hold.id, requested, language: 'en', person }));
+    return { hold: held, booking: tripsOf(wire.taken(), /insert into "?appointment\b/).length };
+  } finally {
+    await server.stop();
+    await wire.close();
   }
 }
 

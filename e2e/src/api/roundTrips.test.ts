@@ -49,7 +49,6 @@ describe('round trips to the database', () => {
     const booked = tripsOf(wire.taken(), /insert into "?appointment/);
     const texts = (trips: readonly { text: string }[]) =>
       trips.map(({ text }) => text.replace(/\s+/g, ' ').slice(0, 160)).join('\n');
-    (await import('node:fs')).writeFileSync('/tmp/trips.txt', `${held.length}\n${texts(held)}\n\n${booked.length}\n${texts(booked)}`);
     expect(held.length, texts(held)).toBeGreaterThan(4);
     expect(held.length, texts(held)).toBeLessThanOrEqual(MAX_TRIPS.hold);
     expect(booked.length, texts(booked)).toBeGreaterThan(8);

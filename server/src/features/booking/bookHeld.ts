@@ -1,10 +1,10 @@
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { createHash } from 'node:crypto';
+import type { ClinicStore } from '@zaguan/core/openings';
 import { fromWire, type InputOf, type OutputOf } from '@zaguan/contracts';
 import type { bookHeld as bookContract, visitCalendar as calendarContract } from '@zaguan/contracts/booking';
 import { channelOf } from '@zaguan/core/messages';
 import { needsApproval, payerTerms } from '@zaguan/core/openings';
-import { epochToWall } from '@zaguan/core/time';
 import { visitToCalendar } from '../../exchange/visitCalendar.ts';
 import { browserOf, type Ctx, latestDate } from '../../platform/endpoint/context.ts';
 import type { Shares } from '../../platform/config/config.ts';
@@ -13,18 +13,17 @@ import { timeZoneOf } from '../clinic/index.ts';
 import { insertCoverage, takeAnswers } from '../coverage/index.ts';
 import { planForBooking } from '../messages/index.ts';
 import { sureRecord } from '../people/index.ts';
-import { isVerified } from '../verification/index.ts';
-import type { Appointment, Hold } from '../../schema/index.ts';
+import { provedSince } from '../verification/index.ts';
+import type { Appointment } from '../../schema/index.ts';
 import {
   bookedFromHold,
   calendarFacts,
-  passTimeOn,
   holdForUpdate,
   insertAppointment,
   insertSelfBooking,
   visitOfBrowser,
 } from './booking.repository.ts';
-import { lockAll, openSelfBookings } from './booking.sql.ts';
+import { passTimeOn, lockAll, openSelfBookings } from './booking.sql.ts';
 import { otherTimes, type RequestedTime } from './otherTimes.ts';
 
 /**
@@ -44,21 +43,24 @@ export async function bookHeld(
   // Later than today anywhere on earth.
   if (input.person.birthDate > latestDate(ctx))
     return ctx.fail('InvalidInput', { issues: [{ path: 'person.birthDate', code: 'birth-in-future' }] });
-  await lockAll(ctx.em, [`hold:${input.holdId}`]);
+  const { person } = input;
+  // Two at once from one number are counted one after the other.
+  await lockAll(ctx.em, [`hold:${input.holdId}`, `contact:${person.contact}`, `person:${person.birthDate}`]);
 
-  const booked = await bookedFromHold(ctx.em, input.holdId);
+  const hold = await holdForUpdate(ctx.em, input.holdId);
+  // A hold is gone once it was booked.
+  const booked = hold ? null : await bookedFromHold(ctx.em, input.holdId);
   if (booked) {
     const same = booked.browserHash.equals(browser) && booked.contentHash.equals(contentHash);
     return same
-      ? { visit: await toWireVisit(ctx, booked.appointment) }
+      ? { visit: toWireVisit(booked.appointment, await timeZoneOf(ctx.em, booked.appointment.siteId)) }
       : ctx.fail('HoldUsed', { nearest: await otherTimes(ctx, requested) });
   }
-  const hold = await holdForUpdate(ctx.em, input.holdId);
   if (!hold || !browser.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
     return ctx.fail('HoldGone', { nearest: await otherTimes(ctx, requested) });
 
-  if (!(await isVerified(ctx, input.person.contact))) return ctx.fail('NotVerified');
-
+  const open = await openSelfBookings(ctx.em, person, { browser, provedSince: provedSince() }, ctx.now);
+  if (!open.proved) return ctx.fail('NotVerified');
   const {
     siteId,
     visitTypeId,
@@ -72,10 +74,13 @@ export async function bookHeld(
     afterMin,
     siteDate,
   } = hold;
-  const { person } = input;
-  if (await hasTooManyOpen(ctx, person, shares)) return ctx.fail('TooManyBookings');
-  const waits = await waitsForApproval(ctx, hold);
-  const unpaid = await refusePayer(ctx, requested);
+  // By what was typed and by the number alone: counting a household would tell who is a patient.
+  if (open.person >= shares.bookingsPerPerson || open.contact >= shares.bookingsPerContact)
+    return ctx.fail('TooManyBookings');
+  const store = await ctx.clinic({ from: siteDate, until: siteDate });
+  // By the policy of what is held; it may have changed since the hold was made.
+  const waits = needsApproval(store.policy(visitTypeId, siteId, providerId), patientKind);
+  const unpaid = await refusePayer(ctx, store, requested);
   if (unpaid) return unpaid;
   const patientId = await sureRecord(ctx, {
     givenName: person.givenName,
@@ -139,33 +144,16 @@ export async function bookHeld(
     subjects: [{ kind: 'appointment', id: appointment.id }],
     after: { status: appointment.status, origin: 'self', startsAt: startsAt.toISOString(), visitTypeId, providerId },
   });
-  return { visit: await toWireVisit(ctx, appointment) };
-}
-
-/** By the policy of what is held; it may have changed since the hold was made. */
-async function waitsForApproval(ctx: Ctx, hold: Hold): Promise<boolean> {
-  const store = await ctx.clinic({ from: hold.siteDate, until: hold.siteDate });
-  const { visitTypeId, siteId, providerId, patientKind } = hold;
-  return needsApproval(store.policy(visitTypeId, siteId, providerId ?? null), patientKind);
-}
-
-/** By what was typed and by the number alone: counting a household would tell who is a patient. */
-async function hasTooManyOpen(
-  ctx: Ctx,
-  person: InputOf<typeof bookContract>['person'],
-  { bookingsPerPerson, bookingsPerContact }: Shares,
-): Promise<boolean> {
-  // Two at once from one number are counted one after the other.
-  await lockAll(ctx.em, [`contact:${person.contact}`, `person:${person.birthDate}`]);
-  const open = await openSelfBookings(ctx.em, person, ctx.now);
-  return open.person >= bookingsPerPerson || open.contact >= bookingsPerContact;
+  return { visit: toWireVisit(appointment, store.plan.sites.find(({ id }) => id === siteId)?.zone ?? null) };
 }
 
 /** Whoever pays must be accepted for what is held; the hold was judged by the same terms. */
-async function refusePayer(ctx: Ctx, requested: RequestedTime): Promise<Failure<'NotOffered' | 'InvalidInput'> | null> {
+async function refusePayer(
+  ctx: Ctx,
+  { plan }: ClinicStore,
+  requested: RequestedTime,
+): Promise<Failure<'NotOffered'> | null> {
   if (!requested.payerId) return null;
-  const { date } = epochToWall('UTC', requested.start);
-  const { plan } = await ctx.clinic({ from: date, until: date });
   const terms = payerTerms(plan.payerRules, requested.payerId, requested);
   const codes = [
     ...(terms.accepted ? [] : ['payer-not-accepted']),
@@ -175,10 +163,11 @@ async function refusePayer(ctx: Ctx, requested: RequestedTime): Promise<Failure<
   return codes.length ? ctx.fail('NotOffered', { codes, nearest: await otherTimes(ctx, requested) }) : null;
 }
 
-async function toWireVisit(
-  ctx: Ctx,
+function toWireVisit(
   visit: Pick<Appointment, 'id' | 'startsAt' | 'endsAt' | 'siteId' | 'visitTypeId' | 'providerId' | 'approval'>,
-): Promise<OutputOf<typeof bookContract>['visit']> {
+  timeZone: string | null,
+): OutputOf<typeof bookContract>['visit'] {
+  if (!timeZone) throw new Error('A visit without its site.');
   return {
     id: visit.id,
     start: visit.startsAt.toISOString(),
@@ -187,8 +176,7 @@ async function toWireVisit(
     visitTypeId: visit.visitTypeId,
     providerId: visit.providerId ?? null,
     waiting: visit.approval === 'waiting',
-    // A visit's site is always there.
-    timeZone: (await timeZoneOf(ctx.em, visit.siteId)) ?? 'UTC',
+    timeZone,
   };
 }
 

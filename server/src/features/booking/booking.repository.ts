@@ -16,10 +16,6 @@ import {
 
 const FOR_UPDATE = { lockMode: LockMode.PESSIMISTIC_WRITE } as const;
 
-export function holdOfBrowser(em: SqlEntityManager, browserHash: Buffer): Promise<Hold | null> {
-  return findRow(em, HoldEntity, { browserHash });
-}
-
 /** Reads a hold and keeps it from being changed until the transaction ends. */
 export function holdForUpdate(em: SqlEntityManager, id: string): Promise<Hold | null> {
   return findRow(em, HoldEntity, { id }, FOR_UPDATE);
@@ -36,16 +32,6 @@ export async function prolongHold(
   to: { extensions: number; expiresAt: Date },
 ): Promise<void> {
   await em.nativeUpdate(HoldEntity, { id }, to);
-}
-
-export function insertHold(em: SqlEntityManager, hold: New<typeof HoldEntity>): Promise<void> {
-  return insertRow(em, HoldEntity, hold);
-}
-
-/** Turns a hold's time into a visit's, without letting go of it in between. */
-export async function passTimeOn(em: SqlEntityManager, holdId: string, appointmentId: string): Promise<void> {
-  await em.nativeUpdate(OccupancyEntity, { holdId }, { appointmentId, holdId: null });
-  await deleteHold(em, holdId);
 }
 
 export async function freeTime(em: SqlEntityManager, appointmentId: string): Promise<void> {

@@ -1,6 +1,7 @@
+import type { Hold } from '../../schema/index.ts';
 import type { OccupancyRow, UnprovedHold } from '@zaguan/core/booking';
 import { TIME_FREEING } from '@zaguan/core/visits';
-import { rowOf, rowsOf, statement } from '../../platform/db/statement.ts';
+import { rowsOf, statement } from '../../platform/db/statement.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 
 /** Namespace of the booking's advisory locks, so that nothing else can share a key by chance. */
@@ -21,138 +22,210 @@ export async function lockAll(em: SqlEntityManager, names: readonly string[]): P
   await rowsOf(em, LOCKS, { names: names.map((name) => LOCK_CLASS + name) });
 }
 
-const EXPIRED = statement<{ now: Date; siteId: string; date: string }, never>(
-  'deleted in the order of their ids, so that two that clear the same rows wait for each other and never in a circle',
-  'delete from hold where id in (select id from hold where expires_at <= :now and site_id = :siteId and site_date = :date order by id for update)',
-);
-
-/** Deletes what has run out on a site's day; the database deletes its occupancy with it. */
-export async function deleteExpiredHolds(em: SqlEntityManager, siteId: string, date: string, now: Date): Promise<void> {
-  await rowsOf(em, EXPIRED, { now, siteId, date });
+/** What a browser keeps and has proved, and how many holds come from where it is. */
+export interface HolderState {
+  /** What it keeps now, or kept until it ran out. */
+  readonly own: Pick<Hold, 'id' | 'siteId' | 'siteDate'> | null;
+  readonly proved: boolean;
+  /** Live holds of other browsers, from its address and from its network. */
+  readonly live: { readonly address: number; readonly prefix: number };
 }
 
-const LIVE = statement<{ address: Buffer; prefix: Buffer; now: Date }, { address: number; prefix: number }>(
-  'two counts in one trip',
-  'select (count(*) filter (where address_hash = :address))::int as address, count(*)::int as prefix from hold where prefix_hash = :prefix and expires_at > :now',
-);
-
-/** How many live holds come from an address, and from its network. */
-export async function liveHoldsOf(
-  em: SqlEntityManager,
-  caller: { address: Buffer; prefix: Buffer },
-  now: Date,
-): Promise<{ address: number; prefix: number }> {
-  return (await rowOf(em, LIVE, { ...caller, now })) ?? { address: 0, prefix: 0 };
+interface Holder {
+  readonly browser: Buffer;
+  /** A number or address must have been proved since then. */
+  readonly provedSince: Date;
+  /** Who calls, as far as it is known. */
+  readonly caller: { readonly address: Buffer; readonly prefix: Buffer } | null;
 }
 
-const UNPROVED = statement<
-  { siteId: string; date: string; now: Date },
-  { id: string; caller: string | null; minutes: number; since: string }
->(
-  'minutes are reckoned by the database',
-  `select id, encode(prefix_hash, 'hex') as caller, (extract(epoch from provider_ends_at - provider_starts_at) / 60)::int as minutes, created_at as since
-   from hold where site_id = :siteId and site_date = :date and proved_at is null and expires_at > :now`,
+type HolderParams = { browser: Buffer; provedSince: Date; address: Buffer | null; prefix: Buffer | null; now: Date };
+type HolderRow = { own: HolderState['own']; proved: boolean; address: number; prefix: number };
+
+const HOLDER_COLUMNS = `(select json_build_object('id', h.id, 'siteId', h.site_id, 'siteDate', h.site_date) from hold h where h.browser_hash = :browser) as own,
+     exists (select 1 from contact_verification v where v.browser_hash = :browser and v.verified_at > :provedSince) as proved, c.address, c.prefix`;
+const HOLDS_NEARBY = `(select (count(*) filter (where address_hash = :address))::int as address, count(*)::int as prefix
+     from hold where prefix_hash = :prefix and expires_at > :now and browser_hash <> :browser) c`;
+
+const HOLDER = statement<HolderParams, HolderRow>(
+  'all that decides which locks a hold needs, in one trip',
+  `select ${HOLDER_COLUMNS} from ${HOLDS_NEARBY}`,
 );
 
-/** Live holds on a site's day of browsers that have proved no number or address. */
-export async function unprovedHolds(
-  em: SqlEntityManager,
-  siteId: string,
-  date: string,
-  now: Date,
-): Promise<UnprovedHold[]> {
-  const rows = await rowsOf(em, UNPROVED, { siteId, date, now });
-  return rows.map(({ id, caller, minutes, since }) => ({
-    id,
+const paramsOf = ({ browser, provedSince, caller }: Holder, now: Date): HolderParams => ({
+  ...{ browser, provedSince, now },
+  address: caller?.address ?? null,
+  prefix: caller?.prefix ?? null,
+});
+
+export async function holderState(em: SqlEntityManager, holder: Holder, now: Date): Promise<HolderState> {
+  const [{ own, proved, address, prefix }] = await rowsOf(em, HOLDER, paramsOf(holder, now));
+  return { own, proved, live: { address, prefix } };
+}
+
+type DayParams = { siteId: string; date: string; browser: Buffer; now: Date; freeing: readonly string[] };
+type DayRow = {
+  unproved: { id: string; caller: string | null; minutes: number; since: string }[];
+  booked: number;
+};
+
+/** What is kept on a site's day by browsers that have proved no number or address, beside what is booked. */
+export interface UnprovedOnDay {
+  readonly holds: readonly UnprovedHold[];
+  /** How many minutes visits already take of their providers. */
+  readonly bookedMinutes: number;
+}
+
+const DAY_COLUMNS = `coalesce((select json_agg(json_build_object('id', id, 'caller', encode(prefix_hash, 'hex'), 'minutes', (extract(epoch from provider_ends_at - provider_starts_at) / 60)::int, 'since', created_at)) from hold
+       where site_id = :siteId and site_date = :date and proved_at is null and expires_at > :now and browser_hash <> :browser), '[]') as unproved,
+     (select coalesce(sum(extract(epoch from provider_ends_at - provider_starts_at) / 60), 0)::int from appointment
+       where site_id = :siteId and site_date = :date and provider_id is not null and not status = any(:freeing::text[])) as booked`;
+
+const toUnproved = ({ unproved, booked }: DayRow): UnprovedOnDay => ({
+  bookedMinutes: booked,
+  holds: unproved.map(({ id, caller, minutes, since }) => ({
+    ...{ id, minutes },
     caller: caller ?? '',
-    minutes,
     since: Date.parse(since),
-  }));
-}
+  })),
+});
 
-const BOOKED_MINUTES = statement<{ siteId: string; date: string; freeing: readonly string[] }, { minutes: number }>(
-  'a sum',
-  `select coalesce(sum(extract(epoch from provider_ends_at - provider_starts_at) / 60), 0)::int as minutes from appointment
-   where site_id = :siteId and site_date = :date and provider_id is not null and not status = any(:freeing::text[])`,
+const SITE_DAY = statement<DayParams, DayRow>(
+  'holds and visits of a day, reckoned in minutes by the database',
+  `select ${DAY_COLUMNS}`,
 );
 
-/** Minutes of a site's day that visits already take of their providers. */
-export async function bookedMinutes(em: SqlEntityManager, siteId: string, date: string): Promise<number> {
-  return (await rowOf(em, BOOKED_MINUTES, { siteId, date, freeing: TIME_FREEING }))?.minutes ?? 0;
+/** What other browsers than this one keep, unproved, on a site's day. */
+export async function unprovedOnDay(
+  em: SqlEntityManager,
+  day: { siteId: string; date: string; browser: Buffer },
+  now: Date,
+): Promise<UnprovedOnDay> {
+  const [row] = await rowsOf(em, SITE_DAY, { ...day, now, freeing: TIME_FREEING });
+  return toUnproved(row);
+}
+
+const HOLDER_AND_DAY = statement<HolderParams & DayParams, HolderRow & DayRow>(
+  'all that decides on a hold besides its time, in one trip',
+  `select ${HOLDER_COLUMNS}, ${DAY_COLUMNS} from ${HOLDS_NEARBY}`,
+);
+
+/** Both at once, under the locks. */
+export async function holderOnDay(
+  em: SqlEntityManager,
+  holder: Holder,
+  day: { siteId: string; date: string },
+  now: Date,
+): Promise<HolderState & { unproved: UnprovedOnDay }> {
+  const [row] = await rowsOf(em, HOLDER_AND_DAY, { ...paramsOf(holder, now), ...day, freeing: TIME_FREEING });
+  const { own, proved, address, prefix } = row;
+  return { own, proved, live: { address, prefix }, unproved: toUnproved(row) };
 }
 
 /** What is to be taken, as one array for each column. */
 type Wanted = { ids: readonly string[]; starts: readonly string[]; ends: readonly string[] };
-
-const LAPSED = statement<Wanted & { now: Date }, never>(
-  'an overlap of ranges, deleted in the order of their ids',
-  `delete from hold where id in (select h.id from hold h where h.expires_at <= :now and exists (
-     select 1 from occupancy o join unnest(:ids::uuid[], :starts::timestamptz[], :ends::timestamptz[]) as w (id, starts, ends) on w.id = o.resource_id and o.during && tstzrange(w.starts, w.ends)
-     where o.hold_id = h.id) order by h.id for update)`,
-);
-
-const OCCUPY = statement<
-  Wanted & {
-    places: readonly number[];
-    parts: readonly number[];
-    keys: readonly string[];
-    appointmentId: string | null;
-    holdId: string | null;
-  },
-  never
->(
-  'ranges are made by the database; whether a device is single is read with them',
-  `insert into occupancy (resource_id, place, places, during, appointment_id, hold_id, part, need_key, single_device)
-   select r.id, w.place, greatest(w.place + 1, 1), tstzrange(w.starts, w.ends), :appointmentId::uuid, :holdId::uuid, w.part, w.key, r.single_device
-   from unnest(:ids::uuid[], :starts::timestamptz[], :ends::timestamptz[], :places::smallint[], :parts::smallint[], :keys::text[]) with ordinality as w (id, starts, ends, place, part, key, n)
-   join resource r on r.id = w.id order by w.n`,
-);
+type Taken = Wanted & { places: readonly number[]; parts: readonly number[]; keys: readonly string[]; now: Date };
 
 /**
- * Writes what a visit or a hold takes. A double booking is refused by the database (23P01). Holds that have run out
- * stand in nobody's way, though nobody has cleared them yet: the caller has the resources' locks.
+ * Holds that have run out are cleared where they stand in the way, in the order of their ids, so that two that clear the
+ * same wait for each other and never in a circle. What they took goes with them here, and not by the foreign key: that
+ * would come after the new rows, which must find the place free.
  */
-export async function insertOccupancy(
-  em: SqlEntityManager,
-  owner: { appointmentId: string } | { holdId: string },
-  rows: readonly OccupancyRow[],
-  now: Date,
-): Promise<void> {
+const CLEARED = `lapsed as (delete from hold where id in (select h.id from hold h where h.expires_at <= :now::timestamptz and exists (
+     select 1 from occupancy o join unnest(:ids::uuid[], :starts::timestamptz[], :ends::timestamptz[]) as w (id, starts, ends) on w.id = o.resource_id and o.during && tstzrange(w.starts, w.ends)
+     where o.hold_id = h.id) order by h.id for update) returning id),
+   cleared as (delete from occupancy where hold_id in (select id from lapsed) returning 1)`;
+/** Waits for what is cleared, and makes the ranges. */
+const occupy = (owner: string) =>
+  `insert into occupancy (resource_id, place, places, during, ${owner}, part, need_key, single_device)
+   select r.id, w.place, greatest(w.place + 1, 1), tstzrange(w.starts, w.ends), :owner::uuid, w.part, w.key, r.single_device
+   from (select count(*) from cleared) as first cross join unnest(:ids::uuid[], :starts::timestamptz[], :ends::timestamptz[], :places::smallint[], :parts::smallint[], :keys::text[]) with ordinality as w (id, starts, ends, place, part, key, n)
+   join resource r on r.id = w.id order by w.n`;
+
+const OCCUPY = statement<Taken & { owner: string }, never>(
+  'clears and takes in one trip; ranges are made by the database',
+  `with ${CLEARED} ${occupy('appointment_id')}`,
+);
+
+type NewHold = Omit<Hold, 'extensions'>;
+const HOLD = statement<Taken & NewHold & { owner: string }, never>(
+  'a hold and what it takes, in one trip',
+  `with ${CLEARED}, kept as (insert into hold (id, browser_hash, site_id, visit_type_id, provider_id, patient_kind, starts_at, ends_at, provider_starts_at, provider_ends_at, before_min, after_min, site_date, address_hash, prefix_hash, proved_at, expires_at, created_at)
+     values (:id, :browserHash, :siteId, :visitTypeId, :providerId, :patientKind, :startsAt, :endsAt, :providerStartsAt, :providerEndsAt, :beforeMin, :afterMin, :siteDate, :addressHash, :prefixHash, :provedAt, :expiresAt, :createdAt))
+   ${occupy('hold_id')}`,
+);
+
+function taken(rows: readonly OccupancyRow[], now: Date): Taken {
   const instant = (minute: number) => new Date(minute * 60_000).toISOString();
-  const wanted: Wanted = {
+  return {
     ids: rows.map(({ resourceId }) => resourceId),
     starts: rows.map(({ start }) => instant(start)),
     ends: rows.map(({ end }) => instant(end)),
-  };
-  await rowsOf(em, LAPSED, { ...wanted, now });
-  await rowsOf(em, OCCUPY, {
-    ...wanted,
     places: rows.map(({ place }) => place),
     parts: rows.map(({ part }) => part),
     keys: rows.map(({ needKey }) => needKey),
-    appointmentId: 'appointmentId' in owner ? owner.appointmentId : null,
-    holdId: 'holdId' in owner ? owner.holdId : null,
-  });
+    now,
+  };
+}
+
+/**
+ * Writes what a visit takes. A double booking is refused by the database (23P01). Holds that have run out stand in
+ * nobody's way, though nobody has cleared them yet: the caller has the resources' locks.
+ */
+export async function insertOccupancy(
+  em: SqlEntityManager,
+  appointmentId: string,
+  rows: readonly OccupancyRow[],
+  now: Date,
+): Promise<void> {
+  await rowsOf(em, OCCUPY, { ...taken(rows, now), owner: appointmentId });
+}
+
+/** Writes a hold with what it takes, in the same way. */
+export async function insertHold(
+  em: SqlEntityManager,
+  hold: NewHold,
+  rows: readonly OccupancyRow[],
+  now: Date,
+): Promise<void> {
+  await rowsOf(em, HOLD, { ...taken(rows, now), ...hold, owner: hold.id });
+}
+
+const PASS_ON = statement<{ holdId: string; appointmentId: string }, never>(
+  'a hold’s time becomes a visit’s and the hold goes, in one trip',
+  `with passed as (update occupancy set appointment_id = :appointmentId, hold_id = null where hold_id = :holdId returning 1)
+   delete from hold where id = :holdId and (select count(*) from passed) > 0`,
+);
+
+/** Turns a hold's time into a visit's, without letting go of it in between. */
+export async function passTimeOn(em: SqlEntityManager, holdId: string, appointmentId: string): Promise<void> {
+  await rowsOf(em, PASS_ON, { holdId, appointmentId });
 }
 
 const OPEN_SELF_BOOKINGS = statement<
-  { born: string; given: string; family: string; contact: string; now: Date },
-  { person: number; contact: number }
+  { born: string; given: string; family: string; contact: string; browser: Buffer; provedSince: Date; now: Date },
+  { person: number; contact: number; proved: boolean }
 >(
-  'two counts of one join',
-  `select (count(*) filter (where b.birth_date = t.born and lower(b.given_name) = lower(t.given) and lower(b.family_name) = lower(t.family)))::int as person,
+  'two counts of one join, and whether the number is proved, in one trip',
+  `select exists (select 1 from contact_verification v where v.browser_hash = :browser and v.contact = :contact::text and v.verified_at > :provedSince) as proved,
+     (count(*) filter (where b.birth_date = t.born and lower(b.given_name) = lower(t.given) and lower(b.family_name) = lower(t.family)))::int as person,
      (count(*) filter (where coalesce(b.phone, b.email) = t.contact))::int as contact
    from (select :born::date as born, :given::text as given, :family::text as family, :contact::text as contact) t
    join self_booking b on (b.birth_date = t.born and lower(b.family_name) = lower(t.family) and lower(b.given_name) = lower(t.given)) or b.phone = t.contact or b.email = t.contact
    join appointment a on a.id = b.appointment_id and a.status in ('pending','booked') and a.starts_at > :now`,
 );
 
-/** Visits to come that were booked online for a person as typed, and with a number or address. */
+/**
+ * Visits to come that were booked online for a person as typed, and with a number or address; and whether this browser
+ * proved that it reads what is sent there.
+ */
 export async function openSelfBookings(
   em: SqlEntityManager,
   typed: { givenName: string; familyName: string; birthDate: string; contact: string },
+  by: { browser: Buffer; provedSince: Date },
   now: Date,
-): Promise<{ person: number; contact: number }> {
+): Promise<{ person: number; contact: number; proved: boolean }> {
   const { givenName: given, familyName: family, birthDate: born, contact } = typed;
-  return (await rowOf(em, OPEN_SELF_BOOKINGS, { born, given, family, contact, now })) ?? { person: 0, contact: 0 };
+  const [found] = await rowsOf(em, OPEN_SELF_BOOKINGS, { born, given, family, contact, ...by, now });
+  return found;
 }

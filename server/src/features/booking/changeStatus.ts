@@ -122,7 +122,7 @@ export async function restoreVisit(
     const codes = planned.refused.map((answer) => answer.code).filter((code) => !FORGIVEN.has(code));
     return ctx.fail(codes.every((code) => code === 'busy') ? 'TimeTaken' : 'NotOffered', { codes });
   }
-  await insertOccupancy(ctx.em, { appointmentId: id }, planned.plan.occupancy, ctx.now);
+  await insertOccupancy(ctx.em, id, planned.plan.occupancy, ctx.now);
   await updateAppointment(ctx.em, visit, {
     status: to,
     cancelledAt: null,

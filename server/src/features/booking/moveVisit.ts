@@ -62,7 +62,7 @@ export async function moveVisit(
   const seatOnly =
     start * 60_000 === visit.startsAt.getTime() && providerId === from.providerId && siteId === from.siteId;
   await freeTime(ctx.em, id);
-  await insertOccupancy(ctx.em, { appointmentId: id }, plan.occupancy, ctx.now);
+  await insertOccupancy(ctx.em, id, plan.occupancy, ctx.now);
   const instant = (epochMinute: number) => new Date(epochMinute * 60_000);
   const changed = await updateAppointment(ctx.em, visit, {
     siteId,

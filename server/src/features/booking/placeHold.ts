@@ -12,16 +12,17 @@ import { epochToWall } from '@zaguan/core/time';
 import type { Shares } from '../../platform/config/config.ts';
 import { browserOf, coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { loadSnapshot } from '../openings/index.ts';
-import { isSomebody } from '../verification/index.ts';
+import { provedSince } from '../verification/index.ts';
 import type { Hold } from '../../schema/index.ts';
-import { deleteHold, holdForUpdate, holdOfBrowser, insertHold, prolongHold } from './booking.repository.ts';
+import { deleteHold, holdForUpdate, prolongHold } from './booking.repository.ts';
 import {
-  bookedMinutes,
-  deleteExpiredHolds,
-  insertOccupancy,
-  liveHoldsOf,
+  type HolderState,
+  holderOnDay,
+  holderState,
+  insertHold,
   lockAll,
-  unprovedHolds,
+  type UnprovedOnDay,
+  unprovedOnDay,
 } from './booking.sql.ts';
 import { refuseTime, type RequestedTime, criteriaOf } from './otherTimes.ts';
 
@@ -39,30 +40,30 @@ export async function placeHold(
   shares: Shares,
 ): Promise<AnswerOf<typeof placeContract>> {
   const browser = browserOf(ctx);
-
+  const holder = { browser, provedSince: provedSince(), caller: ctx.caller };
   const requested = { ...input, start: fromWire(input.start) };
-  const day = epochToWall('UTC', requested.start).date;
-  const dates = { from: day, until: day };
+  const utcDate = epochToWall('UTC', requested.start).date;
+  const dates = { from: utcDate, until: utcDate };
   const planOn = ({ index, criteria }: HoldAttempt) =>
     planVisit(index, criteria, input.siteId, input.providerId, requested.start);
-  const before = look(ctx, await ctx.clinic(dates), requested, await holdOfBrowser(ctx.em, browser));
+  const { own, proved, live } = await holderState(ctx.em, holder, ctx.now);
+  const before = look(ctx, await ctx.clinic(dates), requested, own);
   if (!before) return ctx.fail('NotFound');
   const first = planOn(before);
   if (!first.ok) return refuseTime(ctx, requested, first.refused);
 
-  const proved = await isSomebody(ctx);
   await lockAll(ctx.em, [
     ...lockNames(before.index, before.criteria, input.siteId, input.providerId, before.date),
     `browser:${browser.toString('hex')}`,
-    ...(await callerLocks(ctx, shares)),
+    ...callerLocks(ctx, live, shares),
     // What the day has left for those who proved nothing is counted alone.
     ...(proved ? [] : [`holds:${input.siteId}:${before.date}`]),
   ]);
-  const old = await holdOfBrowser(ctx.em, browser);
+  const day = { siteId: input.siteId, date: before.date };
+  const { own: old, live: liveNow, unproved } = await holderOnDay(ctx.em, holder, day, ctx.now);
   const meanwhile = look(ctx, await ctx.clinic(dates), requested, old);
   const second = meanwhile && planOn(meanwhile);
   if (second && !second.ok) return refuseTime(ctx, requested, second.refused);
-  await deleteExpiredHolds(ctx.em, input.siteId, before.date, ctx.now);
   const fresh = look(ctx, new ClinicStore(await loadSnapshot(ctx.em, dates, ctx.now)), requested, old);
   if (!fresh) return ctx.fail('NotFound');
   const planned = planOn(fresh);
@@ -74,10 +75,16 @@ export async function placeHold(
   }
   const { plan } = planned;
   const type = fresh.index.visitType(input.visitTypeId);
-  if (!(await mayHoldMore(ctx, shares))) return ctx.fail('TooManyRequests');
+  if (ctx.caller && (liveNow.address >= shares.holdsPerAddress || liveNow.prefix >= shares.holdsPerPrefix))
+    return ctx.fail('TooManyRequests');
   const judged: HoldDecision = proved
     ? { minutes: HOLD_MINUTES, giveWay: [] }
-    : await makeRoom(ctx, fresh, input.siteId, plan.date, plan.providerEnd - plan.providerStart);
+    : await makeRoom(
+        ctx,
+        unproved,
+        providerMinutes(fresh.index, input.siteId, plan.date),
+        plan.providerEnd - plan.providerStart,
+      );
   const hold = {
     id: ctx.newId(),
     browserHash: browser,
@@ -96,47 +103,38 @@ export async function placeHold(
     prefixHash: ctx.caller?.prefix ?? null,
     provedAt: proved ? ctx.now : null,
     expiresAt: new Date(ctx.now.getTime() + judged.minutes * 60_000),
-    extensions: 0,
     createdAt: ctx.now,
   };
-  await insertHold(ctx.em, hold);
-  await insertOccupancy(ctx.em, { holdId: hold.id }, plan.occupancy, ctx.now);
+  await insertHold(ctx.em, hold, plan.occupancy, ctx.now);
   ctx.emit({ type: 'hold-changed', siteId: hold.siteId, date: hold.siteDate });
-  return { hold: toWireHold(hold, ctx.now) };
+  return { hold: toWireHold({ ...hold, extensions: 0 }, ctx.now) };
 }
 
 /** More are never under way at once: far below a limit nobody needs to wait for anybody to be counted. */
 const MAX_UNDER_WAY = 500;
 
 /** Near a limit, holds of one address and of one network are counted one after the other. */
-async function callerLocks(ctx: Ctx, { holdsPerAddress, holdsPerPrefix }: Shares): Promise<string[]> {
-  const { caller } = ctx;
+function callerLocks(
+  { caller }: Ctx,
+  live: HolderState['live'],
+  { holdsPerAddress, holdsPerPrefix }: Shares,
+): string[] {
   if (!caller) return [];
-  const live = await liveHoldsOf(ctx.em, caller, ctx.now);
   return [
     ...(live.address + MAX_UNDER_WAY < holdsPerAddress ? [] : [`caller:${caller.address.toString('hex')}`]),
     ...(live.prefix + MAX_UNDER_WAY < holdsPerPrefix ? [] : [`caller:${caller.prefix.toString('hex')}`]),
   ];
 }
 
-async function mayHoldMore(ctx: Ctx, { holdsPerAddress, holdsPerPrefix }: Shares): Promise<boolean> {
-  if (!ctx.caller) return true;
-  const live = await liveHoldsOf(ctx.em, ctx.caller, ctx.now);
-  return live.address < holdsPerAddress && live.prefix < holdsPerPrefix;
-}
-
 /** Holds that take more than their share of the day give way; who loses theirs is told by their page, and may hold again. */
 async function makeRoom(
   ctx: Ctx,
-  { index }: HoldAttempt,
-  siteId: string,
-  date: string,
+  { holds, bookedMinutes }: UnprovedOnDay,
+  workedMinutes: number,
   minutes: number,
 ): Promise<HoldDecision> {
-  const live = await unprovedHolds(ctx.em, siteId, date, ctx.now);
-  const open = providerMinutes(index, siteId, date) - (await bookedMinutes(ctx.em, siteId, date));
   const caller = ctx.caller?.prefix.toString('hex') ?? '';
-  const judged = decideUnprovedHold(live, { caller, minutes }, open);
+  const judged = decideUnprovedHold(holds, { caller, minutes }, workedMinutes - bookedMinutes);
   for (const id of judged.giveWay) await deleteHold(ctx.em, id);
   return judged;
 }
@@ -144,12 +142,12 @@ async function makeRoom(
 /** How long a hold lives if it is made longer now: it gives way to nobody, but takes part in the share. */
 async function judgeAgain(ctx: Ctx, hold: Hold): Promise<HoldDecision> {
   const store = await ctx.clinic({ from: hold.siteDate, until: hold.siteDate });
-  const others = (await unprovedHolds(ctx.em, hold.siteId, hold.siteDate, ctx.now)).filter(({ id }) => id !== hold.id);
+  const day = { siteId: hold.siteId, date: hold.siteDate, browser: Buffer.from(hold.browserHash) };
+  const { holds, bookedMinutes } = await unprovedOnDay(ctx.em, day, ctx.now);
   const minutes = (hold.providerEndsAt.getTime() - hold.providerStartsAt.getTime()) / 60_000;
   const index = new ClinicIndex(store, nowMinute(ctx));
-  const open =
-    providerMinutes(index, hold.siteId, hold.siteDate) - (await bookedMinutes(ctx.em, hold.siteId, hold.siteDate));
-  return decideUnprovedHold(others, { caller: '', minutes }, open);
+  const open = providerMinutes(index, hold.siteId, hold.siteDate) - bookedMinutes;
+  return decideUnprovedHold(holds, { caller: '', minutes }, open);
 }
 
 const instant = (epochMinute: number) => new Date(epochMinute * 60_000);
@@ -160,7 +158,7 @@ interface HoldAttempt {
   date: string;
 }
 
-function look(ctx: Ctx, store: ClinicStore, requested: RequestedTime, own: Hold | null): HoldAttempt | null {
+function look(ctx: Ctx, store: ClinicStore, requested: RequestedTime, own: HolderState['own']): HoldAttempt | null {
   const { plan } = store;
   const site = plan.sites.find((row) => row.id === requested.siteId);
   const type = plan.visitTypes.find((row) => row.id === requested.visitTypeId);

@@ -1,7 +1,6 @@
 import { raw } from '@mikro-orm/postgresql';
-import { channelOf } from '@zaguan/core/messages';
 import { findRow, findRows } from '../../platform/db/read.ts';
-import { insertRow } from '../../platform/db/write.ts';
+import { insertRow, insertRows } from '../../platform/db/write.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import {
   AppointmentEntity,
@@ -12,16 +11,6 @@ import {
   type Message,
   MessageEntity,
 } from '../../schema/index.ts';
-import { contactPointId } from './messages.sql.ts';
-
-/** The row of a number or address, made if it is new. */
-export function contactPoint(em: SqlEntityManager, newId: string, contact: string): Promise<string> {
-  return contactPointId(em, {
-    id: newId,
-    kind: channelOf(contact) === 'email' ? 'email' : 'phone',
-    value: contact,
-  });
-}
 
 /** Whether the number itself said stop (or is wrong), whoever shares it: the latest word in the ledger counts. */
 export async function isOptedOut(em: SqlEntityManager, contactPointId: string): Promise<boolean> {
@@ -54,12 +43,16 @@ export interface NewMessage
   readonly comesAt?: Date | null;
 }
 
-export async function insertMessage(em: SqlEntityManager, message: NewMessage): Promise<void> {
-  await insertRow(em, MessageEntity, {
-    ...message,
-    status: message.droppedCode ? 'dropped' : 'planned',
-    nextAttemptAt: message.sendAt,
-  });
+export function insertMessages(em: SqlEntityManager, messages: readonly NewMessage[]): Promise<void> {
+  return insertRows(
+    em,
+    MessageEntity,
+    messages.map((message) => ({
+      ...message,
+      status: message.droppedCode ? 'dropped' : 'planned',
+      nextAttemptAt: message.sendAt,
+    })),
+  );
 }
 
 /** The kind of the last message that tells what becomes of a visit; `null` if there is none. */

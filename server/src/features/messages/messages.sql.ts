@@ -1,3 +1,4 @@
+import { channelOf } from '@zaguan/core/messages';
 import type { CalendarVisit } from '../../exchange/visitCalendar.ts';
 import { type ColumnsOf, rowOf, rowsOf, statement } from '../../platform/db/statement.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
@@ -61,17 +62,24 @@ export async function messagedVisit(em: SqlEntityManager, id: string): Promise<M
   );
 }
 
-const CONTACT_POINT = statement<{ id: string; kind: string; value: string }, { id: string }>(
-  'inserted unless it is there, and its id either way, in one trip',
-  'insert into contact_point (id, kind, value) values (:id, :kind, :value) on conflict (kind, value) do update set value = excluded.value returning id',
+/** Where a message goes, and whether it may: the number or address itself counts, whoever shares it. */
+export interface Reach {
+  readonly contactPointId: string;
+  /** The latest word in its ledger: it said stop, or is wrong. */
+  readonly optedOut: boolean;
+}
+
+const REACH = statement<{ id: string; kind: string; value: string }, { id: string; optedOut: boolean }>(
+  'inserted unless it is there, with its id and its ledger’s latest word either way, in one trip',
+  `insert into contact_point (id, kind, value) values (:id, :kind, :value) on conflict (kind, value) do update set value = excluded.value
+   returning id, coalesce((select l.event <> 'consented' from contact_ledger l where l.contact_point_id = contact_point.id and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false) as opted_out`,
 );
 
 /** The row of a number or address, made if it is new. */
-export async function contactPointId(
-  em: SqlEntityManager,
-  made: { id: string; kind: 'phone' | 'email'; value: string },
-): Promise<string> {
-  return (await rowOf(em, CONTACT_POINT, made))?.id ?? made.id;
+export async function reachOf(em: SqlEntityManager, newId: string, contact: string): Promise<Reach> {
+  const kind = channelOf(contact) === 'email' ? 'email' : 'phone';
+  const [{ id, optedOut }] = await rowsOf(em, REACH, { id: newId, kind, value: contact });
+  return { contactPointId: id, optedOut };
 }
 
 const WITHDRAW = statement<{ now: Date; appointmentId: string }, never>(

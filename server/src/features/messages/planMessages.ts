@@ -2,8 +2,8 @@ import { channelOf } from '@zaguan/core/messages';
 import { type MessageKind, planReminders, DEFAULT_QUIET_HOURS, DEFAULT_REMINDER_STEPS } from '@zaguan/core/reminders';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { ensureLink } from '../linkTokens/index.ts';
-import { contactPoint, insertMessage, isOptedOut, lastToldOf, writeLedger } from './messages.repository.ts';
-import { type MessagedVisit, messagedVisit, withdrawPlanned } from './messages.sql.ts';
+import { insertMessages, lastToldOf, type NewMessage, writeLedger } from './messages.repository.ts';
+import { type MessagedVisit, messagedVisit, type Reach, reachOf, withdrawPlanned } from './messages.sql.ts';
 import { CODE_MAIL, writeMail } from './words.mail.ts';
 import { CODE_WORDS, type Language, writeMessage } from './words.ts';
 import { clinicRow } from '../clinic/index.ts';
@@ -13,18 +13,22 @@ const CONSENT_WORDING = {
   email: 'By booking you agree to e-mails about this visit. Each has a link that ends them.',
 };
 
-function pointOf(ctx: Ctx, visit: MessagedVisit): Promise<string> | null {
-  return visit.contact ? contactPoint(ctx.em, ctx.newId(), visit.contact) : null;
+async function reach(ctx: Ctx, visit: MessagedVisit): Promise<Reach | null> {
+  return visit.contact ? reachOf(ctx.em, ctx.newId(), visit.contact) : null;
 }
+
+/** Where this visit's messages may go; `null`: nowhere. */
+const open = (to: Reach | null) => (to && !to.optedOut ? to.contactPointId : null);
 
 const channelFor = (visit: MessagedVisit) => channelOf(visit.contact ?? '');
 
 /** In the booking's transaction: the confirmation at once, and every reminder planned or dropped with its rule. */
 export async function planForBooking(ctx: Ctx, appointmentId: string): Promise<void> {
   const visit = await required(ctx, appointmentId);
-  const contactPointId = await pointOf(ctx, visit);
+  const to = await reach(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
-  if (contactPointId && !(await isOptedOut(ctx.em, contactPointId))) {
+  const contactPointId = open(to);
+  if (contactPointId)
     await writeLedger(ctx.em, {
       id: ctx.newId(),
       contactPointId,
@@ -33,9 +37,10 @@ export async function planForBooking(ctx: Ctx, appointmentId: string): Promise<v
       how: 'self-booking',
       at: ctx.now,
     });
-    await write(ctx, visit, contactPointId, waiting(visit) ? 'requested' : 'confirmation');
-  }
-  if (!waiting(visit)) await planSteps(ctx, visit, contactPointId);
+  await insertMessages(ctx.em, [
+    ...(contactPointId ? [compose(ctx, visit, contactPointId, waiting(visit) ? 'requested' : 'confirmation')] : []),
+    ...(waiting(visit) ? [] : reminders(ctx, visit, to)),
+  ]);
 }
 
 /** Whether the clinic has yet to agree: until then nothing is confirmed and nobody is reminded. */
@@ -45,20 +50,21 @@ const waiting = (visit: MessagedVisit) => visit.approval === 'waiting';
 export async function planForApproving(ctx: Ctx, appointmentId: string): Promise<void> {
   const visit = await required(ctx, appointmentId);
   if (visit.startsAt <= ctx.now) return;
-  const contactPointId = await pointOf(ctx, visit);
-  if (contactPointId && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(ctx, visit, contactPointId, 'confirmation');
-  await planSteps(ctx, visit, contactPointId);
+  const to = await reach(ctx, visit);
+  const contactPointId = open(to);
+  await insertMessages(ctx.em, [
+    ...(contactPointId ? [compose(ctx, visit, contactPointId, 'confirmation')] : []),
+    ...reminders(ctx, visit, to),
+  ]);
 }
 
 /** The agreement was taken back: nothing more of it goes out, and who was told hears that the clinic looks again. */
 export async function planForUnapproving(ctx: Ctx, appointmentId: string): Promise<void> {
   const visit = await required(ctx, appointmentId);
   await withdrawPlanned(ctx.em, appointmentId, ctx.now);
-  const contactPointId = await pointOf(ctx, visit);
+  const contactPointId = open(await reach(ctx, visit));
   const confirmed = (await lastToldOf(ctx.em, appointmentId)) === 'confirmation';
-  if (contactPointId && confirmed && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(ctx, visit, contactPointId, 'requested');
+  if (contactPointId && confirmed) await insertMessages(ctx.em, [compose(ctx, visit, contactPointId, 'requested')]);
 }
 
 /**
@@ -72,9 +78,10 @@ export async function planForCancelling(
 ): Promise<void> {
   const visit = await required(ctx, appointmentId);
   const { anyPlanned } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
-  const contactPointId = await pointOf(ctx, visit);
-  if (anyPlanned && contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(ctx, visit, contactPointId, declined === null ? 'cancellation' : 'declined', { said: declined ?? '' });
+  const contactPointId = open(await reach(ctx, visit));
+  if (!anyPlanned || !contactPointId || visit.startsAt <= ctx.now) return;
+  const kind = declined === null ? 'cancellation' : 'declined';
+  await insertMessages(ctx.em, [compose(ctx, visit, contactPointId, kind, { said: declined ?? '' })]);
 }
 
 /** Planned anew after a change: who was told hears of it, and whose confirmation was still on its way gets it now. */
@@ -88,20 +95,15 @@ async function planAgain(
   const { anyPlanned, anySent } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
   // Nobody agreed to messages about a visit that never had any.
   if (!anyPlanned) return;
-  const contactPointId = await pointOf(ctx, visit);
+  const to = await reach(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
-  if (contactPointId && visit.startsAt > ctx.now && !(await isOptedOut(ctx.em, contactPointId)))
-    await write(
-      ctx,
-      visit,
-      contactPointId,
-      waiting(visit) ? 'requested' : anySent || elsewhere ? told : 'confirmation',
-      {
-        elsewhere,
-        comesAt: oldStart && oldStart > ctx.now && oldStart < visit.startsAt ? oldStart : null,
-      },
-    );
-  if (!waiting(visit)) await planSteps(ctx, visit, contactPointId);
+  const contactPointId = visit.startsAt > ctx.now ? open(to) : null;
+  const kind = waiting(visit) ? 'requested' : anySent || elsewhere ? told : 'confirmation';
+  const comesAt = oldStart && oldStart > ctx.now && oldStart < visit.startsAt ? oldStart : null;
+  await insertMessages(ctx.em, [
+    ...(contactPointId ? [compose(ctx, visit, contactPointId, kind, { elsewhere, comesAt })] : []),
+    ...(waiting(visit) ? [] : reminders(ctx, visit, to)),
+  ]);
 }
 
 /**
@@ -114,10 +116,10 @@ export async function planForVisitToMove(ctx: Ctx, appointmentId: string): Promi
   const visit = await required(ctx, appointmentId);
   const { anyPlanned } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
   if (!anyPlanned) return false;
-  const contactPointId = await pointOf(ctx, visit);
+  const contactPointId = open(await reach(ctx, visit));
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
-  if (!contactPointId || (await isOptedOut(ctx.em, contactPointId))) return false;
-  await write(ctx, visit, contactPointId, 'must-move');
+  if (!contactPointId) return false;
+  await insertMessages(ctx.em, [compose(ctx, visit, contactPointId, 'must-move')]);
   return true;
 }
 
@@ -150,14 +152,15 @@ function bodyOf(
     : writeMessage(kind, visit.language, visit, place, said);
 }
 
-async function write(
+/** What tells of a visit at once. */
+function compose(
   ctx: Ctx,
   visit: MessagedVisit,
   contactPointId: string,
   kind: Exclude<MessageKind, 'reminder' | 'reply' | 'code'>,
   { elsewhere = false, comesAt = null, said = '' }: { elsewhere?: boolean; comesAt?: Date | null; said?: string } = {},
-): Promise<void> {
-  await insertMessage(ctx.em, {
+): NewMessage {
+  return {
     id: ctx.newId(),
     appointmentId: visit.id,
     contactPointId,
@@ -172,10 +175,11 @@ async function write(
     createdAt: ctx.now,
     answersPatient: ctx.actor.kind === 'patient',
     comesAt,
-  });
+  };
 }
 
-async function planSteps(ctx: Ctx, visit: MessagedVisit, contactPointId: string | null): Promise<void> {
+/** Every reminder of a visit, planned or dropped with its rule. */
+function reminders(ctx: Ctx, visit: MessagedVisit, to: Reach | null): NewMessage[] {
   const now = nowMinute(ctx);
   const planned = planReminders(DEFAULT_REMINDER_STEPS, {
     now,
@@ -184,17 +188,17 @@ async function planSteps(ctx: Ctx, visit: MessagedVisit, contactPointId: string 
     zones: [visit.timeZone],
     quiet: DEFAULT_QUIET_HOURS,
     status: visit.status,
-    reachable: contactPointId !== null,
-    optedOut: contactPointId !== null && (await isOptedOut(ctx.em, contactPointId)),
+    reachable: to !== null,
+    optedOut: to?.optedOut ?? false,
     laneLeftOut: visit.laneLeftOut,
     others: [now],
   });
-  for (const each of planned) {
+  return planned.map((each) => {
     const at = each.outcome === 'planned' ? each.sendAt : each.wouldBe;
-    await insertMessage(ctx.em, {
+    return {
       id: ctx.newId(),
       appointmentId: visit.id,
-      contactPointId,
+      contactPointId: to?.contactPointId ?? null,
       channel: channelFor(visit),
       kind: 'reminder',
       step: each.step,
@@ -205,8 +209,8 @@ async function planSteps(ctx: Ctx, visit: MessagedVisit, contactPointId: string 
       droppedCode: each.outcome === 'dropped' ? each.code : null,
       createdAt: ctx.now,
       answersPatient: false,
-    });
-  }
+    };
+  });
 }
 
 /** A code goes out at once, also in quiet time and to a number that said stop: it was asked for a moment ago. */
@@ -216,27 +220,30 @@ export async function sendCodeMessage(
 ): Promise<void> {
   const { name } = await clinicRow(ctx.em);
   const channel = channelOf(code.contact);
-  await insertMessage(ctx.em, {
-    id: ctx.newId(),
-    appointmentId: null,
-    contactPointId: await contactPoint(ctx.em, ctx.newId(), code.contact),
-    channel,
-    kind: 'code',
-    step: null,
-    language: code.language,
-    body: (channel === 'email' ? CODE_MAIL : CODE_WORDS)[code.language](name),
-    sendAt: ctx.now,
-    notAfter: new Date(ctx.now.getTime() + code.livesMs),
-    droppedCode: null,
-    createdAt: ctx.now,
-    verificationId: code.verificationId,
-    answersPatient: true,
-  });
+  const { contactPointId } = await reachOf(ctx.em, ctx.newId(), code.contact);
+  await insertMessages(ctx.em, [
+    {
+      id: ctx.newId(),
+      appointmentId: null,
+      contactPointId,
+      channel,
+      kind: 'code',
+      step: null,
+      language: code.language,
+      body: (channel === 'email' ? CODE_MAIL : CODE_WORDS)[code.language](name),
+      sendAt: ctx.now,
+      notAfter: new Date(ctx.now.getTime() + code.livesMs),
+      droppedCode: null,
+      createdAt: ctx.now,
+      verificationId: code.verificationId,
+      answersPatient: true,
+    },
+  ]);
 }
 
 /** The ledger's entry that someone at this number or address could read a code. */
 export async function recordVerified(ctx: Ctx, contact: string): Promise<void> {
-  const contactPointId = await contactPoint(ctx.em, ctx.newId(), contact);
+  const { contactPointId } = await reachOf(ctx.em, ctx.newId(), contact);
   await writeLedger(ctx.em, {
     id: ctx.newId(),
     contactPointId,

@@ -1,14 +1,7 @@
 import { type Channel, channelOf, readReply, type Reply } from '@zaguan/core/messages';
 import type { Ctx } from '../../platform/endpoint/context.ts';
-import {
-  contactPoint,
-  insertInbox,
-  insertMessage,
-  lastVisitOf,
-  setConfirmed,
-  writeLedger,
-} from './messages.repository.ts';
-import { type MessagedVisit, messagedVisit, withdrawForNumber } from './messages.sql.ts';
+import { insertInbox, insertMessages, lastVisitOf, setConfirmed, writeLedger } from './messages.repository.ts';
+import { type MessagedVisit, messagedVisit, reachOf, withdrawForNumber } from './messages.sql.ts';
 import { ANSWERS } from './words.ts';
 
 /** An answer is worth an answer for an hour. */
@@ -24,7 +17,7 @@ export async function receiveAnswer(
   body: string,
   clinic: { name: string; phone: string },
 ): Promise<Reply> {
-  const contactPointId = await contactPoint(ctx.em, ctx.newId(), contact);
+  const { contactPointId } = await reachOf(ctx.em, ctx.newId(), contact);
   const channel = channelOf(contact);
   const visitId = await lastVisitOf(ctx.em, contactPointId, ctx.now);
   const visit = visitId ? await messagedVisit(ctx.em, visitId) : null;
@@ -69,19 +62,21 @@ async function answer(
   clinic: { name: string; phone: string },
 ): Promise<void> {
   const language = visit?.language ?? 'en';
-  await insertMessage(ctx.em, {
-    id: ctx.newId(),
-    appointmentId: null,
-    contactPointId,
-    channel,
-    kind: 'reply',
-    step: null,
-    language,
-    body: ANSWERS[language][meaning]({ clinic: clinic.name, phone: clinic.phone }),
-    sendAt: ctx.now,
-    notAfter: new Date(ctx.now.getTime() + ANSWER_LIVES_MS),
-    droppedCode: null,
-    createdAt: ctx.now,
-    answersPatient: true,
-  });
+  await insertMessages(ctx.em, [
+    {
+      id: ctx.newId(),
+      appointmentId: null,
+      contactPointId,
+      channel,
+      kind: 'reply',
+      step: null,
+      language,
+      body: ANSWERS[language][meaning]({ clinic: clinic.name, phone: clinic.phone }),
+      sendAt: ctx.now,
+      notAfter: new Date(ctx.now.getTime() + ANSWER_LIVES_MS),
+      droppedCode: null,
+      createdAt: ctx.now,
+      answersPatient: true,
+    },
+  ]);
 }

@@ -74,9 +74,7 @@ const ACCEPTS = `'typeIds', x.accepts_type_ids, 'kinds', x.accepts_kinds, 'invit
 /** What is read for dates at any site; instants as PostgreSQL reads them. */
 type Bounds = { from: LocalDate; until: LocalDate; fromInstant: string; untilInstant: string; now: Date };
 
-const PLAN = statement<Pick<Bounds, 'from' | 'until'>, { plan: PlanRows }>(
-  'everything that is planned, as one JSON document: one round trip instead of sixteen',
-  `select json_build_object(
+const planSql = `select json_build_object(
   'sites', ${ROWS(`'id', x.id, 'zone', x.time_zone, 'bookableOnline', x.bookable_online, 'access', x.access`, 'site x')},
   'siteHours', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'rule', ${RULE('x')}, ${STRETCH}`, 'site_hours x')},
   'closures', ${ROWS(`'id', x.id, 'siteId', x.site_id, 'reason', x.reason, ${SPAN}`, 'closure x where x.end_date >= :from and x.start_date <= :until')},
@@ -105,8 +103,7 @@ const PLAN = statement<Pick<Bounds, 'from' | 'until'>, { plan: PlanRows }>(
   'caps', ${ROWS(`'id', x.id, 'bucket', x.bucket, 'providerId', x.provider_id, 'siteId', x.site_id, 'visitTypeId', x.visit_type_id, 'max', x.max`, 'booking_cap x')},
   'payerRules', ${ROWS(`'payerId', x.payer_id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'accepted', x.accepted, 'referral', x.needs_referral, 'authorization', x.needs_authorization`, 'payer_rule x join payer y on y.id = x.payer_id and y.active')},
   'travel', ${ROWS(`'fromSiteId', x.from_site_id, 'toSiteId', x.to_site_id, 'minutes', x.minutes`, 'site_travel x')}
-) as plan`,
-);
+) as plan`;
 
 const VISIT = (
   self: string,
@@ -129,8 +126,16 @@ const takenSql = (only: boolean) => {
   'holds', ${ROWS(`'patientId', null, 'expiresAt', floor(extract(epoch from x.expires_at) * 1000), ${VISIT('true')}`, `hold x where x.site_date between :from and :until and x.expires_at > :now ${one('x.id')}`)}
 ) as taken`;
 };
+const PLAN = statement<Pick<Bounds, 'from' | 'until'>, { plan: PlanRows }>(
+  'everything that is planned, as one JSON document: one round trip instead of sixteen',
+  planSql,
+);
 const AS_ONE = 'visits, holds and what they take, as one JSON document in one trip';
 const TAKEN = statement<Bounds, { taken: TakenRows }>(AS_ONE, takenSql(false));
+const ALL = statement<Bounds, { plan: PlanRows; taken: TakenRows }>(
+  'what is planned and what is taken, in one trip',
+  `select * from (${planSql}) as planned, (${takenSql(false)}) as taken`,
+);
 const TAKEN_OF = statement<Bounds & { ids: readonly string[] }, { taken: TakenRows }>(AS_ONE, takenSql(true));
 
 export interface DateRange {
@@ -207,7 +212,11 @@ function bounds(dates: DateRange, now: Date): Bounds {
 /** Everything that is planned for the dates from `from` to `until` at any site. */
 export async function loadPlan(run: Run, dates: DateRange): Promise<ClinicPlan> {
   const { from, until } = padded(dates);
-  const [{ plan: p }] = await run(PLAN, { from, until });
+  const [{ plan }] = await run(PLAN, { from, until });
+  return toPlan(plan);
+}
+
+function toPlan(p: PlanRows): ClinicPlan {
   return {
     ...p,
     workingHours: p.workingHours.map(toWorkingHours),
@@ -253,9 +262,9 @@ export function loadSnapshot(em: SqlEntityManager, dates: DateRange, now: Date):
 
 /** The same on any connection. */
 export async function readSnapshot(run: Run, dates: DateRange, now: Date): Promise<ClinicSnapshot> {
-  const plan = await loadPlan(run, dates);
-  const { occupied, visits, holds } = await loadTaken(run, dates, now);
-  return { ...plan, occupied, visits: [...visits, ...holds] };
+  const [{ plan, taken }] = await run(ALL, bounds(dates, now));
+  const { occupied, visits, holds } = taken;
+  return { ...toPlan(plan), occupied, visits: [...visits, ...holds] };
 }
 
 const LONGEST_WINDOW = statement<{ visitTypeId: string }, { days: number }>(

@@ -1,6 +1,6 @@
 import { findCandidates, type Identity, sureMatch } from '@zaguan/core/matching';
 import type { Ctx } from '../../platform/endpoint/context.ts';
-import { recordsLike, verifiedOn } from './people.sql.ts';
+import { recordsLike } from './people.sql.ts';
 
 export { type RecordRow, recordsLikeEach } from './people.sql.ts';
 
@@ -9,6 +9,7 @@ export { type RecordRow, recordsLikeEach } from './people.sql.ts';
  * and, before, on that record. Nothing of the answer is ever shown to who books.
  */
 export async function sureRecord(ctx: Ctx, typed: Identity): Promise<string | null> {
-  const candidates = findCandidates(typed, await recordsLike(ctx.em, typed));
-  return sureMatch(candidates, await verifiedOn(ctx.em, typed.contacts[0] ?? ''));
+  const records = await recordsLike(ctx.em, typed);
+  const proved = records.filter((record) => record.proved).map(({ patientId }) => patientId);
+  return sureMatch(findCandidates(typed, records), new Set(proved));
 }

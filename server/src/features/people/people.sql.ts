@@ -3,7 +3,13 @@ import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import type { Patient } from '../../schema/index.ts';
 import type { Identity } from '@zaguan/core/matching';
 
-export type RecordRow = Identity & { patientId: string; recordNumber: string; status: string; contact: string };
+export type RecordRow = Identity & {
+  patientId: string;
+  recordNumber: string;
+  status: string;
+  contact: string;
+  proved: boolean;
+};
 
 /** More records like one person are not compared. */
 const MAX_COMPARED = 200;
@@ -18,11 +24,15 @@ const ALIKE = statement<
   Pick<Patient, 'id' | 'recordNumber' | 'givenName' | 'familyName' | 'preferredName' | 'birthDate' | 'status'> & {
     readonly n: number;
     readonly contacts: readonly string[];
+    /** The number was proved on this record before, and still is the record's. */
+    readonly proved: boolean;
   }
 >(
   'four ways to be alike for each of several people, each by its own index',
-  `select t.n, p.id, p.record_number as "recordNumber", p.given_name as "givenName", p.family_name as "familyName", p.preferred_name as "preferredName", p.birth_date::text as "birthDate", p.status,
-     coalesce((select json_agg(cp.value order by pc.rank) from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = p.id), '[]') as contacts
+  `select t.n, p.id, p.record_number, p.given_name, p.family_name, p.preferred_name, p.birth_date::text, p.status,
+     coalesce((select json_agg(cp.value order by pc.rank) from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = p.id), '[]') as contacts,
+     exists (select 1 from contact_point cp join patient_contact pc on pc.contact_point_id = cp.id and pc.patient_id = p.id
+       join contact_ledger l on l.contact_point_id = cp.id and l.patient_id = p.id and l.event = 'verified' where cp.value = t.contact) as proved
    from json_to_recordset(:people::json) as t(n int, given text, family text, born date, contact text) cross join lateral (
      select p.id from patient p where p.birth_date = t.born
      union select pc.patient_id from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where cp.value = t.contact
@@ -56,17 +66,4 @@ export async function recordsLikeEach(em: SqlEntityManager, people: readonly Ide
   for (const { n, id, contacts, ...row } of rows)
     found[n].push({ ...row, patientId: id, contacts, contact: contacts[0] ?? '' });
   return found;
-}
-
-const VERIFIED = statement<{ number: string }, { patientId: Patient['id'] }>(
-  'only where the number still is the record’s',
-  `select l.patient_id as "patientId" from contact_ledger l join contact_point cp on cp.id = l.contact_point_id
-   join patient_contact pc on pc.contact_point_id = cp.id and pc.patient_id = l.patient_id
-   where cp.value = :number and l.event = 'verified' and l.patient_id is not null`,
-);
-
-/** Records on which this number was proved before. */
-export async function verifiedOn(em: SqlEntityManager, number: string): Promise<Set<string>> {
-  const rows = await rowsOf(em, VERIFIED, { number });
-  return new Set(rows.map(({ patientId }) => patientId));
 }

@@ -12,13 +12,7 @@ import { isProved } from '../proof/index.ts';
 import { whyNoText } from './numbers.ts';
 import { codeOf } from '../linkTokens/index.ts';
 import { recordVerified, sendCodeMessage } from '../messages/index.ts';
-import {
-  numbersOfBrowser,
-  saveVerification,
-  textSettings,
-  verificationFor,
-  verifiedSince,
-} from './verification.repository.ts';
+import { numbersOfBrowser, saveVerification, textSettings, verificationFor } from './verification.repository.ts';
 import { codesSentSince } from './verification.sql.ts';
 
 export { verificationSweeps } from './sweeps.sql.ts';
@@ -36,20 +30,8 @@ function lockOf({ lockedUntil: until }: ContactVerification): Date | null {
   return until && until.getTime() > Date.now() ? until : null;
 }
 
-/** Whether this browser proved within half an hour that it can read what is sent to the number or address. */
-export async function isVerified(ctx: Ctx, contact: string): Promise<boolean> {
-  return (
-    ctx.browserHash !== null &&
-    verifiedSince(ctx.em, ctx.browserHash, contact, new Date(Date.now() - VERIFIED_LIVES_MS))
-  );
-}
-
-/** Whether this browser proved any number or address of late: whoever is behind it is somebody. */
-export async function isSomebody(ctx: Ctx): Promise<boolean> {
-  return (
-    ctx.browserHash !== null && verifiedSince(ctx.em, ctx.browserHash, null, new Date(Date.now() - VERIFIED_LIVES_MS))
-  );
-}
+/** Since when a browser must have proved that it can read what is sent to a number or address. In real time. */
+export const provedSince = () => new Date(Date.now() - VERIFIED_LIVES_MS);
 
 /** Wrong codes for one number or address from all browsers, before nobody may try for half an hour. */
 const MAX_WRONG_OF_CONTACT = 10;

@@ -42,14 +42,3 @@ export async function textSettings(em: SqlEntityManager): Promise<{ countries: s
   const clinic = await findRow(em, ClinicEntity, {}, { fields: ['textCountries', 'codesPerDay'] });
   return { countries: clinic?.textCountries ?? [], budget: clinic?.codesPerDay ?? 0 };
 }
-
-/** @param contact any of them where `null` */
-export async function verifiedSince(
-  em: SqlEntityManager,
-  browserHash: Buffer,
-  contact: string | null,
-  since: Date,
-): Promise<boolean> {
-  const which = contact === null ? {} : { contact };
-  return (await em.count(ContactVerificationEntity, { browserHash, ...which, verifiedAt: { $gt: since } })) > 0;
-}

@@ -7,8 +7,8 @@ import { isWorthRetrying } from '../db/failures.ts';
 import type { Orm } from '../db/orm.ts';
 import type { Actor, AuditWrite, ClinicReader, Ctx, DomainEvent } from '../endpoint/context.ts';
 import { Failure, RolledBack } from '../endpoint/failure.ts';
-import { storeEvents } from '../events/events.ts';
 import type { Relay } from '../events/relay.ts';
+import { writeTrail } from './trail.sql.ts';
 import { keepInverse } from '../undo/undo.ts';
 
 export interface UnitDeps {
@@ -96,12 +96,8 @@ async function once<T>(deps: UnitDeps, unit: Unit, run: (ctx: Ctx) => Promise<T 
       throw new RolledBack(value);
     }
     const by = { command, actor, requestId, at: now };
-    await appendAudit(
-      em,
-      writes.map((entry) => ({ ...entry, ...by, kind: 'write' })),
-    );
+    await writeTrail(em, by, writes, events);
     if (unit.readsPatients && viewed.length) await noteRead(em, by, [...new Set(viewed)]);
-    await storeEvents(em, events, now);
     return value;
   });
   if (events.length) deps.relay.kick();
