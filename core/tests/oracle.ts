@@ -150,7 +150,8 @@ export class Oracle extends OracleDay {
     });
     if (day || providerId === null) return day;
     return this.stretches(providerId).some(
-      ({ from, to, caps }) =>
+      ({ rank, from, to, caps }) =>
+        rank > 0 &&
         start >= from &&
         start < to &&
         caps.some(

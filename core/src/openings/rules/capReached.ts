@@ -30,7 +30,9 @@ interface HoursCap {
 function reachedHoursCaps(frame: Frame): HoursCap[] {
   const { index, criteria, type, site, providerId, day } = frame;
   if (providerId === null || !index.store.hoursHaveCaps) return [];
-  const { stretches } = index.resourceDay(providerId, site.id, day.date);
+  const { stretches: all, removed } = index.resourceDay(providerId, site.id, day.date);
+  // Hours that a single-date change took away limit nothing.
+  const stretches = all.slice(removed);
   if (!stretches.some((stretch) => stretch.caps.length)) return [];
   const visits = index
     .visitsNear(providerId, day)

@@ -35,6 +35,8 @@ const resources = (change: object) => ({
   resources: smallClinic().resources.map((row) => (row.id === 'doctor' ? { ...row, ...change } : row)),
 });
 const accepts = (change: object) => ({ workingHours: [{ ...HOURS, accepts: { ...HOURS.accepts, ...change } }] });
+/** The small clinic's hours, but from nine. */
+const NINE_TO_TWELVE = { ...HOURS, fromMinute: 540 };
 const stroke = (value: 'shown' | 'desk-only', from: number, to: number, order = 1) => ({
   id: `${order}`,
   resourceId: 'doctor',
@@ -459,6 +461,46 @@ const ROWS: readonly Row[] = [
     what: '“1 new in these hours”, reached',
     change: {
       workingHours: [{ ...HOURS, caps: [{ visitTypeId: null, kind: 'new', max: 1 }] }],
+      visits: [visit(600, 630, { kind: 'new' })],
+    },
+    criteria: { kind: 'new' },
+    hidden: true,
+  },
+  {
+    code: 'cap-reached',
+    what: '“1 new in these hours”, but they were cancelled on the date and others put there',
+    change: {
+      workingHours: [{ ...HOURS, caps: [{ visitTypeId: null, kind: 'new', max: 1 }] }],
+      dateChanges: [
+        { id: 'off', subject: HOURS.subject, workingHoursId: HOURS.id, date: DAY, hours: null },
+        { id: 'instead', subject: HOURS.subject, workingHoursId: null, date: DAY, hours: NINE_TO_TWELVE },
+      ],
+      visits: [visit(600, 630, { kind: 'new' })],
+    },
+    criteria: { kind: 'new' },
+    hidden: false,
+  },
+  {
+    code: 'cap-reached',
+    what: '“1 new in these hours”, changed for the date; the visit that counted is outside of them now',
+    change: {
+      workingHours: [{ ...HOURS, caps: [{ visitTypeId: null, kind: 'new', max: 1 }] }],
+      dateChanges: [
+        { id: 'later', subject: HOURS.subject, workingHoursId: HOURS.id, date: DAY, hours: NINE_TO_TWELVE },
+      ],
+      visits: [visit(480, 510, { kind: 'new' })],
+    },
+    criteria: { kind: 'new' },
+    hidden: false,
+  },
+  {
+    code: 'cap-reached',
+    what: '“1 new in these hours”, changed for the date and reached within the changed ones',
+    change: {
+      workingHours: [{ ...HOURS, caps: [{ visitTypeId: null, kind: 'new', max: 1 }] }],
+      dateChanges: [
+        { id: 'later', subject: HOURS.subject, workingHoursId: HOURS.id, date: DAY, hours: NINE_TO_TWELVE },
+      ],
       visits: [visit(600, 630, { kind: 'new' })],
     },
     criteria: { kind: 'new' },
