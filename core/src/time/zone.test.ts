@@ -76,5 +76,24 @@ it('knows dates and zones that exist', () => {
     false,
   ]);
   expect([isZone('America/Phoenix'), isZone('America/Nowhere')]).toEqual([true, false]);
+  // An offset is no name of a zone: it has no rule for when clocks change.
+  expect(['+05:30', '-06:00', '+0530', '05:30', ''].filter(isZone)).toEqual([]);
   expect(weekdayOf('2026-11-26')).toBe(4);
+});
+
+describe('a zone whose skipped hour ends the day', () => {
+  // IANA tz database, `northamerica`: Greenland changes with the EU, at 01:00 UTC, which is 23:00 on the evening before.
+  const day = zoneDay('America/Nuuk', '2027-03-27');
+
+  it('has a day of 23 hours, up to the next midnight', () => {
+    expect(day.cells).toBe(276);
+    expect(day.end * 60_000).toBe(Date.UTC(2027, 2, 28, 1));
+    expect(zoneDay('America/Nuuk', '2027-03-28').start).toBe(day.end);
+  });
+
+  it('loses no minute before it, and gives none of it to tomorrow', () => {
+    expect(cellOfWall(day, 22 * 60 + 55)).toBe(275);
+    for (const minute of [23 * 60, 23 * 60 + 5, 23 * 60 + 30, 23 * 60 + 55, 1440])
+      expect(cellOfWall(day, minute)).toBe(276);
+  });
 });

@@ -119,11 +119,14 @@ export function zoneDay(zone: ZoneId, date: LocalDate): ZoneDay {
   return day;
 }
 
-/** The cell in which a wall minute of that day falls (`compatible`); 1440 gives the number of cells. */
+/**
+ * The cell in which a wall minute of that day falls (`compatible`); 1440 gives the number of cells. A minute that is
+ * skipped at the very end of a day (America/Nuuk in March) is that end, and never one of tomorrow.
+ */
 export function cellOfWall(day: ZoneDay, minute: WallMinute): number {
   if (minute >= DAY_MIN) return day.cells;
   if (day.cells * CELL_MIN === DAY_MIN) return Math.floor(minute / CELL_MIN);
-  return Math.floor((wallToEpoch(day.zone, day.date, minute) - day.start) / CELL_MIN);
+  return Math.min(day.cells, Math.floor((wallToEpoch(day.zone, day.date, minute) - day.start) / CELL_MIN));
 }
 
 /** What the wall clock shows where a cell begins; the end of the day is 1440. */
@@ -144,8 +147,12 @@ export function epochOfCell(day: ZoneDay, cell: number): EpochMinute {
   return day.start + cell * CELL_MIN;
 }
 
-/** Whether the machine knows a zone by this name. */
+/**
+ * Whether the machine knows a zone by this name. An offset (`+05:30`) has no name: it does not say when clocks change,
+ * and PostgreSQL reads its sign the other way around (POSIX).
+ */
 export function isZone(zone: string): boolean {
+  if (!/^[a-z]/i.test(zone)) return false;
   try {
     offsetAt(zone, 0);
     return true;

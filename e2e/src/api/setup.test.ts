@@ -220,6 +220,16 @@ describe('how the clinic is set up', () => {
   it('asks before a site’s zone changes with visits booked, and keeps the clock or the moment as agreed', async () => {
     const { id, version, doc } = await site(SITES.canal);
     const told = await bookedVisit(world.servers[0].url, 5);
+    // 1:30 of the night in which clocks go back comes twice: the first of the two stays the first (RFC 5545, 3.3.5).
+    const night = await bookedVisit(world.servers[0].url, 6);
+    await world.sql.query(
+      `update appointment set starts_at = '2027-11-07T06:30:00Z', ends_at = '2027-11-07T06:50:00Z', provider_starts_at = '2027-11-07T06:30:00Z', provider_ends_at = '2027-11-07T06:50:00Z', site_date = '2027-11-07' where id = $1`,
+      [night.id],
+    );
+    await world.sql.query(
+      `update occupancy set during = tstzrange('2027-11-07T06:30:00Z', '2027-11-07T06:50:00Z') where appointment_id = $1`,
+      [night.id],
+    );
     const save = (agreed: string[]) =>
       manager.call(setup.sites.save, {
         records: [{ id, version, doc: { ...doc, timeZone: 'America/New_York' } }],

@@ -1,3 +1,4 @@
+import { epochToWall, wallToEpoch } from '@zaguan/core/time';
 import type { SiteDoc } from '@zaguan/contracts/setup';
 import { rowOf, rowsOf, statement } from '../../platform/db/statement.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
@@ -65,14 +66,11 @@ export function visitsFrom(em: SqlEntityManager, siteId: string, date: string, n
   return rowsOf(em, VISITS_FROM, { siteId, date, now });
 }
 
-type ZoneChange = { ids: readonly string[]; from: string; to: string };
-
-const MOVE = statement<ZoneChange, never>(
-  'wall-clock times are reckoned by the database, for all visits at once',
-  `update appointment set starts_at = starts_at at time zone :from at time zone :to, ends_at = ends_at at time zone :from at time zone :to,
-     provider_starts_at = provider_starts_at at time zone :from at time zone :to, provider_ends_at = provider_ends_at at time zone :from at time zone :to,
+const MOVE = statement<{ ids: readonly string[]; byMin: readonly number[] }, never>(
+  'each visit by its own minutes, all at once',
+  `update appointment a set starts_at = starts_at + m.by, ends_at = ends_at + m.by, provider_starts_at = provider_starts_at + m.by, provider_ends_at = provider_ends_at + m.by,
      ical_sequence = ical_sequence + 1, version = version + 1
-   where id = any(:ids::uuid[])`,
+   from (select id, make_interval(mins => minutes) as by from unnest(:ids::uuid[], :byMin::int[]) as u (id, minutes)) m where a.id = m.id`,
 );
 
 type Taken = Pick<
@@ -83,37 +81,55 @@ type Taken = Pick<
 const TAKE_AWAY = statement<{ ids: readonly string[] }, Taken>(
   'takes away and reads in one trip',
   `delete from occupancy where appointment_id = any(:ids::uuid[])
-   returning resource_id as "resourceId", place, places, lower(during) as a, upper(during) as b, appointment_id as "appointmentId", part, need_key as "needKey", single_device as "singleDevice", override_id as "overrideId"`,
+   returning resource_id, place, places, lower(during) as a, upper(during) as b, appointment_id, part, need_key, single_device, override_id`,
 );
 
-const PUT_BACK = statement<{ rows: string; from: string; to: string }, never>(
-  'wall-clock times are reckoned by the database',
+const PUT_BACK = statement<{ rows: string; ids: readonly string[]; byMin: readonly number[] }, never>(
+  'each visit by its own minutes, all at once',
   `insert into occupancy (resource_id, place, places, during, appointment_id, part, need_key, single_device, override_id)
-   select r."resourceId", r.place, r.places, tstzrange(r.a at time zone :from at time zone :to, r.b at time zone :from at time zone :to), r."appointmentId", r.part, r."needKey", r."singleDevice", r."overrideId"
-   from json_to_recordset(:rows::json) as r("resourceId" uuid, place smallint, places smallint, a timestamptz, b timestamptz, "appointmentId" uuid, part smallint, "needKey" text, "singleDevice" boolean, "overrideId" uuid)`,
+   select r."resourceId", r.place, r.places, tstzrange(r.a + m.by, r.b + m.by), r."appointmentId", r.part, r."needKey", r."singleDevice", r."overrideId"
+   from json_to_recordset(:rows::json) as r("resourceId" uuid, place smallint, places smallint, a timestamptz, b timestamptz, "appointmentId" uuid, part smallint, "needKey" text, "singleDevice" boolean, "overrideId" uuid)
+   join (select id, make_interval(mins => minutes) as by from unnest(:ids::uuid[], :byMin::int[]) as u (id, minutes)) m on m.id = r."appointmentId"`,
+);
+
+const STARTS = statement<{ ids: readonly string[] }, { id: string; minute: number }>(
+  'instants as minutes, in the order of the ids',
+  `select id, (extract(epoch from starts_at) / 60)::int as minute from appointment where id = any(:ids::uuid[]) order by id`,
 );
 
 /**
- * Coming visits keep what the clock on the wall shows when the site's zone changes: their instants move. Everything a
- * visit takes moves with it; a clash with another site's visit of the same person is the constraint's to refuse.
+ * Coming visits keep what the clock on the wall shows when the site's zone changes: each moves by what its start moves,
+ * and stays as long as it is. Core reckons it: the database reads a wall time that comes twice as the later one.
+ * Everything a visit takes moves with it; a clash with another site's visit of the same person is the constraint's to
+ * refuse.
  */
 export async function keepWallClock(
   em: SqlEntityManager,
-  ids: readonly string[],
+  visitIds: readonly string[],
   { from, to }: { from: string; to: string },
 ): Promise<void> {
-  await rowsOf(em, MOVE, { ids, from, to });
+  const starts = await rowsOf(em, STARTS, { ids: visitIds });
+  const ids = starts.map(({ id }) => id);
+  const byMin = starts.map(({ minute }) => {
+    const wall = epochToWall(from, minute);
+    return wallToEpoch(to, wall.date, wall.minute) - minute;
+  });
+  await rowsOf(em, MOVE, { ids, byMin });
   // All rows of the visits are taken away before any is put back, so that they don't clash with each other.
   const rows = await rowsOf(em, TAKE_AWAY, { ids });
-  await rowsOf(em, PUT_BACK, { rows: JSON.stringify(rows), from, to });
+  await rowsOf(em, PUT_BACK, { rows: JSON.stringify(rows), ids, byMin });
 }
 
-const KEEP_INSTANTS = statement<{ ids: readonly string[]; zone: string }, never>(
-  'dates are reckoned by the database, for all visits at once',
-  'update appointment set site_date = (starts_at at time zone :zone)::date, version = version + 1 where id = any(:ids::uuid[])',
+const DATES = statement<{ ids: readonly string[]; dates: readonly string[] }, never>(
+  'each visit its own date, all at once',
+  `update appointment a set site_date = d.date, version = version + 1 from unnest(:ids::uuid[], :dates::date[]) as d (id, date) where a.id = d.id`,
 );
 
 /** Coming visits keep their moment; the date they have at the site is reckoned anew. */
-export async function keepInstants(em: SqlEntityManager, ids: readonly string[], zone: string): Promise<void> {
-  await rowsOf(em, KEEP_INSTANTS, { ids, zone });
+export async function keepInstants(em: SqlEntityManager, visitIds: readonly string[], zone: string): Promise<void> {
+  const starts = await rowsOf(em, STARTS, { ids: visitIds });
+  await rowsOf(em, DATES, {
+    ids: starts.map(({ id }) => id),
+    dates: starts.map(({ minute }) => epochToWall(zone, minute).date),
+  });
 }
