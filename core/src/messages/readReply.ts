@@ -18,6 +18,7 @@ const STOP = new Set([
   'cancel',
   'unsubscribe',
   'stopall',
+  'stop all',
   'alto',
   'parar',
   'para',
@@ -29,13 +30,14 @@ const STOP = new Set([
   'no mas',
 ]);
 
-/** Reads a reply by itself: case, accents, quotes and closing marks do not matter. More words are for a person to read. */
+/** Reads a reply by itself: case, accents, quotes, hyphens and closing marks do not matter. More words are for a person to read. */
 export function readReply(text: string): Reply {
   const clean = text
     .normalize('NFKD')
     .replace(/[\u0300-\u036f]/g, '')
     .toLowerCase()
-    .replace(/["'“”.!¡?¿,]/g, '')
+    .replace(/["'“”‘’.!¡?¿,]/g, '')
+    .replace(/[-‐‑–—_]/g, ' ')
     .replace(/\s+/g, ' ')
     .trim();
   if (STOP.has(clean)) return 'stop';

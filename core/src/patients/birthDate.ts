@@ -12,53 +12,35 @@ export type BirthDateReading =
 /** The oldest person with proven dates lived 122 years; a birth date before that is a slip of the finger. */
 const OLDEST_YEARS = 125;
 
-const MONTHS: Record<string, number> = {
-  jan: 1,
-  january: 1,
-  ene: 1,
-  enero: 1,
-  feb: 2,
-  february: 2,
-  febrero: 2,
-  mar: 3,
-  march: 3,
-  marzo: 3,
-  apr: 4,
-  april: 4,
-  abr: 4,
-  abril: 4,
-  may: 5,
-  mayo: 5,
-  jun: 6,
-  june: 6,
-  junio: 6,
-  jul: 7,
-  july: 7,
-  julio: 7,
-  aug: 8,
-  august: 8,
-  ago: 8,
-  agosto: 8,
-  sep: 9,
-  sept: 9,
-  september: 9,
-  septiembre: 9,
-  setiembre: 9,
-  oct: 10,
-  october: 10,
-  octubre: 10,
-  nov: 11,
-  november: 11,
-  noviembre: 11,
-  dec: 12,
-  december: 12,
-  dic: 12,
-  diciembre: 12,
-};
+/** English and Spanish, whole and short. */
+const MONTHS: ReadonlyMap<string, number> = new Map(
+  [
+    'jan january ene enero',
+    'feb february febrero',
+    'mar march marzo',
+    'apr april abr abril',
+    'may mayo',
+    'jun june junio',
+    'jul july julio',
+    'aug august ago agosto',
+    'sep sept september septiembre setiembre',
+    'oct october octubre',
+    'nov november noviembre',
+    'dec december dic diciembre',
+  ].flatMap((names, n) => names.split(' ').map((name) => [name, n + 1] as const)),
+);
+
+/** They say nothing that the date does not. `mar` is left out: it is March before it is martes. */
+const WEEKDAYS: ReadonlySet<string> = new Set(
+  [
+    'mon monday tue tues tuesday wed wednesday thu thur thurs thursday fri friday sat saturday sun sunday',
+    'lun lunes martes mie miercoles jue jueves vie viernes sab sabado dom domingo',
+  ].flatMap((names) => names.split(' ')),
+);
 
 /**
  * Reads a date of birth as people write it: ISO 8601, figures with / . - or spaces, month names in English or
- * Spanish, eight figures in a row. A year of two figures leaves century and order open, so it is asked.
+ * Spanish (also in one word: 04MAR1987), a weekday before it, eight figures in a row. A year of two figures leaves century and order open, so it is asked.
  *
  * @param today the date at the clinic; a birth date after it is refused
  * @example readBirthDate('4 March 1987', …) gives 1987-03-04; '7/8/12' gives both centuries and orders that exist
@@ -68,18 +50,23 @@ export function readBirthDate(text: string, order: DateOrder, today: LocalDate):
     .normalize('NFKD')
     .replace(/[\u0300-\u036f]/g, '')
     .toLowerCase()
-    .replace(/\b(\d+)(st|nd|rd|th)\b/g, '$1')
-    .replace(/\b(de|of|del)\b/g, ' ')
+    // 1st, 1º, 1.ª and 1ero; NFKD has made letters of the raised ones.
+    .replace(/\b(\d+)\.?(st|nd|rd|th|o|a|er|ero)\b/g, '$1')
+    .replace(/\b(de|of|del|the|el)\b/g, ' ')
+    // The apostrophe of a year without its century.
+    .replace(/['‘’`](?=\d\d\b)/g, ' ')
+    // 04MAR1987
+    .replace(/(?<=\d)(?=[a-z])|(?<=[a-z])(?=\d)/g, ' ')
     .trim();
   if (!clean) return { ok: false, problem: 'empty' };
-  const tokens = clean.split(/[\s/.,-]+/).filter(Boolean);
+  const tokens = clean.split(/[\s/.,\-‐-―−]+/).filter((token) => token && !WEEKDAYS.has(token));
   if (tokens.length === 1 && /^\d{8}$/.test(tokens[0])) return judge(eightFigures(tokens[0], order), today);
   if (tokens.length !== 3) return { ok: false, problem: 'not-a-date' };
-  const months = tokens.map((token) => MONTHS[token]);
+  const months = tokens.map((token) => MONTHS.get(token));
   const named = months.findIndex((month) => month !== undefined);
   const figures = tokens.filter((_, i) => i !== named);
   if (!figures.every((token) => /^\d{1,4}$/.test(token))) return { ok: false, problem: 'not-a-date' };
-  if (named >= 0) return judge(withMonthName(figures, months[named], named), today);
+  if (named >= 0) return judge(withMonthName(figures, months[named] ?? 0, named), today);
   return judge(allFigures(figures, order), today);
 }
 
@@ -93,10 +80,11 @@ function years(token: string): number[] {
 }
 
 function eightFigures(token: string, order: DateOrder): LocalDate[] {
-  const yearFirst = Number(token.slice(0, 4));
-  if (yearFirst >= 1800 && yearFirst <= 2199)
-    return [iso(yearFirst, Number(token.slice(4, 6)), Number(token.slice(6)))];
-  return allFigures([token.slice(0, 2), token.slice(2, 4), token.slice(4)], order);
+  const year = Number(token.slice(0, 4));
+  const yearFirst = iso(year, Number(token.slice(4, 6)), Number(token.slice(6)));
+  const yearLast = allFigures([token.slice(0, 2), token.slice(2, 4), token.slice(4)], order);
+  // 19870304 has the year first; 19121987 can't, for there is no nineteenth month.
+  return year >= 1800 && year <= 2199 && (isDate(yearFirst) || !yearLast.some(isDate)) ? [yearFirst] : yearLast;
 }
 
 function withMonthName(figures: string[], month: number, namedAt: number): LocalDate[] {

@@ -28,9 +28,12 @@ const UNSEEN = /[\u061c\u200b\u200e\u200f\u2028-\u202e\u2060-\u206f\ufeff]/gu;
 const LONE_JOINER =
   /(?<![\p{Script=Arabic}\p{Script=Devanagari}\p{Script=Bengali}\p{Script=Gujarati}\p{Script=Gurmukhi}\p{Script=Kannada}\p{Script=Malayalam}\p{Script=Oriya}\p{Script=Sinhala}\p{Script=Tamil}\p{Script=Telugu}\p{M}])[\u200c\u200d]/gu;
 
+/** Control characters (Unicode Cc) but for white space, which becomes a space. */
+const CONTROL = /[^\P{Cc}\t\n\r]/gu;
+
 /** Without what nobody can see: it would show one name and keep another. */
 function withoutUnseen(text: string): string {
-  return text.replace(UNSEEN, '').replace(LONE_JOINER, '');
+  return text.replace(CONTROL, '').replace(UNSEEN, '').replace(LONE_JOINER, '');
 }
 
 /** What stands in the place of a name that the reader may not see. */

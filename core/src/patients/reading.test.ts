@@ -21,6 +21,18 @@ describe('a date of birth in any sensible way of writing it', () => {
     ['4 de marzo de 1987', '1987-03-04'],
     [' 2026-11-23 ', '2026-11-23'],
     ['25/12/45', '1945-12-25'],
+    // Day first, for there is no other reading.
+    ['19121987', '1987-12-19'],
+    ['20101965', '1965-10-20'],
+    ['1º de agosto de 1987', '1987-08-01'],
+    ['1.º de agosto de 1987', '1987-08-01'],
+    ["March 4 '87", '1987-03-04'],
+    ['4 March ’87', '1987-03-04'],
+    ['04MAR1987', '1987-03-04'],
+    ['4 – 3 – 1987', '1987-04-03'],
+    ['1987–03–04', '1987-03-04'],
+    ['Wednesday, March 4, 1987', '1987-03-04'],
+    ['miércoles 4 de marzo de 1987', '1987-03-04'],
   ])('%s', (text, date) => {
     expect(readBirthDate(text, 'month-first', TODAY)).toEqual({ ok: true, date });
   });
@@ -52,6 +64,12 @@ describe('a date of birth in any sensible way of writing it', () => {
     ['1901-11-22', 'too-long-ago'],
     ['1/2/3/4', 'not-a-date'],
     ['March 1987', 'not-a-date'],
+    // Words of the language that the code is written in are no months.
+    ['constructor 4 1987', 'not-a-date'],
+    ['__proto__ 4 1987', 'not-a-date'],
+    ['toString 4 1987', 'not-a-date'],
+    ['19131987 4', 'not-a-date'],
+    ['20131965', 'no-such-day'],
   ])('says what is wrong with “%s”', (text, problem) => {
     expect(readBirthDate(text, 'month-first', TODAY)).toMatchObject({ ok: false, problem });
   });
@@ -96,6 +114,9 @@ describe('a part of a name', () => {
     ['李小龍', '李小龍'],
     ["O'Brien-Smith", "O'Brien-Smith"],
     ['x', 'x'],
+    // Unicode Cc: nobody can see them, and some end a line or a text.
+    ['Ma\u0000r\u0007ta\u007f\u0085', 'Marta'],
+    ['Ana\tMaría\n', 'Ana María'],
     ['a'.repeat(100), 'a'.repeat(100)],
   ])('%s', (text, name) => {
     expect(readNamePart(text)).toEqual({ ok: true, name });
