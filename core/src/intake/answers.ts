@@ -1,6 +1,14 @@
 import { isDate } from '../time/index.ts';
 import { shownItems } from './shown.ts';
-import { type Answers, type AnswerValue, type FormItem, flatten, type IntakeForm } from './types.ts';
+import {
+  type Answers,
+  type AnswerValue,
+  type EnableWhen,
+  type FormItem,
+  flatten,
+  type IntakeForm,
+  isBlank,
+} from './types.ts';
 
 /** Longest answer to a short and to a long question. */
 export const MAX_ANSWER_LENGTH = { string: 120, text: 1000 } as const;
@@ -51,8 +59,6 @@ export function faultOfAnswer(form: IntakeForm, linkId: string, value: readonly 
   return null;
 }
 
-const isBlank = (value: AnswerValue) => typeof value === 'string' && !value.trim();
-
 /** Everything that keeps a form from being handed in, in reading order. Hidden questions ask for nothing. */
 export function faultsOf(form: IntakeForm, answers: Answers): { linkId: string; fault: AnswerFault }[] {
   const shown = shownItems(form, answers);
@@ -84,8 +90,36 @@ export function raisedFlags(form: IntakeForm, answers: Answers): FormItem[] {
 
 export type FormFault = {
   readonly linkId: string;
-  readonly fault: 'twice' | 'no-options' | 'unknown-question' | 'circle';
+  readonly fault:
+    | ('twice' | 'no-options' | 'unknown-question' | 'circle')
+    /** A condition that no answer to its question fulfills: the item would never be shown by it. */
+    | 'never-holds'
+    /** An answer that nobody can give: the flag would never be raised. */
+    | 'never-raised';
 };
+
+/** Whether some answer that the question takes fulfills the condition (FHIR R4 Questionnaire.item.enableWhen). */
+function canHold({ operator, answer }: EnableWhen, question: FormItem): boolean {
+  if (operator === 'exists') return typeof answer === 'boolean' && (question.type !== 'group' || !answer);
+  if (operator === '!=') return true;
+  if (isBlank(answer)) return false;
+  if (operator === '=') return faultOfValue(question, answer) === null;
+  // What has an order: figures, dates, and texts by their letters.
+  if (question.type === 'date') return typeof answer === 'string' && isDate(answer);
+  if (question.type === 'string' || question.type === 'text') return typeof answer === 'string';
+  if (question.type !== 'integer' || typeof answer !== 'number') return false;
+  const { min = -Infinity, max = Infinity } = question;
+  switch (operator) {
+    case '>':
+      return max > answer;
+    case '>=':
+      return max >= answer;
+    case '<':
+      return min < answer;
+    case '<=':
+      return min <= answer;
+  }
+}
 
 /** What would make a form unusable, before it is ever shown to anyone. */
 export function formFaults(form: IntakeForm): FormFault[] {
@@ -110,5 +144,14 @@ export function formFaults(form: IntakeForm): FormFault[] {
       ? [{ linkId: item.linkId, fault: 'unknown-question' as const }]
       : []),
     ...(dependsOn(item.linkId).has(item.linkId) ? [{ linkId: item.linkId, fault: 'circle' as const }] : []),
+    ...(item.enableWhen?.some((condition) => {
+      const question = byId.get(condition.question)?.item;
+      return question && !canHold(condition, question);
+    })
+      ? [{ linkId: item.linkId, fault: 'never-holds' as const }]
+      : []),
+    ...(item.redFlag && faultOfValue(item, item.redFlag.answer) !== null
+      ? [{ linkId: item.linkId, fault: 'never-raised' as const }]
+      : []),
   ]);
 }

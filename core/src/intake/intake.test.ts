@@ -109,6 +109,57 @@ describe('a condition (enableWhen)', () => {
     expect(answersThatCount(nested, { a: [false], b: [true] })).toEqual({ a: [false] });
   });
 
+  it('takes blank text for no answer, in conditions as everywhere', () => {
+    // FHIR R4, questionnaire-enable-operator (from memory): `exists` asks whether there is an answer.
+    const asked = form(
+      question('a', { type: 'string' }),
+      question('b', { enableWhen: [{ question: 'a', operator: 'exists', answer: true }] }),
+      question('c', { enableWhen: [{ question: 'a', operator: 'exists', answer: false }] }),
+    );
+    expect([...shownItems(asked, { a: ['  '] })]).toEqual(['a', 'c']);
+    expect([...shownItems(asked, { a: [' x'] })]).toEqual(['a', 'b']);
+    expect(answersThatCount(asked, { a: [' '], b: [true] })).toEqual({});
+  });
+
+  const CHOICE = { type: 'choice', options: [{ code: 'x', text: words('x') }] } as const;
+  const COUNT = { type: 'integer', min: 0, max: 20 } as const;
+  it.each([
+    [{}, '>', true, true],
+    [{}, '=', 'yes', true],
+    [{}, 'exists', 'true', true],
+    [{}, '=', false, false],
+    [{}, 'exists', false, false],
+    [CHOICE, '=', 'y', true],
+    [CHOICE, '=', 'x', false],
+    [CHOICE, '!=', 'y', false],
+    [CHOICE, '>', 'x', true],
+    [COUNT, '>', '3', true],
+    [COUNT, '>', 20, true],
+    [COUNT, '>=', 20, false],
+    [COUNT, '<', 0, true],
+    [COUNT, '<=', 0, false],
+    [COUNT, '=', 21, true],
+    [{ type: 'date' }, '>', '2026-02-30', true],
+    [{ type: 'date' }, '>', '2026-02-28', false],
+    [{ type: 'string' }, '=', ' ', true],
+  ] as const)('names a condition that can never hold: %j %s %j', (kind, operator, answer, named) => {
+    const asked = form(question('a', kind), question('b', { enableWhen: [{ question: 'a', operator, answer }] }));
+    expect(formFaults(asked)).toEqual(named ? [{ linkId: 'b', fault: 'never-holds' }] : []);
+  });
+
+  it('names a red flag that no answer would raise', () => {
+    const advice = words('Call 911.');
+    const flagged = form(
+      question('a', { redFlag: { answer: 'true', advice } }),
+      question('b', { ...CHOICE, redFlag: { answer: 'y', advice } }),
+      question('c', { redFlag: { answer: true, advice } }),
+    );
+    expect(formFaults(flagged)).toEqual([
+      { linkId: 'a', fault: 'never-raised' },
+      { linkId: 'b', fault: 'never-raised' },
+    ]);
+  });
+
   it('finds what makes a form unusable', () => {
     const bad = form(
       question('a', { enableWhen: [{ question: 'b', operator: '=', answer: true }] }),

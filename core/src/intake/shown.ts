@@ -1,4 +1,12 @@
-import { type Answers, type AnswerValue, type EnableWhen, type FormItem, flatten, type IntakeForm } from './types.ts';
+import {
+  type Answers,
+  type AnswerValue,
+  type EnableWhen,
+  type FormItem,
+  flatten,
+  type IntakeForm,
+  isBlank,
+} from './types.ts';
 
 /** `null` where the two can't be put in order (a number and a text, or two yes/no). */
 function compare(a: AnswerValue, b: AnswerValue): number | null {
@@ -60,7 +68,10 @@ export function shownItems(form: IntakeForm, answers: Answers): ReadonlySet<stri
   const enabled = (item: FormItem): boolean => {
     if (!item.enableWhen?.length) return true;
     const holds = (condition: EnableWhen) =>
-      conditionHolds(condition, isShown(condition.question) ? (answers[condition.question] ?? []) : []);
+      conditionHolds(
+        condition,
+        isShown(condition.question) ? (answers[condition.question] ?? []).filter((each) => !isBlank(each)) : [],
+      );
     return item.enableBehavior === 'any' ? item.enableWhen.some(holds) : item.enableWhen.every(holds);
   };
   return new Set([...all.keys()].filter(isShown));

@@ -7,6 +7,9 @@ export interface Words {
 /** One answer; a choice is its option's code, a date is `YYYY-MM-DD`. */
 export type AnswerValue = string | number | boolean;
 
+/** Nothing but white space is no answer. */
+export const isBlank = (value: AnswerValue): boolean => typeof value === 'string' && !value.trim();
+
 /** Answers by question (FHIR linkId); several only where the question repeats. No entry or an empty list: unanswered. */
 export type Answers = Readonly<Record<string, readonly AnswerValue[]>>;
 
