@@ -26,7 +26,7 @@ export interface Scaled {
 /**
  * Fills an empty, migrated database with as many patients as asked for, for measuring: the excerpt of the clinic, and
  * sites, providers, rooms and hours copied from it until everybody has about `visitsEach` visits in a year and eight weeks. Visits lie
- * on a grid, each with its provider and a room of its own; they know no caps and no spacing. The same numbers give the
+ * on a grid, each with its provider and a room of its own, within their hours. The same numbers give the
  * same rows.
  *
  * @param tell hears how far it is
@@ -87,6 +87,15 @@ export async function loadScale(
     `insert into pool_member (pool_id, resource_id, number) select ${id('pool', home)}, ${id('room', 'n')}, n from generate_series(1, ?) as n`,
     [providers],
   );
+  // They do what those do whom they are copies of.
+  await db.execute(
+    `insert into visit_type_provider (visit_type_id, provider_id) select t.visit_type_id, ${id('provider', 'n')} from visit_type_provider t, generate_series(1, ?) as n where t.provider_id = ?`,
+    [providers, PROVIDERS.amaya],
+  );
+  await db.execute(
+    `insert into visit_type_site (visit_type_id, site_id) select t.visit_type_id, ${id('site', 'n')} from visit_type_site t, generate_series(1, ?) as n where t.site_id = ?`,
+    [sites, SITES.canal],
+  );
   for (const [fromMinute, toMinute] of [
     [480, 720],
     [780, 1020],
@@ -123,7 +132,7 @@ export async function loadScale(
          select ${uuid("'scale visit ' || n || day || slot")}, ${id('site', home)}, ?, ${id('provider', 'n')}, ${uuid(`'scale patient ' || 1 + (n::bigint * 7919 * 31 + (day::date - date '2020-01-01') * ${SLOTS} + slot) % ?`)},
            'established', case when t.at + interval '20 minutes' <= ? then 'fulfilled' else 'booked' end, 'sure', 'desk',
            t.at, t.at + interval '20 minutes', t.at, t.at + interval '20 minutes', 0, 0, day::date, case when t.at + interval '20 minutes' <= ? then t.at + interval '20 minutes' end, t.at - interval '20 days'
-         from generate_series(?::int, ?::int) as n, generate_series(?::date, ?::date, interval '1 day') as day, generate_series(0, ${SLOTS - 1}) as slot,
+         from generate_series(?::int, ?::int) as n, generate_series(?::timestamp, ?::timestamp, interval '1 day') as day, generate_series(0, ${SLOTS - 1}) as slot,
            lateral (select (day + make_interval(mins => 480 + slot * 20 + case when slot >= ${SLOTS / 2} then 60 else 0 end)) at time zone 'America/Chicago' as at) as t
          where extract(isodow from day) < 6 and (n * 31 + (day::date - date '2020-01-01') * 17 + slot * 7) * 40503 % 100 < ${BOOKED_OF_100}`,
         [TYPES.follow, patients, now, now, first, last, from, until],

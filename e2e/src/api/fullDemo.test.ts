@@ -1,5 +1,3 @@
-import { planVisit } from '@zaguan/core/booking';
-import { ClinicIndex, type SearchCriteria } from '@zaguan/core/openings';
 import { addDays } from '@zaguan/core/time';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
@@ -8,17 +6,8 @@ import { loadSnapshot } from '../../../server/src/features/openings/index.ts';
 import type { Orm } from '../../../server/src/platform/db/orm.ts';
 import { prepareDatabase } from '../../../server/src/prepare.ts';
 import { copyDatabase } from '../fixtures/cluster.ts';
+import { comingVisits, refusedAnew } from '../fixtures/comingVisits.ts';
 import { TEST_DAY } from '../fixtures/globalDatabase.ts';
-
-interface Coming {
-  id: string;
-  visitTypeId: string;
-  siteId: string;
-  providerId: string | null;
-  patientId: string;
-  kind: 'new' | 'established';
-  start: number;
-}
 
 /** Loaded once: the whole clinic takes a while. */
 describe('the demo clinic, whole', () => {
@@ -106,26 +95,15 @@ describe('the demo clinic, whole', () => {
   });
 
   it('holds no coming visit that the rules would refuse if it were booked now', async () => {
-    const { rows } = await sql.query<Coming>(
-      `select id, visit_type_id as "visitTypeId", site_id as "siteId", provider_id as "providerId", patient_id as "patientId", patient_kind as kind,
-         (extract(epoch from starts_at) / 60)::int as start
-       from appointment where status = 'booked' and identity = 'sure' and site_date between $1 and $2 order by id limit 400`,
-      [addDays(TEST_DAY, 1), addDays(TEST_DAY, 50)],
-    );
-    expect(rows.length).toBe(400);
+    const visits = await comingVisits(sql, 'site_date between $1 and $2 order by a.id limit 400', [
+      addDays(TEST_DAY, 1),
+      addDays(TEST_DAY, 50),
+    ]);
+    expect(visits.length).toBe(400);
     const range = { from: addDays(TEST_DAY, -3), until: addDays(TEST_DAY, 56) };
     const snapshot = await loadSnapshot(orm.em.fork(), range, now);
     // Booked early, some were kept for new patients and released since: judged as they could have been booked at best.
-    const refused = rows.flatMap((visit) => {
-      const criteria: SearchCriteria = { ...visit, channel: 'desk', ignoreVisitId: visit.id };
-      const answers = [now.getTime() / 60_000, visit.start - 60].map((at) =>
-        planVisit(new ClinicIndex(snapshot, at), criteria, visit.siteId, visit.providerId, visit.start),
-      );
-      return answers.some((answer) => answer.ok)
-        ? []
-        : answers.flatMap((answer) => (answer.ok ? [] : answer.refused.map(({ code }) => code)));
-    });
-    expect(refused).toEqual([]);
+    expect(refusedAnew(snapshot, visits, ({ start }) => [now.getTime() / 60_000, start - 60])).toEqual([]);
   }, 240_000);
 
   it('tells the day’s story: the Vestibule, a red flag, tomorrow about two thirds ready', async () => {

@@ -1,11 +1,15 @@
 import { publicDays } from '@zaguan/contracts/openings';
+import { addDays, epochToWall } from '@zaguan/core/time';
 import pg from 'pg';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { loadScale, type Scaled } from '../../../demo/src/scale.ts';
+import { readSnapshot } from '../../../server/src/features/openings/openings.sql.ts';
+import { on } from '../../../server/src/platform/db/statement.ts';
 import { prepareDatabase } from '../../../server/src/prepare.ts';
 import { Client, dataOf } from '../fixtures/client.ts';
 import { copyDatabase } from '../fixtures/cluster.ts';
+import { comingVisits, refusedAnew } from '../fixtures/comingVisits.ts';
 import { TEST_DAY } from '../fixtures/globalDatabase.ts';
 import { type RunningServer, startServer } from '../fixtures/server.ts';
 
@@ -40,6 +44,22 @@ describe('a clinic made for measuring', () => {
     expect(
       await count(`select count(*) as n from appointment where status = 'booked' and starts_at > '2026-12-02'`),
     ).toBeGreaterThan(2000);
+  });
+
+  it('holds visits by day, within the hours of their providers, as the rules would have them', async () => {
+    const visits = await comingVisits(
+      sql,
+      `r.name like 'Dr. Scale%' and site_date > $1 order by md5(a.id::text) limit 400`,
+      [TEST_DAY],
+    );
+    expect(visits.length).toBe(400);
+    const now = Math.min(...visits.map(({ start }) => start)) - 60;
+    const range = { from: addDays(TEST_DAY, -3), until: addDays(TEST_DAY, 60) };
+    const snapshot = await readSnapshot(on(sql), range, new Date(now * 60_000));
+    expect(refusedAnew(snapshot, visits, () => [now])).toEqual([]);
+    const hours = visits.map(({ start }) => epochToWall('America/Chicago', start).minute);
+    expect(Math.min(...hours)).toBe(480);
+    expect(Math.max(...hours)).toBe(1000);
   });
 
   it('can be searched like any other', async () => {
