@@ -18,6 +18,7 @@ interface VisitRow {
   ends_at: Date;
   created_at: Date;
   time_zone: string;
+  site_date: string;
   clinic: string;
   language: Language;
   contact_point_id: string;
@@ -51,7 +52,7 @@ export async function loadOutbox(orm: Orm, now: Date): Promise<void> {
     })),
   );
   const visits = (await db.execute(
-    `select a.id, a.starts_at, a.ends_at, a.created_at, s.time_zone, c.name as clinic, p.language, pc.contact_point_id, cp.value as contact
+    `select a.id, a.site_date::text, a.starts_at, a.ends_at, a.created_at, s.time_zone, c.name as clinic, p.language, pc.contact_point_id, cp.value as contact
      from appointment a join site s on s.id = a.site_id cross join clinic c join patient p on p.id = a.patient_id
      join patient_contact pc on pc.patient_id = p.id and pc.rank = 1 join contact_point cp on cp.id = pc.contact_point_id
      where a.status not in ('cancelled','entered-in-error') and a.identity = 'sure' and a.starts_at > ?
@@ -95,7 +96,7 @@ export async function loadOutbox(orm: Orm, now: Date): Promise<void> {
 }
 
 const MESSAGE =
-  'id uuid, appointment_id uuid, contact_point_id uuid, channel text, kind text, step text, language text, body text, address text, send_at timestamptz, not_after timestamptz, status text, dropped_code text, fail_reason text, attempts integer, next_attempt_at timestamptz, sent_at timestamptz, settled_at timestamptz, receipt_at timestamptz, handled_at timestamptz, created_at timestamptz';
+  'id uuid, appointment_id uuid, visit_date date, contact_point_id uuid, channel text, kind text, step text, language text, body text, address text, send_at timestamptz, not_after timestamptz, status text, dropped_code text, fail_reason text, attempts integer, next_attempt_at timestamptz, sent_at timestamptz, settled_at timestamptz, receipt_at timestamptz, handled_at timestamptz, created_at timestamptz';
 
 /** Steps of delivery, minutes after a message was due. */
 const SENT_AFTER_MS = 1500;
@@ -105,6 +106,7 @@ const OPEN_MS = 5 * 3_600_000;
 function messageRow(
   visit: {
     id: string;
+    site_date: string;
     contact_point_id: string;
     contact: string;
     language: Language;
@@ -129,6 +131,7 @@ function messageRow(
   return {
     id: idOf(`message ${kind} ${step} ${visit.id}`),
     appointment_id: visit.id,
+    visit_date: visit.site_date,
     contact_point_id: visit.contact_point_id,
     channel: 'sms',
     kind,

@@ -132,6 +132,16 @@ describe('messages by e-mail, and what carriers report', () => {
       sequence: 1,
       start: to.start,
     });
+    // What was sent stays as it was sent: the date it spoke of, and where it went.
+    const log = await world.sql.query<{ kind: string; date: string; address: string }>(
+      `select kind, visit_date::text as date, address from message where appointment_id = $1 and kind in ('confirmation', 'moved') order by seq`,
+      [id],
+    );
+    expect(log.rows).toEqual([
+      { kind: 'confirmation', date: rows[0].date, address: contact },
+      { kind: 'moved', date: moved.date, address: contact },
+    ]);
+    expect(moved.date).not.toBe(rows[0].date);
     const after = await messages(id);
     const planned = after.filter(({ status }) => status === 'planned');
     expect(planned.length).toBeGreaterThan(0);

@@ -137,8 +137,8 @@ describe('the list of visits to move', () => {
     // Each of them agreed to messages, as a self-booking does.
     for (const { id } of rows)
       await world.sql.query(
-        `insert into message (id, appointment_id, contact_point_id, channel, kind, language, body, address, send_at, not_after, status, next_attempt_at, sent_at, created_at)
-         select gen_random_uuid(), $1, (select id from contact_point where kind = 'phone' limit 1), 'sms', 'confirmation', 'en', 'x', '+13125550100', now(), now() + interval '1 day', 'delivered', now(), now(), now()`,
+        `insert into message (id, appointment_id, visit_date, contact_point_id, channel, kind, language, body, address, send_at, not_after, status, next_attempt_at, sent_at, created_at)
+         select gen_random_uuid(), $1, (select site_date from appointment where id = $1), (select id from contact_point where kind = 'phone' limit 1), 'sms', 'confirmation', 'en', 'x', '+13125550100', now(), now() + interval '1 day', 'delivered', now(), now(), now()`,
         [id],
       );
     const saved = dataOf(await desk.call(editSchedule, { edits: [paint], agreed: true, tell: true }));

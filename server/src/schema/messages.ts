@@ -25,7 +25,7 @@ export const ContactVerificationEntity = defineEntity({
 });
 export type ContactVerification = Row<typeof ContactVerificationEntity>;
 
-/** A planned message and what became of it. Body and address stay as they were handed over. */
+/** A planned message and what became of it. Words, language, date and address stay as they were handed over. */
 export const MessageEntity = defineEntity({
   name: 'Message',
   tableName: 'message',
@@ -33,6 +33,8 @@ export const MessageEntity = defineEntity({
     id: p.uuid().primary(),
     seq: p.bigint('number').autoincrement(),
     appointmentId: p.uuid().nullable(),
+    /** The visit's date when the message was written, which may be another one now. */
+    visitDate: p.date().nullable(),
     contactPointId: p.uuid().nullable(),
     verificationId: p.uuid().nullable(),
     channel: p.text().$type<'sms' | 'email'>(),

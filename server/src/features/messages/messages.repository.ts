@@ -33,7 +33,7 @@ export async function writeLedger(
 export interface NewMessage
   extends Pick<
     Message,
-    | ('id' | 'appointmentId' | 'contactPointId' | 'channel' | 'kind' | 'step' | 'language' | 'body')
+    | ('id' | 'appointmentId' | 'visitDate' | 'contactPointId' | 'channel' | 'kind' | 'step' | 'language' | 'body')
     | ('sendAt' | 'notAfter' | 'droppedCode' | 'createdAt')
   > {
   readonly verificationId?: string;

@@ -163,6 +163,7 @@ function compose(
   return {
     id: ctx.newId(),
     appointmentId: visit.id,
+    visitDate: visit.siteDate,
     contactPointId,
     channel: channelFor(visit),
     kind,
@@ -198,6 +199,7 @@ function reminders(ctx: Ctx, visit: MessagedVisit, to: Reach | null): NewMessage
     return {
       id: ctx.newId(),
       appointmentId: visit.id,
+      visitDate: visit.siteDate,
       contactPointId: to?.contactPointId ?? null,
       channel: channelFor(visit),
       kind: 'reminder',
@@ -225,6 +227,7 @@ export async function sendCodeMessage(
     {
       id: ctx.newId(),
       appointmentId: null,
+      visitDate: null,
       contactPointId,
       channel,
       kind: 'code',

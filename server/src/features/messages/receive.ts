@@ -66,6 +66,7 @@ async function answer(
     {
       id: ctx.newId(),
       appointmentId: null,
+      visitDate: null,
       contactPointId,
       channel,
       kind: 'reply',

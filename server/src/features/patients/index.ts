@@ -82,7 +82,7 @@ async function show(ctx: Ctx, { id }: InputOf<typeof patientRecord>): Promise<An
         contact: row.contact,
         at: wire(row.sendAt),
         status: row.status,
-        visitDate: row.siteDate,
+        visitDate: row.visitDate,
       })),
       forms: (await formRows(ctx.em, id)).map((row) => ({
         id: row.id,

@@ -24,16 +24,18 @@ export function contactRows(em: SqlEntityManager, patientId: string): Promise<{ 
   return rowsOf(em, CONTACTS, { patientId });
 }
 
-export type SentRow = Pick<ColumnsOf<Message>, 'id' | 'kind' | 'step' | 'sendAt' | 'status'> &
-  Pick<ColumnsOf<Appointment>, 'siteDate'> & { readonly contact: string | null };
+export type SentRow = Pick<ColumnsOf<Message>, 'id' | 'kind' | 'step' | 'sendAt' | 'status'> & {
+  readonly visitDate: string;
+  readonly contact: string | null;
+};
 
 const SENT = statement<{ patientId: string }, SentRow>(
   'ordered by when a message was settled, or else is to be sent',
-  `select m.id, m.kind, m.step, cp.value as contact, coalesce(m.settled_at, m.send_at) as send_at, m.status, a.site_date::text from message m join appointment a on a.id = m.appointment_id
+  `select m.id, m.kind, m.step, coalesce(m.address, cp.value) as contact, coalesce(m.settled_at, m.send_at) as send_at, m.status, m.visit_date::text from message m join appointment a on a.id = m.appointment_id
    left join contact_point cp on cp.id = m.contact_point_id where a.patient_id = :patientId order by 5 desc, m.seq desc limit 100`,
 );
 
-/** Messages about a patient's visits, newest first. */
+/** Messages about a patient's visits as they were sent, newest first: a visit that moved changes nothing about them. */
 export function sentRows(em: SqlEntityManager, patientId: string): Promise<SentRow[]> {
   return rowsOf(em, SENT, { patientId });
 }
