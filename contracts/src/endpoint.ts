@@ -34,6 +34,8 @@ export interface Endpoint<
   readonly output: Output;
   /** A `calendar`, `pdf` or `fhir` answer has its own media type; a `pdf` goes as base64 as far as the mount. */
   readonly answers?: 'json' | 'calendar' | 'stream' | 'pdf' | 'fhir';
+  /** What a `calendar` or `pdf` answer is called when it is kept. */
+  readonly fileName?: string;
   /** The refusals that the use case may answer with; the types hold it to them. */
   readonly errors: readonly Tag[];
   /** Bytes of body that are read; 64 kB if not said. */

@@ -139,6 +139,7 @@ export const visitCalendar = defineEndpoint({
   params: z.strictObject({ id: appointmentId }),
   query: z.strictObject({ language }),
   answers: 'calendar',
+  fileName: 'visit.ics',
   output: z.string(),
   errors: ['NotFound'],
 });

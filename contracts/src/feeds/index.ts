@@ -11,6 +11,7 @@ export const resourceCalendar = defineEndpoint({
   params: z.strictObject({ resourceId }),
   output: z.string(),
   answers: 'calendar',
+  fileName: 'schedule.ics',
   errors: ['NotFound', 'NotAllowed'],
 });
 
@@ -67,6 +68,7 @@ export const readFeed = defineEndpoint({
   params: z.strictObject({ token: z.string().min(20).max(100) }),
   output: z.string(),
   answers: 'calendar',
+  fileName: 'schedule.ics',
   errors: ['NotFound'],
 });
 

@@ -152,6 +152,7 @@ export const consentPdf = defineEndpoint({
   access: { kind: 'role', action: 'intake.view' },
   params: z.strictObject({ id: z.uuid() }),
   answers: 'pdf',
+  fileName: 'consent.pdf',
   output: z.string(),
   errors: ['NotFound', 'NotAllowed'],
   readsPatients: true,

@@ -55,6 +55,7 @@ describe('schedules go out and come in', () => {
       expect([status, eventsOf(text).length > 0, text.includes('Follow-up')]).toEqual([200, true, false]);
       // Asked for again and again by calendars: what is not new is said in a word.
       const once = await fetch(`${base}${made.path}`);
+      expect(once.headers.get('content-disposition')).toContain('filename="schedule.ics"');
       expect(once.headers.get('cache-control')).toBe('private, no-cache');
       const again = await fetch(`${base}${made.path}`, {
         // Not as this client asks by itself, which wants no answer from before.

@@ -6,6 +6,8 @@ import {
   default as ical,
 } from 'ical-generator';
 
+import { calendarText } from './calendarText.ts';
+
 /** A stretch in which somebody or something is busy. */
 export interface BusyTime {
   readonly id: string;
@@ -48,5 +50,5 @@ export function scheduleToCalendar({ name, busy, stamp }: ScheduleCalendar): str
       transparency: ICalEventTransparency.OPAQUE,
       busystatus: ICalEventBusyStatus.BUSY,
     });
-  return calendar.toString();
+  return calendarText(calendar);
 }

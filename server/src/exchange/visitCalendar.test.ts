@@ -1,5 +1,6 @@
 import ICAL from 'ical.js';
 import { describe, expect, it } from 'vitest';
+import { scheduleToCalendar } from './scheduleCalendar.ts';
 import { type CalendarVisit, visitToCalendar } from './visitCalendar.ts';
 
 const VISIT: CalendarVisit = {
@@ -48,6 +49,24 @@ describe('a visit as an iCalendar object', () => {
       'mailto:ana@example.com',
     ]);
     expect(read(visitToCalendar(VISIT, { method: 'PUBLISH', stamp })).value('attendee')).toBe('');
+  });
+
+  /** RFC 6868 3.1 and 3.2: ^' for a quote, ^^ for a caret, ^n for a line end; ical.js reads them back. */
+  it.each(['Dr. "Ali" Brindlewood', 'Caret ^ and ^^', 'Two\nlines', "It's; a, clinic: 1"])(
+    'keeps the name %j',
+    (clinic) => {
+      const { event } = read(visitToCalendar({ ...VISIT, clinic }, { method: 'REQUEST', ...parties }));
+      expect(event?.getFirstProperty('organizer')?.getParameter('cn')).toBe(clinic);
+    },
+  );
+
+  /** RFC 5545 3.1: lines are delimited by CRLF, and each object ends with one (3.4, 3.6). */
+  it('ends its last line like every other', () => {
+    const text = visitToCalendar(VISIT, { method: 'PUBLISH', stamp });
+    expect(text.endsWith('END:VCALENDAR\r\n')).toBe(true);
+    expect(text.replaceAll('\r\n', '')).not.toMatch(/[\r\n]/);
+    const schedule = scheduleToCalendar({ name: 'Dr. Amaya', busy: [], stamp });
+    expect(schedule.endsWith('END:VCALENDAR\r\n')).toBe(true);
   });
 
   /** RFC 5545 3.1 (75 octets a line), 3.3.11 (escapes), 3.3.5 (UTC). */

@@ -6,6 +6,8 @@ import {
   default as ical,
 } from 'ical-generator';
 
+import { calendarText, parameterText } from './calendarText.ts';
+
 export interface CalendarVisit {
   readonly id: string;
   readonly start: Date;
@@ -54,7 +56,7 @@ export function visitToCalendar(visit: CalendarVisit, use: CalendarUse): string 
     description: [visit.directions, `${CALL[visit.language]} ${visit.phone}.`].filter(Boolean).join('\n'),
   });
   if (use.method !== 'PUBLISH') {
-    event.organizer({ name: visit.clinic, email: use.organizer });
+    event.organizer({ name: parameterText(visit.clinic), email: use.organizer });
     event.createAttendee({
       email: use.attendee,
       role: ICalAttendeeRole.REQ,
@@ -62,5 +64,5 @@ export function visitToCalendar(visit: CalendarVisit, use: CalendarUse): string 
       rsvp: false,
     });
   }
-  return calendar.toString();
+  return calendarText(calendar);
 }

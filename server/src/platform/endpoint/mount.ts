@@ -105,13 +105,13 @@ function send(res: Response, endpoint: Endpoint, result: unknown): void {
     case 'calendar':
       return void res
         .type('text/calendar; charset=utf-8')
-        .set('Content-Disposition', 'attachment; filename="visit.ics"')
+        .set('Content-Disposition', `attachment; filename="${endpoint.fileName ?? 'calendar.ics'}"`)
         .set(endpoint.path.startsWith('/public/feeds/') ? { 'Cache-Control': 'private, no-cache' } : {})
         .send(String(result));
     case 'pdf':
       return void res
         .type('application/pdf')
-        .set('Content-Disposition', 'inline; filename="consent.pdf"')
+        .set('Content-Disposition', `inline; filename="${endpoint.fileName ?? 'document.pdf'}"`)
         .send(Buffer.from(String(result), 'base64'));
     case 'fhir':
       return void res.type('application/fhir+json; charset=utf-8').send(JSON.stringify(result));
