@@ -24,6 +24,7 @@ function clinicOfThread(): ResidentClinic {
 
 export default function run({ task, input, shared }: Handed): unknown {
   const flags = new Int32Array(shared);
+  Atomics.store(flags, 2, 1);
   const scope: ThreadScope = {
     clinic: { keptStore: (dates, now) => clinicOfThread().keptStore(dates, now) },
     stop: () => Atomics.load(flags, 0) === 1,

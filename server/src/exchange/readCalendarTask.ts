@@ -39,14 +39,14 @@ export type CalendarRead =
 
 /** Reads a file in a thread. An event that holds everything up is left out and named; the rest is read all the same. */
 export async function readCalendar(heavy: HeavyWork, question: Question, signal: AbortSignal): Promise<CalendarRead> {
-  const until = performance.now() + DEADLINE_MS;
   const leaveOut: number[] = [];
   for (;;) {
-    const left = Math.max(1, until - performance.now());
+    // What each event that was left out has used up: the time of a thread's start is not the file's.
+    const left = DEADLINE_MS - leaveOut.length * STALLED_MS;
     const answer = await heavy.run(readCalendarTask, { ...question, leaveOut }, signal, left);
     if (answer === 'not-a-calendar') return { refused: answer };
     if (!isRefusal(answer)) return { zones: answer };
-    const over = signal.aborted || performance.now() >= until || answer.refused === 'too-much-memory';
+    const over = signal.aborted || left <= STALLED_MS || answer.refused === 'too-much-memory';
     if (over || answer.progress === 0) return { refused: 'too-heavy', at: answer.progress };
     leaveOut.push(answer.progress);
   }

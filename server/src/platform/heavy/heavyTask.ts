@@ -18,7 +18,7 @@ export interface HeavyTask<In, Out> {
   readonly name: string;
   /** Searches share threads that keep the clinic; files are read in threads with little memory. */
   readonly threads: 'search' | 'files';
-  /** After so long the task is asked to stop; one that does not is ended with its thread. */
+  /** After so long the task is asked to stop; one that does not is ended with its thread. A file's time begins with its thread. */
   readonly deadlineMs: number;
   /** The thread is ended when so long no progress is told, counted from the first one. */
   readonly stalledMs?: number;
@@ -43,11 +43,11 @@ export interface HeavyWork {
   ): Promise<Out | HeavyRefusal>;
 }
 
-/** What crosses into the thread: the question, and two numbers that both sides see. */
+/** What crosses into the thread: the question, and three numbers that both sides see. */
 export interface Handed {
   readonly task: string;
   readonly input: unknown;
-  /** `[0]`: 1 as soon as the task should stop. `[1]`: how far it is. */
+  /** `[0]`: 1 as soon as the task should stop. `[1]`: how far it is. `[2]`: 1 as soon as the thread has begun with it. */
   readonly shared: SharedArrayBuffer;
 }
 

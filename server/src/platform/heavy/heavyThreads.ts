@@ -4,6 +4,11 @@ import type { Handed, HeavyRefusal, HeavyTask, HeavyWork } from './heavyTask.ts'
 
 /** A task that is asked to stop gets so much longer before its thread is ended. */
 const GRACE_MS: Record<HeavyTask<never, never>['threads'], number> = { search: 2_000, files: 0 };
+/**
+ * A file's time counts from the moment at which its thread begins: on a busy machine the thread alone takes longer to
+ * start than a file may take. So long it may wait for one. A search's time counts from asking: nobody waits twice.
+ */
+const FILE_WAITS_MS = 10_000;
 /** Of one file and what is read out of it. */
 const FILES_MEGABYTES = 192;
 
@@ -45,15 +50,22 @@ export class HeavyThreads implements HeavyWork {
     signal: AbortSignal,
     deadlineMs = task.deadlineMs,
   ): Promise<Out | HeavyRefusal> {
-    const shared = new SharedArrayBuffer(8);
+    const shared = new SharedArrayBuffer(12);
     const flags = new Int32Array(shared);
     const ended = new AbortController();
     const timers: NodeJS.Timeout[] = [];
     const stop = () => {
       if (Atomics.exchange(flags, 0, 1) === 0) timers.push(setTimeout(() => ended.abort(), GRACE_MS[task.threads]));
     };
-    // Waiting for a thread counts too: nobody waits twice.
-    timers.push(setTimeout(stop, deadlineMs));
+    if (task.threads === 'search') timers.push(setTimeout(stop, deadlineMs));
+    else {
+      const waiting = setTimeout(stop, FILE_WAITS_MS);
+      const begun = whenBegun(flags, () => {
+        clearTimeout(waiting);
+        timers.push(setTimeout(stop, deadlineMs));
+      });
+      timers.push(waiting, begun);
+    }
     if (task.stalledMs) timers.push(whenStalled(flags, task.stalledMs, () => ended.abort()));
     signal.addEventListener('abort', stop);
     if (signal.aborted) stop();
@@ -75,6 +87,16 @@ export class HeavyThreads implements HeavyWork {
   async stop(): Promise<void> {
     await Promise.all(Object.values(this.pools).map((pool) => pool.destroy()));
   }
+}
+
+/** Calls once when the thread has begun. */
+function whenBegun(flags: Int32Array, call: () => void): NodeJS.Timeout {
+  const timer = setInterval(() => {
+    if (Atomics.load(flags, 2) === 0) return;
+    clearInterval(timer);
+    call();
+  }, 20);
+  return timer;
 }
 
 /** Calls once when no progress was told for so long; before the first one nothing has begun. */
