@@ -137,6 +137,34 @@ describe('a patient books', () => {
     expect(new Set(rows.filter((row) => row.kind === 'room').map((row) => row.name)).size).toBe(1);
   });
 
+  it('books a visit that takes nothing once, and lets its hold go', async () => {
+    const { rows: needs } = await world.sql.query(
+      'delete from visit_type_need where part_id in (select id from visit_type_part where visit_type_id = $1) returning *',
+      [TYPES.skin],
+    );
+    const { first } = dataOf(
+      await new Client(base).call(publicDays, {
+        siteId: SITES.canal,
+        visitTypeId: TYPES.skin,
+        kind: 'established',
+      }),
+    );
+    if (!first) throw new Error('A visit that needs nobody has times whenever the site is open.');
+    const requested = { siteId: SITES.canal, visitTypeId: TYPES.skin, kind: 'established' as const, ...first };
+    const client = new Client(base);
+    const { hold } = dataOf(await client.call(placeHold, requested));
+    await verify(client, MARTA.contact);
+    const book = () => client.call(bookHeld, { holdId: hold.id, requested, language: 'en', person: MARTA });
+    const [one, two] = [dataOf(await book()), dataOf(await book())];
+    expect(two.visit.id).toBe(one.visit.id);
+    expect((await world.sql.query('select 1 from hold where id = $1', [hold.id])).rows).toEqual([]);
+    for (const need of needs)
+      await world.sql.query(
+        `insert into visit_type_need (${Object.keys(need).join(', ')}) values (${Object.keys(need).map((_, i) => `$${i + 1}`)})`,
+        Object.values(need),
+      );
+  });
+
   it.each([
     ['February 31 as a date of birth', { birthDate: '1987-02-31' }, 'person.birthDate', 'not-a-date'],
     ['a phone that is none', { contact: '12345' }, 'person.contact', 'phone-not-a-phone'],

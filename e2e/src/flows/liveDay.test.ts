@@ -3,8 +3,10 @@ import { publicTimes } from '@zaguan/contracts/openings';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SITES } from '../../../demo/src/excerpt/ids.ts';
 import { Client, dataOf } from '../fixtures/client.ts';
+import { DESK, openPage, press } from '../fixtures/browser.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 import { FOLLOW_UP, freeTime } from '../fixtures/patient.ts';
+import { until } from '../fixtures/until.ts';
 
 describe('news on an open day', () => {
   let desk: Desk;
@@ -35,6 +37,48 @@ describe('news on an open day', () => {
     expect(new Set(ofDay)).toEqual(new Set([`/api/daybook/${date}?siteId=${SITES.canal}`]));
     expect(ofDay.length).toBeLessThanOrEqual(holds.length);
     expect(asked.filter((path) => !path.includes('/daybook/'))).toEqual([]);
+  });
+
+  it('is not covered by a page that was read before it and comes after it', async () => {
+    const { base, browser } = desk;
+    const wanted = await freeTime(base, FOLLOW_UP, 5);
+    const date = wanted.start.slice(0, 10);
+    const { page } = await openPage(browser, DESK);
+    page.setDefaultTimeout(12_000);
+    await page.goto(base);
+    await press(page, 'Coordinator');
+    await page.waitForSelector('html[data-live="open"] [data-lane]');
+    let letGo: () => void = () => undefined;
+    const held = new Promise<void>((resolve) => {
+      letGo = resolve;
+    });
+    let read = false;
+    let asked = false;
+    await page.setRequestInterception(true);
+    page.on('request', async (request) => {
+      const { pathname, search } = new URL(request.url());
+      asked ||= search.startsWith('?siteId=');
+      if (pathname !== `/api/daybook/${date}` || search) return void request.continue();
+      const cookies = await page.cookies();
+      const answer = await fetch(request.url(), {
+        headers: { cookie: cookies.map(({ name, value }) => `${name}=${value}`).join('; ') },
+      });
+      const body = await answer.text();
+      read = true;
+      await held;
+      await request.respond({ status: answer.status, contentType: 'application/json', body });
+    });
+    await page.evaluate((path) => {
+      history.pushState(null, '', path);
+      dispatchEvent(new PopStateEvent('popstate'));
+    }, `/daybook/${date}`);
+    await until(async () => read, 'the page is read');
+    const { hold } = dataOf(await new Client(base).call(placeHold, wanted));
+    await until(async () => asked, 'the news is fetched');
+    await new Promise((resolve) => setTimeout(resolve, 500));
+    letGo();
+    await page.waitForSelector(`[data-plate="${hold.id}"]`);
+    await page.close();
   });
 
   it('leaves another day alone', async () => {

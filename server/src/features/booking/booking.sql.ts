@@ -194,10 +194,10 @@ export async function insertHold(
 const PASS_ON = statement<{ holdId: string; appointmentId: string }, never>(
   'a hold’s time becomes a visit’s and the hold goes, in one trip',
   `with passed as (update occupancy set appointment_id = :appointmentId, hold_id = null where hold_id = :holdId returning 1)
-   delete from hold where id = :holdId and (select count(*) from passed) > 0`,
+   delete from hold where id = :holdId and (select count(*) from passed) >= 0`,
 );
 
-/** Turns a hold's time into a visit's, without letting go of it in between. */
+/** Turns a hold's time into a visit's, without letting go of it in between. A hold that takes nothing goes as well. */
 export async function passTimeOn(em: SqlEntityManager, holdId: string, appointmentId: string): Promise<void> {
   await rowsOf(em, PASS_ON, { holdId, appointmentId });
 }

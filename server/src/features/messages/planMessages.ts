@@ -18,7 +18,7 @@ async function reach(ctx: Ctx, visit: MessagedVisit): Promise<Reach | null> {
 }
 
 /** Where this visit's messages may go; `null`: nowhere. */
-const open = (to: Reach | null) => (to && !to.optedOut ? to.contactPointId : null);
+const openTo = (to: Reach | null) => (to && !to.optedOut ? to.contactPointId : null);
 
 const channelFor = (visit: MessagedVisit) => channelOf(visit.contact ?? '');
 
@@ -27,7 +27,7 @@ export async function planForBooking(ctx: Ctx, appointmentId: string): Promise<v
   const visit = await required(ctx, appointmentId);
   const to = await reach(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
-  const contactPointId = open(to);
+  const contactPointId = openTo(to);
   if (contactPointId)
     await writeLedger(ctx.em, {
       id: ctx.newId(),
@@ -51,7 +51,7 @@ export async function planForApproving(ctx: Ctx, appointmentId: string): Promise
   const visit = await required(ctx, appointmentId);
   if (visit.startsAt <= ctx.now) return;
   const to = await reach(ctx, visit);
-  const contactPointId = open(to);
+  const contactPointId = openTo(to);
   await insertMessages(ctx.em, [
     ...(contactPointId ? [compose(ctx, visit, contactPointId, 'confirmation')] : []),
     ...reminders(ctx, visit, to),
@@ -62,7 +62,7 @@ export async function planForApproving(ctx: Ctx, appointmentId: string): Promise
 export async function planForUnapproving(ctx: Ctx, appointmentId: string): Promise<void> {
   const visit = await required(ctx, appointmentId);
   await withdrawPlanned(ctx.em, appointmentId, ctx.now);
-  const contactPointId = open(await reach(ctx, visit));
+  const contactPointId = openTo(await reach(ctx, visit));
   const confirmed = (await lastToldOf(ctx.em, appointmentId)) === 'confirmation';
   if (contactPointId && confirmed) await insertMessages(ctx.em, [compose(ctx, visit, contactPointId, 'requested')]);
 }
@@ -78,7 +78,7 @@ export async function planForCancelling(
 ): Promise<void> {
   const visit = await required(ctx, appointmentId);
   const { anyPlanned } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
-  const contactPointId = open(await reach(ctx, visit));
+  const contactPointId = openTo(await reach(ctx, visit));
   if (!anyPlanned || !contactPointId || visit.startsAt <= ctx.now) return;
   const kind = declined === null ? 'cancellation' : 'declined';
   await insertMessages(ctx.em, [compose(ctx, visit, contactPointId, kind, { said: declined ?? '' })]);
@@ -97,7 +97,7 @@ async function planAgain(
   if (!anyPlanned) return;
   const to = await reach(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
-  const contactPointId = visit.startsAt > ctx.now ? open(to) : null;
+  const contactPointId = visit.startsAt > ctx.now ? openTo(to) : null;
   const kind = waiting(visit) ? 'requested' : anySent || elsewhere ? told : 'confirmation';
   const comesAt = oldStart && oldStart > ctx.now && oldStart < visit.startsAt ? oldStart : null;
   await insertMessages(ctx.em, [
@@ -116,7 +116,7 @@ export async function planForVisitToMove(ctx: Ctx, appointmentId: string): Promi
   const visit = await required(ctx, appointmentId);
   const { anyPlanned } = await withdrawPlanned(ctx.em, appointmentId, ctx.now);
   if (!anyPlanned) return false;
-  const contactPointId = open(await reach(ctx, visit));
+  const contactPointId = openTo(await reach(ctx, visit));
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
   if (!contactPointId) return false;
   await insertMessages(ctx.em, [compose(ctx, visit, contactPointId, 'must-move')]);

@@ -34,13 +34,16 @@ async function fetchInto(siteId: string, date: string, dispatch: Dispatch, getSt
   );
   // The whole page has words for what is wrong.
   if (!data) return void dispatch(daybookApi.util.invalidateTags([pageOfDay(date)]));
-  for (const asked of pages)
+  for (const asked of pages) {
+    // A page that is being fetched comes with what was there when it was asked for, and would cover the news.
+    await dispatch(daybookApi.util.getRunningQueryThunk('day', asked));
     dispatch(
       daybookApi.util.updateQueryData('day', asked, (page) => {
-        // A page that was fetched later knows more.
+        // A page that was read later knows more.
         if (page.now > data.now) return;
         page.now = data.now;
         page.sites = page.sites.map((site) => data.sites.find(({ id }) => id === site.id) ?? site);
       }),
     );
+  }
 }
