@@ -72,7 +72,8 @@ describe('work that takes long', () => {
     );
     const from = performance.now();
     const refused = refusalOf(await read(calendar(...many)));
-    expect(performance.now() - from).toBeLessThan(3_000);
+    // Two seconds, and the start of the first thread on a busy machine.
+    expect(performance.now() - from).toBeLessThan(5_000);
     expect(refused).toMatchObject({
       tag: 'SetupRefused',
       issues: [{ path: 'calendar', code: 'calendar-too-heavy' }],

@@ -40,14 +40,16 @@ export type CalendarRead =
 /** Reads a file in a thread. An event that holds everything up is left out and named; the rest is read all the same. */
 export async function readCalendar(heavy: HeavyWork, question: Question, signal: AbortSignal): Promise<CalendarRead> {
   const leaveOut: number[] = [];
+  let left = DEADLINE_MS;
   for (;;) {
-    // What each event that was left out has used up: the time of a thread's start is not the file's.
-    const left = DEADLINE_MS - leaveOut.length * STALLED_MS;
-    const answer = await heavy.run(readCalendarTask, { ...question, leaveOut }, signal, left);
+    // The first thread's start is not the file's fault; that of another one, after an event held this one up, is.
+    const limit = { deadlineMs: left, waitingCounts: leaveOut.length > 0 };
+    const answer = await heavy.run(readCalendarTask, { ...question, leaveOut }, signal, limit);
     if (answer === 'not-a-calendar') return { refused: answer };
     if (!isRefusal(answer)) return { zones: answer };
-    const over = signal.aborted || left <= STALLED_MS || answer.refused === 'too-much-memory';
-    if (over || answer.progress === 0) return { refused: 'too-heavy', at: answer.progress };
+    left -= answer.tookMs;
+    const over = signal.aborted || left <= 0 || answer.refused === 'too-much-memory';
+    if (over || answer.progress === 0) return { refused: 'too-heavy', at: answer.progress || (leaveOut.at(-1) ?? 0) };
     leaveOut.push(answer.progress);
   }
 }

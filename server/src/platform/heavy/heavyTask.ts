@@ -18,28 +18,39 @@ export interface HeavyTask<In, Out> {
   readonly name: string;
   /** Searches share threads that keep the clinic; files are read in threads with little memory. */
   readonly threads: 'search' | 'files';
-  /** After so long the task is asked to stop; one that does not is ended with its thread. A file's time begins with its thread. */
+  /** After so long the task is asked to stop; one that does not is ended with its thread. */
   readonly deadlineMs: number;
   /** The thread is ended when so long no progress is told, counted from the first one. */
   readonly stalledMs?: number;
   readonly run: (input: In, scope: ThreadScope) => Out | Promise<Out>;
 }
 
-/** Why there is no answer. */
-export type HeavyRefusal = { readonly refused: 'too-long' | 'too-much-memory'; readonly progress: number };
+/** Why there is no answer; `tookMs` is the time that counted. */
+export type HeavyRefusal = {
+  readonly refused: 'too-long' | 'too-much-memory';
+  readonly progress: number;
+  readonly tookMs: number;
+};
+
+/** How long a task may take, and from when. */
+export interface HeavyLimit {
+  readonly deadlineMs: number;
+  /** Whether waiting for a thread, and for its start, counts; else the time begins with the thread. */
+  readonly waitingCounts: boolean;
+}
 
 /** What a use case needs of the threads. */
 export interface HeavyWork {
   /**
    * @param signal ends the work when the caller has left
-   * @param deadlineMs less than the task's own, where several share one
+   * @param limit another one than the task's own, where several runs share one
    * @returns the task's answer, or why there is none; throws what the task throws
    */
   run<In, Out>(
     task: HeavyTask<In, Out>,
     input: In,
     signal: AbortSignal,
-    deadlineMs?: number,
+    limit?: HeavyLimit,
   ): Promise<Out | HeavyRefusal>;
 }
 

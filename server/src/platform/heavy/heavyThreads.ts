@@ -1,14 +1,14 @@
 import { availableParallelism } from 'node:os';
 import { Piscina } from 'piscina';
-import type { Handed, HeavyRefusal, HeavyTask, HeavyWork } from './heavyTask.ts';
+import type { Handed, HeavyLimit, HeavyRefusal, HeavyTask, HeavyWork } from './heavyTask.ts';
 
 /** A task that is asked to stop gets so much longer before its thread is ended. */
 const GRACE_MS: Record<HeavyTask<never, never>['threads'], number> = { search: 2_000, files: 0 };
 /**
- * A file's time counts from the moment at which its thread begins: on a busy machine the thread alone takes longer to
- * start than a file may take. So long it may wait for one. A search's time counts from asking: nobody waits twice.
+ * So long a task waits for a thread where waiting does not count: on a busy machine a thread alone takes longer to start
+ * than a file may take. A search's waiting counts: nobody waits twice.
  */
-const FILE_WAITS_MS = 10_000;
+const MAX_WAIT_MS = 10_000;
 /** Of one file and what is read out of it. */
 const FILES_MEGABYTES = 192;
 
@@ -48,7 +48,10 @@ export class HeavyThreads implements HeavyWork {
     task: HeavyTask<In, Out>,
     input: In,
     signal: AbortSignal,
-    deadlineMs = task.deadlineMs,
+    { deadlineMs, waitingCounts }: HeavyLimit = {
+      deadlineMs: task.deadlineMs,
+      waitingCounts: task.threads === 'search',
+    },
   ): Promise<Out | HeavyRefusal> {
     const shared = new SharedArrayBuffer(12);
     const flags = new Int32Array(shared);
@@ -57,11 +60,13 @@ export class HeavyThreads implements HeavyWork {
     const stop = () => {
       if (Atomics.exchange(flags, 0, 1) === 0) timers.push(setTimeout(() => ended.abort(), GRACE_MS[task.threads]));
     };
-    if (task.threads === 'search') timers.push(setTimeout(stop, deadlineMs));
+    let from = performance.now();
+    if (waitingCounts) timers.push(setTimeout(stop, deadlineMs));
     else {
-      const waiting = setTimeout(stop, FILE_WAITS_MS);
+      const waiting = setTimeout(stop, MAX_WAIT_MS);
       const begun = whenBegun(flags, () => {
         clearTimeout(waiting);
+        from = performance.now();
         timers.push(setTimeout(stop, deadlineMs));
       });
       timers.push(waiting, begun);
@@ -74,9 +79,10 @@ export class HeavyThreads implements HeavyWork {
       return (await this.pools[task.threads].run(handed, { signal: ended.signal })) as Out;
     } catch (error) {
       const progress = Atomics.load(flags, 1);
-      if (ended.signal.aborted) return { refused: 'too-long', progress };
+      const tookMs = performance.now() - from;
+      if (ended.signal.aborted) return { refused: 'too-long', progress, tookMs };
       if (error instanceof Error && 'code' in error && error.code === 'ERR_WORKER_OUT_OF_MEMORY')
-        return { refused: 'too-much-memory', progress };
+        return { refused: 'too-much-memory', progress, tookMs };
       throw error;
     } finally {
       for (const timer of timers) clearTimeout(timer);
