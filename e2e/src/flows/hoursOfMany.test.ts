@@ -7,7 +7,7 @@ import {
   type WireEdit,
 } from '@zaguan/contracts/availability';
 import { undo } from '@zaguan/contracts/undo';
-import type { Page } from 'puppeteer-core';
+import type { HTTPRequest, Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, ROOMS, SITES } from '../../../demo/src/excerpt/ids.ts';
 import { axeViolations, press, seesText, undoIt } from '../fixtures/browser.ts';
@@ -15,6 +15,7 @@ import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 import { Effort } from '../fixtures/effort.ts';
 import { bookedVisit } from '../fixtures/patient.ts';
+import { until } from '../fixtures/until.ts';
 import type { World } from '../fixtures/world.ts';
 import { cell, judged, openWeek } from '../pages/availability.ts';
 
@@ -154,8 +155,35 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
     );
     expect(stays.length).toBeGreaterThan(0);
     await seesText(page, 'with another room or nurse');
+    // What others change meanwhile is being fetched: that takes no press away.
+    let letGo: () => void = () => undefined;
+    const held = new Promise<void>((resolve) => {
+      letGo = resolve;
+    });
+    let asked = false;
+    const holdUp = async (request: HTTPRequest) => {
+      const list = request.url().endsWith(visitsToMove.path);
+      asked ||= list;
+      if (list) await held;
+      await request.continue();
+    };
+    await page.setRequestInterception(true);
+    page.on('request', holdUp);
+    const [anyHours] = await hoursNow();
+    const far: WireEdit = {
+      do: 'end-hours',
+      hoursId: anyHours.id as never,
+      version: anyHours.version,
+      reach: { of: 'from', date: '2028-12-04' },
+    };
+    const ended = dataOf(await desk.call(editSchedule, { edits: [far], agreed: true }));
+    await until(async () => asked, 'the list is fetched again');
     await press(page, `Move all ${waiting.length}`);
+    letGo();
     await seesText(page, 'No visit waits to be moved.');
+    page.off('request', holdUp);
+    await page.setRequestInterception(false);
+    dataOf(await desk.call(undo, { id: ended.undo.id }));
     const { rows } = await world.sql.query(
       'select count(*)::int as n from occupancy o join appointment a on a.id = o.appointment_id where a.id = any($1) and o.resource_id = $2',
       [stays.map(({ appointmentId }) => appointmentId), ROOMS[0]],

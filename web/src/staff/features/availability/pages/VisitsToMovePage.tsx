@@ -14,8 +14,10 @@ import { VisitToMoveRow } from '../components/VisitToMoveRow.tsx';
 /** Visits whose hours, rooms or people are gone: each with its best other times, taken one by one or all at once. */
 export function VisitsToMovePage() {
   const { t } = useTranslation();
-  const { data, error, isFetching, refetch } = availabilityApi.useVisitsToMoveQuery({});
-  const [accept, { isLoading: moving }] = availabilityApi.useAcceptTimesMutation();
+  const { data, error, refetch } = availabilityApi.useVisitsToMoveQuery({});
+  const [accept] = availabilityApi.useAcceptTimesMutation();
+  /** From pressing until the list without what was moved is here. News from others stops nobody's press. */
+  const [moving, setMoving] = useState(false);
   const undoable = useUndoToast();
   const [callsOnly, setCallsOnly] = useState(false);
   /** What was chosen instead of the proposal, by visit. */
@@ -30,6 +32,12 @@ export function VisitsToMovePage() {
   const timeOfVisit = (visit: VisitToMove) => chosen[visit.appointmentId] ?? textOf(visit.proposed);
   const placeable = visits.filter((visit) => timeOfVisit(visit) !== NONE);
   const move = async (some: readonly VisitToMove[]) => {
+    setMoving(true);
+    await take(some);
+    await refetch();
+    setMoving(false);
+  };
+  const take = async (some: readonly VisitToMove[]) => {
     const times = some.map((visit) => {
       return { appointmentId: visit.appointmentId, version: visit.version, ...timeFrom(timeOfVisit(visit)) };
     });
@@ -57,12 +65,7 @@ export function VisitsToMovePage() {
           </label>
         )}
         {placeable.length > 1 && (
-          <Button
-            look="primary"
-            className="ml-auto"
-            disabled={moving || isFetching}
-            onClick={() => void move(placeable)}
-          >
+          <Button look="primary" className="ml-auto" disabled={moving} onClick={() => void move(placeable)}>
             {t('schedule.moveAll', { count: placeable.length })}
           </Button>
         )}
@@ -105,7 +108,7 @@ export function VisitsToMovePage() {
                   key={visit.appointmentId}
                   visit={visit}
                   value={timeOfVisit(visit)}
-                  busy={moving || isFetching}
+                  busy={moving}
                   onChoose={(value) => setChosen({ ...chosen, [visit.appointmentId]: value })}
                   onMove={() => void move([visit])}
                 />
