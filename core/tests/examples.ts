@@ -65,7 +65,7 @@ const taken =
   (clinic, found, from, to) => ({
     occupied: [
       ...clinic.occupied,
-      { resourceId: who(found), place: 0, start: at(clock(from)), end: at(clock(to)), visitId: `taken ${found}` },
+      { resourceId: who(found), start: at(clock(from)), end: at(clock(to)), visitId: `taken ${found}` },
     ],
   });
 const brushed =

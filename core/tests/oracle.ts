@@ -190,7 +190,7 @@ export class Oracle extends OracleDay {
   }
 
   private seatsExist(start: number): boolean {
-    const needs: { need: Need; from: number; to: number; seats: { id: string; place: number }[] }[] = [];
+    const needs: { need: Need; from: number; to: number; seats: string[] }[] = [];
     let at = start;
     let index = 0;
     const leading = this.type.parts.flatMap((p) => p.needs).filter((n) => n.what !== 'present');
@@ -206,10 +206,7 @@ export class Oracle extends OracleDay {
               ? [need.resourceId]
               : (this.s.pools.find((p) => p.kind === need.poolKind)?.memberIds ?? []);
         const leads = need.what === 'provider' || need.key === lead?.key;
-        const all = ids
-          .flatMap((id) => [0, 1].map((place) => ({ id, place })))
-          .filter(({ id, place }) => place === 0 || this.mostPlaces(id) > place);
-        const seats = all.filter((seat) => this.seatFree(seat, this.cells(at, to), start, leads, index));
+        const seats = ids.filter((id) => this.seatFree(id, this.cells(at, to), start, leads, index));
         if (!seats.length && ids.length) return false;
         if (ids.length) needs.push({ need, from: at, to, seats });
         index++;
@@ -236,31 +233,50 @@ export class Oracle extends OracleDay {
   }
 
   private together(
-    needs: { need: Need; from: number; to: number; seats: { id: string; place: number }[] }[],
+    needs: { need: Need; from: number; to: number; seats: string[] }[],
     at: number,
-    chosen: { id: string; place: number }[],
+    chosen: string[],
   ): boolean {
-    if (at === needs.length) return true;
+    if (at === needs.length)
+      return chosen.every((id) =>
+        this.enough(
+          id,
+          needs.filter((_, i) => chosen[i] === id),
+        ),
+      );
     return needs[at].seats.some((seat) => {
       const ok = chosen.every((other, i) => {
         const a = needs[at];
         const b = needs[i];
-        if ((a.need.sameAs === b.need.key || b.need.sameAs === a.need.key) && other.id !== seat.id) return false;
-        if ((a.need.differentFrom === b.need.key || b.need.differentFrom === a.need.key) && other.id === seat.id)
+        if ((a.need.sameAs === b.need.key || b.need.sameAs === a.need.key) && other !== seat) return false;
+        if ((a.need.differentFrom === b.need.key || b.need.differentFrom === a.need.key) && other === seat)
           return false;
-        return !(a.from < b.to && b.from < a.to && other.id === seat.id && other.place === seat.place);
+        return true;
       });
       return ok && this.together(needs, at + 1, [...chosen, seat]);
     });
   }
 
-  private seatFree(
-    { id, place }: { id: string; place: number },
-    cells: number[],
-    start: number,
-    leads: boolean,
-    need: number,
-  ): boolean {
+  /** Whether a resource can take all of these in every minute, beside what it has. One alone was judged before. */
+  private enough(id: string, wanted: { from: number; to: number }[]): boolean {
+    const minutes = wanted.flatMap(({ from, to }) => Array.from({ length: to - from }, (_, i) => from + i));
+    return minutes.every((minute) => {
+      const mine = wanted.filter(({ from, to }) => from <= minute && minute < to).length;
+      return mine < 2 || this.takenAt(id, minute) + mine <= this.placesAt(id, minute);
+    });
+  }
+
+  private takenAt(id: string, minute: number): number {
+    const mine = this.s.occupied.filter((o) => o.resourceId === id && o.visitId !== this.c.criteria.ignoreVisitId);
+    return mine.filter((o) => o.start <= minute && minute < o.end).length;
+  }
+
+  private placesAt(id: string, minute: number): number {
+    const t = minute - ((minute - this.dayStart) % 5);
+    return Math.max(1, this.hoursAt(id, t).pattern?.places ?? this.placesAllDay(id));
+  }
+
+  private seatFree(id: string, cells: number[], start: number, leads: boolean, need: number): boolean {
     const { criteria, now } = this.c;
     const lifted = (code: string) => this.lifted.has(`${code}#${need}`);
     return cells.every((t) => {
@@ -298,18 +314,7 @@ export class Oracle extends OracleDay {
             !(criteria.channel === 'invited' && criteria.deskTimesToo) &&
             (stroke === 'desk-only' || (stroke === 'by-rule' && !shown)),
         ],
-        [
-          'busy',
-          this.s.occupied.some(
-            (o) =>
-              o.resourceId === id &&
-              o.place === place &&
-              o.visitId !== criteria.ignoreVisitId &&
-              o.start < t + 5 &&
-              o.end > t,
-          ) ||
-            (place > 0 && (pattern?.places ?? this.placesAllDay(id)) <= place),
-        ],
+        ['busy', [0, 1, 2, 3, 4].some((minute) => this.takenAt(id, t + minute) >= this.placesAt(id, t))],
       ];
       return fails.every(([code, failed]) => !failed || lifted(code));
     });

@@ -203,10 +203,6 @@ export class OracleDay {
     return thing && none && (thing.kind === 'room' || thing.kind === 'equipment') ? (thing.places ?? 1) : 0;
   }
 
-  protected mostPlaces(resourceId: string): number {
-    return Math.max(1, this.placesAllDay(resourceId), ...this.stretches(resourceId).map((row) => row.places));
-  }
-
   protected away(resourceId: string, t: number): boolean {
     return this.s.timeOff.some(
       (o) => o.resourceId === resourceId && (o.siteId === null || o.siteId === 'a') && meets(t, t + 5, this.span(o)),

@@ -48,7 +48,6 @@ export function randomCase(draw: Draw): RandomCase {
       const start = wallToEpoch(zone, date, draw.int(4, 250) * 5) + draw.pick([0, 0, 2]);
       return {
         resourceId,
-        place: draw.pick([0, 0, 1]),
         start,
         end: start + draw.int(1, 60),
         visitId: draw.pick([`b${i}`, 'v0']),

@@ -195,7 +195,7 @@ function bookDays(clinic: Clinic, until: LocalDate, random: Random): Pick<Clinic
 }
 
 function taken(resourceId: string, start: number, end: number, visitId: string): Occupied {
-  return { resourceId, place: 0, start, end, visitId };
+  return { resourceId, start, end, visitId };
 }
 
 /** Rooms given out in order of time, first free first; a visit for which none is left goes without. */

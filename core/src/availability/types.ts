@@ -165,11 +165,12 @@ export interface Pool {
   readonly memberIds: readonly string[];
 }
 
-/** A stretch in which one place of a resource is taken, by a visit, a hold or an imported busy time. */
+/**
+ * A stretch in which a resource is taken once, by a visit, a hold or an imported busy time. Which of several places it
+ * has is nobody's concern: what counts is how many there are at once.
+ */
 export interface Occupied {
   readonly resourceId: string;
-  /** 0 to places - 1. */
-  readonly place: number;
   readonly start: EpochMinute;
   readonly end: EpochMinute;
   /** The visit, hold or imported busy time it belongs to. */

@@ -1,3 +1,4 @@
+export * from './givePlaces.ts';
 export * from './holdShare.ts';
 export { bookInto, type TentativeVisit } from './bookInto.ts';
 export * from './placesLeft.ts';

@@ -48,7 +48,7 @@ describe('how many visits still fit together', () => {
   });
 
   it('shares a pool: two rooms for parts that overlap', () => {
-    const busy = [{ resourceId: 'room-a', place: 0, start: at(480), end: at(720), visitId: 'x' }];
+    const busy = [{ resourceId: 'room-a', start: at(480), end: at(720), visitId: 'x' }];
     const apart = placesIn(twoRoomParts({}));
     const bound = placesIn({ ...twoRoomParts({ sameAs: 'a' }), occupied: busy });
     expect(apart).toBeGreaterThan(bound);
@@ -75,7 +75,7 @@ describe('how many visits still fit together', () => {
           const length = fives * 5;
           const occupied = taken.map(([cell, cells], i) => ({
             resourceId: 'doctor',
-            place: 0,
+
             start: at(cell * 5),
             end: at((cell + cells) * 5),
             visitId: `x${i}`,

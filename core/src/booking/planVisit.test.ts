@@ -22,7 +22,6 @@ const TEST = {
 };
 const taken = (resourceId: string, from: number, to: number) => ({
   resourceId,
-  place: 0,
   start: at(from),
   end: at(to),
   visitId: 'x',

@@ -1,3 +1,4 @@
+import { placesIn } from '../availability/index.ts';
 import {
   CELL_MIN,
   type EpochMinute,
@@ -11,6 +12,7 @@ import {
   capBucket,
   chooseSeats,
   type ClinicIndex,
+  dayOfSeat,
   explainCell,
   type Frame,
   frameOf,
@@ -21,10 +23,14 @@ import {
 } from '../openings/index.ts';
 import { providerSpan } from '../visits/index.ts';
 
-/** One row to write: this place of this resource is taken for this stretch. Never includes provider buffers. */
+/**
+ * One row to write: this resource is taken once for this stretch. Never includes provider buffers. Which of its places
+ * it gets is settled when it is written (`givePlaces`).
+ */
 export interface OccupancyRow extends Interval {
   readonly resourceId: string;
-  readonly place: number;
+  /** How many at once the resource's hours allow at most in this stretch. */
+  readonly places: number;
   readonly part: number;
   readonly needKey: string;
 }
@@ -69,7 +75,7 @@ export function planVisit(
     return { ok: false, refused: answers.filter((answer) => !answer.passed) };
   }
   const left = sweep.seatsAt(day, cell).map((seats, i) => bestFitFirst(frame, cell, frame.needs[i], seats));
-  const seats = chooseSeats(frame, left);
+  const seats = chooseSeats(frame, frame.needs, cell, left);
   if (!seats) throw new Error('A start that every rule passes has seats for all its needs.');
   return { ok: true, plan: toPlan(frame, cell, seats) };
 }
@@ -85,7 +91,8 @@ function toPlan(frame: Frame, cell: number, seats: readonly Seat[]): VisitPlan {
     providerStart: span ? start + span.fromMin : start,
     providerEnd: span ? start + span.toMin : end,
     occupancy: frame.needs.map(({ need, part, fromCell, lengthCells }, i) => ({
-      ...seats[i],
+      resourceId: seats[i].resourceId,
+      places: mostPlaces(frame, seats[i], cell + fromCell, lengthCells),
       part,
       needKey: need.key,
       start: start + fromCell * CELL_MIN,
@@ -94,31 +101,27 @@ function toPlan(frame: Frame, cell: number, seats: readonly Seat[]): VisitPlan {
   };
 }
 
+function mostPlaces(frame: Frame, seat: Seat, fromCell: number, lengthCells: number): number {
+  const plan = dayOfSeat(frame, seat);
+  let most = 1;
+  for (let cell = fromCell; cell < fromCell + lengthCells; cell++) most = Math.max(most, placesIn(plan, cell));
+  return most;
+}
+
 function bestFitFirst(frame: Frame, cell: number, need: Frame['needs'][number], seats: readonly Seat[]): Seat[] {
-  const from = epochOfCell(frame.day, cell + need.fromCell);
-  const to = from + need.lengthCells * CELL_MIN;
+  /** Cells around the need in which the seat has a place left. */
   const slack = (seat: Seat): number => {
-    let free = { start: frame.day.start, end: frame.day.end };
-    for (const row of frame.index.occupiedOn(seat.resourceId, frame.day)) {
-      if (row.place !== seat.place || row.visitId === frame.criteria.ignoreVisitId) continue;
-      if (row.end <= from) free = { ...free, start: Math.max(free.start, row.end) };
-      if (row.start >= to) free = { ...free, end: Math.min(free.end, row.start) };
-    }
-    return free.end - free.start;
+    const full = frame.index.fullCells(dayOfSeat(frame, seat), frame.day, frame.criteria.ignoreVisitId ?? null);
+    let from = cell + need.fromCell;
+    while (from > 0 && !hasCell(full, from - 1)) from--;
+    let to = cell + need.fromCell + need.lengthCells;
+    while (to < frame.day.cells && !hasCell(full, to)) to++;
+    return to - from;
   };
   const preferred = preferredRooms(frame, cell);
   return seats
     .map((seat) => ({ seat, slack: slack(seat), later: preferred.has(seat.resourceId) ? 0 : 1 }))
-    .sort(
-      (a, b) =>
-        a.later - b.later ||
-        a.slack - b.slack ||
-        (a.seat.resourceId < b.seat.resourceId
-          ? -1
-          : a.seat.resourceId > b.seat.resourceId
-            ? 1
-            : a.seat.place - b.seat.place),
-    )
+    .sort((a, b) => a.later - b.later || a.slack - b.slack || (a.seat.resourceId < b.seat.resourceId ? -1 : 1))
     .map(({ seat }) => seat);
 }
 

@@ -50,7 +50,7 @@ describe('a time for somebody with needs', () => {
       occupied: [
         {
           resourceId: 'large',
-          place: 0,
+
           start: wallToEpoch(ZONE, DAY, 480),
           end: wallToEpoch(ZONE, DAY, 720),
           visitId: 'v',

@@ -128,7 +128,7 @@ describe('finding a time', () => {
     const clinic = smallClinic({
       policies: [{ ...POLICY, gridMin: 30 }],
       visits: [visit],
-      occupied: [{ resourceId: 'doctor', place: 0, start: visit.start, end: visit.end, visitId: 'other' }],
+      occupied: [{ resourceId: 'doctor', start: visit.start, end: visit.end, visitId: 'other' }],
     });
     const times = firstTimes(new ClinicIndex(clinic, NOW), WISH, anywhere({ thinned: true }), 3);
     expect(times.map(clock)).toEqual(['2026-06-10 500', '2026-06-10 510', '2026-06-10 540']);
@@ -465,7 +465,7 @@ describe('visits that follow at fixed times', () => {
     });
     const full = smallClinic({
       visitTypes: [VISIT, patch],
-      occupied: [{ resourceId: 'doctor', place: 0, start: taken.start, end: taken.end, visitId: 'x' }],
+      occupied: [{ resourceId: 'doctor', start: taken.start, end: taken.end, visitId: 'x' }],
     });
     expect(
       linkedTimes(new ClinicStore(full), NOW, criteria, anywhere({ from, until: from }), 1, budgetOf()).found,

@@ -43,7 +43,10 @@ export class SeatBound {
   ) {
     const items = members.flatMap((member, of) =>
       seatStartsOf(index, at, member).map(({ need: { fromCell, lengthCells }, seats }): Item => {
-        const able = seats.map(({ seat, starts }) => ({ id: `${seat.resourceId} ${seat.place}`, starts }));
+        const able = seats.flatMap(({ seat: { resourceId }, starts }) => {
+          const { places } = index.resourceDay(resourceId, at.siteId, at.day.date);
+          return Array.from({ length: places }, (_, place) => ({ id: `${resourceId} ${place}`, starts }));
+        });
         return { of, from: fromCell, to: fromCell + lengthCells, seats: able };
       }),
     );

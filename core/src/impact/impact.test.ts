@@ -89,7 +89,7 @@ describe('what a change does', () => {
     const visit = otherVisit(540, 570);
     const snapshot = smallClinic({
       visits: [visit],
-      occupied: [{ resourceId: 'doctor', place: 0, start: visit.start, end: visit.end, visitId: visit.id }],
+      occupied: [{ resourceId: 'doctor', start: visit.start, end: visit.end, visitId: visit.id }],
     });
     const now = wallToEpoch(ZONE, DAY, 400);
     const reasonsOf = (edit: ScheduleEdit, clinic = snapshot) => {
@@ -140,7 +140,7 @@ describe('what a change does', () => {
       pools: [],
       workingHours: [HOURS, { ...HOURS, id: 'others', subject: { of: 'resource', id: 'other' } }],
       visits: [visit],
-      occupied: [{ resourceId: 'other', place: 0, start: visit.start, end: visit.end, visitId: visit.id }],
+      occupied: [{ resourceId: 'other', start: visit.start, end: visit.end, visitId: visit.id }],
     });
     const sick: ScheduleEdit = {
       do: 'time-off',
@@ -167,7 +167,7 @@ describe('what a change does', () => {
     };
     const rows = ['doctor', 'room-a'].map((resourceId) => ({
       resourceId,
-      place: 0,
+
       start: visit.start,
       end: visit.end,
       visitId: visit.id,
@@ -190,7 +190,7 @@ describe('other times for a visit', () => {
   const three = [540, 570, 600].map((from, i) => otherVisit(from, from + 30, { id: `v${i}`, patientId: `p${i}` }));
   const taken = three.map((visit) => ({
     resourceId: 'doctor',
-    place: 0,
+
     start: visit.start,
     end: visit.end,
     visitId: visit.id,
@@ -223,7 +223,7 @@ describe('other times for a visit', () => {
     ];
     const [visit] = three;
     const occupied = ['doctor', 'room-a'].map((resourceId) => ({
-      ...{ resourceId, place: 0, start: visit.start, end: visit.end, visitId: visit.id },
+      ...{ resourceId, start: visit.start, end: visit.end, visitId: visit.id },
     }));
     const clinic = new ClinicStore(smallClinic({ visitTypes: [{ ...VISIT, parts }], visits: [visit], occupied }));
     const gone = clinic.withSchedule({ timeOff: [{ ...away, resourceId: 'room-a' }] });

@@ -111,7 +111,7 @@ describe('what a change of set-up does', () => {
   const visit = otherVisit(540, 570);
   const booked = smallClinic({
     visits: [visit],
-    occupied: [{ resourceId: 'doctor', place: 0, start: visit.start, end: visit.end, visitId: visit.id }],
+    occupied: [{ resourceId: 'doctor', start: visit.start, end: visit.end, visitId: visit.id }],
     workingHours: [{ ...HOURS, followsSiteHours: true }],
   });
   const impactOn = (change: Partial<ClinicSnapshot>) =>

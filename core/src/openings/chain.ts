@@ -18,8 +18,8 @@ export function passes(rule: MemberRule, frame: Frame, need: SeatedNeed, seat: S
   if (rule.judges === 'starts') return rule.passes(frame, need, seat);
   const { index, site, day, criteria } = frame;
   const plan = index.resourceDay(seat.resourceId, site.id, day.date);
-  const taken = index.takenCells(seat.resourceId, seat.place, day, criteria.ignoreVisitId ?? null);
-  return startsInside(need, rule.cells({ plan, place: seat.place, taken }));
+  const full = () => index.fullCells(plan, day, criteria.ignoreVisitId ?? null);
+  return startsInside(need, rule.cells({ plan, full }));
 }
 
 /** Whether a rule counts for this asker. */

@@ -1,4 +1,12 @@
-import type { Occupied, Pool, Resource, ResourceDay, Site } from '../availability/index.ts';
+import {
+  mostAtOnce,
+  type Occupied,
+  placesIn,
+  type Pool,
+  type Resource,
+  type ResourceDay,
+  type Site,
+} from '../availability/index.ts';
 import {
   addRangeInto,
   CELL_MIN,
@@ -85,24 +93,46 @@ export class ClinicIndex {
     return this.store.planOn(this.store.lane(resourceId, siteId), this.day(siteId, date));
   }
 
-  /** Stretches in which a resource is taken that touch a day; any place. */
+  /** Stretches in which a resource is taken that touch a day. */
   occupiedOn(resourceId: string, day: ZoneDay): Occupied[] {
     const found: Occupied[] = [];
-    this.store.taken.forEachOn(resourceId, day, (place, start, end, visitId) =>
-      found.push({ resourceId, place, start, end, visitId }),
+    this.store.taken.forEachOn(resourceId, day, (start, end, visitId) =>
+      found.push({ resourceId, start, end, visitId }),
     );
     return found;
   }
 
-  /** Cells of the day in which one place of a resource is taken, rounded outward. Not to be written to. */
-  takenCells(resourceId: string, place: number, day: ZoneDay, ignoreVisitId: string | null): Mask {
+  /** Cells of the day in which a resource has no place left, rounded outward. Not to be written to. */
+  fullCells(plan: ResourceDay, day: ZoneDay, ignoreVisitId: string | null): Mask {
     let mask = NO_CELLS;
-    this.store.taken.forEachOn(resourceId, day, (at, start, end, visitId) => {
-      if (at !== place || visitId === ignoreVisitId) return;
+    if (plan.places > 1) {
+      const taken = this.takenAtOnce(plan, day, ignoreVisitId);
+      if (!taken) return NO_CELLS;
+      mask = emptyMask();
+      for (let cell = 0; cell < taken.length; cell++)
+        if (taken[cell] > 0 && taken[cell] >= placesIn(plan, cell)) addRangeInto(mask, cell, cell + 1);
+      return mask;
+    }
+    this.store.taken.forEachOn(plan.resourceId, day, (start, end, visitId) => {
+      if (visitId === ignoreVisitId) return;
       if (mask === NO_CELLS) mask = emptyMask();
       addRangeInto(mask, Math.floor((start - day.start) / CELL_MIN), Math.ceil((end - day.start) / CELL_MIN));
     });
     return mask;
+  }
+
+  /** How many more visits at once a resource could take in each cell of the day; never more than its hours allow. */
+  placesLeft(plan: ResourceDay, day: ZoneDay, ignoreVisitId: string | null): Int16Array {
+    const taken = this.takenAtOnce(plan, day, ignoreVisitId);
+    const left = new Int16Array(day.cells);
+    for (let cell = 0; cell < left.length; cell++) left[cell] = placesIn(plan, cell) - (taken ? taken[cell] : 0);
+    return left;
+  }
+
+  /** `null` where nothing is taken all day. */
+  private takenAtOnce({ resourceId }: ResourceDay, day: ZoneDay, ignoreVisitId: string | null): Uint16Array | null {
+    const rows = this.occupiedOn(resourceId, day).filter(({ visitId }) => visitId !== ignoreVisitId);
+    return rows.length ? mostAtOnce(day, rows) : null;
   }
 
   /** A provider's visits that start on the day or on its neighbors (travel and gaps reach over midnight). */

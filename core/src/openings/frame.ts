@@ -27,10 +27,9 @@ export interface SearchCriteria {
   readonly ignoreVisitId?: string | null;
 }
 
-/** One place of one resource: what a need can be served by. */
+/** A resource that a need can be served by. */
 export interface Seat {
   readonly resourceId: string;
-  readonly place: number;
 }
 
 /** A need of one part, with the cells it takes counted from the visit's start and who could serve it. */
@@ -44,7 +43,7 @@ export interface TimedNeed {
   readonly leads: boolean;
 }
 
-/** The same on a date, with all places that could serve it. */
+/** The same on a date, with all seats that could serve it. */
 export interface SeatedNeed extends TimedNeed {
   readonly seats: readonly Seat[];
 }
@@ -74,6 +73,7 @@ export class Frame {
   private known: readonly TimedNeed[] | null = null;
   private date: ZoneDay;
   private framed: readonly SeatedNeed[] | null = null;
+  private readonly left = new Map<string, Int16Array>();
 
   /**
    * Throws `RangeError` if the snapshot lacks the site, type or provider.
@@ -124,19 +124,30 @@ export class Frame {
     return this.date;
   }
 
-  /** The needs with their places on this date. */
+  /** The needs with their seats. */
   get needs(): readonly SeatedNeed[] {
     this.framed ??= this.timedNeeds.map((need) => ({
       ...need,
-      seats: need.memberIds.flatMap((id) => seatsOf(this.index, id, this.site.id, this.day.date)),
+      seats: need.memberIds.map((resourceId) => ({ resourceId })),
     }));
     return this.framed;
+  }
+
+  /** How many visits more a seat could take in each cell of the day. */
+  placesLeft(seat: Seat): Int16Array {
+    let left = this.left.get(seat.resourceId);
+    if (!left) {
+      left = this.index.placesLeft(dayOfSeat(this, seat), this.day, this.criteria.ignoreVisitId ?? null);
+      this.left.set(seat.resourceId, left);
+    }
+    return left;
   }
 
   /** Asks about another day, of the same zone. */
   moveTo(day: ZoneDay): void {
     this.date = day;
     this.framed = null;
+    this.left.clear();
   }
 }
 
@@ -214,12 +225,6 @@ function membersFor(index: ClinicIndex, need: Need, siteId: string): readonly st
   if (need.what === 'resource') return [need.resourceId];
   if (need.what === 'pool') return index.pool(siteId, need.poolKind)?.memberIds ?? null;
   return [];
-}
-
-/** As many seats as the day's hours give places at once, at least one. */
-function seatsOf(index: ClinicIndex, resourceId: string, siteId: string, date: LocalDate): Seat[] {
-  const { places } = index.resourceDay(resourceId, siteId, date);
-  return Array.from({ length: places }, (_, place) => ({ resourceId, place }));
 }
 
 /** The planned day of a seat's resource. */

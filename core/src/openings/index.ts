@@ -2,7 +2,15 @@ export { binds } from './chain.ts';
 export { ClinicIndex } from './clinicIndex.ts';
 export { ClinicStore } from './clinicStore.ts';
 export { CODES, type Code, type Facts } from './codes.ts';
-export { type Channel, type Frame, frameOf, needsProvider, type Seat, type SearchCriteria } from './frame.ts';
+export {
+  type Channel,
+  dayOfSeat,
+  type Frame,
+  frameOf,
+  needsProvider,
+  type Seat,
+  type SearchCriteria,
+} from './frame.ts';
 export { type PayerRule, type PayerTerms, payerTerms } from './payerTerms.ts';
 export { needsApproval, type PolicyLevel, type SettledPolicy, settlePolicy } from './policy.ts';
 export { capBucket } from './capBucket.ts';

@@ -7,16 +7,14 @@ const BLOCK_DAYS = 1 << BLOCK_BITS;
 /** One number that says what is known of the day, then its free cells. */
 const STRIDE = WORDS + 1;
 
-/** What is known of a day: whether place 0 is ever free, or that its hours give several places. */
+/** What is known of a day: whether a place is ever free. */
 export const UNKNOWN = 0;
 export const NEVER_FREE = 1;
 export const SOMETIMES_FREE = 2;
-export const SEVERAL_PLACES = 3;
 /** The knowledge takes the two low bits; above them stands which plan holds, counted from 1. */
 const PLAN_SHIFT = 2;
 const KNOWLEDGE = (1 << PLAN_SHIFT) - 1;
 
-const MAX_PLACES = 64;
 /** No date's block; a small integer, as the others are, so that the engine keeps it inside the object. */
 const NO_BLOCK = -(2 ** 29);
 
@@ -29,7 +27,6 @@ export class Lane {
   private readonly plans: ResourceDay[] = [];
   private readonly planByPattern = new Map<number, number>();
   private readonly blocks = new Map<number, Int32Array<ArrayBuffer>>();
-  private readonly more = new Map<number, Mask>();
   private lastId = NO_BLOCK;
   private lastBlock: Int32Array<ArrayBuffer> = new Int32Array(0);
   /** The memory of the day last looked at. */
@@ -64,18 +61,13 @@ export class Lane {
   }
 
   /**
-   * Turns to a day: what is known of it, and its free cells if place 0 is ever free, stand in `cells` from `at` on.
+   * Turns to a day: what is known of it, and its free cells if there are any, stand in `cells` from `at` on.
    *
    * @returns the knowledge
    */
   look(day: number): number {
     this.cells = this.block(day);
     this.at = offset(day) + 1;
-    return this.cells[this.at - 1] & KNOWLEDGE;
-  }
-
-  /** What is known of the day last looked at. */
-  get knowledge(): number {
     return this.cells[this.at - 1] & KNOWLEDGE;
   }
 
@@ -88,36 +80,18 @@ export class Lane {
     return this.plans[number - 1];
   }
 
-  /** Keeps the free cells of place 0 on the day last looked at, whose plan must have been set. */
+  /** Keeps the free cells of the day last looked at, whose plan must have been set. */
   know(free: Mask): number {
     this.cells.set(free, this.at);
-    const known =
-      this.planNumbered(this.planNumber).places > 1
-        ? SEVERAL_PLACES
-        : free.some((word) => word !== 0)
-          ? SOMETIMES_FREE
-          : NEVER_FREE;
+    const known = free.some((word) => word !== 0) ? SOMETIMES_FREE : NEVER_FREE;
     this.cells[this.at - 1] |= known;
     return known;
-  }
-
-  /** Free cells of a further place. */
-  freeOf(day: number, place: number, workOut: () => Mask): Mask {
-    const key = day * MAX_PLACES + place;
-    let mask = this.more.get(key);
-    if (!mask) {
-      mask = workOut();
-      this.more.set(key, mask);
-    }
-    return mask;
   }
 
   /** Something was booked or freed on that day: the plan stays, the free cells are worked out again. */
   forgetFree(day: number): void {
     const block = this.blocks.get(day >> BLOCK_BITS);
     if (block) block[offset(day)] &= ~KNOWLEDGE;
-    if (this.more.size === 0) return;
-    for (let place = 0; place < MAX_PLACES; place++) this.more.delete(day * MAX_PLACES + place);
   }
 
   private block(day: number): Int32Array<ArrayBuffer> {

@@ -9,7 +9,6 @@ const DAY = zoneDay('America/Chicago', '2026-12-02');
 const row = fc
   .record({
     resourceId: fc.constantFrom('a', 'b'),
-    place: fc.nat(2),
     from: fc.integer({ min: -4000, max: 4000 }),
     // From a cell to several days, as an imported busy time may be.
     length: fc.oneof(fc.integer({ min: 5, max: 120 }), fc.integer({ min: 1440, max: 6000 })),
@@ -26,7 +25,7 @@ function on(rows: OccupiedRows, resourceId: string): string[] {
 function expected(list: readonly Occupied[], resourceId: string): string[] {
   return list
     .filter((each) => each.resourceId === resourceId && each.start < DAY.end && each.end > DAY.start)
-    .map(({ place, start, end, visitId }) => `${place} ${start} ${end} ${visitId}`)
+    .map(({ start, end, visitId }) => `${start} ${end} ${visitId}`)
     .sort();
 }
 
@@ -60,7 +59,6 @@ describe('rows of what is taken', () => {
     const rows = new OccupiedRows([]);
     const many = Array.from({ length: 1000 }, (_, i) => ({
       resourceId: 'a',
-      place: 0,
       start: DAY.start + i,
       end: DAY.start + i + 1,
       visitId: `v${i}`,

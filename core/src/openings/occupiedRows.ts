@@ -42,7 +42,6 @@ export class OccupiedRows {
   private readonly resources = new Names();
   private readonly visits = new Names();
   private resource: Int32Array<ArrayBuffer>;
-  private place: Int32Array<ArrayBuffer>;
   private start: Int32Array<ArrayBuffer>;
   private end: Int32Array<ArrayBuffer>;
   private visit: Int32Array<ArrayBuffer>;
@@ -59,7 +58,6 @@ export class OccupiedRows {
   constructor(rows: readonly Occupied[]) {
     const room = Math.max(16, rows.length + (rows.length >> 3));
     this.resource = new Int32Array(room);
-    this.place = new Int32Array(room);
     this.start = new Int32Array(room);
     this.end = new Int32Array(room);
     this.visit = new Int32Array(room);
@@ -68,14 +66,13 @@ export class OccupiedRows {
     for (const row of rows) this.add(row);
   }
 
-  add({ resourceId, place, start, end, visitId }: Occupied): void {
+  add({ resourceId, start, end, visitId }: Occupied): void {
     const row = this.newRow();
     const resource = this.resources.add(resourceId);
     const visit = this.visits.add(visitId);
     const day = utcDay(start);
     const drawer = resource * DAYS_IN_KEY + day;
     this.resource[row] = resource;
-    this.place[row] = place;
     this.start[row] = start;
     this.end[row] = end;
     this.visit[row] = visit;
@@ -103,11 +100,11 @@ export class OccupiedRows {
     return removed;
   }
 
-  /** Calls back with each row of a resource that touches a day; any place. */
+  /** Calls back with each row of a resource that touches a day. */
   forEachOn(
     resourceId: string,
     day: ZoneDay,
-    found: (place: number, start: EpochMinute, end: EpochMinute, visitId: string) => void,
+    found: (start: EpochMinute, end: EpochMinute, visitId: string) => void,
   ): void {
     const resource = this.resources.find(resourceId);
     if (resource === NONE) return;
@@ -116,7 +113,7 @@ export class OccupiedRows {
       let row = this.firstIn.get(resource * DAYS_IN_KEY + d) ?? NONE;
       for (; row !== NONE; row = this.next[row])
         if (this.start[row] < day.end && this.end[row] > day.start)
-          found(this.place[row], this.start[row], this.end[row], this.visits.text(this.visit[row]));
+          found(this.start[row], this.end[row], this.visits.text(this.visit[row]));
     }
   }
 
@@ -132,7 +129,6 @@ export class OccupiedRows {
   private read(row: number): Occupied {
     return {
       resourceId: this.resources.text(this.resource[row]),
-      place: this.place[row],
       start: this.start[row],
       end: this.end[row],
       visitId: this.visits.text(this.visit[row]),
@@ -168,7 +164,6 @@ export class OccupiedRows {
       return more;
     };
     this.resource = wider(this.resource);
-    this.place = wider(this.place);
     this.start = wider(this.start);
     this.end = wider(this.end);
     this.visit = wider(this.visit);

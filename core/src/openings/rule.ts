@@ -39,18 +39,17 @@ interface MemberCommon extends Common {
   facts(frame: Frame, need: SeatedNeed, seat: Seat, cell: number): Facts;
 }
 
-/** One place of a resource on one day: what is planned, and the cells in which it is taken. */
+/** A resource on one day: what is planned, and the cells in which it has no place left, worked out when asked. */
 export interface SeatDay {
   readonly plan: ResourceDay;
-  readonly place: number;
-  readonly taken: Mask;
+  full(): Mask;
 }
 
 /** Judges one seat by its cells alone, whoever asks: such answers are kept from one search to the next. */
 export interface StandingRule extends MemberCommon {
   readonly judges: 'cells';
   readonly binds: 'everyone';
-  /** Cells in which this place passes; `EVERY_CELL` for all. Not to be written to. */
+  /** Cells in which this seat passes; `EVERY_CELL` for all. Not to be written to. */
   cells(seat: SeatDay): Mask;
 }
 

@@ -1,9 +1,9 @@
 import type { ResourceDay } from '../availability/index.ts';
-import { and, andInto, EVERY_CELL, type Mask, NO_CELLS, type ZoneDay } from '../time/index.ts';
+import { and, andInto, EVERY_CELL, type Mask, NO_CELLS, WORDS, type ZoneDay } from '../time/index.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
 import type { TimedNeed, Frame, SearchCriteria } from './frame.ts';
 import type { Candidate, Group } from './groups.ts';
-import { type Lane, SEVERAL_PLACES, SOMETIMES_FREE, UNKNOWN } from './lane.ts';
+import { type Lane, SOMETIMES_FREE, UNKNOWN } from './lane.ts';
 import { CRITERIA_RULES, STANDING_RULES } from './rules/index.ts';
 
 /** What the member rules leave of a seat for one search: its free cells, and the starts its hours accept. */
@@ -21,7 +21,7 @@ export class SeatReader {
     this.rules = CRITERIA_RULES.filter((rule) => rule.binds === 'everyone' || criteria.channel !== 'desk');
   }
 
-  /** Turns to the free cells of a lane's first place; says what is known of that day (see `lane.ts`). */
+  /** Turns to a lane's free cells; says what is known of that day (see `lane.ts`). */
   look(lane: Lane, day: ZoneDay): number {
     let known = lane.look(day.number);
     if (known === UNKNOWN) known = this.findOut(lane, day);
@@ -31,11 +31,10 @@ export class SeatReader {
     return known;
   }
 
-  /** Free cells of one place. */
-  freeOf(lane: Lane, plan: ResourceDay, place: number, day: ZoneDay): Mask {
-    const { ignoreVisitId } = this;
-    if (ignoreVisitId !== null) return this.freeCells(lane, plan, place, day, ignoreVisitId);
-    return lane.freeOf(day.number, place, () => this.freeCells(lane, plan, place, day, null));
+  /** A lane's free cells on a day, in a mask of their own. */
+  freeOf(lane: Lane, day: ZoneDay): Mask {
+    this.look(lane, day);
+    return this.free.slice(this.at, this.at + WORDS);
   }
 
   /** Starts accepted on the day last looked at; judged again only when another plan holds, or one that releases. */
@@ -50,11 +49,11 @@ export class SeatReader {
     return candidate.accepted;
   }
 
-  /** Starts at which a place's hours accept the search for one need. */
-  accepted(frame: Frame, need: TimedNeed, { resourceId }: Lane, place: number): Mask {
+  /** Starts at which a resource's hours accept the search for one need. */
+  accepted(frame: Frame, need: TimedNeed, { resourceId }: Lane): Mask {
     let accepted = EVERY_CELL;
     for (const rule of this.rules) {
-      const passed = rule.passes(frame, need, { resourceId, place });
+      const passed = rule.passes(frame, need, { resourceId });
       if (passed === EVERY_CELL) continue;
       accepted = accepted === EVERY_CELL ? passed : and(accepted, passed);
     }
@@ -64,7 +63,7 @@ export class SeatReader {
   private acceptedByAll(frame: Frame, group: Group, lane: Lane): Mask {
     let accepted = EVERY_CELL;
     for (const need of group.needs) {
-      const passed = this.accepted(frame, need, lane, 0);
+      const passed = this.accepted(frame, need, lane);
       if (passed === EVERY_CELL) continue;
       accepted = accepted === EVERY_CELL ? passed : and(accepted, passed);
     }
@@ -72,26 +71,25 @@ export class SeatReader {
   }
 
   private findOut(lane: Lane, day: ZoneDay): number {
-    const free = this.freeCells(lane, this.index.planOn(lane, day), 0, day, null);
+    const free = this.freeCells(this.index.planOn(lane, day), day, null);
     lane.look(day.number);
     return lane.know(free);
   }
 
   /** Without the visit being moved more may be free than is known. */
   private lookWithout(lane: Lane, day: ZoneDay, visitId: string): number {
-    const plan = this.index.planOn(lane, day);
-    this.free = this.freeCells(lane, plan, 0, day, visitId);
+    this.free = this.freeCells(this.index.planOn(lane, day), day, visitId);
     this.at = 0;
     lane.look(day.number);
-    return plan.places > 1 ? SEVERAL_PLACES : SOMETIMES_FREE;
+    return SOMETIMES_FREE;
   }
 
-  /** Cells that the standing rules leave of a place. */
-  private freeCells(lane: Lane, plan: ResourceDay, place: number, day: ZoneDay, ignoreVisitId: string | null): Mask {
-    const taken = this.index.takenCells(lane.resourceId, place, day, ignoreVisitId);
+  /** Cells that the standing rules leave of a resource's day. */
+  private freeCells(plan: ResourceDay, day: ZoneDay, ignoreVisitId: string | null): Mask {
+    const full = () => this.index.fullCells(plan, day, ignoreVisitId);
     const left = EVERY_CELL.slice();
     for (const rule of STANDING_RULES) {
-      const cells = rule.cells({ plan, place, taken });
+      const cells = rule.cells({ plan, full });
       if (cells !== EVERY_CELL) andInto(left, cells);
     }
     return left;

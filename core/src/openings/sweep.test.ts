@@ -40,7 +40,7 @@ function bookedMore(draw: Draw, c: RandomCase) {
         beforeMin: draw.pick([0, 5]),
         afterMin: draw.pick([0, 10]),
       },
-      occupied: [{ resourceId: providerId ?? draw.pick(['r1', 'n1']), place: 0, start, end, visitId: id }],
+      occupied: [{ resourceId: providerId ?? draw.pick(['r1', 'n1']), start, end, visitId: id }],
     };
   });
 }

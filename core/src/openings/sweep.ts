@@ -22,7 +22,7 @@ import { binds, evaluateNeed, seatsLeft } from './chain.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
 import { type TimedNeed, Frame, type Seat, startsInside, type SearchCriteria } from './frame.ts';
 import { type Candidate, needsAreIndependent, type Group, groupsOf, servedBy } from './groups.ts';
-import { type Lane, NEVER_FREE, SEVERAL_PLACES, SOMETIMES_FREE } from './lane.ts';
+import { NEVER_FREE, SOMETIMES_FREE } from './lane.ts';
 import { FoundMasks, type OpenDay } from './openDay.ts';
 import type { SettledPolicy } from './policy.ts';
 import type { ProviderDateRule, StartRule } from './rule.ts';
@@ -129,11 +129,10 @@ export class SiteSweep {
     return frame.needs.map((need) =>
       need.seats.filter((seat) => {
         const lane = this.index.lane(seat.resourceId, frame.site.id);
-        const plan = this.index.planOn(lane, day);
-        const free = this.seats.freeOf(lane, plan, seat.place, day);
+        const free = this.seats.freeOf(lane, day);
         for (let c = cell + need.fromCell; c < cell + need.fromCell + need.lengthCells; c++)
           if (!hasCell(free, c)) return false;
-        return hasCell(this.seats.accepted(frame, need, lane, seat.place), cell);
+        return hasCell(this.seats.accepted(frame, need, lane), cell);
       }),
     );
   }
@@ -152,8 +151,8 @@ export class SiteSweep {
         all.set(need.need.key, known);
         for (const seat of need.seats) {
           const lane = this.index.lane(seat.resourceId, frame.site.id);
-          const free = this.seats.freeOf(lane, this.index.planOn(lane, day), seat.place, day);
-          const accepted = this.seats.accepted(frame, need, lane, seat.place);
+          const free = this.seats.freeOf(lane, day);
+          const accepted = this.seats.accepted(frame, need, lane);
           known.seats.push({ seat, starts: and(startsInside(need, free), accepted) });
         }
       }
@@ -249,8 +248,6 @@ export class SiteSweep {
     range: WordRange,
   ): boolean {
     // Who looked is still turned to this day.
-    const known = candidate.lane.knowledge;
-    if (known === SEVERAL_PLACES) return this.keepServedByPlaces(out, wanted, frame, group, candidate.lane, range);
     const accepted = this.seats.acceptedOf(frame, group, candidate);
     let from = wanted;
     for (const { lengthCells, fromCell } of group.windows) {
@@ -258,31 +255,6 @@ export class SiteSweep {
       from = out;
     }
     return accepted === EVERY_CELL || keepWords(out, accepted, range);
-  }
-
-  private keepServedByPlaces(
-    out: Mask,
-    wanted: Mask,
-    frame: Frame,
-    group: Group,
-    lane: Lane,
-    range: WordRange,
-  ): boolean {
-    const plan = this.index.planOn(lane, frame.day);
-    const left = wanted.slice();
-    for (const need of group.needs) {
-      const some = emptyMask();
-      for (let place = 0; place < plan.places; place++) {
-        const starts = emptyMask();
-        const free = this.seats.freeOf(lane, plan, place, frame.day);
-        if (!keepRuns(starts, left, free, 0, need.lengthCells, need.fromCell, range)) continue;
-        andInto(starts, this.seats.accepted(frame, need, lane, place));
-        orInto(some, starts);
-      }
-      andInto(left, some);
-    }
-    for (let w = range.first; w <= range.last; w++) out[w] = left[w];
-    return !isEmpty(left);
   }
 
   /** Takes off the starts at which each need could be served, but no choice of seats serves all. */

@@ -83,7 +83,7 @@ export class Taken {
     if (visit.providerId) remove(this.byProvider.get(visit.providerId)?.get(utcDay(visit.start)), visit);
   }
 
-  /** Calls back with each stretch in which a resource is taken that touches a day; any place. */
+  /** Calls back with each stretch in which a resource is taken that touches a day. */
   forEachOn(...asked: Parameters<OccupiedRows['forEachOn']>): void {
     this.rows.forEachOn(...asked);
   }

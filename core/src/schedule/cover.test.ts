@@ -101,7 +101,7 @@ describe('cover for someone who is away', () => {
     const visits = [540, 570, 600].map((from, i) => otherVisit(from, from + 30, { id: `v${i}`, patientId: `p${i}` }));
     const occupied = visits.map((visit) => ({
       resourceId: 'doctor',
-      place: 0,
+
       start: visit.start,
       end: visit.end,
       visitId: visit.id,

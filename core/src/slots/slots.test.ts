@@ -12,7 +12,7 @@ const clock = (minute: number) => epochToWall(ZONE, minute).minute;
 it('cuts a day into what is free, booked, held and away', () => {
   const visit = otherVisit(540, 570);
   const hold = otherVisit(600, 630, { id: 'hold' });
-  const row = (of: typeof visit) => ({ resourceId: 'doctor', place: 0, start: of.start, end: of.end, visitId: of.id });
+  const row = (of: typeof visit) => ({ resourceId: 'doctor', start: of.start, end: of.end, visitId: of.id });
   const away = {
     id: 'off',
     resourceId: 'doctor',

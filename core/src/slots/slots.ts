@@ -1,14 +1,12 @@
+import { mostAtOnce, placesIn } from '../availability/index.ts';
 import type { ClinicIndex } from '../openings/index.ts';
 import {
   addRangeInto,
   and,
-  andInto,
   andNot,
-  CELL_MIN,
   type EpochMinute,
   emptyMask,
   epochOfCell,
-  EVERY_CELL,
   type LocalDate,
   type Mask,
   or,
@@ -46,18 +44,13 @@ export function slotsOn(
   const rows = index.occupiedOn(resourceId, day);
   /** Cells in which every place is taken by rows that count. */
   const full = (counts: (visitId: string) => boolean): Mask => {
-    const all = EVERY_CELL.slice();
-    for (let place = 0; place < plan.places; place++) {
-      const taken = emptyMask();
-      for (const row of rows)
-        if (row.place === place && counts(row.visitId))
-          addRangeInto(
-            taken,
-            Math.floor((row.start - day.start) / CELL_MIN),
-            Math.ceil((row.end - day.start) / CELL_MIN),
-          );
-      andInto(all, taken);
-    }
+    const all = emptyMask();
+    mostAtOnce(
+      day,
+      rows.filter(({ visitId }) => counts(visitId)),
+    ).forEach((taken, cell) => {
+      if (taken >= placesIn(plan, cell)) addRangeInto(all, cell, cell + 1);
+    });
     return all;
   };
   const unavailable = and(plan.hours, away);

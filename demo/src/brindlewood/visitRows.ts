@@ -122,8 +122,9 @@ const OCCUPANCY =
 function occupancyOf({ n, plan }: DemoVisit): Row[] {
   return plan.occupancy.map((o) => ({
     resource_id: o.resourceId,
-    place: o.place,
-    places: o.place + 1,
+    // Nothing here takes several at once; the database would refuse it.
+    place: 0,
+    places: o.places,
     during: `[${iso(o.start)},${iso(o.end)})`,
     appointment_id: visitId(n),
     part: o.part,

@@ -175,8 +175,9 @@ async function write(orm: Orm, booked: readonly DemoVisit[], now: Date, random: 
   const rows = booked.flatMap(({ id, plan }) =>
     plan.occupancy.map((o) => ({
       resource_id: o.resourceId,
-      place: o.place,
-      places: o.place + 1,
+      // Nothing here takes several at once; the database would refuse it.
+      place: 0,
+      places: o.places,
       during: `[${iso(o.start)},${iso(o.end)})`,
       appointment_id: id,
       part: o.part,

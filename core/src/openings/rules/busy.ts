@@ -1,30 +1,28 @@
-import { addRangeInto, allBut, emptyMask, epochOfCell, or } from '../../time/index.ts';
+import { placesIn } from '../../availability/index.ts';
+import { allBut, CELL_MIN, epochOfCell, hasCell } from '../../time/index.ts';
+import { dayOfSeat } from '../frame.ts';
 import type { StandingRule } from '../rule.ts';
 
-/** The seat is taken by a visit, a hold or an imported busy time, or the hours then give fewer places. */
+/** As many visits, holds and imported busy times at once as the hours allow: no place is left. */
 export const busy: StandingRule = {
   code: 'busy',
   scope: 'member',
   binds: 'everyone',
   judges: 'cells',
-  cells: ({ plan, place, taken }) => {
-    if (place === 0) return allBut(taken);
-    const lacking = emptyMask();
-    plan.stretchOfCell.forEach((stretch, cell) => {
-      const places = stretch < 0 ? plan.placesWithoutHours : plan.stretches[stretch].places;
-      if (places <= place) addRangeInto(lacking, cell, cell + 1);
-    });
-    return allBut(or(taken, lacking));
-  },
+  cells: ({ full }) => allBut(full()),
+  // Until when: the last cell without a place is looked at, and how many must go there before one is free.
   facts: (frame, need, seat, cell) => {
-    const from = epochOfCell(frame.day, cell + need.fromCell);
-    const to = epochOfCell(frame.day, cell + need.fromCell + need.lengthCells);
-    const rows = frame.index
-      .occupiedOn(seat.resourceId, frame.day)
-      .filter(
-        (row) =>
-          row.place === seat.place && row.visitId !== frame.criteria.ignoreVisitId && row.start < to && row.end > from,
-      );
-    return { resourceId: seat.resourceId, until: rows.length ? Math.max(...rows.map((row) => row.end)) : null };
+    const { index, day, criteria } = frame;
+    const plan = dayOfSeat(frame, seat);
+    const full = index.fullCells(plan, day, criteria.ignoreVisitId ?? null);
+    let last = cell + need.fromCell + need.lengthCells - 1;
+    while (last > cell + need.fromCell && !hasCell(full, last)) last--;
+    const at = epochOfCell(day, last);
+    const ends = index
+      .occupiedOn(seat.resourceId, day)
+      .filter((row) => row.visitId !== criteria.ignoreVisitId && row.start < at + CELL_MIN && row.end > at)
+      .map(({ end }) => end)
+      .sort((a, b) => a - b);
+    return { resourceId: seat.resourceId, until: ends[ends.length - placesIn(plan, last)] ?? null };
   },
 };

@@ -19,14 +19,11 @@ export const neverTogether: JointRule = {
         .some((b) => overlapInTime(a, b) && a.seats.some((x) => b.seats.some((y) => x.resourceId === y.resourceId))),
     ),
   // A need without any seat is for `not-performed` to name; the others are still judged together.
-  served: ({ needs }, _cell, left) => {
+  served: (frame, cell, left) => {
+    const { needs } = frame;
     const seated = needs.map((_, i) => i).filter((i) => needs[i].seats.length > 0);
-    return (
-      chooseSeats(
-        { needs: seated.map((i) => needs[i]) },
-        seated.map((i) => left[i]),
-      ) !== null
-    );
+    const [some, seats] = [seated.map((i) => needs[i]), seated.map((i) => left[i])];
+    return chooseSeats(frame, some, cell, seats) !== null;
   },
   facts: ({ needs }) => [{ needs: needs.map((need) => need.need.key) }],
 };

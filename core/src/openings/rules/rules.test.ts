@@ -49,7 +49,6 @@ const stroke = (value: 'shown' | 'desk-only', from: number, to: number, order = 
 });
 const taken = (resourceId: string, from: number, to: number) => ({
   resourceId,
-  place: 0,
   start: at(from),
   end: at(to),
   visitId: 'x',

@@ -3,6 +3,7 @@ import type { OccupancyRow, UnprovedHold } from '@zaguan/core/booking';
 import { TIME_FREEING } from '@zaguan/core/visits';
 import { rowsOf, statement } from '../../platform/db/statement.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
+import { settlePlaces } from './settlePlaces.sql.ts';
 
 /** Namespace of the booking's advisory locks, so that nothing else can share a key by chance. */
 const LOCK_CLASS = 'zaguan.booking:';
@@ -124,7 +125,13 @@ export async function holderOnDay(
 
 /** What is to be taken, as one array for each column. */
 type Wanted = { ids: readonly string[]; starts: readonly string[]; ends: readonly string[] };
-type Taken = Wanted & { places: readonly number[]; parts: readonly number[]; keys: readonly string[]; now: Date };
+type Taken = Wanted & {
+  given: readonly number[];
+  places: readonly number[];
+  parts: readonly number[];
+  keys: readonly string[];
+  now: Date;
+};
 
 /**
  * Holds that have run out are cleared where they stand in the way, in the order of their ids, so that two that clear the
@@ -138,8 +145,8 @@ const CLEARED = `lapsed as (delete from hold where id in (select h.id from hold 
 /** Waits for what is cleared, and makes the ranges. */
 const occupy = (owner: string) =>
   `insert into occupancy (resource_id, place, places, during, ${owner}, part, need_key, single_device)
-   select r.id, w.place, greatest(w.place + 1, 1), tstzrange(w.starts, w.ends), :owner::uuid, w.part, w.key, r.single_device
-   from (select count(*) from cleared) as first cross join unnest(:ids::uuid[], :starts::timestamptz[], :ends::timestamptz[], :places::smallint[], :parts::smallint[], :keys::text[]) with ordinality as w (id, starts, ends, place, part, key, n)
+   select r.id, w.place, w.places, tstzrange(w.starts, w.ends), :owner::uuid, w.part, w.key, r.single_device
+   from (select count(*) from cleared) as first cross join unnest(:ids::uuid[], :starts::timestamptz[], :ends::timestamptz[], :given::smallint[], :places::smallint[], :parts::smallint[], :keys::text[]) with ordinality as w (id, starts, ends, place, places, part, key, n)
    join resource r on r.id = w.id order by w.n`;
 
 const OCCUPY = statement<Taken & { owner: string }, never>(
@@ -155,13 +162,14 @@ const HOLD = statement<Taken & NewHold & { owner: string }, never>(
    ${occupy('hold_id')}`,
 );
 
-function taken(rows: readonly OccupancyRow[], now: Date): Taken {
+function taken(rows: readonly OccupancyRow[], given: readonly number[], now: Date): Taken {
   const instant = (minute: number) => new Date(minute * 60_000).toISOString();
   return {
     ids: rows.map(({ resourceId }) => resourceId),
     starts: rows.map(({ start }) => instant(start)),
     ends: rows.map(({ end }) => instant(end)),
-    places: rows.map(({ place }) => place),
+    given,
+    places: rows.map(({ places }) => places),
     parts: rows.map(({ part }) => part),
     keys: rows.map(({ needKey }) => needKey),
     now,
@@ -169,7 +177,7 @@ function taken(rows: readonly OccupancyRow[], now: Date): Taken {
 }
 
 /**
- * Writes what a visit takes. A double booking is refused by the database (23P01). Holds that have run out stand in
+ * Writes what a visit takes. One too many at once is refused by the database (23P01, 23514). Holds that have run out stand in
  * nobody's way, though nobody has cleared them yet: the caller has the resources' locks.
  */
 export async function insertOccupancy(
@@ -178,7 +186,8 @@ export async function insertOccupancy(
   rows: readonly OccupancyRow[],
   now: Date,
 ): Promise<void> {
-  await rowsOf(em, OCCUPY, { ...taken(rows, now), owner: appointmentId });
+  const given = await settlePlaces(em, rows, now);
+  await rowsOf(em, OCCUPY, { ...taken(rows, given, now), owner: appointmentId });
 }
 
 /** Writes a hold with what it takes, in the same way. */
@@ -188,7 +197,8 @@ export async function insertHold(
   rows: readonly OccupancyRow[],
   now: Date,
 ): Promise<void> {
-  await rowsOf(em, HOLD, { ...taken(rows, now), ...hold, owner: hold.id });
+  const given = await settlePlaces(em, rows, now);
+  await rowsOf(em, HOLD, { ...taken(rows, given, now), ...hold, owner: hold.id });
 }
 
 const PASS_ON = statement<{ holdId: string; appointmentId: string }, never>(

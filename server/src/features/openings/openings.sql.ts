@@ -119,7 +119,7 @@ const takenSql = (only: boolean) => {
     : '';
   return `select json_build_object(
   'occupied', ${ROWS(
-    `'resourceId', x.resource_id, 'place', x.place, 'start', ${EPOCH_MIN('lower(x.during)')}, 'end', ${EPOCH_MIN('upper(x.during)')}, 'visitId', coalesce(x.appointment_id, x.hold_id, x.import_id)`,
+    `'resourceId', x.resource_id, 'start', ${EPOCH_MIN('lower(x.during)')}, 'end', ${EPOCH_MIN('upper(x.during)')}, 'visitId', coalesce(x.appointment_id, x.hold_id, x.import_id)`,
     `occupancy x left join hold h on h.id = x.hold_id where x.during && tstzrange(:fromInstant, :untilInstant) and (h.id is null or h.expires_at > :now) ${ofAny}`,
   )},
   'visits', ${ROWS(`'patientId', x.patient_id, ${VISIT(`x.origin in ('self','invitation')`)}`, `appointment x where x.site_date between :from and :until and x.status not in ('cancelled','entered-in-error') ${one('x.id')}`)},
