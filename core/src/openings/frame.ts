@@ -73,7 +73,7 @@ export class Frame {
   private known: readonly TimedNeed[] | null = null;
   private date: ZoneDay;
   private framed: readonly SeatedNeed[] | null = null;
-  private readonly left = new Map<string, Int16Array>();
+  private left: Map<string, Int16Array> | null = null;
 
   /**
    * Throws `RangeError` if the snapshot lacks the site, type or provider.
@@ -135,6 +135,7 @@ export class Frame {
 
   /** How many visits more a seat could take in each cell of the day. */
   placesLeft(seat: Seat): Int16Array {
+    this.left ??= new Map();
     let left = this.left.get(seat.resourceId);
     if (!left) {
       left = this.index.placesLeft(dayOfSeat(this, seat), this.day, this.criteria.ignoreVisitId ?? null);
@@ -147,7 +148,7 @@ export class Frame {
   moveTo(day: ZoneDay): void {
     this.date = day;
     this.framed = null;
-    this.left.clear();
+    this.left = null;
   }
 }
 
