@@ -2,6 +2,9 @@ import { z } from 'zod';
 import { access, id, ianaZone, line, optionalLine, paragraph, phone, span, weekly } from './fields.ts';
 import { defineRecords } from './record.ts';
 
+/** More are refused: what is closed every week is no closure. */
+export const MAX_CLOSURES = 400;
+
 const latitude = z.number().min(-90).max(90);
 const longitude = z.number().min(-180).max(180);
 
@@ -37,7 +40,9 @@ export const siteDoc = z
     access,
     sortOrder: z.number().int().min(0).max(9999),
     hours: z.array(weekly).max(40),
-    closures: z.array(span.safeExtend({ reason: optionalLine(80), uid: z.string().max(300).nullable() })).max(400),
+    closures: z
+      .array(span.safeExtend({ reason: optionalLine(80), uid: z.string().max(300).nullable() }))
+      .max(MAX_CLOSURES),
     travel: z.array(z.strictObject({ siteId: id, minutes: z.number().int().min(0).max(1440) })).max(100),
   })
   .superRefine((site, check) => {

@@ -141,6 +141,38 @@ describe('schedules go out and come in', () => {
       ]);
     });
 
+    it('come without what was cancelled or moved away, two years of a weekday lunch, under names that the file explains', async () => {
+      const { busy, refused } = await read(
+        file(
+          [
+            'UID:lunch',
+            'SUMMARY:Lunch',
+            'DTSTART;TZID=Mountain Standard Time:20190107T120000',
+            'DURATION:PT1H',
+            'RRULE:FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR',
+            'EXDATE:20270301T190000Z',
+          ],
+          [
+            'UID:lunch',
+            'RECURRENCE-ID:20270302T190000Z',
+            'SUMMARY:Late lunch',
+            'DTSTART:20270302T210000Z',
+            'DURATION:PT1H',
+          ],
+          ['UID:lunch', 'RECURRENCE-ID:20270303T190000Z', 'DTSTART:20270303T190000Z', 'STATUS:CANCELLED'],
+        ),
+      );
+      expect(refused).toEqual([]);
+      const mine = busy.filter(({ siteId }) => siteId === SITES.mesa);
+      expect(mine.length).toBeGreaterThan(500);
+      const week = mine.filter(({ startDate }) => startDate >= '2027-03-01' && startDate <= '2027-03-05');
+      expect(week.map(({ startDate, startMinute, summary }) => [startDate, startMinute, summary])).toEqual([
+        ['2027-03-02', 840, 'Late lunch'],
+        ['2027-03-04', 720, 'Lunch'],
+        ['2027-03-05', 720, 'Lunch'],
+      ]);
+    });
+
     it('are saved as time off, and known when the file is read again', async () => {
       const text = file([
         'UID:1',

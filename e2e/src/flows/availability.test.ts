@@ -302,10 +302,26 @@ describe('availability, on screen', () => {
     await page.waitForSelector('[data-code="no-hours"]');
   });
 
-  it('makes a private address, ends it, and reads busy times of another calendar in as time off', async () => {
-    await at(QUIET);
+  const file = (lines: string[]) => {
+    const path = join(mkdtempSync(join(tmpdir(), 'zaguan-calendar-')), 'busy.ics');
+    writeFileSync(
+      path,
+      ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//test//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n'),
+    );
+    return path;
+  };
+  const give = async (path: string) => {
+    const input = await page.waitForSelector('input[type="file"]');
+    await (input as ElementHandle<HTMLInputElement>).uploadFile(path);
+  };
+  const openCalendar = async () => {
     await page.click(cell(SITES.mesa, PROVIDERS.dray, 5));
     await press(page, 'Calendar in and out');
+  };
+
+  it('makes a private address, ends it, and reads busy times of another calendar in as time off', async () => {
+    await at(QUIET);
+    await openCalendar();
     await press(page, 'Make an address');
     await seesText(page, 'It is shown this once');
     const address = await page.$eval(
@@ -317,18 +333,6 @@ describe('availability, on screen', () => {
     await press(page, 'End it');
     await seesText(page, 'This address gives nothing any more.');
     expect((await fetch(address)).status).toBe(404);
-    const file = (lines: string[]) => {
-      const path = join(mkdtempSync(join(tmpdir(), 'zaguan-calendar-')), 'busy.ics');
-      writeFileSync(
-        path,
-        ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//test//EN', ...lines, 'END:VCALENDAR', ''].join('\r\n'),
-      );
-      return path;
-    };
-    const give = async (path: string) => {
-      const input = await page.waitForSelector('input[type="file"]');
-      await (input as ElementHandle<HTMLInputElement>).uploadFile(path);
-    };
     const large = join(mkdtempSync(join(tmpdir(), 'zaguan-calendar-')), 'large.ics');
     writeFileSync(large, 'x'.repeat(10_000_000));
     await give(large);
@@ -351,8 +355,10 @@ describe('availability, on screen', () => {
           'DTEND;TZID=Moon/Base:20270204T100000',
           'END:VEVENT',
         ],
+        ...['BEGIN:VTODO', 'UID:3', 'SUMMARY:Call', 'END:VTODO'],
       ]),
     );
+    await seesText(page, 'no events (1 VTODO)');
     await seesText(page, 'its time zone “Moon/Base” is not known');
     await seesText(page, '1 busy time');
     await judged(page);
@@ -361,6 +367,22 @@ describe('availability, on screen', () => {
     expect((await laneOf(PROVIDERS.dray, SITES.mesa, QUIET))?.days[3].timeOff).toMatchObject([
       { fromMinute: 540, toMinute: 600, reason: 'Teaching' },
     ]);
+  });
+
+  it('reads a lunch on every weekday without end, as much at once as one change may hold', async () => {
+    await at(QUIET);
+    await openCalendar();
+    const lunch = [
+      'UID:lunch',
+      'SUMMARY:Lunch',
+      'DTSTART;TZID=Mountain Standard Time:20190107T120000',
+      'DURATION:PT1H',
+    ];
+    await give(file(['BEGIN:VEVENT', ...lunch, 'RRULE:FREQ=WEEKLY;BYDAY=MO,TU,WE,TH,FR', 'END:VEVENT']));
+    await seesText(page, 'These are the first 250 of');
+    await seesText(page, '250 busy times');
+    await judged(page);
+    expect(await axeViolations(page)).toEqual([]);
   });
 
   it('thinks a schedule over in a draft, compares it, and publishes it from a date', async () => {

@@ -152,18 +152,18 @@ describe('closures out of an iCalendar file (RFC 5545)', () => {
       [2, 'unknown-zone', 'Mars/Olympus'],
       [3, 'end-before-start', ''],
       [4, 'too-many-days', ''],
-      [5, 'too-many-repeats', '200'],
+      [5, 'too-many-repeats', '800'],
       [6, 'rule-over', ''],
-      [7, 'too-many-repeats', '200'],
+      [7, 'too-many-repeats', '800'],
     ]);
     expect(read(text).closures.map(({ reason, uid }) => [reason, uid])).toEqual([['Good', '8']]);
   });
 
-  it.each(['', 'name,date\r\n', 'BEGIN:VCARD\r\nEND:VCARD\r\n', 'BEGIN:VCALENDAR\r\nBEGIN:VEVENT\r\n', '\u0000\u0001'])(
+  it.each(['', 'name,date\r\n', 'BEGIN:VCARD\r\nEND:VCARD\r\n', '\u0000\u0001'])(
     'says that this is no calendar: %j',
     (text) => {
       const found = closuresFromCalendar(text, DENVER, TODAY);
-      expect(found === null || (found.closures.length === 0 && found.refused.length === 0)).toBe(true);
+      expect(found).toBe(null);
     },
   );
 

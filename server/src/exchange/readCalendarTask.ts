@@ -1,6 +1,6 @@
 import type { LocalDate } from '@zaguan/core/time';
 import { type HeavyTask, type HeavyWork, isRefusal } from '../platform/heavy/heavyTask.ts';
-import { type ClosuresRead, closuresInZones } from './closuresFromCalendar.ts';
+import { type ClosuresRead, closuresFromCalendar } from './closuresFromCalendar.ts';
 
 interface Question {
   readonly text: string;
@@ -27,8 +27,12 @@ export const readCalendarTask: HeavyTask<
   threads: 'files',
   deadlineMs: DEADLINE_MS,
   stalledMs: STALLED_MS,
-  run: ({ text, zones, today, busyOnly, leaveOut }, { progress }) =>
-    closuresInZones(text, zones, today, { busyOnly, leaveOut, onEvent: progress }) ?? 'not-a-calendar',
+  run: ({ text, zones, today, busyOnly, leaveOut }, { progress }) => {
+    const read = zones.map((zone) =>
+      closuresFromCalendar(text, zone, today, { busyOnly, leaveOut, onEvent: progress }),
+    );
+    return read.some((each) => !each) ? 'not-a-calendar' : read.filter((each) => each !== null);
+  },
 };
 
 /** What became of a file: read for each clock, no calendar at all, or too heavy, at which of its events (0: before any). */

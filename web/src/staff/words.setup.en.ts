@@ -94,6 +94,8 @@ export const setupWords = {
     closuresRead_other: '{{count}} closures in the file.',
     closuresKnown: '{{count}} more are here already.',
     closureRefused: 'Event {{n}} “{{name}}” was not read: {{why}}',
+    closuresMore:
+      'Only the first {{count}} fit: a site keeps at most {{most}} closures. For what repeats every week, use opening hours.',
     takeClosures_one: 'Add it to the list below',
     takeClosures_other: 'Add these {{count}} to the list below',
     noSiteHours: 'No hours yet: nobody can be booked online here, and the desk is warned at every time.',

@@ -138,7 +138,8 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
     if (!result.data.readable) return setFault(t('feeds.notCalendar'));
     setFound(result.data);
   };
-  const news = (found?.busy ?? []).filter(({ known }) => !known).slice(0, MAX_AT_ONCE);
+  const all = (found?.busy ?? []).filter(({ known }) => !known);
+  const news = all.slice(0, MAX_AT_ONCE);
   const edits: WireEdit[] = news.map(({ siteId, startDate, startMinute, endDate, endMinute, summary }) => ({
     do: 'time-off',
     resourceIds: [lane.resourceId],
@@ -169,7 +170,7 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
           {found.refused.length > 0 && (
             <ul className="rounded-md border border-warning bg-warning-subtle px-3 py-2">
               {found.refused.map((row) => (
-                <li key={row.at}>
+                <li key={`${row.at} ${row.code} ${row.detail}`}>
                   {t('feeds.event', { at: row.at, summary: row.summary })}:{' '}
                   {t(`feeds.refused.${row.code}`, { detail: row.detail })}
                 </li>
@@ -177,6 +178,9 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
             </ul>
           )}
           {found.busy.some(({ known }) => known) && <p className="text-muted">{t('feeds.known')}</p>}
+          {all.length > news.length && (
+            <p className="font-semibold">{t('feeds.more', { taken: news.length, count: all.length })}</p>
+          )}
           {!news.length && <p className="font-semibold">{t('feeds.nothingNew')}</p>}
           {news.length > 0 && (
             <PanelForm
@@ -187,7 +191,12 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
               onClose={onClose}
             >
               {() => (
-                <ul className="max-h-[180px] overflow-y-auto rounded-md border border-line bg-panel px-2 py-1">
+                <ul
+                  // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
+                  tabIndex={0}
+                  aria-label={t('feeds.found', { count: news.length })}
+                  className="max-h-[180px] overflow-y-auto rounded-md border border-line bg-panel px-2 py-1"
+                >
                   {news.map((row) => (
                     <li key={`${row.siteId}${row.startDate}${row.startMinute}${row.endMinute}`}>
                       {shortDate(row.startDate)}, {wallTime(row.startMinute)} –{' '}

@@ -1,5 +1,5 @@
 import type { OutputOf } from '@zaguan/contracts';
-import { MAX_CALENDAR_BYTES, type readClosures, type SiteDoc } from '@zaguan/contracts/setup';
+import { MAX_CALENDAR_BYTES, MAX_CLOSURES, type readClosures, type SiteDoc } from '@zaguan/contracts/setup';
 import { useState } from 'react';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
@@ -29,7 +29,8 @@ export function ClosureImport() {
     else if ('data' in result && result.data) setRead(result.data);
   };
   const known = new Set(form.getValues('closures').map((row) => `${row.uid}|${row.startDate}`));
-  const fresh = read?.closures.filter((row) => !known.has(`${row.uid}|${row.startDate}`)) ?? [];
+  const news = read?.closures.filter((row) => !known.has(`${row.uid}|${row.startDate}`)) ?? [];
+  const fresh = news.slice(0, Math.max(0, MAX_CLOSURES - form.getValues('closures').length));
   return (
     <div className="flex flex-col gap-2">
       <FileButton
@@ -46,10 +47,11 @@ export function ClosureImport() {
       {read && (
         <Notice tone={read.refused.length ? 'warning' : 'success'}>
           <p className="font-bold">
-            {t('setup.closuresRead', { count: fresh.length })}
-            {read.closures.length > fresh.length &&
-              ` ${t('setup.closuresKnown', { count: read.closures.length - fresh.length })}`}
+            {t('setup.closuresRead', { count: news.length })}
+            {read.closures.length > news.length &&
+              ` ${t('setup.closuresKnown', { count: read.closures.length - news.length })}`}
           </p>
+          {news.length > fresh.length && <p>{t('setup.closuresMore', { count: fresh.length, most: MAX_CLOSURES })}</p>}
           <ul>
             {fresh.slice(0, 8).map((row) => (
               <li key={`${row.uid}${row.startDate}${row.startMinute}`}>
@@ -59,7 +61,7 @@ export function ClosureImport() {
             {fresh.length > 8 && <li>…</li>}
           </ul>
           {read.refused.map((row) => (
-            <p key={row.at} className="text-danger">
+            <p key={`${row.at} ${row.code} ${row.detail}`} className="text-danger">
               {t('setup.closureRefused', {
                 n: row.at,
                 name: row.summary,
