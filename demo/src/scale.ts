@@ -128,14 +128,14 @@ export async function loadScale(
     tell(`visits of providers ${first} to ${last} of ${providers}`);
     await orm.em.fork().transactional(async (em) => {
       await em.execute(
-        `insert into appointment (id, site_id, visit_type_id, provider_id, patient_id, patient_kind, status, identity, origin, starts_at, ends_at, provider_starts_at, provider_ends_at, before_min, after_min, site_date, fulfilled_at, created_at)
+        `insert into appointment (id, site_id, visit_type_id, provider_id, patient_id, patient_kind, status, identity, origin, starts_at, ends_at, provider_starts_at, provider_ends_at, before_min, after_min, site_date, fulfilled_at, changed_at, created_at)
          select ${uuid("'scale visit ' || n || day || slot")}, ${id('site', home)}, ?, ${id('provider', 'n')}, ${uuid(`'scale patient ' || 1 + (n::bigint * 7919 * 31 + (day::date - date '2020-01-01') * ${SLOTS} + slot) % ?`)},
            'established', case when t.at + interval '20 minutes' <= ? then 'fulfilled' else 'booked' end, 'sure', 'desk',
-           t.at, t.at + interval '20 minutes', t.at, t.at + interval '20 minutes', 0, 0, day::date, case when t.at + interval '20 minutes' <= ? then t.at + interval '20 minutes' end, t.at - interval '20 days'
+           t.at, t.at + interval '20 minutes', t.at, t.at + interval '20 minutes', 0, 0, day::date, case when t.at + interval '20 minutes' <= ? then t.at + interval '20 minutes' end, case when t.at + interval '20 minutes' <= ? then t.at + interval '20 minutes' else t.at - interval '20 days' end, t.at - interval '20 days'
          from generate_series(?::int, ?::int) as n, generate_series(?::timestamp, ?::timestamp, interval '1 day') as day, generate_series(0, ${SLOTS - 1}) as slot,
            lateral (select (day + make_interval(mins => 480 + slot * 20 + case when slot >= ${SLOTS / 2} then 60 else 0 end)) at time zone 'America/Chicago' as at) as t
          where extract(isodow from day) < 6 and (n * 31 + (day::date - date '2020-01-01') * 17 + slot * 7) * 40503 % 100 < ${BOOKED_OF_100}`,
-        [TYPES.follow, patients, now, now, first, last, from, until],
+        [TYPES.follow, patients, now, now, now, first, last, from, until],
       );
       for (const kind of ['provider', 'room'])
         await em.execute(

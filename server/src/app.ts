@@ -83,16 +83,17 @@ export async function makeApp(config: Config): Promise<Running> {
     );
   const simulatedMailServer = new SimulatedMail(pool, simulatedClockOf);
   const mail = new SmtpMail(config.smtpUrl ?? (await simulatedMailServer.start()), config.mail);
+  const addresses = { publicUrl: config.publicUrl, mailFrom: config.mail.from };
   const dispatcher = new Dispatcher(
     orm,
     { sms: new SimulatedSms(pool, simulatedClockOf), email: mail },
-    { linkSecret: config.secret, publicUrl: config.publicUrl, mailFrom: config.mail.from },
+    { linkSecret: config.secret, ...addresses },
     log,
   );
   const back = new SimulatedWebhooks(
     pool,
     simulatedClockOf,
-    carrierWebhooks({ orm, relay, linkSecret: config.secret, clinic }),
+    carrierWebhooks({ orm, relay, linkSecret: config.secret, addresses, clinic }),
     (error) => {
       if (!isDatabaseAway(error)) log.error({ error: describeError(error) }, 'what came back was not taken; it stays');
     },
@@ -176,6 +177,7 @@ export async function makeApp(config: Config): Promise<Running> {
     log,
     secureCookies: config.https,
     linkSecret: config.secret,
+    addresses,
     clinic,
     heavy,
     sessions: sessions(pool, config.secret, config.https),

@@ -63,8 +63,8 @@ export async function loadStory(orm: Orm, today: LocalDate, now: Date): Promise<
     const { id } = later[Math.floor(((i + 1) * later.length) / (GIVEN_UP_MIN.length + 1))];
     await db.execute('delete from occupancy where appointment_id = ?', [id]);
     await db.execute(
-      `update appointment set status = 'cancelled', cancelled_at = ?, cancel_reason = 'patient-asked', confirmed_at = null, version = version + 1 where id = ?`,
-      [new Date(now.getTime() - agoMin * 60_000), id],
+      `update appointment set status = 'cancelled', cancelled_at = ?, cancel_reason = 'patient-asked', confirmed_at = null, version = version + 1, changed_at = ? where id = ?`,
+      [new Date(now.getTime() - agoMin * 60_000), new Date(now.getTime() - agoMin * 60_000), id],
     );
   }
 }

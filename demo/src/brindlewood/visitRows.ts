@@ -1,3 +1,4 @@
+import { lastOf } from '../lastOf.ts';
 import type { AppointmentStatus, CancelReason } from '@zaguan/core/visits';
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { idOf, type Random } from '../random.ts';
@@ -50,7 +51,8 @@ export async function writeVisits(orm: Orm, visits: readonly DemoVisit[], now: D
   const cancelled = visits
     .filter(() => random.chance(CANCELLED_SHARE))
     .map((visit) => cancelledBefore(appointment(visit, 'booked', nowMin, random), visit, nowMin, random));
-  await insertRows(orm, 'appointment', [...rows, ...cancelled]);
+  const visitRows = [...rows, ...cancelled].map((row) => ({ ...row, changed_at: lastOf(row) }));
+  await insertRows(orm, 'appointment', visitRows);
   await insertRows(orm, 'occupancy', visits.flatMap(occupancyOf), OCCUPANCY);
   await insertRows(orm, 'encounter', rows.filter((row) => row.checked_in_at !== null).map(encounter));
 }

@@ -1,3 +1,4 @@
+import { lastOf } from '../lastOf.ts';
 import { planVisit, type VisitPlan } from '@zaguan/core/booking';
 import { ClinicIndex, type ClinicSnapshot, openStarts, providersToTry } from '@zaguan/core/openings';
 import { addDays, cellsOf, datesFrom, epochOfCell, type LocalDate } from '@zaguan/core/time';
@@ -145,7 +146,7 @@ async function write(orm: Orm, booked: readonly DemoVisit[], now: Date, random: 
     'appointment',
     booked.map(({ id, plan, ...visit }) => {
       const status = statusAt(plan, nowMin, random);
-      return {
+      const row = {
         id,
         site_id: visit.siteId,
         visit_type_id: visit.typeId,
@@ -170,6 +171,7 @@ async function write(orm: Orm, booked: readonly DemoVisit[], now: Date, random: 
         version: 1,
         created_at: iso(Math.min(plan.start, nowMin) - random.int(60, 20_000)),
       };
+      return { ...row, changed_at: lastOf(row) };
     }),
   );
   const rows = booked.flatMap(({ id, plan }) =>

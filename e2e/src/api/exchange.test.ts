@@ -8,9 +8,12 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, ROOMS, SITES } from '../../../demo/src/excerpt/ids.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { bookedVisit, FOLLOW_UP } from '../fixtures/patient.ts';
-import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
+import { makeWorld, passMinutes, TEST_DAY, type World } from '../fixtures/world.ts';
 
 const fhir = new Fhir();
+/** What is wrong by the standard; a code of one's own where it only gives examples is none of that. */
+const faults = (resource: object) =>
+  fhir.validate(resource, { errorOnUnexpected: true }).messages.filter(({ severity }) => severity === 'error');
 
 describe('schedules go out and come in', () => {
   let world: World;
@@ -57,12 +60,15 @@ describe('schedules go out and come in', () => {
       const once = await fetch(`${base}${made.path}`);
       expect(once.headers.get('content-disposition')).toContain('filename="schedule.ics"');
       expect(once.headers.get('cache-control')).toBe('private, no-cache');
+      // Hours later too: nothing in it is the time at which it is asked for.
+      await passMinutes(world, 120);
       const again = await fetch(`${base}${made.path}`, {
         // Not as this client asks by itself, which wants no answer from before.
         cache: 'no-cache',
         headers: { 'if-none-match': once.headers.get('etag') ?? '' },
       });
       expect([again.status, await again.text()]).toEqual([304, '']);
+      await passMinutes(world, -120);
       const { rows } = await world.sql.query<{ token_hash: Buffer }>('select token_hash from calendar_feed');
       expect(rows.every((row) => !made.path.includes(row.token_hash.toString('base64url')))).toBe(true);
       const detailed = dataOf(await desk.call(createFeed, { resourceId: PROVIDERS.amaya as never, detailed: true }));
@@ -243,14 +249,14 @@ describe('schedules go out and come in', () => {
 
     it('passes the validator, and is found by id, actor and date', async () => {
       const schedule = await scheduleOf(PROVIDERS.amaya, SITES.canal);
-      expect(fhir.validate(schedule).messages).toEqual([]);
+      expect(faults(schedule)).toEqual([]);
       expect((await get(`/fhir/Schedule/${schedule.id}`)).body).toEqual(schedule);
       expect((await get(`/fhir/Schedule?_id=${schedule.id}`)).body.total).toBe(1);
       const { body } = await get(
         `/fhir/Slot?schedule=Schedule/${schedule.id}&start=ge2026-12-02&start=lt2026-12-05&_count=500`,
       );
       expect(body.total).toBeGreaterThan(5);
-      expect(fhir.validate(body).messages).toEqual([]);
+      expect(faults(body)).toEqual([]);
       const slots = body.entry?.map(({ resource }) => resource) ?? [];
       expect(slots.every(({ start }) => start >= '2026-12-02' && start < '2026-12-05')).toBe(true);
       expect((await get(`/fhir/Slot/${slots[0].id}`)).body).toEqual(slots[0]);
@@ -280,7 +286,7 @@ describe('schedules go out and come in', () => {
     it('says what is wrong with a search', async () => {
       const wrong = async (query: string) => {
         const { body } = await get(`/fhir/Slot?${query}`);
-        expect(fhir.validate(body).messages).toEqual([]);
+        expect(faults(body)).toEqual([]);
         return [body.issue?.[0].expression, body.issue?.[0].diagnostics.split(' ')[0]];
       };
       expect(await wrong('start=soon')).toEqual([['start'], 'not-a-date-search']);

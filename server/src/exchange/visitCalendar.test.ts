@@ -16,7 +16,9 @@ const VISIT: CalendarVisit = {
   language: 'es',
 };
 const stamp = new Date('2026-12-01T16:20:00Z');
-const parties = { stamp, organizer: 'clinic@example.com', attendee: 'ana@example.com' };
+const kept = { stamp, organizer: 'clinic@example.com' };
+const parties = { ...kept, attendee: 'ana@example.com' };
+const organizer = { name: 'Brindlewood', email: 'clinic@example.com' };
 
 function read(text: string) {
   const calendar = new ICAL.Component(ICAL.parse(text));
@@ -31,7 +33,7 @@ describe('a visit as an iCalendar object', () => {
     ['REQUEST', false, 'REQUEST', 'CONFIRMED'],
     ['CANCEL', true, 'CANCEL', 'CANCELLED'],
   ] as const)('for %s (cancelled: %s) has method %s and status %s', (method, cancelled, says, status) => {
-    const use = method === 'PUBLISH' ? { method, stamp } : { method, ...parties };
+    const use = method === 'PUBLISH' ? { method, ...kept } : { method, ...parties };
     const { calendar, value } = read(visitToCalendar({ ...VISIT, cancelled }, use));
     expect([calendar.getFirstPropertyValue('method'), value('status'), value('sequence'), value('uid')]).toEqual([
       says,
@@ -41,14 +43,23 @@ describe('a visit as an iCalendar object', () => {
     ]);
   });
 
-  /** RFC 5546 3.2.2 and 3.2.5: organizer and attendee are needed in REQUEST and CANCEL; a published one names no attendee (3.2.1). */
-  it('names organizer and attendee only where it goes between two', () => {
+  /** RFC 5546 3.2.1, 3.2.2 and 3.2.5: each names its organizer; a published one names no attendee. */
+  it('names the organizer always, and the attendee only where it goes between two', () => {
     const sent = read(visitToCalendar(VISIT, { method: 'REQUEST', ...parties }));
     expect([sent.value('organizer'), sent.value('attendee').toLowerCase()]).toEqual([
       'mailto:clinic@example.com',
       'mailto:ana@example.com',
     ]);
-    expect(read(visitToCalendar(VISIT, { method: 'PUBLISH', stamp })).value('attendee')).toBe('');
+    for (const cancelled of [false, true]) {
+      const file = read(visitToCalendar({ ...VISIT, cancelled }, { method: 'PUBLISH', ...kept }));
+      expect([file.value('organizer'), file.value('attendee')]).toEqual(['mailto:clinic@example.com', '']);
+    }
+    const busy = [{ id: 'a-1', start: VISIT.start, end: VISIT.end, place: 'Canal Row', what: null, stamp }];
+    const schedule = read(scheduleToCalendar({ name: 'Dr. Amaya', busy, organizer }));
+    expect([schedule.value('organizer'), schedule.value('dtstamp')]).toEqual([
+      'mailto:clinic@example.com',
+      stamp.toISOString().replace('.000', ''),
+    ]);
   });
 
   /** RFC 6868 3.1 and 3.2: ^' for a quote, ^^ for a caret, ^n for a line end; ical.js reads them back. */
@@ -62,10 +73,10 @@ describe('a visit as an iCalendar object', () => {
 
   /** RFC 5545 3.1: lines are delimited by CRLF, and each object ends with one (3.4, 3.6). */
   it('ends its last line like every other', () => {
-    const text = visitToCalendar(VISIT, { method: 'PUBLISH', stamp });
+    const text = visitToCalendar(VISIT, { method: 'PUBLISH', ...kept });
     expect(text.endsWith('END:VCALENDAR\r\n')).toBe(true);
     expect(text.replaceAll('\r\n', '')).not.toMatch(/[\r\n]/);
-    const schedule = scheduleToCalendar({ name: 'Dr. Amaya', busy: [], stamp });
+    const schedule = scheduleToCalendar({ name: 'Dr. Amaya', busy: [], organizer });
     expect(schedule.endsWith('END:VCALENDAR\r\n')).toBe(true);
   });
 
@@ -81,7 +92,7 @@ describe('a visit as an iCalendar object', () => {
   });
 
   it('says nothing of the kind of visit', () => {
-    expect(read(visitToCalendar(VISIT, { method: 'PUBLISH', stamp })).value('summary')).toBe(
+    expect(read(visitToCalendar(VISIT, { method: 'PUBLISH', ...kept })).value('summary')).toBe(
       'Cita, Brindlewood Allergy & Asthma',
     );
   });

@@ -21,15 +21,16 @@ export interface CalendarVisit {
   readonly language: 'en' | 'es';
 }
 
-/** A file to keep (PUBLISH), or what goes by e-mail between organizer and attendee (REQUEST, CANCEL; RFC 5546). */
-export type CalendarUse =
-  | { readonly method: 'PUBLISH'; readonly stamp: Date }
-  | {
-      readonly method: 'REQUEST' | 'CANCEL';
-      readonly stamp: Date;
-      readonly organizer: string;
-      readonly attendee: string;
-    };
+/**
+ * A file to keep (PUBLISH), or what goes by e-mail between organizer and attendee (REQUEST, CANCEL). Each of them names
+ * the organizer (RFC 5546 §3.2.1, §3.2.2, §3.2.5); who reads a file that is kept is nobody's business.
+ */
+export type CalendarUse = {
+  /** When the visit was changed last: the same visit is the same file, whenever it is asked for. */
+  readonly stamp: Date;
+  /** The clinic's e-mail address. */
+  readonly organizer: string;
+} & ({ readonly method: 'PUBLISH' } | { readonly method: 'REQUEST' | 'CANCEL'; readonly attendee: string });
 
 const TITLE = { en: 'Appointment', es: 'Cita' } as const;
 const CALL = { en: 'To change it, call', es: 'Para cambiarla, llame al' } as const;
@@ -55,14 +56,13 @@ export function visitToCalendar(visit: CalendarVisit, use: CalendarUse): string 
     location: visit.place,
     description: [visit.directions, `${CALL[visit.language]} ${visit.phone}.`].filter(Boolean).join('\n'),
   });
-  if (use.method !== 'PUBLISH') {
-    event.organizer({ name: parameterText(visit.clinic), email: use.organizer });
+  event.organizer({ name: parameterText(visit.clinic), email: use.organizer });
+  if (use.method !== 'PUBLISH')
     event.createAttendee({
       email: use.attendee,
       role: ICalAttendeeRole.REQ,
       status: ICalAttendeeStatus.NEEDSACTION,
       rsvp: false,
     });
-  }
   return calendarText(calendar);
 }

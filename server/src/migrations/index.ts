@@ -1,12 +1,14 @@
 import { Migration20261128_01_baseline } from './Migration20261128_01_baseline.ts';
 import { Migration20261128_02_reads_once } from './Migration20261128_02_reads_once.ts';
 import { Migration20261128_03_messages_keep_date } from './Migration20261128_03_messages_keep_date.ts';
+import { Migration20261128_04_visits_say_when_changed } from './Migration20261128_04_visits_say_when_changed.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
   Migration20261128_01_baseline,
   Migration20261128_02_reads_once,
   Migration20261128_03_messages_keep_date,
+  Migration20261128_04_visits_say_when_changed,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

@@ -44,6 +44,8 @@ export const AppointmentEntity = defineEntity({
     seriesId: p.uuid().nullable(),
     icalSequence: p.integer().default(0),
     version: p.integer().default(1),
+    /** When it got this version. */
+    changedAt: p.datetime(),
     createdAt: p.datetime(),
     createdBy: p.uuid().nullable(),
     createdByAccount: () => p.manyToOne(AccountEntity).joinColumn('created_by').persist(false).nullable(),

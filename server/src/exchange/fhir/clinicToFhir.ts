@@ -10,18 +10,18 @@ import type {
   PractitionerRole,
 } from 'fhir/r4.js';
 
+import { metaOf, serviceType, systemsOf, type Versioned } from './common.ts';
+import { humanName } from './humanName.ts';
+
 /** A set-up record as far as FHIR needs it. */
-export interface StoredRecord<D> {
+export interface StoredRecord<D> extends Versioned {
   readonly id: string;
-  readonly version: number;
   readonly active: boolean;
   readonly doc: D;
 }
 
 /** https://terminology.hl7.org NPI identifiers use this system (HL7, from memory). */
 const NPI_SYSTEM = 'http://hl7.org/fhir/sid/us-npi';
-
-const meta = ({ version }: { version: number }) => ({ meta: { versionId: String(version) } });
 
 function phones(numbers: readonly string[], email: string | null): { telecom: ContactPoint[] } {
   const calls = numbers.flatMap((text): ContactPoint[] => {
@@ -55,14 +55,14 @@ function hoursOf(site: SiteDoc, date: string): LocationHoursOfOperation[] {
 }
 
 /** A site as a Location (HL7 FHIR R4 4.0.1); the zone stands in the standard's own timezone extension. */
-export function toLocation({ id, doc, ...rest }: StoredRecord<SiteDoc>, today: string): Location {
+export function toLocation({ id, doc, ...rest }: StoredRecord<SiteDoc>, today: string, base: string): Location {
   const hours = hoursOf(doc, today);
   return {
     resourceType: 'Location',
     id,
-    ...meta(rest),
+    ...metaOf(rest),
     extension: [{ url: 'http://hl7.org/fhir/StructureDefinition/timezone', valueCode: doc.timeZone }],
-    identifier: [{ value: doc.code }],
+    identifier: [{ system: systemsOf(base).site, value: doc.code }],
     status: rest.active ? 'active' : 'inactive',
     name: doc.publicName,
     alias: doc.name === doc.publicName ? undefined : [doc.name],
@@ -83,7 +83,7 @@ export function toLocation({ id, doc, ...rest }: StoredRecord<SiteDoc>, today: s
 }
 
 /** A provider or nurse as a Practitioner. */
-export function toPractitioner({ id, doc, ...rest }: StoredRecord<PersonDoc>): Practitioner {
+export function toPractitioner({ id, doc, ...rest }: StoredRecord<PersonDoc>, base: string): Practitioner {
   const identifier: Identifier[] = [
     ...(doc.npi ? [{ system: NPI_SYSTEM, value: doc.npi }] : []),
     ...doc.licenses.map(({ region, number }) => ({
@@ -91,19 +91,29 @@ export function toPractitioner({ id, doc, ...rest }: StoredRecord<PersonDoc>): P
         coding: [{ system: 'http://terminology.hl7.org/CodeSystem/v2-0203', code: 'MD' }],
         text: `License, ${region}`,
       },
+      system: systemsOf(base).license(region),
       value: number,
     })),
   ];
   return {
     resourceType: 'Practitioner',
     id,
-    ...meta(rest),
+    ...metaOf(rest),
     ...(identifier.length && { identifier }),
     active: rest.active,
-    name: [{ text: doc.name, ...(doc.credentials && { suffix: [doc.credentials] }) }],
+    name: [humanName(doc.name, doc.credentials)],
     communication: doc.languages.map((code) => ({ coding: [{ system: 'urn:ietf:bcp:47', code }] })),
     ...(doc.credentials && { qualification: [{ code: { text: doc.credentials } }] }),
   };
+}
+
+/** Whether a provider performs a visit type that is in use. */
+export function isPerformedBy(type: StoredRecord<VisitTypeDoc>, providerId: string): boolean {
+  return (
+    type.active &&
+    type.doc.parts.some(({ needs }) => needs.some(({ what }) => what === 'provider')) &&
+    (type.doc.providerIds === null || type.doc.providerIds.includes(providerId))
+  );
 }
 
 /** Where a person works and what they do there, as one PractitionerRole; its id is the person's. */
@@ -112,17 +122,11 @@ export function toPractitionerRole(
   siteName: (id: string) => string,
   services: readonly StoredRecord<VisitTypeDoc>[],
 ): PractitionerRole {
-  const performs = services.filter(
-    (type) =>
-      type.active &&
-      doc.kind === 'provider' &&
-      type.doc.parts.some(({ needs }) => needs.some(({ what }) => what === 'provider')) &&
-      (type.doc.providerIds === null || type.doc.providerIds.includes(id)),
-  );
+  const performs = services.filter((type) => doc.kind === 'provider' && isPerformedBy(type, id));
   return {
     resourceType: 'PractitionerRole',
     id,
-    ...meta(rest),
+    ...metaOf(rest),
     active: rest.active,
     practitioner: { reference: `Practitioner/${id}`, display: doc.name },
     ...(doc.specialty && { specialty: [{ text: doc.specialty }] }),
@@ -142,19 +146,20 @@ export function toPractitionerRole(
 export function toHealthcareService(
   { id, doc, ...rest }: StoredRecord<VisitTypeDoc>,
   sites: readonly StoredRecord<SiteDoc>[],
+  base: string,
 ): HealthcareService {
   const where = sites.filter((site) => site.active && (doc.siteIds === null || doc.siteIds.includes(site.id)));
   const extra = [doc.preparationEn, doc.priceNoteEn].filter(Boolean).join('\n');
   return {
     resourceType: 'HealthcareService',
     id,
-    ...meta(rest),
-    identifier: [{ value: doc.code }],
+    ...metaOf(rest),
+    identifier: [{ system: systemsOf(base).visitType, value: doc.code }],
     active: rest.active,
     name: doc.publicNameEn,
     ...(doc.descriptionEn && { comment: doc.descriptionEn }),
     ...(extra && { extraDetails: extra }),
-    type: [{ text: doc.name }],
+    type: [serviceType({ id, code: doc.code, name: doc.name }, base)],
     ...(where.length && {
       location: where.map((site) => ({ reference: `Location/${site.id}`, display: site.doc.name })),
     }),

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Slot as CoreSlot } from '@zaguan/core/slots';
 import type { Schedule, Slot } from 'fhir/r4.js';
+import { type CodedService, serviceType } from './common.ts';
 
 /** A resource at a site: what has hours of its own. */
 export interface FhirLane {
@@ -24,15 +25,17 @@ export function actorOf(lane: FhirLane): string {
   return `${ACTOR[lane.kind]}/${lane.resourceId}`;
 }
 
-/** Hours at one site as a Schedule (HL7 FHIR R4 4.0.1): whose they are, and where. */
-export function toSchedule(lane: FhirLane): Schedule {
+/** Hours at one site as a Schedule (HL7 FHIR R4 4.0.1): whose they are, where, and for which kinds of visit. */
+export function toSchedule(lane: FhirLane, services: readonly CodedService[], base: string): Schedule {
   return {
     resourceType: 'Schedule',
     id: scheduleId(lane),
     active: true,
+    serviceType: services.map((service) => serviceType(service, base)),
     actor: [
       { reference: actorOf(lane), display: lane.name },
       { reference: `Location/${lane.siteId}`, display: lane.siteName },
+      ...services.map(({ id, name }) => ({ reference: `HealthcareService/${id}`, display: name })),
     ],
   };
 }
@@ -49,10 +52,11 @@ export function readSlotId(id: string): { schedule: string; start: number } | nu
 }
 
 /** A stretch of hours in one state as a Slot (HL7 FHIR R4 4.0.1); times in UTC. */
-export function toSlot(schedule: string, slot: CoreSlot): Slot {
+export function toSlot(schedule: string, slot: CoreSlot, services: readonly CodedService[], base: string): Slot {
   return {
     resourceType: 'Slot',
     id: slotId(schedule, slot),
+    serviceType: services.map((service) => serviceType(service, base)),
     schedule: { reference: `Schedule/${schedule}` },
     status: slot.status,
     start: new Date(slot.start * 60_000).toISOString(),

@@ -1,21 +1,14 @@
 import type { AppointmentStatus, CancelReason } from '@zaguan/core/visits';
-import type {
-  Appointment,
-  AppointmentParticipant,
-  Bundle,
-  Encounter,
-  FhirResource,
-  OperationOutcome,
-} from 'fhir/r4.js';
+import type { Appointment, AppointmentParticipant, Encounter } from 'fhir/r4.js';
+import { type CodedService, metaOf, serviceType, systemsOf, type Versioned } from './common.ts';
 
-export interface FhirVisit {
+export interface FhirVisit extends Versioned {
   readonly id: string;
-  readonly version: number;
   readonly status: AppointmentStatus;
   readonly start: Date;
   readonly end: Date;
   readonly created: Date;
-  readonly visitType: string;
+  readonly service: CodedService;
   readonly reason: string;
   readonly cancelReason: CancelReason | null;
   readonly confirmed: boolean;
@@ -40,7 +33,7 @@ const CANCELLED_BECAUSE: Record<CancelReason, string> = {
  * app-1 to app-4 hold by construction: every participant has an actor, start and end are always both there, and a
  * reason for cancelling only beside the status cancelled.
  */
-export function toAppointment(visit: FhirVisit): Appointment {
+export function toAppointment(visit: FhirVisit, base: string): Appointment {
   const participant = (actor: AppointmentParticipant['actor'], accepted: boolean): AppointmentParticipant => ({
     actor,
     required: 'required',
@@ -49,7 +42,8 @@ export function toAppointment(visit: FhirVisit): Appointment {
   return {
     resourceType: 'Appointment',
     id: visit.id,
-    meta: { versionId: String(visit.version) },
+    ...metaOf(visit),
+    identifier: [{ system: systemsOf(base).visit, value: visit.id }],
     status: visit.status,
     ...(visit.status === 'cancelled' &&
       visit.cancelReason && {
@@ -63,7 +57,7 @@ export function toAppointment(visit: FhirVisit): Appointment {
           text: visit.cancelReason,
         },
       }),
-    serviceType: [{ text: visit.visitType }],
+    serviceType: [serviceType(visit.service, base)],
     ...(visit.reason && { reasonCode: [{ text: visit.reason }] }),
     start: visit.start.toISOString(),
     end: visit.end.toISOString(),
@@ -80,11 +74,13 @@ export function toAppointment(visit: FhirVisit): Appointment {
         ? [participant({ reference: `Practitioner/${visit.provider.id}`, display: visit.provider.name }, true)]
         : []),
       participant({ reference: `Location/${visit.site.id}`, display: visit.site.name }, true),
+      participant({ reference: `HealthcareService/${visit.service.id}`, display: visit.service.name }, true),
     ],
   };
 }
 
-export interface FhirEncounter {
+/** Its version is its visit's: nothing changes it but what changes that too. */
+export interface FhirEncounter extends Versioned {
   readonly id: string;
   readonly status: 'arrived' | 'finished' | 'cancelled';
   readonly appointmentId: string;
@@ -100,6 +96,7 @@ export function toEncounter(encounter: FhirEncounter): Encounter {
   return {
     resourceType: 'Encounter',
     id: encounter.id,
+    ...metaOf(encounter),
     status: encounter.status,
     class: { system: 'http://terminology.hl7.org/CodeSystem/v3-ActCode', code: 'AMB', display: 'ambulatory' },
     subject: { reference: `Patient/${encounter.patient.id}`, display: encounter.patient.name },
@@ -113,19 +110,3 @@ export function toEncounter(encounter: FhirEncounter): Encounter {
     location: [{ location: { reference: `Location/${encounter.site.id}`, display: encounter.site.name } }],
   };
 }
-
-/** Resources as the answer to a search. */
-export function toSearchset(resources: readonly FhirResource[], total: number): Bundle<FhirResource> {
-  return {
-    resourceType: 'Bundle',
-    type: 'searchset',
-    total,
-    entry: resources.map((resource) => ({
-      fullUrl: `urn:uuid:${resource.id}`,
-      resource,
-      search: { mode: 'match' as const },
-    })),
-  };
-}
-
-export type { OperationOutcome };

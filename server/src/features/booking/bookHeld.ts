@@ -109,6 +109,7 @@ export async function bookHeld(
     reasonText: person.reason,
     icalSequence: 0,
     version: 1,
+    changedAt: ctx.now,
     createdAt: ctx.now,
   };
   await insertAppointment(ctx.em, appointment);
@@ -201,6 +202,6 @@ export async function visitCalendar(
       directions: language === 'es' ? facts.directionsEs : facts.directionsEn,
       language,
     },
-    { method: 'PUBLISH', stamp: ctx.now },
+    { method: 'PUBLISH', stamp: visit.changedAt, organizer: ctx.addresses.mailFrom },
   );
 }

@@ -60,9 +60,10 @@ export async function updateAppointment(
   em: SqlEntityManager,
   appointment: Appointment,
   changes: Partial<Appointment>,
+  changedAt: Date,
 ): Promise<Appointment> {
   const { id, version } = appointment;
-  const next = { ...changes, version: version + 1 };
+  const next = { ...changes, version: version + 1, changedAt };
   const changed = await em.nativeUpdate(AppointmentEntity, { id, version }, next);
   if (changed !== 1) throw new Error('An appointment was changed without being locked.');
   return { ...appointment, ...next };

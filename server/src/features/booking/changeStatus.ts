@@ -48,7 +48,7 @@ export async function setStatus(
   if (!mayFollow(from, to)) return ctx.fail('WrongStatus', { facts: { from, to } });
   // Checking in asks for identifiers and readiness; it is its own act.
   if (from === 'arrived' && to === 'checked-in') return ctx.fail('NeedsCheckIn');
-  const changed = await updateAppointment(ctx.em, visit, { status: to, ...stamps(to, ctx.now) });
+  const changed = await updateAppointment(ctx.em, visit, { status: to, ...stamps(to, ctx.now) }, ctx.now);
   if (from === 'checked-in' || to === 'checked-in') await syncEncounter(ctx.em, id, to, ctx.now);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   ctx.wrote({ subjects: [{ kind: 'appointment', id }], before: { status: from }, after: { status: to } });
@@ -69,14 +69,19 @@ export async function cancelAppointment(
   const from = visit.status;
   if (!mayCancel(from)) return ctx.fail('WrongStatus', { facts: { from, to: 'cancelled' } });
   await freeTime(ctx.em, visit.id);
-  const changed = await updateAppointment(ctx.em, visit, {
-    status: 'cancelled',
-    cancelledAt: ctx.now,
-    cancelReason: reason,
-    cancelNote: note || null,
-    ...(declined !== null && { approval: 'declined' as const }),
-    icalSequence: visit.icalSequence + 1,
-  });
+  const changed = await updateAppointment(
+    ctx.em,
+    visit,
+    {
+      status: 'cancelled',
+      cancelledAt: ctx.now,
+      cancelReason: reason,
+      cancelNote: note || null,
+      ...(declined !== null && { approval: 'declined' as const }),
+      icalSequence: visit.icalSequence + 1,
+    },
+    ctx.now,
+  );
   await planForCancelling(ctx, visit.id, declined);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   const subjects = [{ kind: 'appointment', id: visit.id }];
@@ -123,13 +128,18 @@ export async function restoreVisit(
     return ctx.fail(codes.every((code) => code === 'busy') ? 'TimeTaken' : 'NotOffered', { codes });
   }
   await insertOccupancy(ctx.em, id, planned.plan.occupancy, ctx.now);
-  await updateAppointment(ctx.em, visit, {
-    status: to,
-    cancelledAt: null,
-    cancelReason: null,
-    cancelNote: null,
-    icalSequence: visit.icalSequence + 1,
-  });
+  await updateAppointment(
+    ctx.em,
+    visit,
+    {
+      status: to,
+      cancelledAt: null,
+      cancelReason: null,
+      cancelNote: null,
+      icalSequence: visit.icalSequence + 1,
+    },
+    ctx.now,
+  );
   await planForRestoring(ctx, id);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   ctx.wrote({ subjects: [{ kind: 'appointment', id }], before: { status: 'cancelled' }, after: { status: to } });

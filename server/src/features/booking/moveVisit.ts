@@ -64,17 +64,22 @@ export async function moveVisit(
   await freeTime(ctx.em, id);
   await insertOccupancy(ctx.em, id, plan.occupancy, ctx.now);
   const instant = (epochMinute: number) => new Date(epochMinute * 60_000);
-  const changed = await updateAppointment(ctx.em, visit, {
-    siteId,
-    providerId,
-    startsAt: instant(plan.start),
-    endsAt: instant(plan.end),
-    providerStartsAt: instant(plan.providerStart),
-    providerEndsAt: instant(plan.providerEnd),
-    siteDate: plan.date,
-    // The patient agreed to the old time.
-    ...(!seatOnly && { confirmedAt: null, icalSequence: visit.icalSequence + 1 }),
-  });
+  const changed = await updateAppointment(
+    ctx.em,
+    visit,
+    {
+      siteId,
+      providerId,
+      startsAt: instant(plan.start),
+      endsAt: instant(plan.end),
+      providerStartsAt: instant(plan.providerStart),
+      providerEndsAt: instant(plan.providerEnd),
+      siteDate: plan.date,
+      // The patient agreed to the old time.
+      ...(!seatOnly && { confirmedAt: null, icalSequence: visit.icalSequence + 1 }),
+    },
+    ctx.now,
+  );
   if (!seatOnly) await planForMoving(ctx, id, { elsewhere: siteId !== from.siteId, oldStart: new Date(from.start) });
   else if (await wasToldItMustMove(ctx, id)) await planForRestoring(ctx, id);
   for (const day of new Set([`${from.siteId} ${from.date}`, `${siteId} ${plan.date}`])) {

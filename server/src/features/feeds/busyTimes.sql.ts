@@ -5,10 +5,10 @@ import type { Site, VisitType } from '../../schema/index.ts';
 
 const BUSY = statement<
   { resourceId: string; from: Date; until: Date; siteIds: readonly string[] | null },
-  { id: string; start: string; end: string; site: Site['name']; type: VisitType['name'] }
+  { id: string; start: string; end: string; site: Site['name']; type: VisitType['name']; changedAt: string }
 >(
   'joins ranges that follow each other',
-  `select a.id || '-' || row_number() over (partition by a.id order by run) as id, lower(run) as start, upper(run) as end, s.name as site, t.name as type
+  `select a.id || '-' || row_number() over (partition by a.id order by run) as id, lower(run) as start, upper(run) as end, s.name as site, t.name as type, a.changed_at
    from (select o.appointment_id, unnest(range_agg(o.during)) as run from occupancy o
          where o.resource_id = :resourceId and o.appointment_id is not null and o.during && tstzrange(:from, :until) group by o.appointment_id) x
    join appointment a on a.id = x.appointment_id and a.status not in ('cancelled','entered-in-error')
@@ -31,5 +31,6 @@ export async function busyTimes(
     end: new Date(row.end),
     place: row.site,
     what: detailed ? row.type : null,
+    stamp: new Date(row.changedAt),
   }));
 }

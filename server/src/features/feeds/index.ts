@@ -6,6 +6,7 @@ import { type Ctx, includesSite, siteList, sitesFor } from '../../platform/endpo
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
 import { undoWith } from '../../platform/undo/undo.ts';
+import { clinicRow } from '../clinic/index.ts';
 import { mayEditHoursOf } from '../availability/index.ts';
 import { hashOfToken } from '../linkTokens/index.ts';
 import { ofOwnOrAny } from './feedRights.ts';
@@ -37,11 +38,12 @@ async function calendarOf(
   detailed: boolean,
   siteIds: readonly string[] | null,
 ): Promise<string> {
-  // By whole days, so that a schedule in which nothing changed is the same file all day long.
+  // By whole days: a file in which nothing changed is the same all day long.
   const today = Math.floor(ctx.now.getTime() / DAY_MS);
   const at = (days: number) => new Date((today + days) * DAY_MS);
   const busy = await busyTimes(ctx.em, resourceId, detailed, at(-DAYS_BACK), at(DAYS_AHEAD), siteIds);
-  return scheduleToCalendar({ name, busy, stamp: at(0) });
+  const clinic = await clinicRow(ctx.em);
+  return scheduleToCalendar({ name, busy, organizer: { name: clinic.name, email: ctx.addresses.mailFrom } });
 }
 
 function toFeed(row: FeedRow): contract.Feed {

@@ -1,8 +1,11 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import * as contract from '@zaguan/contracts/fhir';
+import type { VisitTypeDoc } from '@zaguan/contracts/setup';
 import { ClinicIndex } from '@zaguan/core/openings';
 import { type Slot, slotsOn } from '@zaguan/core/slots';
 import { addDays, datesFrom, type EpochMinute, epochToWall } from '@zaguan/core/time';
+import { isPerformedBy, type StoredRecord } from '../../exchange/fhir/clinicToFhir.ts';
+import type { CodedService } from '../../exchange/fhir/common.ts';
 import {
   actorOf,
   type FhirLane,
@@ -12,11 +15,12 @@ import {
   toSchedule,
   toSlot,
 } from '../../exchange/fhir/scheduleToFhir.ts';
-import { toSearchset } from '../../exchange/fhir/visitToFhir.ts';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { handle } from '../../platform/endpoint/handler.ts';
+import { stored } from './clinicResources.ts';
 import { holdIds } from './fhir.repository.ts';
 import { fhirLanes } from './fhir.sql.ts';
+import { asWire, baseOf, instantBounds, pageOf, searchset } from './searching.ts';
 
 const DAYS_WITHOUT_DATES = 7;
 const MAX_DAYS = 92;
@@ -28,25 +32,12 @@ interface Within {
   readonly until: EpochMinute;
 }
 
-/**
- * The instants a date search means. A bare date is the whole day in UTC, as FHIR R4 reads one without a zone (§3.1.1.4.6
- * leaves the zone to the server).
- */
-function within(asked: InputOf<typeof contract.searchSlots>['start'], now: EpochMinute): Within {
-  let [from, until] = [now, now + DAYS_WITHOUT_DATES * DAY_MIN];
-  const searches = asked === undefined ? [] : Array.isArray(asked) ? asked : [asked];
-  if (searches.length) [from, until] = [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
-  for (const search of searches) {
-    const prefix = /^[a-z]{2}/.exec(search)?.[0] ?? 'eq';
-    const text = search.replace(/^[a-z]{2}/, '');
-    const start = Math.floor(Date.parse(text) / 60_000);
-    const end = text.length === 10 ? start + DAY_MIN : start + 1;
-    if (prefix === 'ge' || prefix === 'eq') from = Math.max(from, start);
-    if (prefix === 'gt') from = Math.max(from, end);
-    if (prefix === 'lt') until = Math.min(until, start);
-    if (prefix === 'le' || prefix === 'eq') until = Math.min(until, end);
-  }
-  if (from === Number.NEGATIVE_INFINITY) from = until - DAYS_WITHOUT_DATES * DAY_MIN;
+/** The instants a date search means; a day without a time is that day in UTC (FHIR R4 leaves the zone to the server). */
+function within(asked: readonly string[] | undefined, now: EpochMinute): Within {
+  if (!asked) return { from: now, until: now + DAYS_WITHOUT_DATES * DAY_MIN };
+  const bounds = instantBounds(asked);
+  const until = bounds.until === null ? Number.POSITIVE_INFINITY : Math.ceil(bounds.until / 60_000);
+  const from = bounds.from === null ? until - DAYS_WITHOUT_DATES * DAY_MIN : Math.ceil(bounds.from / 60_000);
   return { from, until: Math.min(until, from + MAX_DAYS * DAY_MIN) };
 }
 
@@ -62,9 +53,16 @@ async function slotsOf(ctx: Ctx, lane: FhirLane, { from, until }: Within): Promi
     .filter(({ start }) => start >= from && start < until);
 }
 
-type Bundle = OutputOf<typeof contract.searchSlots>;
-const asBundle = (resources: Parameters<typeof toSearchset>[0], total: number) =>
-  toSearchset(resources, total) as unknown as Bundle;
+/** The kinds of visit that somebody performs at a site; rooms and devices perform none by themselves. */
+function servicesOf(
+  types: readonly StoredRecord<VisitTypeDoc>[],
+  { resourceId, siteId, kind }: FhirLane,
+): CodedService[] {
+  if (kind !== 'provider') return [];
+  return types
+    .filter((type) => isPerformedBy(type, resourceId) && (type.doc.siteIds?.includes(siteId) ?? true))
+    .map(({ id, doc }) => ({ id, code: doc.code, name: doc.name }));
+}
 
 async function findSlot(ctx: Ctx, id: string): Promise<{ lane: FhirLane; slot: Slot } | null> {
   const asked = readSlotId(id);
@@ -76,46 +74,60 @@ async function findSlot(ctx: Ctx, id: string): Promise<{ lane: FhirLane; slot: S
   return slot ? { lane, slot } : null;
 }
 
+async function found(ctx: Ctx, search: InputOf<typeof contract.searchSlots>) {
+  const { _id, schedule, start } = search;
+  const all: { lane: FhirLane; slot: Slot }[] = [];
+  if (_id) {
+    for (const id of _id) all.push(...[await findSlot(ctx, id)].filter((each) => each !== null));
+    return all;
+  }
+  const time = within(start, nowMinute(ctx));
+  for (const lane of await fhirLanes(ctx.em))
+    if (!schedule || schedule.includes(scheduleId(lane)))
+      for (const slot of await slotsOf(ctx, lane, time)) all.push({ lane, slot });
+  return all;
+}
+
 async function searchSlots(
   ctx: Ctx,
-  { _id, schedule, start, status, _count }: InputOf<typeof contract.searchSlots>,
-): Promise<Bundle> {
-  if (_id !== undefined) {
-    const found = await findSlot(ctx, _id);
-    const wanted = found && (status === undefined || found.slot.status === status);
-    return asBundle(wanted ? [toSlot(scheduleId(found.lane), found.slot)] : [], wanted ? 1 : 0);
-  }
-  const id = schedule?.replace('Schedule/', '');
-  const lanes = (await fhirLanes(ctx.em)).filter((lane) => id === undefined || scheduleId(lane) === id);
-  const time = within(start, nowMinute(ctx));
-  const all = [];
-  for (const lane of lanes)
-    for (const slot of await slotsOf(ctx, lane, time))
-      if (status === undefined || slot.status === status) all.push({ lane, slot });
+  search: InputOf<typeof contract.searchSlots>,
+): Promise<OutputOf<typeof contract.searchSlots>> {
+  const { status } = search;
+  const all = (await found(ctx, search)).filter(({ slot }) => !status || status.includes(slot.status));
   all.sort((a, b) => a.slot.start - b.slot.start);
-  return asBundle(
-    all.slice(0, _count).map(({ lane, slot }) => toSlot(scheduleId(lane), slot)),
-    all.length,
-  );
+  const { page, ...rest } = pageOf(all, search);
+  const types = await stored<VisitTypeDoc>(ctx, 'visit-type');
+  const resources = page.map(({ lane, slot }) => toSlot(scheduleId(lane), slot, servicesOf(types, lane), baseOf(ctx)));
+  return searchset(ctx, 'Slot', search, { resources, ...rest });
 }
 
 export const scheduleEndpoints = [
   handle(contract.readSchedule, async (ctx, { id }) => {
     const lane = (await fhirLanes(ctx.em)).find((row) => scheduleId(row) === id);
-    return lane ? ({ ...toSchedule(lane), id } as OutputOf<typeof contract.readSchedule>) : ctx.fail('NotFound');
+    if (!lane) return ctx.fail('NotFound');
+    return asWire(toSchedule(lane, servicesOf(await stored(ctx, 'visit-type'), lane), baseOf(ctx)));
   }),
-  handle(contract.searchSchedules, async (ctx, { _id, actor, _count }) => {
-    const found = (await fhirLanes(ctx.em)).filter(
+  handle(contract.searchSchedules, async (ctx, search) => {
+    const types = await stored<VisitTypeDoc>(ctx, 'visit-type');
+    const { _id, actor } = search;
+    const actorsOf = (lane: FhirLane) => [
+      actorOf(lane),
+      `Location/${lane.siteId}`,
+      ...servicesOf(types, lane).map((service) => `HealthcareService/${service.id}`),
+    ];
+    const lanes = (await fhirLanes(ctx.em)).filter(
       (lane) =>
-        (_id === undefined || scheduleId(lane) === _id) &&
-        (actor === undefined || actorOf(lane) === actor || `Location/${lane.siteId}` === actor),
+        (!_id || _id.includes(scheduleId(lane))) && (!actor || actorsOf(lane).some((each) => actor.includes(each))),
     );
-    return asBundle(found.slice(0, _count).map(toSchedule), found.length);
+    const { page, ...rest } = pageOf(lanes, search);
+    const resources = page.map((lane) => toSchedule(lane, servicesOf(types, lane), baseOf(ctx)));
+    return searchset(ctx, 'Schedule', search, { resources, ...rest });
   }),
   handle(contract.readSlot, async (ctx, { id }) => {
-    const found = await findSlot(ctx, id);
-    if (!found) return ctx.fail('NotFound');
-    return { ...toSlot(scheduleId(found.lane), found.slot), id } as unknown as OutputOf<typeof contract.readSlot>;
+    const known = await findSlot(ctx, id);
+    if (!known) return ctx.fail('NotFound');
+    const { lane, slot } = known;
+    return asWire(toSlot(scheduleId(lane), slot, servicesOf(await stored(ctx, 'visit-type'), lane), baseOf(ctx)));
   }),
   handle(contract.searchSlots, searchSlots),
 ];

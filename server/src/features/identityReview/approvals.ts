@@ -72,7 +72,7 @@ export async function approve(
   const visit = await open(ctx, id, version);
   if (visit instanceof Failure) return visit;
   tell(ctx, visit, 'approved');
-  const changed = await updateAppointment(ctx.em, visit, { status: 'booked', approval: 'approved' });
+  const changed = await updateAppointment(ctx.em, visit, { status: 'booked', approval: 'approved' }, ctx.now);
   await planForApproving(ctx, id);
   const input = { id, version: changed.version };
   return { undo: await ctx.undoable({ command: 'identityReview.unapprove', input, label: { what: 'approved' } }) };
@@ -101,7 +101,7 @@ export async function unapprove(ctx: Ctx, { id, version }: Decided): Promise<Und
   if (visit.version !== version || visit.status !== 'booked')
     return ctx.fail('ChangedMeanwhile', { facts: { version: visit.version } });
   tell(ctx, visit, 'waiting');
-  await updateAppointment(ctx.em, visit, { status: 'pending', approval: 'waiting', confirmedAt: null });
+  await updateAppointment(ctx.em, visit, { status: 'pending', approval: 'waiting', confirmedAt: null }, ctx.now);
   await planForUnapproving(ctx, id);
   return {};
 }
@@ -112,7 +112,7 @@ export async function undecline(ctx: Ctx, { id, version }: Decided): Promise<Und
   if (!visit) return ctx.fail('NotFound');
   if (visit.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: visit.version } });
   // First: whoever is told of it now is told that it waits.
-  const changed = await updateAppointment(ctx.em, visit, { approval: 'waiting' });
+  const changed = await updateAppointment(ctx.em, visit, { approval: 'waiting' }, ctx.now);
   ctx.emit({ type: 'work-changed' });
   return restoreVisit(ctx, { id, to: 'pending', version: changed.version });
 }

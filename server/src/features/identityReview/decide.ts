@@ -118,7 +118,7 @@ async function settle(
   created: boolean,
 ) {
   const { appointment, row } = opened;
-  const changed = await updateAppointment(ctx.em, appointment, { patientId, identity: 'sure' });
+  const changed = await updateAppointment(ctx.em, appointment, { patientId, identity: 'sure' }, ctx.now);
   await addContact(ctx.em, patientId, row.contact);
   await recordVerifiedFor(ctx.em, ctx.newId(), patientId, row.contact, ctx.now);
   ctx.emit({ type: 'visit-changed', siteId: row.siteId, date: row.siteDate });
@@ -218,7 +218,7 @@ export async function unlink(
   if (!appointment?.patientId) return ctx.fail('NotFound');
   if (appointment.version !== version) return ctx.fail('ChangedMeanwhile', { facts: { version: appointment.version } });
   const { patientId } = appointment;
-  await updateAppointment(ctx.em, appointment, { patientId: null, identity: 'unknown' });
+  await updateAppointment(ctx.em, appointment, { patientId: null, identity: 'unknown' }, ctx.now);
   await forgetVerifiedFor(ctx.em, patientId, contact);
   if (created) await takeBackPatient(ctx.em, patientId);
   ctx.emit({ type: 'visit-changed', siteId: appointment.siteId, date: appointment.siteDate });

@@ -43,11 +43,16 @@ export async function checkIn(
       ],
     });
   const from = visit.status;
-  const changed = await updateAppointment(ctx.em, visit, {
-    ...(from === 'booked' ? stamps('arrived', ctx.now) : {}),
-    ...stamps('checked-in', ctx.now),
-    status: 'checked-in',
-  });
+  const changed = await updateAppointment(
+    ctx.em,
+    visit,
+    {
+      ...(from === 'booked' ? stamps('arrived', ctx.now) : {}),
+      ...stamps('checked-in', ctx.now),
+      status: 'checked-in',
+    },
+    ctx.now,
+  );
   await startEncounter(ctx.em, {
     id: ctx.newId(),
     appointmentId: id,

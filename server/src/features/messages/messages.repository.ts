@@ -105,7 +105,7 @@ export async function setConfirmed(em: SqlEntityManager, appointmentId: string, 
   await em.nativeUpdate(
     AppointmentEntity,
     { id: appointmentId },
-    { confirmedAt: raw('coalesce(confirmed_at, ?)', [now]), version: raw('version + 1') },
+    { confirmedAt: raw('coalesce(confirmed_at, ?)', [now]), version: raw('version + 1'), changedAt: now },
   );
 }
 

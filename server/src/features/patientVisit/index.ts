@@ -56,7 +56,7 @@ function toDetails(ctx: Ctx, visit: LinkedVisit, language: 'en' | 'es'): contrac
         directions: language === 'es' ? visit.directionsEs : visit.directionsEn,
         language,
       },
-      { method: 'PUBLISH', stamp: ctx.now },
+      { method: 'PUBLISH', stamp: new Date(visit.changedAt), organizer: ctx.addresses.mailFrom },
     ),
   };
 }

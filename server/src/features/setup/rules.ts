@@ -66,8 +66,8 @@ export const siteRules: RecordKind<SiteDoc> = {
     const visits = await visitsFrom(ctx.em, id, epochToWall(zones.from, nowMinute(ctx)).date, ctx.now);
     if (!visits.length) return;
     const ids = visits.map((visit) => visit.id);
-    if (agreed.includes('zone-change:keep-instant')) return keepInstants(ctx.em, ids, zones.to);
-    await keepWallClock(ctx.em, ids, zones);
+    if (agreed.includes('zone-change:keep-instant')) return keepInstants(ctx.em, ids, zones.to, ctx.now);
+    await keepWallClock(ctx.em, ids, zones, ctx.now);
     // What waits to be sent was planned for other instants.
     for (const visit of visits) if (visit.upcoming) await planForMoving(ctx, visit.id);
   },

@@ -66,10 +66,10 @@ export function visitsFrom(em: SqlEntityManager, siteId: string, date: string, n
   return rowsOf(em, VISITS_FROM, { siteId, date, now });
 }
 
-const MOVE = statement<{ ids: readonly string[]; byMin: readonly number[] }, never>(
+const MOVE = statement<{ ids: readonly string[]; byMin: readonly number[]; now: Date }, never>(
   'each visit by its own minutes, all at once',
   `update appointment a set starts_at = starts_at + m.by, ends_at = ends_at + m.by, provider_starts_at = provider_starts_at + m.by, provider_ends_at = provider_ends_at + m.by,
-     ical_sequence = ical_sequence + 1, version = version + 1
+     ical_sequence = ical_sequence + 1, version = version + 1, changed_at = :now
    from (select id, make_interval(mins => minutes) as by from unnest(:ids::uuid[], :byMin::int[]) as u (id, minutes)) m where a.id = m.id`,
 );
 
@@ -107,6 +107,7 @@ export async function keepWallClock(
   em: SqlEntityManager,
   visitIds: readonly string[],
   { from, to }: { from: string; to: string },
+  now: Date,
 ): Promise<void> {
   const starts = await rowsOf(em, STARTS, { ids: visitIds });
   const ids = starts.map(({ id }) => id);
@@ -114,21 +115,27 @@ export async function keepWallClock(
     const wall = epochToWall(from, minute);
     return wallToEpoch(to, wall.date, wall.minute) - minute;
   });
-  await rowsOf(em, MOVE, { ids, byMin });
+  await rowsOf(em, MOVE, { ids, byMin, now });
   // All rows of the visits are taken away before any is put back, so that they don't clash with each other.
   const rows = await rowsOf(em, TAKE_AWAY, { ids });
   await rowsOf(em, PUT_BACK, { rows: JSON.stringify(rows), ids, byMin });
 }
 
-const DATES = statement<{ ids: readonly string[]; dates: readonly string[] }, never>(
+const DATES = statement<{ ids: readonly string[]; dates: readonly string[]; now: Date }, never>(
   'each visit its own date, all at once',
-  `update appointment a set site_date = d.date, version = version + 1 from unnest(:ids::uuid[], :dates::date[]) as d (id, date) where a.id = d.id`,
+  `update appointment a set site_date = d.date, version = version + 1, changed_at = :now from unnest(:ids::uuid[], :dates::date[]) as d (id, date) where a.id = d.id`,
 );
 
 /** Coming visits keep their moment; the date they have at the site is reckoned anew. */
-export async function keepInstants(em: SqlEntityManager, visitIds: readonly string[], zone: string): Promise<void> {
+export async function keepInstants(
+  em: SqlEntityManager,
+  visitIds: readonly string[],
+  zone: string,
+  now: Date,
+): Promise<void> {
   const starts = await rowsOf(em, STARTS, { ids: visitIds });
   await rowsOf(em, DATES, {
+    now,
     ids: starts.map(({ id }) => id),
     dates: starts.map(({ minute }) => epochToWall(zone, minute).date),
   });

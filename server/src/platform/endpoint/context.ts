@@ -45,6 +45,12 @@ export interface ClinicReader {
   keptStore(dates: { from: LocalDate; until: LocalDate }, now: Date): Promise<ClinicStore>;
 }
 
+/** Under what the clinic is known outside: the address of these pages, and the one its mail comes from. */
+export interface Addresses {
+  readonly publicUrl: string;
+  readonly mailFrom: string;
+}
+
 /** What a use case has at hand. One per request, inside one transaction. */
 export interface Ctx {
   /** The domain's present, read once. */
@@ -58,6 +64,7 @@ export interface Ctx {
   readonly caller: { readonly address: Buffer; readonly prefix: Buffer } | null;
   /** Makes the tokens of message links; never leaves the server. */
   readonly linkSecret: string;
+  readonly addresses: Addresses;
   /** The clinic for a search on these dates (at any site). What this use case has written is not in it. */
   clinic(dates: { from: LocalDate; until: LocalDate }): Promise<ClinicStore>;
   fail<Tag extends ErrorTag>(tag: Tag, details?: FailureDetails): Failure<Tag>;

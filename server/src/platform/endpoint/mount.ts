@@ -10,7 +10,7 @@ import { browserHash } from '../http/browser.ts';
 import type { HeavyWork } from '../heavy/heavyTask.ts';
 import { describeError, type Logger } from '../log/log.ts';
 import { unitOfWork } from '../uow/unitOfWork.ts';
-import { type Actor, type ClinicReader, includesSite, sitesFor } from './context.ts';
+import { type Actor, type Addresses, type ClinicReader, includesSite, sitesFor } from './context.ts';
 import { Failure, RolledBack } from './failure.ts';
 import { unusableTexts } from './texts.ts';
 import type { HeavyHooks, Mounted, SessionHooks } from './handler.ts';
@@ -22,11 +22,14 @@ export interface MountDeps {
   readonly log: Logger;
   readonly secureCookies: boolean;
   readonly linkSecret: string;
+  readonly addresses: Addresses;
   readonly clinic: ClinicReader;
   readonly heavy: HeavyWork;
   readonly sessions: RequestHandler;
   readonly limiters: Record<'read' | 'write' | 'sign-in', RequestHandler>;
 }
+
+const UNKNOWN_FHIR = 'fhir.unknown';
 
 /** More than any form needs; endpoints that take files say more. */
 const DEFAULT_BODY_BYTES = 65_536;
@@ -56,7 +59,11 @@ export function mount(endpoints: readonly Any[], deps: MountDeps): Router {
       (req, res, next) => answer(mounted, deps, req, res).catch(next),
     );
   }
-  router.use((_req, _res, next) => next(new RolledBack(new Failure('NotFound'))));
+  router.use((req, _res, next) => {
+    // FHIR clients read an OperationOutcome, also of a type that is not kept here.
+    if (req.path.startsWith('/fhir')) req.routeName = UNKNOWN_FHIR;
+    next(new RolledBack(new Failure('NotFound')));
+  });
   router.use((error: unknown, req: Request, res: Response, _next: NextFunction) =>
     sendFailure(res, req, toFailure(error, req, deps.log)),
   );
@@ -114,10 +121,23 @@ function send(res: Response, endpoint: Endpoint, result: unknown): void {
         .set('Content-Disposition', `inline; filename="${endpoint.fileName ?? 'document.pdf'}"`)
         .send(Buffer.from(String(result), 'base64'));
     case 'fhir':
-      return void res.type('application/fhir+json; charset=utf-8').send(JSON.stringify(result));
+      return void res
+        .type('application/fhir+json; charset=utf-8')
+        .set(versionHeaders(result))
+        .send(JSON.stringify(result));
     default:
       res.json(result);
   }
+}
+
+/** A resource's version as an ETag (FHIR R4 §3.1.0.1.3): who has it already is told so in a word. */
+function versionHeaders(result: unknown): Record<string, string> {
+  const { meta } = result as { meta?: { versionId?: string; lastUpdated?: string } };
+  if (!meta?.versionId) return {};
+  return {
+    ETag: `W/"${meta.versionId}"`,
+    ...(meta.lastUpdated && { 'Last-Modified': new Date(meta.lastUpdated).toUTCString() }),
+  };
 }
 
 function refuse(endpoint: Endpoint, staff: Extract<Actor, { kind: 'staff' }> | null, req: Request): Failure | null {
@@ -249,9 +269,17 @@ function sendOutcome(
   tag: keyof typeof ERROR_STATUS,
   issues: readonly { path: string; code: string }[] = [],
 ): void {
+  // An id of another form is that of nothing here.
+  if (tag === 'InvalidInput' && issues.length && issues.every(({ path }) => path === 'id')) {
+    sendOutcome(res, req, 'NotFound');
+    return;
+  }
   const code =
-    { NotFound: 'not-found', NotSignedIn: 'login', NotAllowed: 'forbidden', InvalidInput: 'invalid' }[tag as string] ??
-    'exception';
+    req.routeName === UNKNOWN_FHIR
+      ? 'not-supported'
+      : ({ NotFound: 'not-found', NotSignedIn: 'login', NotAllowed: 'forbidden', InvalidInput: 'invalid' }[
+          tag as string
+        ] ?? 'exception');
   res
     .status(ERROR_STATUS[tag])
     .type('application/fhir+json; charset=utf-8')
@@ -263,7 +291,8 @@ function sendOutcome(
               severity: 'error',
               code,
               diagnostics: `${what} (${req.requestId})`,
-              expression: [path],
+              // The parameter, not the how-manieth of its choices.
+              expression: [path.split('.')[0]],
             }))
           : [{ severity: 'error', code, diagnostics: `${tag} (${req.requestId})` }],
       }),

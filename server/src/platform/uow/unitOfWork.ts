@@ -5,7 +5,7 @@ import { appendRead } from '../audit/audit.sql.ts';
 import { readClock } from '../clock/clock.ts';
 import { isWorthRetrying } from '../db/failures.ts';
 import type { Orm } from '../db/orm.ts';
-import type { Actor, AuditWrite, ClinicReader, Ctx, DomainEvent } from '../endpoint/context.ts';
+import type { Actor, Addresses, AuditWrite, ClinicReader, Ctx, DomainEvent } from '../endpoint/context.ts';
 import { Failure, RolledBack } from '../endpoint/failure.ts';
 import type { Relay } from '../events/relay.ts';
 import { writeTrail } from './trail.sql.ts';
@@ -15,6 +15,7 @@ export interface UnitDeps {
   readonly orm: Orm;
   readonly relay: Relay;
   readonly linkSecret: string;
+  readonly addresses: Addresses;
   readonly clinic: ClinicReader;
 }
 
@@ -72,6 +73,7 @@ async function once<T>(deps: UnitDeps, unit: Unit, run: (ctx: Ctx) => Promise<T 
       browserHash: unit.browserHash ?? null,
       caller: unit.caller ?? null,
       linkSecret: deps.linkSecret,
+      addresses: deps.addresses,
       clinic: (dates) => deps.clinic.read(em, dates, now),
       fail: (tag, details) => new Failure(tag, details),
       emit: (event) => {
