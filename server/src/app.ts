@@ -194,6 +194,11 @@ export async function makeApp(config: Config): Promise<Running> {
     req.url = `/fhir${req.url}`;
     router(req, res, next);
   });
+  // Short, so that a text message has room for it.
+  app.get('/v/:token', (req, res) => {
+    const token = /^[\w-]{1,100}$/.test(req.params.token) ? req.params.token : '';
+    res.set('Cache-Control', 'no-store').redirect(`/book/v/${token}`);
+  });
   // One click in a mail program posts to the address in the mail itself (RFC 8058).
   app.post('/book/stop/:token', (req, res, next) => {
     req.url = `/public/stop/${req.params.token}`;

@@ -3,7 +3,7 @@ import { defineEndpoint } from '../endpoint.ts';
 import { instant, language, localDate } from '../wire.ts';
 
 /** 32 random-looking bytes, base64url. */
-export const linkToken = z.string().regex(/^[\w-]{43}$/);
+export const linkToken = z.string().regex(/^[\w-]{16}$/);
 /** What opens a link: the date of birth, at every call. */
 export const who = z.strictObject({ birthDate: localDate, language });
 

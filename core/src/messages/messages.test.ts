@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { SegmentedMessage } from 'sms-segments-calculator';
 import { describe, expect, it } from 'vitest';
-import { afterReceipt, readContact, readReply, type Receipt, smsLength } from './index.ts';
+import { afterReceipt, readContact, readReply, type Receipt, smsLength, dearLetters } from './index.ts';
 
 /** 3GPP TS 23.038: 160 septets alone, 153 joined; 70 and 67 UTF-16 units. */
 describe('how many text messages a text takes', () => {
@@ -36,6 +36,33 @@ describe('how many text messages a text takes', () => {
         ]);
       }),
       { numRuns: 500 },
+    );
+  });
+});
+
+describe('letters that make a text dear', () => {
+  it.each([
+    ['Brindlewood Allergy & Asthma', null],
+    ['Niño García', { letters: ['í'], instead: 'Niño Garcia' }],
+    ['Dr. Lee’s “Clinic” – West…', { letters: ['’', '“', '”', '–', '…'], instead: `Dr. Lee's "Clinic" - West...` }],
+    ['Clínica Núñez, Cafetería', { letters: ['í', 'ú'], instead: 'Clinica Nuñez, Cafeteria' }],
+    ['Sunshine ☀', { letters: ['☀'], instead: null }],
+    ['é à ñ ü € [x]', null],
+  ])('%j', (text, found) => {
+    expect(dearLetters(text)).toEqual(found);
+  });
+
+  // Peer: sms-segments-calculator.
+  it('are those for which sms-segments-calculator leaves the GSM alphabet', () => {
+    const text = fc.string({ unit: fc.constantFrom(...'aZ9é’íñ“–☀[€ó&'), maxLength: 30 });
+    fc.assert(
+      fc.property(text, (each) => {
+        const isDear = new SegmentedMessage(each, 'auto', false).encodingName === 'UCS-2';
+        expect(dearLetters(each) !== null).toBe(isDear);
+        const instead = dearLetters(each)?.instead;
+        if (instead) expect(new SegmentedMessage(instead, 'auto', false).encodingName).toBe('GSM-7');
+      }),
+      { numRuns: 400 },
     );
   });
 });

@@ -15,13 +15,18 @@ export interface SmsLength {
 /** 140 octets a message; a concatenated part gives 6 of them to its header (TS 23.040 section 9.2.3.24.1). */
 const ROOM = { 'GSM-7': { alone: 160, joined: 153 }, 'UCS-2': { alone: 70, joined: 67 } } as const;
 
+/** Whether all of a text is in the GSM alphabet. */
+export function isGsm(text: string): boolean {
+  return [...text].every((each) => BASIC.has(each) || EXTENSION.has(each));
+}
+
 /**
  * How many text messages a text takes. One character outside the GSM alphabet turns the whole into UCS-2. A part never
  * ends inside an escape pair or a surrogate pair, so a long text may need one part more than its length alone says.
  */
 export function smsLength(text: string): SmsLength {
   const characters = [...text];
-  const gsm = characters.every((each) => BASIC.has(each) || EXTENSION.has(each));
+  const gsm = isGsm(text);
   const alphabet = gsm ? 'GSM-7' : 'UCS-2';
   const sizes = characters.map((each) => (gsm ? (EXTENSION.has(each) ? 2 : 1) : each.length));
   const units = sizes.reduce((sum, size) => sum + size, 0);

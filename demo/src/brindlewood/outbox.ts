@@ -4,6 +4,8 @@ import type { Orm } from '@zaguan/server/platform/db/orm';
 import { idOf, makeRandom } from '../random.ts';
 import { insertRows, type Row } from '../rows.ts';
 
+/** As long as links are here: `http://127.0.0.1:4100/v/` and a token. */
+const LINK_LENGTH = 40;
 const SEED = 20_261_201;
 /** Messages of the last days only: what a desk still asks about. */
 const DAYS_BACK = 7;
@@ -137,7 +139,7 @@ function messageRow(
     kind,
     step,
     language: visit.language,
-    body: writeMessage(kind, visit.language, visit),
+    body: writeMessage(kind, visit.language, { ...visit, linkLength: LINK_LENGTH }),
     address: handed ? visit.contact : null,
     send_at: sendAt.toISOString(),
     not_after: notAfter.toISOString(),

@@ -78,7 +78,7 @@ describe('from booking without a cell phone to check-in', () => {
     );
     visit = { id: rows[0].id, date: rows[0].date, startsAt: rows[0].starts_at };
     expect((await world.sql.query('select count(*)::int as n from spent_proof')).rows[0].n).toBeGreaterThan(0);
-    link = `${base()}/book/v/${await linkOn(world, visit.id)}`;
+    link = `${base()}/v/${await linkOn(world, visit.id)}`;
   });
 
   it('shows the mailbox in the Postroom, with the calendar entry, and takes an answer there', async () => {

@@ -132,9 +132,9 @@ describe('what nobody at the desk may miss, on screen', () => {
     const { id } = await bookedVisit(desk.base, 9, { ...MARTA, givenName: 'Waiting', contact: '(312) 555-0163' });
     const token = await until(async () => {
       const { rows } = await desk.world.sql.query<{ body: string }>(
-        "select body from simulated.sms where number = '+13125550163' and body like '%/book/v/%'",
+        "select body from simulated.sms where number = '+13125550163' and body like '%/v/%'",
       );
-      return /\/book\/v\/([\w-]{43})/.exec(rows[0]?.body ?? '')?.[1];
+      return /\/v\/([\w-]{16})(?![\w-])/.exec(rows[0]?.body ?? '')?.[1];
     }, 'the text');
     const { page } = await openPage(desk.browser, { ...DESK, width: 360, height: 760 });
     await page.goto(`${desk.base}/book/v/${token}`);

@@ -510,6 +510,21 @@ describe('setting the clinic up, on screen', () => {
     await guest.close();
   });
 
+  it('says which letters of a name make every text message cost double, and writes it without them', async () => {
+    await at('clinic');
+    await fill(page, 'Name', 'Brindlewood’s Clínica');
+    await seesText(page, '’ í is not in the alphabet of text messages');
+    await press(page, "Write “Brindlewood's Clinica”");
+    await page.waitForFunction(() => !document.body.innerText.includes('alphabet of text messages'));
+    expect(await axeViolations(page)).toEqual([]);
+    expect(await page.$eval('[data-field="name"] input', (each) => (each as HTMLInputElement).value)).toBe(
+      "Brindlewood's Clinica",
+    );
+    await fill(page, 'Name', 'Brindlewood ☀');
+    await seesText(page, 'Write it with other letters, or leave them away.');
+    await press(page, 'Don’t save');
+  });
+
   it('relabels the clinic’s own fields at will, and sets how fine and dense the Daybook is', async () => {
     await at('field');
     await press(page, 'Add a field or question');

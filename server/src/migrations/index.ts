@@ -2,6 +2,7 @@ import { Migration20261128_01_baseline } from './Migration20261128_01_baseline.t
 import { Migration20261128_02_reads_once } from './Migration20261128_02_reads_once.ts';
 import { Migration20261128_03_messages_keep_date } from './Migration20261128_03_messages_keep_date.ts';
 import { Migration20261128_04_visits_say_when_changed } from './Migration20261128_04_visits_say_when_changed.ts';
+import { Migration20261128_05_short_links } from './Migration20261128_05_short_links.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -9,6 +10,7 @@ export const MIGRATIONS = [
   Migration20261128_02_reads_once,
   Migration20261128_03_messages_keep_date,
   Migration20261128_04_visits_say_when_changed,
+  Migration20261128_05_short_links,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

@@ -1,2 +1,2 @@
 export { ensureLink } from './linkTokens.sql.ts';
-export { codeOf, contactOfStopToken, hashOfToken, stopTokenOf, tokenOf } from './tokens.ts';
+export { codeOf, contactOfStopToken, hashOfToken, linkAddress, linkLength, stopTokenOf, tokenOf } from './tokens.ts';

@@ -1,9 +1,21 @@
 import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
 
+/** 96 bits: short enough for a text message, and behind a date of birth that locks after a few tries. */
+const LINK_TOKEN_LENGTH = 16;
+
 /** The token of a link, made again from its id whenever a message needs it: it is stored nowhere. */
 export function tokenOf(linkId: string, secret: string): string {
-  return createHmac('sha256', secret).update(`visit-link:${linkId}`).digest('base64url');
+  const seal = createHmac('sha256', secret).update(`visit-link:${linkId}`).digest('base64url');
+  return seal.slice(0, LINK_TOKEN_LENGTH);
 }
+
+/** The address of a visit as it stands in messages, as short as it can be; it leads on to the pages for patients. */
+export function linkAddress(publicUrl: string, token: string): string {
+  return `${publicUrl}/v/${token}`;
+}
+
+/** How many letters such an address has. */
+export const linkLength = (publicUrl: string): number => linkAddress(publicUrl, '').length + LINK_TOKEN_LENGTH;
 
 /** The n-th six-figure code of a verification, made again from its id like a link's token: it is stored nowhere. */
 export function codeOf(verificationId: string, n: number, secret: string): string {

@@ -6,7 +6,7 @@ import { readClock } from '../../platform/clock/clock.ts';
 import type { Orm } from '../../platform/db/orm.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import { storeEvents } from '../../platform/events/events.ts';
-import { codeOf, ensureLink, stopTokenOf, tokenOf } from '../linkTokens/index.ts';
+import { codeOf, ensureLink, linkAddress, stopTokenOf, tokenOf } from '../linkTokens/index.ts';
 import { dropMessage, holdMessage, settleLeased } from './handOver.repository.ts';
 import { claimDue, type DueRow, leaseMessage, prolongLease } from './handOver.sql.ts';
 import { isOptedOut } from './messages.repository.ts';
@@ -106,7 +106,7 @@ async function compose(
   const linkId = due.body.includes(LINK)
     ? (due.linkId ?? (visit && (await ensureLink(em, visit, randomUUID(), linkSecret))))
     : null;
-  const link = linkId ? `${publicUrl}/book/v/${tokenOf(linkId, linkSecret)}` : '';
+  const link = linkId ? linkAddress(publicUrl, tokenOf(linkId, linkSecret)) : '';
   const code = due.verificationId ? codeOf(due.verificationId, due.sends ?? 0, linkSecret) : '';
   const text = { id: due.id, to: due.contact, body: due.body.replace(LINK, link).replace(CODE, code) };
   if (due.channel === 'sms') return text;

@@ -1,7 +1,7 @@
 import { channelOf } from '@zaguan/core/messages';
 import { type MessageKind, planReminders, DEFAULT_QUIET_HOURS, DEFAULT_REMINDER_STEPS } from '@zaguan/core/reminders';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import { ensureLink } from '../linkTokens/index.ts';
+import { ensureLink, linkLength } from '../linkTokens/index.ts';
 import { insertMessages, lastToldOf, type NewMessage, writeLedger } from './messages.repository.ts';
 import { type MessagedVisit, messagedVisit, type Reach, reachOf, withdrawPlanned } from './messages.sql.ts';
 import { CODE_MAIL, writeMail } from './words.mail.ts';
@@ -141,6 +141,7 @@ async function required(ctx: Ctx, appointmentId: string): Promise<MessagedVisit>
 }
 
 function bodyOf(
+  ctx: Ctx,
   kind: Exclude<MessageKind, 'reply' | 'code'>,
   visit: MessagedVisit,
   elsewhere = false,
@@ -149,7 +150,7 @@ function bodyOf(
   const place = elsewhere ? visit.place : null;
   return channelFor(visit) === 'email'
     ? writeMail(kind, visit.language, visit, place, said)
-    : writeMessage(kind, visit.language, visit, place, said);
+    : writeMessage(kind, visit.language, { ...visit, linkLength: linkLength(ctx.addresses.publicUrl) }, place, said);
 }
 
 /** What tells of a visit at once. */
@@ -169,7 +170,7 @@ function compose(
     kind,
     step: null,
     language: visit.language,
-    body: bodyOf(kind, visit, elsewhere, said),
+    body: bodyOf(ctx, kind, visit, elsewhere, said),
     sendAt: ctx.now,
     notAfter: visit.endsAt,
     droppedCode: null,
@@ -205,7 +206,7 @@ function reminders(ctx: Ctx, visit: MessagedVisit, to: Reach | null): NewMessage
       kind: 'reminder',
       step: each.step,
       language: visit.language,
-      body: bodyOf('reminder', visit),
+      body: bodyOf(ctx, 'reminder', visit),
       sendAt: new Date(at * 60_000),
       notAfter: visit.startsAt,
       droppedCode: each.outcome === 'dropped' ? each.code : null,

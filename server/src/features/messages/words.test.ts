@@ -1,16 +1,20 @@
 import { smsLength } from '@zaguan/core/messages';
 import { describe, expect, it } from 'vitest';
+import { SegmentedMessage } from 'sms-segments-calculator';
+import { linkAddress, linkLength } from '../linkTokens/index.ts';
 import { ANSWERS, CODE, CODE_WORDS, LINK, writeMessage } from './words.ts';
 import { CODE_MAIL, subjectOf, writeMail } from './words.mail.ts';
 
+const PUBLIC_URL = 'https://visits.example.com';
 const VISIT = {
   clinic: 'Brindlewood Allergy & Asthma',
   clinicPhone: '(312) 555-0100',
   // A Wednesday in September: the longest words of both languages.
   startsAt: new Date('2026-09-30T17:30:00Z'),
   timeZone: 'America/Chicago',
+  linkLength: linkLength(PUBLIC_URL),
 };
-const ADDRESS = `https://visits.example.com/book/v/${'x'.repeat(43)}`;
+const ADDRESS = linkAddress(PUBLIC_URL, 'x_-X09'.repeat(3).slice(0, 16));
 const KINDS = [
   ...(['confirmation', 'reminder', 'moved', 'must-move', 'cancellation', 'restored'] as const),
   ...(['requested', 'declined'] as const),
@@ -24,6 +28,39 @@ describe('what messages say', () => {
     const length = smsLength(writeMessage(kind, language, VISIT).replace(LINK, ADDRESS));
     expect(length.alphabet).toBe('GSM-7');
     expect(length.parts).toBeLessThanOrEqual(2);
+  });
+
+  /** Peer: sms-segments-calculator. Every day of a year, for the words of some are longer. */
+  it.each(
+    LANGUAGES.flatMap((language) =>
+      (['confirmation', 'reminder'] as const).flatMap((kind) =>
+        ['Oak', VISIT.clinic, 'Desert Lung & Sinus Center, West Phoenix'].map((clinic) => ({ kind, language, clinic })),
+      ),
+    ),
+  )('$kind in $language of “$clinic” is one text of 160 with its link, on any day', ({ kind, language, clinic }) => {
+    expect(VISIT.linkLength).toBe(ADDRESS.length);
+    for (let day = 0; day < 366; day++) {
+      const startsAt = new Date(Date.UTC(2026, 0, 1 + day, 17, 30));
+      const text = writeMessage(kind, language, { ...VISIT, clinic, startsAt }).replace(LINK, ADDRESS);
+      const { segmentsCount, encodingName } = new SegmentedMessage(text, 'auto', false);
+      expect([text, segmentsCount, encodingName]).toEqual([text, 1, 'GSM-7']);
+      expect(text).toContain(ADDRESS);
+      expect(text).toMatch(language === 'es' ? /\bS\b.*ALTO/ : /\bY\b.*STOP/);
+    }
+  });
+
+  it.each(all)('$kind in $language is no longer than two texts by sms-segments-calculator', ({ kind, language }) => {
+    const clinic = 'Desert Lung & Sinus Center, West Phoenix';
+    const place = kind === 'moved' ? 'Brindlewood at Mesa Court, 2200 West Mesa Court' : null;
+    const text = writeMessage(kind, language, { ...VISIT, clinic }, place).replace(LINK, ADDRESS);
+    const { segmentsCount, encodingName } = new SegmentedMessage(text, 'auto', false);
+    expect([segmentsCount <= 2, encodingName]).toEqual([true, 'GSM-7']);
+  });
+
+  it('says more where there is room', () => {
+    const short = writeMessage('confirmation', 'en', { ...VISIT, clinic: 'Oak' });
+    expect(short).toContain('Reply Y to confirm, STOP for no more texts.');
+    expect(writeMessage('confirmation', 'en', { ...VISIT, clinic: 'x'.repeat(80) })).toContain('Y confirms');
   });
 
   it.each(all)(
@@ -49,8 +86,8 @@ describe('what messages say', () => {
 
   it('of a text that asks for an answer say how to stop, and of a cancelled one how to get another time', () => {
     for (const kind of ['confirmation', 'reminder'] as const) {
-      expect(writeMessage(kind, 'en', VISIT)).toMatch(/Reply Y .*STOP/s);
-      expect(writeMessage(kind, 'es', VISIT)).toMatch(/Responda S .*ALTO/s);
+      expect(writeMessage(kind, 'en', VISIT)).toMatch(/\bY .*STOP/s);
+      expect(writeMessage(kind, 'es', VISIT)).toMatch(/\bS .*ALTO/s);
     }
     expect(writeMail('cancellation', 'en', VISIT)).toContain(VISIT.clinicPhone);
   });

@@ -1,3 +1,4 @@
+import { smsLength } from '@zaguan/core/messages';
 import type { MessageKind } from '@zaguan/core/reminders';
 
 export type Language = 'en' | 'es';
@@ -24,14 +25,22 @@ interface Facts {
 
 /**
  * Clinic, date, time and link, and the place if that is new; never the visit type. Spanish keeps to letters of the GSM alphabet (é, ñ, ü, but not
- * á, í, ó, ú), which halves the number of messages a text takes (TS 23.038).
+ * á, í, ó, ú), which halves the number of messages a text takes (TS 23.038). Where there are several wordings, the
+ * first that fits into one message is taken, and the last one if none does.
  */
-const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (facts: Facts) => string>> = {
+type Words = (facts: Facts) => string | readonly string[];
+const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, Words>> = {
   en: {
-    confirmation: ({ clinic, date, time }) =>
+    confirmation: ({ clinic, date, time }) => [
       `${clinic}: you are booked ${date}, ${time}. Details or cancel: ${LINK} Reply Y to confirm, STOP for no more texts.`,
-    reminder: ({ clinic, date, time }) =>
+      `${clinic}: you are booked ${date}, ${time}. Details, cancel: ${LINK} Y to confirm, STOP for no texts.`,
+      `${clinic}: ${date}, ${time}. See or cancel: ${LINK} Y confirms, STOP ends texts.`,
+    ],
+    reminder: ({ clinic, date, time }) => [
       `${clinic}: your appointment is ${date}, ${time}. Reply Y to confirm. Details or cancel: ${LINK} STOP for no more texts.`,
+      `${clinic}: see you ${date}, ${time}. Details, cancel: ${LINK} Y to confirm, STOP for no texts.`,
+      `${clinic}: ${date}, ${time}. See or cancel: ${LINK} Y confirms, STOP ends texts.`,
+    ],
     moved: ({ clinic, date, time, place }) =>
       `${clinic}: your appointment has a new time${place ? ' and place' : ''}: ${date}, ${time}${place ? `, ${place}` : ''}. If it does not suit you: ${LINK}`,
     'must-move': ({ clinic, date, time }) =>
@@ -46,10 +55,16 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, (fa
       `${clinic}: we can't see you on ${date}, ${time}. ${said} Call us for another time.`,
   },
   es: {
-    confirmation: ({ clinic, date, time }) =>
+    confirmation: ({ clinic, date, time }) => [
       `${clinic}: su cita es el ${date}, ${time}. Detalles o cancelar: ${LINK} Responda S para confirmar, ALTO para no recibir textos.`,
-    reminder: ({ clinic, date, time }) =>
+      `${clinic}: su cita es el ${date}, ${time}. Ver o cancelar: ${LINK} S confirma, ALTO para no recibir textos.`,
+      `${clinic}: cita ${date}, ${time}. Cancelar: ${LINK} S confirma, ALTO da de baja.`,
+    ],
+    reminder: ({ clinic, date, time }) => [
       `${clinic}: le esperamos el ${date}, ${time}. Responda S para confirmar. Detalles o cancelar: ${LINK} ALTO para no recibir textos.`,
+      `${clinic}: le esperamos el ${date}, ${time}. Ver o cancelar: ${LINK} S confirma, ALTO para no recibir textos.`,
+      `${clinic}: cita ${date}, ${time}. Cancelar: ${LINK} S confirma, ALTO da de baja.`,
+    ],
     moved: ({ clinic, date, time, place }) =>
       `${clinic}: su cita tiene nueva hora${place ? ' y lugar' : ''}: ${date}, ${time}${place ? `, ${place}` : ''}. Si no le conviene: ${LINK}`,
     'must-move': ({ clinic, date, time }) =>
@@ -101,11 +116,15 @@ function formatOf(language: Language, timeZone: string, part: 'date' | 'time'): 
   return format;
 }
 
-/** The text of a message about a visit, with the link still to be filled in. */
+/**
+ * The text of a message about a visit, with the link still to be filled in.
+ *
+ * @param visit with how many letters the link will have
+ */
 export function writeMessage(
   kind: Exclude<MessageKind, 'reply' | 'code'>,
   language: Language,
-  visit: { clinic: string; startsAt: Date; timeZone: string },
+  visit: { clinic: string; startsAt: Date; timeZone: string; linkLength: number },
   place: string | null = null,
   said = '',
 ): string {
@@ -116,11 +135,8 @@ export function writeMessage(
       .replace(/á/g, 'a')
       .replace(/\./g, '')
       .replace(/ ?([AP])M/i, (_, half: string) => ` ${half.toLowerCase()}m`);
-  return WORDS[language][kind]({
-    clinic: visit.clinic,
-    date: plain(part('date')),
-    time: plain(part('time')),
-    place,
-    said,
-  });
+  const facts = { clinic: visit.clinic, date: plain(part('date')), time: plain(part('time')), place, said };
+  const wordings = [WORDS[language][kind](facts)].flat();
+  const isOneText = (text: string) => smsLength(text.replace(LINK, 'x'.repeat(visit.linkLength))).parts === 1;
+  return wordings.find(isOneText) ?? wordings[wordings.length - 1];
 }

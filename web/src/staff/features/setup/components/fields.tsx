@@ -22,7 +22,7 @@ export function useFault(name: string): string | undefined {
   return message ? t(`setup.fault.${message}`, { ...facts, defaultValue: t('setup.fault.other') }) : undefined;
 }
 
-interface Named {
+export interface Named {
   readonly name: string;
   readonly label: string;
   readonly hint?: ReactNode;

@@ -13,6 +13,7 @@ import {
   TextField,
   useValue,
 } from '../components/fields.tsx';
+import { NameInTextsField } from '../components/NameInTextsField.tsx';
 import { useRefs } from '../hooks/useRefs.ts';
 import { ListRows } from './ListRows.tsx';
 
@@ -151,7 +152,7 @@ export function ClinicEditor() {
   const w = (field: string) => t(`setup.clinic.${field}`);
   return (
     <>
-      <TextField name="name" label={w('name')} required />
+      <NameInTextsField name="name" label={w('name')} />
       <TextField name="phone" label={w('phone')} hint={t('setup.hint.clinicPhone')} required />
       <SelectField
         name="baseUnitMin"

@@ -11,6 +11,7 @@ import {
   TextField,
   TimeField,
 } from '../components/fields.tsx';
+import { NameInTextsField } from '../components/NameInTextsField.tsx';
 import { useRefs } from '../hooks/useRefs.ts';
 import { useToday } from '../hooks/useToday.ts';
 import { AccessField } from './AccessField.tsx';
@@ -44,7 +45,7 @@ export function SiteEditor({ id }: { id: string | null }) {
         <TextField name="name" label={w('name')} required />
         <TextField name="code" label={w('code')} hint={t('setup.hint.code')} required />
       </div>
-      <TextField name="publicName" label={w('publicName')} required />
+      <NameInTextsField name="publicName" label={w('publicName')} />
       <SelectField name="timeZone" label={w('timeZone')} options={ZONES} required />
       <CheckField name="bookableOnline" label={w('bookableOnline')} hint={t('setup.hint.siteOnline')} />
       <AccessField hint={t('setup.hint.siteAccess')} />
