@@ -48,7 +48,7 @@ describe('messages', () => {
       return all.length ? all : null;
     }, 'confirmation');
     expect(text).toMatch(
-      /^Brindlewood Allergy & Asthma: you are booked \w{3}, Dec \d+, \d+:\d\d [ap]m\. Details or cancel: http/,
+      /^Brindlewood Allergy & Asthma: you are booked \w{3}, Dec \d+, \d+:\d\d [ap]m\. Details, cancel: http/,
     );
     expect(text).toMatch(LINK);
     expect(text).not.toMatch(/follow/i);
@@ -156,7 +156,7 @@ describe('messages', () => {
     expect((await textsTo(person.contact)).length).toBe(1);
     await desk.call(simulatedCarrier, { channel: 'sms', mode: 'works' });
     await desk.call(simulatedClock, { minutes: 5 });
-    await until(async () => (await textsTo(person.contact)).at(-1)?.includes('your appointment is'), 'reminder');
+    await until(async () => (await textsTo(person.contact)).at(-1)?.includes('see you'), 'reminder');
   });
 
   it('shows clinic and date, and the visit after the date of birth; five wrong ones lock it; GET never acts', async () => {
