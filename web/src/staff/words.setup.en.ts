@@ -94,12 +94,6 @@ export const setupWords = {
     closuresRead_other: '{{count}} closures in the file.',
     closuresKnown: '{{count}} more are here already.',
     closureRefused: 'Event {{n}} “{{name}}” was not read: {{why}}',
-    dearLetters:
-      'This name stands in text messages. {{letters}} is not in the alphabet of text messages: with it a message has room for 70 letters instead of 160, so each costs double or more.',
-    writeInstead: 'Write “{{text}}”',
-    noPlainLetters: 'Write it with other letters, or leave them away.',
-    closuresMore:
-      'Only the first {{count}} fit: a site keeps at most {{most}} closures. For what repeats every week, use opening hours.',
     takeClosures_one: 'Add it to the list below',
     takeClosures_other: 'Add these {{count}} to the list below',
     noSiteHours: 'No hours yet: nobody can be booked online here, and the desk is warned at every time.',

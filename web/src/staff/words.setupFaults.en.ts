@@ -113,4 +113,10 @@ export const setupFaultWords = {
     too_big: 'This is too much.',
     not_multiple_of: 'In steps of five minutes.',
   } as Record<string, string>,
+  dearLetters:
+    'This name stands in text messages. {{letters}} is not in the alphabet of text messages: with it a message has room for 70 letters instead of 160, so each costs double or more.',
+  writeInstead: 'Write “{{text}}”',
+  noPlainLetters: 'Write it with other letters, or leave them away.',
+  closuresMore:
+    'Only the first {{count}} fit: a site keeps at most {{most}} closures. For what repeats every week, use opening hours.',
 };

@@ -10,7 +10,8 @@ import type {
   PractitionerRole,
 } from 'fhir/r4.js';
 
-import { metaOf, serviceType, systemsOf, type Versioned } from './common.ts';
+import { serviceType, systemsOf } from './systems.ts';
+import { metaOf, type Versioned } from './versions.ts';
 import { humanName } from './humanName.ts';
 
 /** A set-up record as far as FHIR needs it. */

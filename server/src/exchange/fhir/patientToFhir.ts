@@ -1,5 +1,5 @@
 import type { ContactPoint, Patient } from 'fhir/r4.js';
-import { systemsOf } from './common.ts';
+import { systemsOf } from './systems.ts';
 
 /** A record as far as FHIR needs it. */
 export interface FhirPatient {

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Slot as CoreSlot } from '@zaguan/core/slots';
 import type { Schedule, Slot } from 'fhir/r4.js';
-import { type CodedService, serviceType } from './common.ts';
+import { type CodedService, serviceType } from './systems.ts';
 
 /** A resource at a site: what has hours of its own. */
 export interface FhirLane {

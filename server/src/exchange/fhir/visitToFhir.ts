@@ -1,6 +1,7 @@
 import type { AppointmentStatus, CancelReason } from '@zaguan/core/visits';
 import type { Appointment, AppointmentParticipant, Encounter } from 'fhir/r4.js';
-import { type CodedService, metaOf, serviceType, systemsOf, type Versioned } from './common.ts';
+import { type CodedService, serviceType, systemsOf } from './systems.ts';
+import { metaOf, type Versioned } from './versions.ts';
 
 export interface FhirVisit extends Versioned {
   readonly id: string;

@@ -5,7 +5,7 @@ import { ClinicIndex } from '@zaguan/core/openings';
 import { type Slot, slotsOn } from '@zaguan/core/slots';
 import { addDays, datesFrom, type EpochMinute, epochToWall } from '@zaguan/core/time';
 import { isPerformedBy, type StoredRecord } from '../../exchange/fhir/clinicToFhir.ts';
-import type { CodedService } from '../../exchange/fhir/common.ts';
+import type { CodedService } from '../../exchange/fhir/systems.ts';
 import {
   actorOf,
   type FhirLane,

@@ -1,6 +1,6 @@
 import type { FhirResource } from 'fhir/r4.js';
 import { addDays, type LocalDate } from '@zaguan/core/time';
-import { toSearchset, withoutEmpty } from '../../exchange/fhir/common.ts';
+import { toSearchset, withoutEmpty } from '../../exchange/fhir/searchset.ts';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 
 /** The root of this server's FHIR resources. */
