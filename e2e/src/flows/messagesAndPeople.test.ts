@@ -74,7 +74,7 @@ describe('from the message to who it is', () => {
 
   it('sends the reminders when the clock is moved on, and says of each why it was not sent', async () => {
     await press(desk, '7 days');
-    await seesText(desk, 'your appointment is');
+    await seesText(desk, 'see you');
     const { rows } = await world.sql.query<{ date: string }>(
       "select a.site_date::text as date from appointment a join self_booking b on b.appointment_id = a.id where b.given_name = 'Rosa'",
     );
