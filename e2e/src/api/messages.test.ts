@@ -48,7 +48,7 @@ describe('messages', () => {
       return all.length ? all : null;
     }, 'confirmation');
     expect(text).toMatch(
-      /^Brindlewood Allergy & Asthma: you are booked \w{3}, Dec \d+, \d+:\d\d [ap]m\. Details, cancel: http/,
+      /^Brindlewood Allergy & Asthma: booked \w{3}, Dec \d+, \d+:\d\d [ap]m\. Details or cancel: http/,
     );
     expect(text).toMatch(LINK);
     expect(text).not.toMatch(/follow/i);

@@ -44,7 +44,7 @@ describe('from the message to who it is', () => {
   it('shows the confirmation on the simulated phone, and takes an answer there', async () => {
     await press(desk, 'Postroom');
     await seesText(desk, '(312) 555-0177');
-    await seesText(desk, 'you are booked');
+    await seesText(desk, 'Asthma: booked');
     expect(await axeViolations(desk)).toEqual([]);
     await fill(desk, 'Answer as +13125550177', 'Y');
     await press(desk, 'Send');

@@ -59,8 +59,10 @@ describe('what messages say', () => {
 
   it('says more where there is room', () => {
     const short = writeMessage('confirmation', 'en', { ...VISIT, clinic: 'Oak' });
-    expect(short).toContain('Reply Y to confirm, STOP for no more texts.');
-    expect(writeMessage('confirmation', 'en', { ...VISIT, clinic: 'x'.repeat(80) })).toContain('Y confirms');
+    expect(short).toContain('you are booked');
+    expect(writeMessage('confirmation', 'en', { ...VISIT, clinic: 'x'.repeat(80) })).toMatch(
+      /Details: .* Y to confirm/,
+    );
   });
 
   it.each(all)(

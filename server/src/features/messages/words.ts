@@ -32,14 +32,14 @@ type Words = (facts: Facts) => string | readonly string[];
 const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, Words>> = {
   en: {
     confirmation: ({ clinic, date, time }) => [
-      `${clinic}: you are booked ${date}, ${time}. Details or cancel: ${LINK} Reply Y to confirm, STOP for no more texts.`,
-      `${clinic}: you are booked ${date}, ${time}. Details, cancel: ${LINK} Y to confirm, STOP for no texts.`,
-      `${clinic}: ${date}, ${time}. See or cancel: ${LINK} Y confirms, STOP ends texts.`,
+      `${clinic}: you are booked ${date}, ${time}. Details or cancel: ${LINK} Reply Y to confirm, STOP to opt out.`,
+      `${clinic}: booked ${date}, ${time}. Details or cancel: ${LINK} Y to confirm, STOP to opt out.`,
+      `${clinic}: ${date}, ${time}. Details: ${LINK} Y to confirm, STOP to opt out.`,
     ],
     reminder: ({ clinic, date, time }) => [
-      `${clinic}: your appointment is ${date}, ${time}. Reply Y to confirm. Details or cancel: ${LINK} STOP for no more texts.`,
-      `${clinic}: see you ${date}, ${time}. Details, cancel: ${LINK} Y to confirm, STOP for no texts.`,
-      `${clinic}: ${date}, ${time}. See or cancel: ${LINK} Y confirms, STOP ends texts.`,
+      `${clinic}: your appointment is ${date}, ${time}. Details or cancel: ${LINK} Reply Y to confirm, STOP to opt out.`,
+      `${clinic}: see you ${date}, ${time}. Details or cancel: ${LINK} Y to confirm, STOP to opt out.`,
+      `${clinic}: ${date}, ${time}. Details: ${LINK} Y to confirm, STOP to opt out.`,
     ],
     moved: ({ clinic, date, time, place }) =>
       `${clinic}: your appointment has a new time${place ? ' and place' : ''}: ${date}, ${time}${place ? `, ${place}` : ''}. If it does not suit you: ${LINK}`,
@@ -57,12 +57,12 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, Wor
   es: {
     confirmation: ({ clinic, date, time }) => [
       `${clinic}: su cita es el ${date}, ${time}. Detalles o cancelar: ${LINK} Responda S para confirmar, ALTO para no recibir textos.`,
-      `${clinic}: su cita es el ${date}, ${time}. Ver o cancelar: ${LINK} S confirma, ALTO para no recibir textos.`,
+      `${clinic}: su cita es el ${date}, ${time}. Ver o cancelar: ${LINK} S confirma, ALTO da de baja.`,
       `${clinic}: cita ${date}, ${time}. Cancelar: ${LINK} S confirma, ALTO da de baja.`,
     ],
     reminder: ({ clinic, date, time }) => [
       `${clinic}: le esperamos el ${date}, ${time}. Responda S para confirmar. Detalles o cancelar: ${LINK} ALTO para no recibir textos.`,
-      `${clinic}: le esperamos el ${date}, ${time}. Ver o cancelar: ${LINK} S confirma, ALTO para no recibir textos.`,
+      `${clinic}: le esperamos el ${date}, ${time}. Ver o cancelar: ${LINK} S confirma, ALTO da de baja.`,
       `${clinic}: cita ${date}, ${time}. Cancelar: ${LINK} S confirma, ALTO da de baja.`,
     ],
     moved: ({ clinic, date, time, place }) =>
