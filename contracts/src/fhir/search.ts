@@ -54,14 +54,14 @@ export const dateSearches = z
 
 const MAX_PAGE = 500;
 
+/** Where a page begins, taken from a `next` link: so far into a list, or after a visit by its start and id. */
+const pageNumber = z.string().regex(/^\d{1,7}$/, { error: 'not-a-page' });
+export const pageAfter = z.string().regex(/^-?\d{1,15}~[0-9a-f-]{36}$/, { error: 'not-a-page' });
+
 /** What every search understands. */
 export const commonSearch = {
   _count: z.coerce.number().int().min(1).max(MAX_PAGE).default(100),
-  /** Where the page begins: taken from a `next` link. */
-  _page: z
-    .string()
-    .regex(/^[0-9a-f~-]{1,60}$/, { error: 'not-a-page' })
-    .optional(),
+  _page: pageNumber.optional(),
   _format: z.enum(['json', 'application/json', 'application/fhir+json']).optional(),
 };
 

@@ -239,6 +239,8 @@ describe('a foreign FHIR client', () => {
     expect(await refused(search('Appointment', { date: '2027-02-30T99:00Z' }))).toEqual([400, 'invalid', 'date']);
     expect(await refused(search('Appointment', { status: 'booked,asleep' }))).toEqual([400, 'invalid', 'status']);
     expect(await refused(search('Appointment', { patient: 'Ana' }))).toEqual([400, 'invalid', 'patient']);
+    expect(await refused(search('Appointment', { date: DAY, _page: '12' }))).toEqual([400, 'invalid', '_page']);
+    expect(await refused(search('Location', { _page: 'abc' }))).toEqual([400, 'invalid', '_page']);
     expect(await refused(search('Appointment', { favorite: 'x' }))).toEqual([400, 'invalid', '']);
     expect(await refused(search('Patient', { family: 'Ruiz' }))).toEqual([400, 'invalid', '_id']);
     expect(

@@ -24,14 +24,26 @@ const known = new WeakMap<CalendarPart, Clock | string | null>();
  * @returns the clock; the IANA name it says it stands for; `null` if the file does not define this name
  */
 export function ownClock(tzid: string, zones: readonly CalendarPart[]): Clock | string | null {
-  const part = zones.find((zone) => propertiesOf(zone, NAMES).get('tzid')?.[0]?.values[0] === tzid);
+  const part = zones.find((zone) => nameOf(zone) === tzid);
   if (!part) return null;
   let clock = known.get(part);
   if (clock === undefined) {
-    clock = definedBy(part);
+    clock = readable(() => definedBy(part));
     known.set(part, clock);
   }
   return clock;
+}
+
+const nameOf = (zone: CalendarPart) =>
+  readable(() => propertiesOf(zone, new Set(['tzid'])).get('tzid')?.[0]?.values[0] ?? null);
+
+/** A zone that can't be read is one that nobody explains: the events in it are named, and no others. */
+function readable<T>(read: () => T): T | null {
+  try {
+    return read();
+  } catch {
+    return null;
+  }
 }
 
 function definedBy(part: CalendarPart): Clock | string | null {

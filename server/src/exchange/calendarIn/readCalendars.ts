@@ -64,7 +64,7 @@ export interface CalendarQuestion {
 }
 
 /** All rules of a file together are followed through so many occurrences. */
-const MAX_STEPS = 60_000;
+const MAX_STEPS = 30_000;
 
 /** One thing of the file, as far as it was read. */
 interface Item {

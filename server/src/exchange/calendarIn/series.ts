@@ -22,7 +22,7 @@ export interface Budget {
 /** More of one event are not a calendar's business: a rule by the minute. Two years of days are fewer. */
 export const MAX_OCCURRENCES = 800;
 /** One event's rule is followed through so many, the rest of the file must have its turn. */
-const MAX_STEPS = 15_000;
+const MAX_STEPS = 10_000;
 
 /** An occurrence, by the title of what tells it. */
 export interface TitledOccurrence extends Occurrence {

@@ -122,7 +122,7 @@ export function searchset(
 
 /** A page of a list that is there as a whole. */
 export function pageOf<T>(all: readonly T[], { _count, _page }: Search) {
-  const from = Number.parseInt(_page ?? '0', 10) || 0;
+  const from = Number(_page ?? 0);
   const until = from + _count;
   return { page: all.slice(from, until), total: all.length, nextPage: until < all.length ? String(until) : null };
 }

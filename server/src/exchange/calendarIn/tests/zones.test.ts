@@ -218,6 +218,32 @@ ${zoneBlock('My zone')}
       refused: ['1 unknown-zone Mars/Olympus'],
     },
     {
+      what: 'a zone whose own rules can’t be read takes away only what is in it',
+      file: `
+${zoneBlock(
+  'Odd',
+  `
+      BEGIN:STANDARD
+      DTSTART:19700101T000000
+      RRULE:FREQ=SOMETIMES
+      TZOFFSETFROM:+0100
+      TZOFFSETTO:+0100
+      END:STANDARD`,
+)}
+      BEGIN:VEVENT
+      UID:1
+      DTSTART;TZID=Odd:20261203T120000
+      DURATION:PT1H
+      END:VEVENT
+      BEGIN:VEVENT
+      UID:2
+      DTSTART:20261203T190000Z
+      DURATION:PT1H
+      END:VEVENT`,
+      is: ['2026-12-03T19:00Z/2026-12-03T20:00Z'],
+      refused: ['1 unknown-zone Odd'],
+    },
+    {
       what: 'two calendars mean two things by one name',
       file: `
       BEGIN:VCALENDAR
