@@ -30,6 +30,8 @@ export default function run({ task, input, shared }: Handed): unknown {
     stop: () => Atomics.load(flags, 0) === 1,
     progress: (n) => {
       Atomics.store(flags, 1, n);
+      // A sign of life, also where the number is the same.
+      Atomics.add(flags, 2, 1);
     },
   };
   const found = TASKS.get(task);

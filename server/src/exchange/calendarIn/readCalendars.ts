@@ -89,7 +89,8 @@ class CalendarReader {
   private readonly occurrences: ReadOccurrence[] = [];
   private readonly others = new Map<string, number[]>();
   private readonly window: Window;
-  private readonly budget: Budget = { steps: MAX_STEPS };
+  private readonly budget: Budget = { steps: MAX_STEPS, onStep: () => this.question.onEvent(this.current) };
+  private current = 1;
 
   constructor(
     private readonly calendars: readonly CalendarPart[],
@@ -107,6 +108,7 @@ class CalendarReader {
       if (uid !== null) byUid.set(uid, [...(byUid.get(uid) ?? []), item]);
     }
     for (const item of items) {
+      this.current = item.at;
       this.question.onEvent(item.at);
       this.attempt(item.at, item.part, () => this.take(item, byUid.get(item.event.uid ?? '') ?? [item]));
     }

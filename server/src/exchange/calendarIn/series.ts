@@ -17,6 +17,8 @@ export interface Window {
 /** How much may be looked at. */
 export interface Budget {
   steps: number;
+  /** Called at each step: a rule with many is at work, and only one without end is stuck. */
+  readonly onStep: () => void;
 }
 
 /** More of one event are not a calendar's business: a rule by the minute. Two years of days are fewer. */
@@ -128,6 +130,7 @@ function follow(
     throw new Unreadable('rule-not-read', error instanceof Error ? error.message.slice(0, 80) : '');
   }
   for (let steps = 0; steps < MAX_STEPS && budget.steps-- > 0; steps++) {
+    budget.onStep();
     const next = iterator.next();
     if (!next) return true;
     const date = next.toString().slice(0, 10);

@@ -20,7 +20,7 @@ export interface HeavyTask<In, Out> {
   readonly threads: 'search' | 'files';
   /** After so long the task is asked to stop; one that does not is ended with its thread. */
   readonly deadlineMs: number;
-  /** The thread is ended when so long no progress is told, counted from the first one. */
+  /** The thread is ended when so long no progress is told, the same or another, counted from the first one. */
   readonly stalledMs?: number;
   readonly run: (input: In, scope: ThreadScope) => Out | Promise<Out>;
 }

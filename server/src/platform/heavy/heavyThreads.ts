@@ -105,15 +105,15 @@ function whenBegun(flags: Int32Array, call: () => void): NodeJS.Timeout {
   return timer;
 }
 
-/** Calls once when no progress was told for so long; before the first one nothing has begun. */
+/** Calls once when there was no sign of life for so long; before the first progress nothing has begun. */
 function whenStalled(flags: Int32Array, ms: number, call: () => void): NodeJS.Timeout {
   let last = 0;
   let since = performance.now();
   return setInterval(() => {
-    const progress = Atomics.load(flags, 1);
-    if (progress !== last) {
-      last = progress;
+    const signs = Atomics.load(flags, 2);
+    if (signs !== last) {
+      last = signs;
       since = performance.now();
-    } else if (progress > 0 && performance.now() - since > ms) call();
+    } else if (Atomics.load(flags, 1) > 0 && performance.now() - since > ms) call();
   }, ms / 4);
 }
