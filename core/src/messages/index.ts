@@ -1,5 +1,5 @@
 export * from './readReply.ts';
-export * from './plainText.ts';
+export * from './nonGsmLetters.ts';
 export * from './smsParts.ts';
 export * from './contact.ts';
 export * from './receipts.ts';

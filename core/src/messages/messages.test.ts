@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { SegmentedMessage } from 'sms-segments-calculator';
 import { describe, expect, it } from 'vitest';
-import { afterReceipt, readContact, readReply, type Receipt, smsLength, dearLetters } from './index.ts';
+import { afterReceipt, readContact, readReply, type Receipt, smsLength, nonGsmLetters } from './index.ts';
 
 /** 3GPP TS 23.038: 160 septets alone, 153 joined; 70 and 67 UTF-16 units. */
 describe('how many text messages a text takes', () => {
@@ -40,7 +40,7 @@ describe('how many text messages a text takes', () => {
   });
 });
 
-describe('letters that make a text dear', () => {
+describe('letters that make a text message cost double', () => {
   it.each([
     ['Brindlewood Allergy & Asthma', null],
     ['Niño García', { letters: ['í'], instead: 'Niño Garcia' }],
@@ -49,7 +49,7 @@ describe('letters that make a text dear', () => {
     ['Sunshine ☀', { letters: ['☀'], instead: null }],
     ['é à ñ ü € [x]', null],
   ])('%j', (text, found) => {
-    expect(dearLetters(text)).toEqual(found);
+    expect(nonGsmLetters(text)).toEqual(found);
   });
 
   // Peer: sms-segments-calculator.
@@ -57,9 +57,9 @@ describe('letters that make a text dear', () => {
     const text = fc.string({ unit: fc.constantFrom(...'aZ9é’íñ“–☀[€ó&'), maxLength: 30 });
     fc.assert(
       fc.property(text, (each) => {
-        const isDear = new SegmentedMessage(each, 'auto', false).encodingName === 'UCS-2';
-        expect(dearLetters(each) !== null).toBe(isDear);
-        const instead = dearLetters(each)?.instead;
+        const isUcs2 = new SegmentedMessage(each, 'auto', false).encodingName === 'UCS-2';
+        expect(nonGsmLetters(each) !== null).toBe(isUcs2);
+        const instead = nonGsmLetters(each)?.instead;
         if (instead) expect(new SegmentedMessage(instead, 'auto', false).encodingName).toBe('GSM-7');
       }),
       { numRuns: 400 },

@@ -58,7 +58,8 @@ describe('a foreign FHIR client', () => {
       path: string;
       query?: { shape: Record<string, unknown> };
     }[];
-    for (const { type, searchParam = [], interaction = [] } of said) {
+    for (const { type, searchParam = [], interaction = [], versioning } of said) {
+      expect([type, versioning]).toEqual([type, ['Schedule', 'Slot'].includes(type) ? 'no-version' : 'versioned']);
       expect(interaction.map(({ code }) => code)).toEqual(['read', 'search-type']);
       const shape = endpoints.find(({ path }) => path === `/fhir/${type}`)?.query?.shape ?? {};
       for (const { name } of searchParam) expect([type, name, name in shape]).toEqual([type, name, true]);

@@ -358,7 +358,7 @@ describe('availability, on screen', () => {
         ...['BEGIN:VTODO', 'UID:3', 'SUMMARY:Call', 'END:VTODO'],
       ]),
     );
-    await seesText(page, 'no events (1 VTODO)');
+    await seesText(page, 'Event 3: a task or note, not an event (1 VTODO)');
     await seesText(page, 'its time zone “Moon/Base” is not known');
     await seesText(page, '1 busy time');
     await judged(page);

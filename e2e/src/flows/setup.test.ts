@@ -513,15 +513,15 @@ describe('setting the clinic up, on screen', () => {
   it('says which letters of a name make every text message cost double, and writes it without them', async () => {
     await at('clinic');
     await fill(page, 'Name', 'Brindlewood’s Clínica');
-    await seesText(page, '’ í is not in the alphabet of text messages');
-    await press(page, "Write “Brindlewood's Clinica”");
-    await page.waitForFunction(() => !document.body.innerText.includes('alphabet of text messages'));
+    await seesText(page, 'With ’ í in it, a text holds 70 characters instead of 160');
+    await press(page, "Use “Brindlewood's Clinica” instead");
+    await page.waitForFunction(() => !document.body.innerText.includes('70 characters instead of 160'));
     expect(await axeViolations(page)).toEqual([]);
     expect(await page.$eval('[data-field="name"] input', (each) => (each as HTMLInputElement).value)).toBe(
       "Brindlewood's Clinica",
     );
     await fill(page, 'Name', 'Brindlewood ☀');
-    await seesText(page, 'Write it with other letters, or leave them away.');
+    await seesText(page, 'Use other characters, or remove them.');
     await press(page, 'Don’t save');
   });
 

@@ -154,7 +154,7 @@ describe('closures out of an iCalendar file (RFC 5545)', () => {
       [4, 'too-many-days', ''],
       [5, 'too-many-repeats', '800'],
       [6, 'rule-over', ''],
-      [7, 'too-many-repeats', '800'],
+      [7, 'takes-too-long', ''],
     ]);
     expect(read(text).closures.map(({ reason, uid }) => [reason, uid])).toEqual([['Good', '8']]);
   });

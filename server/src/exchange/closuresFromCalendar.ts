@@ -1,5 +1,6 @@
 import { addDays, epochToWall, type LocalDate } from '@zaguan/core/time';
 import {
+  type CalendarQuestion,
   type CalendarsRead,
   type ReadOccurrence,
   readCalendars,
@@ -21,14 +22,8 @@ export interface ClosuresRead {
   readonly refused: readonly RefusedEvent[];
 }
 
-export interface ReadOptions {
-  /** Leave out what is marked as free time, and read blocks of busy times. */
-  readonly busyOnly?: boolean;
-  /** Things that took too long before: the how-manieth they are. */
-  readonly leaveOut?: readonly number[];
-  /** Called before each thing with the how-manieth it is. */
-  readonly onEvent?: (at: number) => void;
-}
+/** Nothing is left out, and free days are read too, if not said otherwise. */
+export type ReadOptions = Partial<Pick<CalendarQuestion, 'busyOnly' | 'leaveOut' | 'onEvent'>>;
 
 const CELL_SECONDS = 300;
 /** A rule that repeats is followed so far ahead of today. */

@@ -74,7 +74,7 @@ export const feedsWords = {
       'not-readable': 'it can’t be read ({{detail}})',
       'part-not-read': 'part of it can’t be read ({{detail}}); the rest was',
       'cut-off': 'the file ends in the middle of it',
-      'not-an-event': 'no events ({{detail}})',
+      'not-an-event': 'a task or note, not an event ({{detail}})',
     } as Record<string, string>,
     more: 'These are the first {{taken}} of {{count}}. Save them, then read the file again for the rest.',
     known: 'What stands as time off already is left out.',

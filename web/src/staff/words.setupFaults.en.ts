@@ -94,7 +94,7 @@ export const setupFaultWords = {
     'not-readable': 'it can’t be read ({{detail}})',
     'part-not-read': 'part of it can’t be read ({{detail}}); the rest was',
     'cut-off': 'the file ends in the middle of it',
-    'not-an-event': 'no events ({{detail}})',
+    'not-an-event': 'a task or note, not an event ({{detail}})',
     'only-busy-times': 'it only says who is busy when',
     'csv-empty': 'There is nothing in this file.',
     'csv-broken': 'A quotation mark is opened and not closed. Nothing was read.',
@@ -113,10 +113,10 @@ export const setupFaultWords = {
     too_big: 'This is too much.',
     not_multiple_of: 'In steps of five minutes.',
   } as Record<string, string>,
-  dearLetters:
-    'This name stands in text messages. {{letters}} is not in the alphabet of text messages: with it a message has room for 70 letters instead of 160, so each costs double or more.',
-  writeInstead: 'Write “{{text}}”',
-  noPlainLetters: 'Write it with other letters, or leave them away.',
+  nonGsmLetters:
+    'This name appears in text messages. With {{letters}} in it, a text holds 70 characters instead of 160, so each one costs at least twice as much.',
+  useInstead: 'Use “{{text}}” instead',
+  noGsmSpelling: 'Use other characters, or remove them.',
   closuresMore:
-    'Only the first {{count}} fit: a site keeps at most {{most}} closures. For what repeats every week, use opening hours.',
+    'Only the first {{count}} fit: a site keeps at most {{most}} closures. For weekly closings, change the opening hours instead.',
 };

@@ -105,7 +105,10 @@ class CalendarReader {
     const byUid = new Map<string, Item[]>();
     for (const item of items) {
       const { uid } = item.event;
-      if (uid !== null) byUid.set(uid, [...(byUid.get(uid) ?? []), item]);
+      if (uid === null) continue;
+      const known = byUid.get(uid);
+      if (known) known.push(item);
+      else byUid.set(uid, [item]);
     }
     for (const item of items) {
       this.current = item.at;
@@ -172,7 +175,8 @@ class CalendarReader {
     const found = seriesOf(event, apart, (each) => this.counts(each), this.window, this.budget);
     if (!('refused' in found)) this.keep(found.occurrences, { at, uid });
     else if (found.refused === 'too-many-repeats') this.refuse(at, summary, found.refused, String(MAX_OCCURRENCES));
-    else this.refuse(at, summary, counts ? found.refused : 'not-busy');
+    else if (found.refused === 'rule-over' && !counts) this.refuse(at, summary, 'not-busy');
+    else this.refuse(at, summary, found.refused);
   }
 
   /** One that can't be used takes none of the others away. */

@@ -33,7 +33,7 @@ export interface TitledOccurrence extends Occurrence {
 
 export type Series =
   | { readonly occurrences: readonly TitledOccurrence[] }
-  | { readonly refused: 'too-many-repeats' | 'rule-over' };
+  | { readonly refused: 'too-many-repeats' | 'takes-too-long' | 'rule-over' };
 
 /**
  * The occurrences of an event that repeats: its start, its rules and extra dates, without its exceptions, and with what
@@ -63,8 +63,8 @@ export function seriesOf(
   add(event.first.start);
   for (const { start, end } of event.more) add(start, end);
   for (const rule of event.rules) {
-    const followed = follow(rule, event, window, budget, add);
-    if (!followed) return { refused: 'too-many-repeats' };
+    const refused = follow(rule, event, window, budget, add);
+    if (refused) return { refused };
   }
   const exact = apart.filter(({ insteadOf }) => insteadOf && !insteadOf.andFuture);
   const onward = apart
@@ -108,38 +108,42 @@ function shifted(occurrence: Occurrence, since: CalendarEvent): Occurrence {
   return { start: moved, end: since.endOf(moved) };
 }
 
-/** Calls back with what a rule gives, up to the window's end; whether it was followed to there. */
+/** Calls back with what a rule gives, up to the window's end; `null` if it was followed to there, else why not. */
 function follow(
   rule: object,
   event: CalendarEvent,
   window: Window,
   budget: Budget,
   add: (start: Moment) => boolean,
-): boolean {
-  if (!event.first) return true;
+): 'too-many-repeats' | 'takes-too-long' | null {
+  if (!event.first) return null;
   const { start, end } = event.first;
   const { until, ...endless } = rule as Rule;
   const startDate = 'date' in start ? start.date : dateOfWall(start.wall);
   const length = daysBetween(startDate, 'date' in end ? end.date : dateOfWall(end.wall));
   const skip = daysToSkip(endless, daysBetween(startDate, window.from) - length - 2);
   const begin = 'date' in start ? addDays(start.date, skip) : isoOf(start.wall + skip * DAY_SECONDS);
-  let iterator: { next(): ICAL.Time | null };
-  try {
-    iterator = ICAL.Recur.fromData(onItsOwnDay(endless, startDate)).iterator(icalTime(begin));
-  } catch (error) {
-    throw new Unreadable('rule-not-read', error instanceof Error ? error.message.slice(0, 80) : '');
-  }
+  const iterator = readable(() => ICAL.Recur.fromData(onItsOwnDay(endless, startDate)).iterator(icalTime(begin)));
   for (let steps = 0; steps < MAX_STEPS && budget.steps-- > 0; steps++) {
     budget.onStep();
-    const next = iterator.next();
-    if (!next) return true;
+    const next = readable(() => iterator.next());
+    if (!next) return null;
     const date = next.toString().slice(0, 10);
-    if (date > window.last) return true;
+    if (date > window.last) return null;
     const moment: Moment = 'date' in start ? { date } : { ...start, ...at(start, wallFrom(next.toString())) };
-    if (until && isOver(moment, until)) return true;
-    if (!add(moment)) return false;
+    if (until && isOver(moment, until)) return null;
+    if (!add(moment)) return 'too-many-repeats';
   }
-  return false;
+  return 'takes-too-long';
+}
+
+/** The library finds out at any step that a rule makes no sense. */
+function readable<T>(read: () => T): T {
+  try {
+    return read();
+  } catch {
+    throw new Unreadable('rule-not-read', 'RRULE');
+  }
 }
 
 interface Rule {

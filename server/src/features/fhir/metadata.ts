@@ -43,7 +43,8 @@ function capabilities(base: string, now: Date): CapabilityStatement {
         resource: Object.entries(SEARCHES).map(([type, parameters]) => ({
           type: type as 'Appointment',
           interaction: [{ code: 'read' as const }, { code: 'search-type' as const }],
-          versioning: 'versioned' as const,
+          // Schedule and Slot are made of the hours, and have no version of their own.
+          versioning: type === 'Schedule' || type === 'Slot' ? ('no-version' as const) : ('versioned' as const),
           searchParam: Object.entries(parameters).map(([name, kind]) => ({ name, type: kind })),
         })),
       },

@@ -1,6 +1,7 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { readCalendars } from '../readCalendars.ts';
-import { samples, TODAY, whole } from './sample.ts';
+import { samples, TODAY, whole, zoneBlock } from './sample.ts';
 
 const LUNCH = `
       BEGIN:VEVENT
@@ -154,6 +155,12 @@ describe('files as people have them', () => {
     ['no such date', 'DTSTART:20261345T990000', '1 not-readable 2026-13-45T99:00:00'],
     ['no seconds', 'DTSTART:20261203T1900', '1 not-readable DTSTART'],
     ['no start', 'SUMMARY:When?', '1 no-start'],
+    ['a rule without how often', 'DTSTART:20261203T190000Z\n      RRULE:COUNT=3', '1 rule-not-read RRULE'],
+    [
+      'a rule that contradicts itself',
+      'DTSTART:20261203T190000Z\n      RRULE:FREQ=WEEKLY;BYMONTHDAY=3',
+      '1 rule-not-read RRULE',
+    ],
     ['a rule that is none', 'DTSTART:20261203T190000Z\n      RRULE:FREQ=SOMETIMES', '1 rule-not-read RRULE'],
     ['a day that ends at a time', 'DTSTART;VALUE=DATE:20261203\n      DTEND:20261203T120000', '1 not-readable DTEND'],
     ['a length that is none', 'DTSTART:20261203T190000Z\n      DURATION:a while', '1 not-readable DURATION'],
@@ -299,5 +306,75 @@ describe('files as people have them', () => {
     const found = read(change(whole(LUNCH)));
     expect(found?.occurrences).toHaveLength(1);
     expect(found?.refused).toEqual([]);
+  });
+});
+
+describe('files that something spoiled', () => {
+  const GOOD = whole(`${zoneBlock('America/New_York')}
+      BEGIN:VEVENT
+      UID:s
+      SUMMARY:Clinic meeting
+      DTSTART;TZID=America/New_York:20261203T120000
+      DTEND;TZID=America/New_York:20261203T130000
+      RRULE:FREQ=WEEKLY;COUNT=4
+      EXDATE;TZID=America/New_York:20261210T120000
+      RDATE;VALUE=PERIOD:20261208T150000Z/PT3H
+      END:VEVENT
+      BEGIN:VEVENT
+      UID:s
+      RECURRENCE-ID:20261217T170000Z
+      DTSTART:20261218T170000Z
+      DURATION:PT1H
+      END:VEVENT
+      BEGIN:VFREEBUSY
+      FREEBUSY:20261203T150000Z/PT1H
+      END:VFREEBUSY${LUNCH}`);
+  const asked = { zone: 'America/Denver', today: TODAY, last: '2027-11-01', busyOnly: true, leaveOut: [] };
+
+  it('are read as far as they go: letters lost, changed, doubled or swapped anywhere take nobody down', () => {
+    // A rule that never meets a date holds the library up for ever; that is what the thread's end is for.
+    const lines = GOOD.split('\r\n');
+    const spoilable = lines.flatMap((line, i) => (line.startsWith('RRULE') ? [] : [i]));
+    let named = 0;
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.tuple(
+            fc.constantFrom(...spoilable),
+            fc.nat(60),
+            fc.constantFrom('', 'x', ';', ':', 'T', '9', '=', '\u0000'),
+          ),
+          {
+            minLength: 1,
+            maxLength: 6,
+          },
+        ),
+        (slips) => {
+          const spoiled = [...lines];
+          for (const [line, at, put] of slips) {
+            const text = spoiled[line];
+            spoiled[line] = text.slice(0, at % (text.length + 1)) + put + text.slice((at % (text.length + 1)) + 1);
+          }
+          const found = readCalendars(spoiled.join('\r\n'), { ...asked, onEvent: () => undefined });
+          named += found?.refused.length ?? 0;
+        },
+      ),
+      { numRuns: 3000 },
+    );
+    expect(named).toBeGreaterThan(300);
+  });
+
+  it.each([
+    'FREQ=WEEKLY;BYDAY=1MO',
+    'FREQ=MONTHLY;BYSETPOS=1',
+    'FREQ=YEARLY;BYWEEKNO=60',
+    'FREQ=DAILY;COUNT=x',
+    'FREQ=',
+  ])('have a rule that makes no sense (%s): the event beside it is read', (rule) => {
+    const text = whole(
+      `BEGIN:VEVENT\nUID:1\nDTSTART:20261203T190000Z\nDURATION:PT1H\nRRULE:${rule}\nEND:VEVENT${LUNCH}`,
+    );
+    const found = readCalendars(text, { ...asked, onEvent: () => undefined });
+    expect(found?.occurrences.some(({ uid }) => uid === 'lunch')).toBe(true);
   });
 });

@@ -171,7 +171,7 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
             <ul className="rounded-md border border-warning bg-warning-subtle px-3 py-2">
               {found.refused.map((row) => (
                 <li key={`${row.at} ${row.code} ${row.detail}`}>
-                  {t('feeds.event', { at: row.at, summary: row.summary })}:{' '}
+                  {t('feeds.event', { at: row.at, summary: row.summary }).trim()}:{' '}
                   {t(`feeds.refused.${row.code}`, { detail: row.detail })}
                 </li>
               ))}

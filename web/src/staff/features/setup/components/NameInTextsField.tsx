@@ -1,4 +1,4 @@
-import { dearLetters } from '@zaguan/core/messages';
+import { nonGsmLetters } from '@zaguan/core/messages';
 import { useController } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -9,20 +9,20 @@ import { type Named, TextField } from './fields.tsx';
 export function NameInTextsField(props: Named) {
   const { t } = useTranslation();
   const { field } = useController({ name: props.name });
-  const found = dearLetters(String(field.value ?? ''));
+  const found = nonGsmLetters(String(field.value ?? ''));
   const { instead } = found ?? {};
   return (
     <>
       <TextField {...props} required />
       {found && (
         <Notice tone="warning" live="polite">
-          <p>{t('setup.dearLetters', { letters: found.letters.join(' ') })}</p>
+          <p>{t('setup.nonGsmLetters', { letters: found.letters.join(' ') })}</p>
           {instead ? (
             <Button className="mt-2" onClick={() => field.onChange(instead)}>
-              {t('setup.writeInstead', { text: instead })}
+              {t('setup.useInstead', { text: instead })}
             </Button>
           ) : (
-            <p>{t('setup.noPlainLetters')}</p>
+            <p>{t('setup.noGsmSpelling')}</p>
           )}
         </Notice>
       )}

@@ -1,7 +1,7 @@
 import { isGsm } from './smsParts.ts';
 
-/** What makes a text message dear, and how the same can be written without it. */
-export interface DearLetters {
+/** What makes a text message cost double, and how the same can be written without it. */
+export interface NonGsmLetters {
   /** Each once, in the order of their coming. */
   readonly letters: readonly string[];
   /** The same text in the alphabet of text messages; `null` where nobody can say how. */
@@ -40,7 +40,7 @@ const PLAIN: Record<string, string> = {
  *
  * @returns `null` if there are none
  */
-export function dearLetters(text: string): DearLetters | null {
+export function nonGsmLetters(text: string): NonGsmLetters | null {
   const letters = [...new Set([...text.normalize('NFC')].filter((letter) => !isGsm(letter)))];
   if (!letters.length) return null;
   const plain = [...text.normalize('NFC')].map(plainLetter).join('');
