@@ -7,8 +7,9 @@ import { main, step } from './setup/say.mjs';
 const SUITES = ['unit', 'integration', 'timed', 'browser', 'command'];
 const OUT = join(ROOT, '.test-output');
 const totals = { passed: 0, failed: 0 };
-/** What failed, named once more at the end: a log's tail is what is read first. */
+/** What failed and why, once more at the end: a log's tail is what is read first. */
 const failures = [];
+const REASONS_SHOWN = 10;
 
 /** A check that passes or fails as one. */
 function check(name, command, args) {
@@ -26,10 +27,12 @@ function check(name, command, args) {
 function suite(name) {
   step(`suite ${name}`);
   const report = join(OUT, `${name}.json`);
+  const reasons = join(OUT, `${name}.failures.json`);
+  const reporters = ['default', 'json', './scripts/checks/failureReporter.mjs'].map((one) => `--reporter=${one}`);
   spawnSync(
     join(ROOT, 'node_modules/.bin/vitest'),
-    ['run', '--project', name, '--reporter=default', '--reporter=json', `--outputFile.json=${report}`],
-    { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'] },
+    ['run', '--project', name, ...reporters, `--outputFile.json=${report}`],
+    { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ZAGUAN_FAILURES: reasons } },
   );
   try {
     const { numPassedTests, numFailedTests, numPendingTests, success, testResults } = JSON.parse(
@@ -42,12 +45,9 @@ function suite(name) {
     const failed = numFailedTests + numPendingTests + unloaded;
     totals.passed += numPassedTests;
     totals.failed += failed || (success ? 0 : 1);
-    for (const file of testResults) {
-      if (file.status === 'failed' && file.assertionResults.length === 0) failures.push(`${name}: ${file.name}`);
-      for (const test of file.assertionResults)
-        if (test.status !== 'passed') failures.push(`${name}: ${test.status}: ${test.fullName}`);
-    }
-    if (!success && failed === 0) failures.push(`${name}: ended with an error outside its tests`);
+    const named = JSON.parse(readFileSync(reasons, 'utf8')).map((reason) => `${name}: ${reason}`);
+    failures.push(...named);
+    if (!success && named.length === 0) failures.push(`${name}: ended with an error outside its tests`);
   } catch {
     totals.failed++;
     failures.push(`${name}: ended without a report`);
@@ -68,7 +68,9 @@ await main(async () => {
   }
   ensureBuild();
   for (const name of SUITES) if (wanted(name)) suite(name);
-  for (const failure of failures) console.log(`failed: ${failure}`);
+  failures.forEach((failure, at) => {
+    console.log(`failed: ${at < REASONS_SHOWN ? failure : failure.split('\n')[0]}`);
+  });
   console.log(`${totals.passed} passed, ${totals.failed} failed`);
   process.exitCode = totals.failed ? 1 : 0;
 });
