@@ -34,7 +34,7 @@ describe('places of a resource that takes several at once', () => {
   it('never serve two at once, and are as many as there are at once, on random days filled one by one', () => {
     let changes = 0;
     fc.assert(
-      fc.property(fc.array(span, { maxLength: 40 }), fc.integer({ min: 2, max: 4 }), fc.gen(), (spans, most, gen) => {
+      fc.property(fc.array(span, { minLength: 20, maxLength: 40 }), fc.integer({ min: 2, max: 4 }), fc.gen(), (spans, most, gen) => {
         let rows: Row[] = [];
         for (const [id, { from, length }] of spans.entries()) {
           const wanted = { start: from, end: from + length, places: most };
