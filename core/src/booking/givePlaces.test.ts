@@ -34,27 +34,33 @@ describe('places of a resource that takes several at once', () => {
   it('never serve two at once, and are as many as there are at once, on random days filled one by one', () => {
     let changes = 0;
     fc.assert(
-      fc.property(fc.array(span, { minLength: 20, maxLength: 40 }), fc.integer({ min: 2, max: 4 }), fc.gen(), (spans, most, gen) => {
-        let rows: Row[] = [];
-        for (const [id, { from, length }] of spans.entries()) {
-          const wanted = { start: from, end: from + length, places: most };
-          const minutes = Array.from({ length }, (_, i) => from + i);
-          // By count alone.
-          if (minutes.some((at) => over(rows, at) >= most)) {
-            // Somebody cancels, which leaves gaps in places.
-            rows = rows.filter((_, i) => i !== gen(fc.nat, Math.max(0, rows.length - 1)));
-            continue;
+      fc.property(
+        fc.array(span, { minLength: 20, maxLength: 40 }),
+        fc.integer({ min: 2, max: 4 }),
+        fc.gen(),
+        (spans, most, gen) => {
+          let rows: Row[] = [];
+          for (const [id, { from, length }] of spans.entries()) {
+            const wanted = { start: from, end: from + length, places: most };
+            const minutes = Array.from({ length }, (_, i) => from + i);
+            // By count alone.
+            if (minutes.some((at) => over(rows, at) >= most)) {
+              // Somebody cancels, which leaves gaps in places.
+              rows = rows.filter((_, i) => i !== gen(fc.nat, Math.max(0, rows.length - 1)));
+              continue;
+            }
+            const { places, changed } = givePlaces(rows, [wanted]);
+            changes += changed.length;
+            rows = rows.map((row) => ({ ...row, place: changed.find((each) => each.row === row)?.place ?? row.place }));
+            rows.push({ id, start: wanted.start, end: wanted.end, place: places[0] });
+            for (const a of rows) {
+              expect(a.place).toBeLessThan(most);
+              for (const b of rows)
+                if (a !== b && a.start < b.end && b.start < a.end) expect(a.place).not.toBe(b.place);
+            }
           }
-          const { places, changed } = givePlaces(rows, [wanted]);
-          changes += changed.length;
-          rows = rows.map((row) => ({ ...row, place: changed.find((each) => each.row === row)?.place ?? row.place }));
-          rows.push({ id, start: wanted.start, end: wanted.end, place: places[0] });
-          for (const a of rows) {
-            expect(a.place).toBeLessThan(most);
-            for (const b of rows) if (a !== b && a.start < b.end && b.start < a.end) expect(a.place).not.toBe(b.place);
-          }
-        }
-      }),
+        },
+      ),
       { numRuns: 300 },
     );
     expect(changes).toBeGreaterThan(5);
