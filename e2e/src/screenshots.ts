@@ -83,7 +83,7 @@ await desk.mouse.move(start.x + start.width * 0.5, start.y + start.height / 2);
 await desk.mouse.down();
 await desk.mouse.move(end.x + end.width * 0.9, end.y + end.height / 2, { steps: 8 });
 await desk.mouse.up();
-await seesText(desk, 'Painted.');
+await seesText(desk, 'Online setting changed.');
 await shoot(desk, 'availability');
 await undoIt(desk);
 await seesText(desk, 'Undone.');
@@ -96,7 +96,7 @@ await desk.mouse.move(at.x + 2, at.y + 8);
 await desk.mouse.down();
 await desk.mouse.move(at.x - 26, at.y + 8, { steps: 6 });
 await desk.mouse.up();
-await desk.waitForSelector('[aria-label="What this does"][aria-busy="false"] ul');
+await desk.waitForSelector('[aria-label="Impact"][aria-busy="false"] ul');
 // Nothing lies over what the picture is of.
 await desk.waitForFunction(() => !document.querySelector('[data-sonner-toast]'));
 await shoot(desk, 'availability-impact');
@@ -125,7 +125,7 @@ const link = await desk.$eval('[data-phone] a', (each) => (each as HTMLAnchorEle
 await phone.goto(link);
 await fill(phone, 'Date of birth', 'March 4, 1987');
 await press(phone, 'Show the visit');
-await seesText(phone, 'I will come');
+await seesText(phone, 'Confirm visit');
 await shoot(phone, 'patient-link-360');
 await phone.click('[data-document="form"]');
 await seesText(phone, 'How are you?');
@@ -145,7 +145,7 @@ await seesText(desk, 'Who saw and changed what');
 await desk.click('[data-form] summary');
 await shoot(desk, 'patient');
 
-await press(desk, 'Set-up');
+await press(desk, 'Setup');
 await seesText(desk, 'bookable online');
 await desk.waitForSelector('[data-step]');
 await shoot(desk, 'setup-guide');

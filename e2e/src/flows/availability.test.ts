@@ -115,7 +115,7 @@ describe('availability, on screen', () => {
     // Coming changes list them, each with a way back.
     await press(page, 'Coming changes');
     await seesText(page, 'Sun, Feb 7');
-    const back = await page.waitForSelector('button[aria-label^="Take back"][aria-label$="Sun, Feb 7"]');
+    const back = await page.waitForSelector('button[aria-label^="Undo"][aria-label$="Sun, Feb 7"]');
     await back?.click();
     await seesText(page, 'Taken back.');
     expect(await daySpans(PROVIDERS.amaya, SITES.canal, QUIET, 6)).toEqual([]);
@@ -147,7 +147,7 @@ describe('availability, on screen', () => {
 
   it('paints by keyboard: arrows with Shift choose days, Enter paints their hours', async () => {
     await at();
-    await press(page, 'By rule');
+    await press(page, 'Default setting');
     await page.focus('[data-cell][tabindex="0"]');
     await page.keyboard.press('ArrowRight');
     await page.keyboard.press('ArrowRight');
@@ -157,7 +157,7 @@ describe('availability, on screen', () => {
     await page.keyboard.up('Shift');
     expect(await page.$$eval('[aria-selected="true"]', (all) => all.length)).toBe(2);
     await page.keyboard.press('Enter');
-    await seesText(page, 'Painted. Patients gain');
+    await seesText(page, 'Online setting changed. Patients gain');
     const lane = await laneOf(PROVIDERS.amaya, SITES.canal, WEEK);
     const inHours = lane?.days[3].brush.filter((span) =>
       lane.days[3].hours.some((row) => span.fromMinute >= row.fromMinute && span.toMinute <= row.toMinute),
@@ -165,7 +165,7 @@ describe('availability, on screen', () => {
     expect(inHours).toEqual([]);
     // The brush over closed time says so and changes nothing.
     await page.keyboard.press('ArrowDown');
-    await press(page, 'By rule');
+    await press(page, 'Default setting');
     await press(page, 'Shown');
     await drag(cell(SITES.canal, PROVIDERS.amaya, 6), cell(SITES.canal, PROVIDERS.amaya, 6), 0.2, 0.6);
     await seesText(page, 'Nobody works there then');
@@ -287,10 +287,10 @@ describe('availability, on screen', () => {
     );
     await press(page, 'the time of day');
     await page.waitForFunction(() => !document.querySelector('[data-testid="nothing-found"]'));
-    await press(page, 'What is needed to get about');
+    await press(page, 'Accessibility needs');
     await press(page, 'Patient lift');
-    await seesText(page, 'what is needed to get about');
-    await press(page, 'what is needed to get about');
+    await seesText(page, 'accessibility needs');
+    await press(page, 'accessibility needs');
     await page.waitForFunction(() => !document.querySelector('[data-testid="nothing-found"]'));
     await press(page, 'Someone else comes too');
     await page.waitForSelector('[data-together]');
@@ -387,7 +387,7 @@ describe('availability, on screen', () => {
 
   it('thinks a schedule over in a draft, compares it, and publishes it from a date', async () => {
     await at(QUIET);
-    await page.select('select[aria-label="What holds, or a draft"]', 'new');
+    await page.select('select[aria-label="Current schedule, or a draft"]', 'new');
     await page.type('input[aria-label="Name of the draft"]', 'From February');
     await press(page, 'Begin');
     await seesText(page, 'Nothing of it holds yet.');

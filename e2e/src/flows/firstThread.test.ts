@@ -110,7 +110,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     await toWhen(phone, base());
     expect(await axeViolations(phone)).toEqual([]);
     await seesText(phone, 'Dec 1 to Mar 1');
-    await seesText(phone, 'First time free');
+    await seesText(phone, 'Next available');
     expect(await phone.$$eval('[data-date]', (all) => all.length)).toBeGreaterThan(40);
     taken = await takeTime(phone, 3);
     expect(await phone.$eval('[data-testid="hold-left"]', (each) => each.textContent)).toMatch(/(9|10):\d\d/);

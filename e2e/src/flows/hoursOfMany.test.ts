@@ -112,7 +112,7 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
       await provider.call(requestTimeOff, { ...span, reason: 'Moving house', coverId: PROVIDERS.dray as never }),
     );
     await openWeek(page, base, QUIET);
-    await press(page, 'Time off asked for');
+    await press(page, 'Time-off requests');
     await seesText(page, 'Moving house');
     await press(page, 'Approve');
     await seesText(page, 'Whoever covers works elsewhere then.');
@@ -209,7 +209,7 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
     expect(untold.length).toBeGreaterThan(0);
     await page.goto(`${base}/availability/visits-to-move`);
     await page.waitForSelector('[data-visit]');
-    await press(page, `Only whom to call (${untold.length})`);
+    await press(page, `Needs a call (${untold.length})`);
     await page.waitForFunction((n) => document.querySelectorAll('[data-visit]').length === n, {}, untold.length);
     expect(await axeViolations(page)).toEqual([]);
     const [first] = untold;
@@ -227,7 +227,7 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
       'spoke',
     );
     // Another site is among what can be chosen, by name.
-    await press(page, 'Only whom to call');
+    await press(page, 'Needs a call');
     await page.waitForSelector(row);
     const options = await page.$$eval('[data-visit] select[aria-label^="Another time"] option', (all) =>
       all.map((each) => each.textContent),

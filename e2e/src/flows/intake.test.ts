@@ -131,7 +131,7 @@ describe('from booking without a cell phone to check-in', () => {
 
   it('goes on where it stopped on another device, and lets the patient choose where both changed one answer', async () => {
     await openVisit(tablet);
-    await seesText(tablet, 'Begun. Go on where you stopped.');
+    await seesText(tablet, 'Started. Continue where you stopped.');
     await tablet.click('[data-document="form"]');
     await tablet.waitForSelector('textarea[name="reaction-what"]');
     expect(await tablet.$eval('textarea[name="reaction-what"]', (each) => (each as HTMLTextAreaElement).value)).toBe(
@@ -280,10 +280,10 @@ describe('from booking without a cell phone to check-in', () => {
     await open?.click();
     const waive = await desk.waitForSelector('[data-waive]');
     await waive?.click();
-    await press(desk, 'Let through');
+    await press(desk, 'Waive');
     await seesText(desk, 'Please');
     await fill(desk, 'Why is this visit let through', 'Signs on paper');
-    await press(desk, 'Let through');
+    await press(desk, 'Waive');
     await seesText(desk, 'let through by Ines Kessler: “Signs on paper”');
     await undoIt(desk);
     const sign = await desk.waitForSelector('[data-fill="consent"], [data-fill="form"]');

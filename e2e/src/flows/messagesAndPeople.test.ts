@@ -65,7 +65,7 @@ describe('from the message to who it is', () => {
     await seesText(phone, '4 tries left');
     await fill(phone, 'Date of birth', '3/4/1987');
     await press(phone, 'Show the visit');
-    await seesText(phone, 'Thank you. We expect you.');
+    await seesText(phone, 'You’re confirmed.');
     await seesText(phone, 'Follow-up visit, Dr. Inés Amaya');
     expect(await axeViolations(phone)).toEqual([]);
     await phone.goto(`${link.slice(0, -2)}AA`);

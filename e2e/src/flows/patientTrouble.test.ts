@@ -194,7 +194,7 @@ describe('a patient in trouble loses nothing', () => {
     await takeTime(page, 9);
     await typePerson(page, { ...ROSA, given: 'Twice' });
     await press(page, EN.book);
-    await seesText(page, 'We sent a code');
+    await seesText(page, 'We sent a 6-digit code');
     await fill(page, EN.code, await codeOn(world.sql, ROSA_NUMBER));
     await page.evaluate(() => {
       const button = document.querySelector('form:not([hidden]) button[type="submit"]') as HTMLButtonElement;
@@ -236,8 +236,8 @@ describe('a patient in trouble loses nothing', () => {
     await go('Follow-up');
     await seesText(page, 'Who do you want');
     await go('Anyone');
-    await seesText(page, 'First time free');
-    await go('Take it');
+    await seesText(page, 'Next available');
+    await go('Book this time');
     await seesText(page, EN.you);
   });
 
@@ -247,7 +247,7 @@ describe('a patient in trouble loses nothing', () => {
     await takeTime(page, 7);
     await typePerson(page, { ...ROSA, given: 'Wrong', phone: '312 555 0166' });
     await press(page, EN.book);
-    await seesText(page, 'We sent a code');
+    await seesText(page, 'We sent a 6-digit code');
     const right = await codeOn(world.sql, '+13125550166');
     const wrong = right === '000000' ? '111111' : '000000';
     for (const left of [4, 3, 2, 1]) {

@@ -119,7 +119,7 @@ describe('who pays, and what the clinic asks for itself', () => {
     expect(await axeViolations(phone)).toEqual([]);
     await press(phone, 'Elsewhere Health');
     await seesText(phone, 'Elsewhere Health does not pay for this visit here');
-    await seesText(phone, 'I pay myself');
+    await seesText(phone, 'Self-pay');
     await phone.click('section > button');
     await press(phone, 'Strict Health');
     await seesText(phone, 'wants to approve this visit first');

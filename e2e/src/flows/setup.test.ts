@@ -41,7 +41,7 @@ describe('setting the clinic up, on screen', () => {
     page.setDefaultTimeout(30_000);
     await page.goto(base);
     await press(page, 'Manager');
-    await press(page, 'Set-up');
+    await press(page, 'Setup');
     await page.waitForSelector('[data-step]');
     api = await signedIn(base, 'manager');
   });
@@ -484,7 +484,7 @@ describe('setting the clinic up, on screen', () => {
     await guest.keyboard.press('Enter');
     await seesText(guest, 'Robin');
     // The front desk sees no set-up, and is told so at its address.
-    expect(await guest.$$eval('nav a', (all) => all.map((each) => each.textContent))).not.toContain('Set-up');
+    expect(await guest.$$eval('nav a', (all) => all.map((each) => each.textContent))).not.toContain('Setup');
     await guest.goto(`${base}/setup/guide`);
     await seesText(guest, 'Your role may not see how the clinic is set up');
     await guest.goto(link ?? '');

@@ -14,7 +14,7 @@ export async function openWeek(page: Page, base: string, monday: string): Promis
 export async function judged(page: Page): Promise<void> {
   await page.waitForFunction(
     () =>
-      document.querySelector('[aria-label="What this does"]')?.getAttribute('aria-busy') === 'false' ||
-      !document.querySelector('[aria-label="What this does"]'),
+      document.querySelector('[aria-label="Impact"]')?.getAttribute('aria-busy') === 'false' ||
+      !document.querySelector('[aria-label="Impact"]'),
   );
 }

@@ -1,11 +1,11 @@
 /** A schedule and other calendars. */
 export const feedsWords = {
   requests: {
-    title_zero: 'Time off asked for',
-    title_one: 'Time off asked for ({{count}})',
-    title_other: 'Time off asked for ({{count}})',
+    title_zero: 'Time-off requests',
+    title_one: 'Time-off requests ({{count}})',
+    title_other: 'Time-off requests ({{count}})',
     own: 'My time off',
-    heading: 'Time off asked for',
+    heading: 'Time-off requests',
     none: 'Nobody waits for an answer.',
     status: { requested: 'Waiting for an answer', approved: 'Approved', declined: 'Declined' } as Record<
       string,

@@ -2,7 +2,7 @@
 export const findWords = {
   access: {
     label: 'Getting about',
-    needs: 'What is needed to get about',
+    needs: 'Accessibility needs',
     of: {
       'step-free': 'No steps',
       'wide-door': 'Wide doors',
@@ -65,7 +65,7 @@ export const findWords = {
       site: 'the site',
       language: 'the language',
       later: 'the last day (60 days later)',
-      access: 'what is needed to get about',
+      access: 'accessibility needs',
       desk: 'online rules (the desk’s instead)',
     } as Record<string, string>,
   },

@@ -88,7 +88,7 @@ export const setupFieldWords = {
     spacing: 'Distance between visits',
     links: 'Linked visits',
     reasons: 'Reasons to pick from',
-    caps: 'Most a day',
+    caps: 'Maximum per day',
     policies: 'Online',
     formIds: 'Forms',
     consentIds: 'Consents',

@@ -38,7 +38,7 @@ export const ERRORS_EN: Words = {
   ConsentIncomplete: 'The consent is not complete yet. Nothing is lost; the marked lines say what is missing.',
   SignedAlready: 'This consent was signed already. It stays as it was.',
   NotAsked: 'This visit does not ask for this page any more. Nothing was changed.',
-  SetupRefused: 'This can’t be so. Nothing was saved; the marked fields say why.',
+  SetupRefused: 'These settings conflict. Nothing was saved; the marked fields say why.',
   AgreementNeeded: 'This has consequences. Nothing was saved yet; look at them and agree first.',
   TakenBy: '{{by}} has taken this already. Nothing was changed.',
   DatabaseAway: 'The server can’t reach its database just now. Nothing is lost; the page tries again by itself.',

@@ -140,7 +140,7 @@ function WaiveForm({ item, visitId, onLeave }: { item: Item; visitId: string; on
           {t('readiness.doWaive')}
         </Button>
         <Button look="plain" onClick={onLeave}>
-          {t('cancelIt')}
+          {t('dismiss')}
         </Button>
       </div>
     </form>

@@ -59,7 +59,7 @@ const WRITERS = {
   'invited-only': (f, { name }) => `${name(f.resourceId)}’s hours are kept for invited patients.`,
   'desk-only': (f, { name }) =>
     f.by === 'brush'
-      ? `Painted desk only for ${name(f.resourceId)}.`
+      ? `Set to desk only for ${name(f.resourceId)}.`
       : `${name(f.resourceId)}’s hours are not shown online.`,
   busy: (f, { name, time }) => `${name(f.resourceId)} is taken${f.until === null ? '' : ` until ${time(f.until)}`}.`,
   'gap-too-short': (f, { time }) =>

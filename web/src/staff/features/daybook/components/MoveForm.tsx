@@ -89,7 +89,7 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
       ))}
       {currentData?.more && <p className="text-muted">{t('visit.moveMore')}</p>}
       <div>
-        <Button onClick={onKeep}>{t('cancelIt')}</Button>
+        <Button onClick={onKeep}>{t('dontMove')}</Button>
       </div>
     </section>
   );
