@@ -37,7 +37,10 @@ const plate = z.strictObject({
   patientId: z.string().nullable(),
   /** Empty for a hold. */
   name: z.string(),
-  initials: z.string(),
+  /** "Yamamoto W.", as a plate shows it; empty for a hold. */
+  shortName: z.string(),
+  /** "Yamamoto, Wren", where there is room or another Yamamoto W. */
+  familyFirst: z.string(),
   reason: z.string(),
   cancelReason: z.string().nullable(),
   /** What is still missing before check-in; `null` for a hold and for a visit that is over. */

@@ -22,6 +22,17 @@ export function fullName(given: string | null, family: string | null): string {
   return [given, family].filter(Boolean).join(' ');
 }
 
+/** "Yamamoto W.": the family name and the first letter of the given one, as a crowded list shows a person. */
+export function shortName(given: string | null, family: string | null): string {
+  if (!given || !family) return fullName(given, family);
+  return `${family} ${([...given][0] ?? '').toLocaleUpperCase('en-US')}.`;
+}
+
+/** "Yamamoto, Wren": the whole name, family name first, where a list is read by family names. */
+export function familyFirst(given: string | null, family: string | null): string {
+  return [family, given].filter(Boolean).join(', ');
+}
+
 /** Marks that turn the direction of what follows (Unicode Bidi_Control), and spaces without width. */
 const UNSEEN = /[\u061c\u200b\u200e\u200f\u2028-\u202e\u2060-\u206f\ufeff]/gu;
 /** Joiners change letters in these scripts; elsewhere they only make two names look like one. */
@@ -41,7 +52,7 @@ export function restrictedName(given: string | null, family: string | null): str
   return `Restricted ${initialsOf(given, family)}`.trim();
 }
 
-/** First letters of a name for a plate too narrow for it, e.g. "MG". */
+/** First letters of a name, e.g. "MG". */
 export function initialsOf(given: string | null, family: string | null): string {
   return [given, family]
     .map((part) => (part ? ([...part][0] ?? '') : ''))

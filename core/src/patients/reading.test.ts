@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addDays, dateOfDay, dayNumber } from '../time/index.ts';
-import { fullName, initialsOf, readBirthDate, readNamePart, readPhone } from './index.ts';
+import { familyFirst, fullName, initialsOf, readBirthDate, readNamePart, readPhone, shortName } from './index.ts';
 
 const TODAY = '2026-11-23';
 
@@ -137,5 +137,17 @@ describe('a part of a name', () => {
       initialsOf('amara', 'abara'),
       initialsOf('李', null),
     ]).toEqual(['Sukarno', 'Xu', 'AA', '李']);
+    expect([
+      familyFirst('Sukarno', ''),
+      familyFirst(null, 'Xu'),
+      shortName('Sukarno', ''),
+      shortName(null, 'Xu'),
+    ]).toEqual(['Sukarno', 'Xu', 'Sukarno', 'Xu']);
+  });
+  it('puts the family name first, with the first letter of the given one or all of it', () => {
+    expect([familyFirst('Wren', 'Yamamoto'), shortName('Wren', 'Yamamoto')]).toEqual(['Yamamoto, Wren', 'Yamamoto W.']);
+    // A letter may be more than one code unit.
+    expect(shortName('élodie', 'de la Cruz')).toBe('de la Cruz É.');
+    expect(shortName('𝒜da', 'Ngata')).toBe('Ngata 𝒜.');
   });
 });

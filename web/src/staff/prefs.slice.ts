@@ -11,11 +11,13 @@ const kept = z.object({
   theme: z.enum(THEMES),
   namesHidden: z.boolean(),
   zoom: z.literal([...ZOOMS]),
+  /** The site chosen last at this desk, or "all"; `null` before any choice. */
+  siteId: z.string().nullable().default(null),
 });
 type Prefs = z.output<typeof kept>;
 
 const KEY = 'zaguan.prefs';
-const DEFAULT_PREFS: Prefs = { theme: 'light', namesHidden: false, zoom: 1 };
+const DEFAULT_PREFS: Prefs = { theme: 'light', namesHidden: false, zoom: 1, siteId: null };
 
 /** What this browser kept; the usual where it kept nothing, or nothing readable. */
 function readKept(): Prefs {
@@ -34,6 +36,9 @@ export const prefs = createSlice({
   reducers: {
     choseTheme: (state, { payload }: PayloadAction<Theme>) => {
       state.theme = payload;
+    },
+    choseSite: (state, { payload }: PayloadAction<string>) => {
+      state.siteId = payload;
     },
     hidNames: (state, { payload }: PayloadAction<boolean>) => {
       state.namesHidden = payload;

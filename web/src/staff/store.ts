@@ -3,10 +3,9 @@ import { type TypedUseSelectorHook, useDispatch, useSelector } from 'react-redux
 import { connection } from '../shared/api/connection.ts';
 import { api, reporter } from './api.ts';
 import { prefs } from './prefs.slice.ts';
-import { desk } from './features/daybook/desk.slice.ts';
 
 export const store = configureStore({
-  reducer: { api: api.reducer, desk: desk.reducer, prefs: prefs.reducer, connection: connection.reducer },
+  reducer: { api: api.reducer, prefs: prefs.reducer, connection: connection.reducer },
   middleware: (defaults) => defaults().concat(api.middleware),
 });
 reporter.attach(store.dispatch);

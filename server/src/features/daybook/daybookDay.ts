@@ -4,7 +4,7 @@ import type { daybookDay as dayContract, daybookWeek as weekContract, Plate } fr
 import type { ReadinessShort } from '@zaguan/contracts/intake';
 import { bookedShare, hoursBandsOf } from '@zaguan/core/daybook';
 import { ClinicIndex } from '@zaguan/core/openings';
-import { fullName, initialsOf, restrictedName } from '@zaguan/core/patients';
+import { familyFirst, fullName, restrictedName, shortName } from '@zaguan/core/patients';
 import {
   addDays,
   addRangeInto,
@@ -207,7 +207,8 @@ function toPlate(row: PlateRow, readiness: ReadinessShort | null, hidden: boolea
     patientKind: row.patientKind,
     patientId: hidden ? null : row.patientId,
     name: (hidden ? restrictedName : fullName)(row.givenName, row.familyName),
-    initials: initialsOf(row.givenName, row.familyName),
+    shortName: (hidden ? restrictedName : shortName)(row.givenName, row.familyName),
+    familyFirst: (hidden ? restrictedName : familyFirst)(row.givenName, row.familyName),
     reason: hidden ? '' : (row.reason ?? ''),
     cancelReason: null,
     readiness,

@@ -1,3 +1,2 @@
-export { desk } from './desk.slice.ts';
 export { useNow } from './hooks/useNow.ts';
 export { LANE_SETS, shiftDate, weekOf } from './layout.ts';

@@ -6,9 +6,10 @@ import { apiError } from '../../../../shared/api/contractApi.ts';
 import { shortDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { prefs } from '../../../prefs.slice.ts';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
-import { desk, LANE_SETS, shiftDate, useNow, weekOf } from '../../daybook/index.ts';
+import { LANE_SETS, shiftDate, useNow, weekOf } from '../../daybook/index.ts';
 import { availabilityApi } from '../availability.api.ts';
 import { DraftBar, DraftChoice } from '../components/Drafts.tsx';
 import { Legend } from '../components/Legend.tsx';
@@ -51,7 +52,8 @@ function Week() {
   const [asked, setAsked] = useSearchParams();
   const { data: clinic, error: clinicError, fulfilledTimeStamp } = accountsApi.useClinicQuery({});
   const now = useNow(clinic?.now, fulfilledTimeStamp);
-  const { siteId, lanes: set } = useAppSelector((state) => state.desk);
+  const siteId = useAppSelector((state) => state.prefs.siteId) ?? 'all';
+  const set = LANE_SETS.find((each) => each === asked.get('lanes')) ?? 'people';
   const draftId = asked.get('draft') ?? undefined;
   const from = asked.get('week') ?? (clinic ? weekOf(clinic.now.slice(0, 10)) : '');
   const {
@@ -108,7 +110,7 @@ function Week() {
           aria-label={t('daybook.site')}
           className={CHOICE}
           value={siteId}
-          onChange={(event) => dispatch(desk.actions.choseSite(event.target.value))}
+          onChange={(event) => dispatch(prefs.actions.choseSite(event.target.value))}
         >
           <option value="all">{t('daybook.allSites')}</option>
           {week?.sites.map((each) => (
@@ -121,7 +123,12 @@ function Week() {
           aria-label={t('daybook.lanesOf')}
           className={CHOICE}
           value={set}
-          onChange={(event) => dispatch(desk.actions.choseLanes(event.target.value as (typeof LANE_SETS)[number]))}
+          onChange={(event) =>
+            setAsked((now) => {
+              now.set('lanes', event.target.value);
+              return now;
+            })
+          }
         >
           {LANE_SETS.map((each) => (
             <option key={each} value={each}>

@@ -1,13 +1,14 @@
 import { useTranslation } from 'react-i18next';
-import { useAppDispatch, useAppSelector } from '../../../store.ts';
-import { desk } from '../desk.slice.ts';
+import type { useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { LANE_SETS } from '../layout.ts';
 
 /** Whose lanes are drawn, and whether those who do not work that day are left out. */
-export function LaneChoice() {
+export function LaneChoice({
+  address: { lanes, onlyWorking, choose },
+}: {
+  address: ReturnType<typeof useDaybookAddress>;
+}) {
   const { t } = useTranslation();
-  const dispatch = useAppDispatch();
-  const { lanes, onlyWorking } = useAppSelector((state) => state.desk);
   return (
     <span className="ml-2 flex flex-wrap items-center gap-x-4 gap-y-1">
       <fieldset className="flex rounded-md border border-line-strong bg-panel">
@@ -22,7 +23,7 @@ export function LaneChoice() {
               name="lanes"
               className="sr-only"
               checked={lanes === set}
-              onChange={() => dispatch(desk.actions.choseLanes(set))}
+              onChange={() => choose.lanes(set)}
             />
             {t(`daybook.lanes.${set}`)}
           </label>
@@ -33,7 +34,7 @@ export function LaneChoice() {
           type="checkbox"
           className="size-4 accent-accent"
           checked={onlyWorking}
-          onChange={(event) => dispatch(desk.actions.choseOnlyWorking(event.target.checked))}
+          onChange={(event) => choose.onlyWorking(event.target.checked)}
         />
         {t('daybook.onlyWorking')}
       </label>

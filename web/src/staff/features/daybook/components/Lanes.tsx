@@ -1,10 +1,13 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useAppSelector } from '../../../store.ts';
 import { movesAmongPlates } from '../hooks/useDaybookKeys.ts';
+import type { Panel } from '../hooks/useDaybookAddress.ts';
+import { useTextWidth } from '../hooks/useTextWidth.ts';
 import type { LaneSection, Shown } from '../layout.ts';
+import { alikeNames } from '../plateLayout.ts';
 import type { TypeNames } from './LaneView.tsx';
 import { PlateCard, usePlateCard } from './PlateCard.tsx';
 import { SiteLanes } from './SiteLanes.tsx';
@@ -18,12 +21,15 @@ interface Props {
   readonly shown: Shown | undefined;
   readonly now: string;
   readonly types: TypeNames;
+  /** The panel at the right: its plate is marked, and brought into sight. */
+  readonly panel: Panel | null;
+  readonly onOpen: (panel: Panel) => void;
   readonly failed: { tag: string; requestId: string } | null;
   readonly onRetry: () => void;
 }
 
 /** Lanes under each other on one width: as the whole day fits, or wider, then it scrolls. */
-export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
+export function Lanes({ sections, shown, now, types, panel, onOpen, failed, onRetry }: Props) {
   const { t } = useTranslation();
   const zoom = useAppSelector((state) => state.prefs.zoom);
   const box = useRef<HTMLElement>(null);
@@ -46,6 +52,14 @@ export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
     element.scrollLeft += middle * (pxPerMin / drawn.current - 1);
     drawn.current = pxPerMin;
   }, [pxPerMin]);
+  const widthOf = useTextWidth();
+  const alike = useMemo(() => alikeNames(sections.flatMap(({ site }) => site.lanes)), [sections]);
+  const chosen = panel?.kind === 'visit' ? panel.visitId : null;
+  useEffect(() => {
+    if (!chosen || !shown) return;
+    const plate = box.current?.querySelector(`[data-plate="${CSS.escape(chosen)}"]`);
+    plate?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [chosen, shown]);
   const card = usePlateCard();
   const empty =
     shown && sections.every(({ site }) => site.lanes.every((lane) => !lane.hoursBands.length && !lane.plates.length));
@@ -89,11 +103,15 @@ export function Lanes({ sections, shown, now, types, failed, onRetry }: Props) {
               pxPerMin={pxPerMin}
               now={now}
               types={types}
+              alike={alike}
+              widthOf={widthOf}
+              chosen={chosen}
+              onOpen={onOpen}
               linkOf={linkOf}
             />
           ))}
       </section>
-      <PlateCard card={card} sections={sections} types={types} />
+      <PlateCard card={card} sections={sections} types={types} now={now} />
     </>
   );
 }

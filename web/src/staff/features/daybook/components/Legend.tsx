@@ -49,10 +49,7 @@ export function Legend() {
               <span className="w-[18px] text-center text-[0.75rem] font-bold text-warning">3/5</span> {t('legend.open')}
             </li>
             <li className="flex items-center gap-2">
-              <span className="flex w-[18px] justify-center">
-                <span className="h-4 w-[3px] bg-warning" />
-              </span>
-              {t('legend.openNarrow')}
+              <span className="w-[18px] text-center text-[0.75rem] font-bold text-danger">12</span> {t('legend.late')}
             </li>
             <li className="flex items-center gap-2">
               <span className="flex w-[18px] justify-center">

@@ -6,7 +6,8 @@ import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppSelector } from '../../../store.ts';
 import type { LaneSection } from '../layout.ts';
 import type { TypeNames } from './LaneView.tsx';
-import { formatReadiness, formatStatus } from './PlateView.tsx';
+import { signsOf } from '../plateFace.ts';
+import { formatStatus } from './PlateView.tsx';
 
 /** A pointer that only passes opens nothing; one on its way to the card does not close it. */
 const OPEN_AFTER_MS = 350;
@@ -89,17 +90,18 @@ export function PlateCard({
   card: { at, keep, leave, close },
   sections,
   types,
+  now,
 }: {
   card: ReturnType<typeof usePlateCard>;
   sections: readonly LaneSection[];
   types: TypeNames;
+  now: string;
 }) {
   const { t } = useTranslation();
   const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
   const found = at && lookUp(sections, at);
   if (!found || found.plate.kind === 'hold') return null;
   const { plate, site } = found;
-  const ready = formatReadiness(plate, t);
   return (
     <Popover.Root open onOpenChange={close}>
       <Popover.Anchor virtualRef={{ current: at.element }} />
@@ -119,14 +121,21 @@ export function PlateCard({
         >
           <p className="font-bold">{namesHidden ? t('daybookView.someone') : plate.name}</p>
           <p>
-            {timeOf(plate.drawn.start, site.timeZone)} to {timeOf(plate.drawn.end, site.timeZone)} ·{' '}
-            {types[plate.visitTypeId]?.name}
+            {t('daybook.range', {
+              from: timeOf(plate.drawn.start, site.timeZone),
+              until: timeOf(plate.drawn.end, site.timeZone),
+            })}{' '}
+            · {types[plate.visitTypeId]?.name}
           </p>
           <p>
             {formatStatus(plate, t)}
             {plate.origin && ` · ${t(`visit.origin.${plate.origin}`)}`}
           </p>
-          {ready && <p className={ready.held ? 'font-bold text-danger' : 'text-warning'}>{ready.words}</p>}
+          {signsOf(plate, now, t).map(({ kind, words }) => (
+            <p key={kind} className={kind === 'open' ? 'text-warning' : 'font-bold text-danger'}>
+              {words}
+            </p>
+          ))}
           {plate.reason && !namesHidden && <p className="mt-1">“{plate.reason}”</p>}
         </Popover.Content>
       </Popover.Portal>

@@ -3,12 +3,9 @@ import { useTranslation } from 'react-i18next';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../../shared/arch/archFor.ts';
 import { timeOf } from '../../../../shared/time/format.ts';
-import { useAppSelector } from '../../../store.ts';
-import { minuteOf, type PlacedPlate } from '../layout.ts';
+import { minuteOf } from '../layout.ts';
+import type { PlacedPlate, Sign } from '../plateLayout.ts';
 import { colorOf } from './colors.ts';
-
-const NAME_FITS_PX = 66;
-const WORDS_FIT_PX = 120;
 
 interface Props {
   readonly placed: PlacedPlate;
@@ -19,31 +16,17 @@ interface Props {
   readonly color: string | undefined;
   readonly chosen: boolean;
   readonly past: boolean;
+  /** No name is shown, so no reason either. */
+  readonly namesHidden: boolean;
   readonly onOpen: () => void;
 }
 
-/** One visit on a lane: mark, name, and the minutes in which the lane's person is really there. */
-export function PlateView({
-  placed: { plate, left, width, row },
-  rowPx,
-  site,
-  typeName,
-  color,
-  chosen,
-  past,
-  onOpen,
-}: Props) {
+/** One visit on a lane: a bar as long as its minutes, the mark, the name running on, and what needs an eye. */
+export function PlateView({ placed, rowPx, site, typeName, color, chosen, past, namesHidden, onOpen }: Props) {
   const { t } = useTranslation();
+  const { plate, left, width, row, bar, isMirrored, name, detail, signs } = placed;
   const look = colorOf(color);
-  const shape = archFor({ ...plate, status: plate.status });
-  const status = formatStatus(plate, t);
-  const hidden = useAppSelector((state) => state.prefs.namesHidden) && plate.kind === 'visit';
-  const name = plate.kind === 'hold' ? t('daybook.hold') : hidden ? t('daybookView.someone') : plate.name;
-  const reason = hidden ? '' : plate.reason;
-  const span = `${timeOf(plate.drawn.start, site.timeZone)} to ${timeOf(plate.drawn.end, site.timeZone)}`;
-  const length = minuteOf(site, plate.drawn.end) - minuteOf(site, plate.drawn.start);
-  const ready = formatReadiness(plate, t);
-  const dashed = plate.kind === 'hold' || plate.identity === 'unknown';
+  const tentative = plate.kind === 'hold' || plate.identity === 'unknown';
   return (
     <button
       type="button"
@@ -52,98 +35,107 @@ export function PlateView({
       data-origin={plate.origin ?? 'hold'}
       aria-pressed={chosen}
       onClick={onOpen}
-      className={`absolute overflow-hidden rounded-sm border text-left leading-none ${past ? 'border-line-strong bg-surface-deep text-foreground' : `${look.plate} ${dashed ? 'bg-panel' : ''} text-foreground`} ${dashed ? 'border-dashed' : ''} ${chosen ? 'outline-2 outline-offset-1 outline-foreground' : ''}`}
-      style={{ left, width, top: row * rowPx, height: rowPx - 3 }}
+      className={`absolute text-left leading-none text-foreground ${chosen ? 'z-[1] rounded-sm bg-panel outline-2 outline-foreground' : ''}`}
+      style={{ left, width, top: row * rowPx, height: rowPx }}
     >
-      <span className="sr-only">{`${name}, ${span}, ${typeName}, ${status}${plate.origin ? `, ${t(`visit.origin.${plate.origin}`)}` : ''}${reason ? `, ${t('visit.reason')}: ${reason}` : ''}${ready ? `, ${ready.words}` : ''}`}</span>
-      {plate.present.map((run) => (
-        <span
-          key={run.start}
-          aria-hidden="true"
-          className={`absolute top-0 h-[3px] ${look.edge}`}
-          style={{
-            left: `${((minuteOf(site, run.start) - minuteOf(site, plate.drawn.start)) / length) * 100}%`,
-            width: `${((minuteOf(site, run.end) - minuteOf(site, run.start)) / length) * 100}%`,
-          }}
-        />
-      ))}
+      <span className="sr-only">{inWords(placed, site, typeName, namesHidden, t)}</span>
       <span
         aria-hidden="true"
-        className={`absolute inset-x-1 flex items-center gap-1 ${width < NAME_FITS_PX ? 'top-[5px] justify-center' : 'top-[6px]'}`}
+        className={`absolute inset-y-px rounded-sm ${past ? 'bg-surface-deep' : look.fill} ${tentative ? `border border-dashed ${look.border}` : `border-l-[3px] ${look.border}`}`}
+        style={{ left: bar.left, width: bar.width }}
+      >
+        <Present placed={placed} site={site} edge={look.edge} />
+      </span>
+      {/* Behind words that run on: neither the line of now nor hatching is read through them. */}
+      {width > bar.width && (
+        <span
+          aria-hidden="true"
+          className="absolute inset-y-[3px] rounded-sm bg-panel"
+          style={{ left: isMirrored ? 0 : bar.width, width: width - bar.width }}
+        />
+      )}
+      <span
+        aria-hidden="true"
+        className={`absolute inset-y-0 flex items-center gap-[4px] pl-[4px] text-plate whitespace-nowrap ${isMirrored ? 'flex-row-reverse' : ''}`}
+        // The mark stands at the beginning of the bar on either side.
+        style={isMirrored ? { right: width - bar.left - 19 } : { left: bar.left }}
       >
         <span className={look.text}>
-          <ArchMark shape={shape} label="" size={15} />
+          <ArchMark shape={archFor({ ...plate, status: plate.status })} label="" size={15} />
         </span>
-        <span className="truncate text-[0.86rem] font-bold">{width >= NAME_FITS_PX ? name : ''}</span>
-        {width >= 170 && <span className="ml-auto shrink-0 text-[0.75rem] text-muted">{status}</span>}
-        {ready && width >= NAME_FITS_PX && width < 170 && <ReadyMark ready={ready} />}
+        {signs
+          .filter(({ kind }) => kind === 'held')
+          .map((sign) => (
+            <SignMark key={sign.kind} sign={sign} />
+          ))}
+        <span data-plate-name className={past ? 'font-normal' : 'font-bold'}>
+          {name}
+        </span>
+        {signs
+          .filter(({ kind }) => kind !== 'held')
+          .map((sign) => (
+            <SignMark key={sign.kind} sign={sign} />
+          ))}
+        {detail && <span className="text-muted">{detail}</span>}
       </span>
-      {width < NAME_FITS_PX && (
-        <span aria-hidden="true" className="absolute inset-x-0 bottom-[2px] text-center text-[0.75rem] font-bold">
-          {hidden ? '' : plate.initials}
-        </span>
-      )}
-      {width >= NAME_FITS_PX && (
-        <span
-          aria-hidden="true"
-          className="absolute inset-x-1 bottom-[3px] truncate pl-[19px] text-[0.75rem] text-muted"
-        >
-          {width >= WORDS_FIT_PX ? typeName : typeName.split(' ')[0]}
-          {plate.origin === 'self' && ` · ${t('visit.originShort.self')}`}
-        </span>
-      )}
-      {ready && width < NAME_FITS_PX && (
-        <span
-          aria-hidden="true"
-          data-ready-mark={ready.held ? 'held' : 'open'}
-          className={
-            ready.held
-              ? 'absolute top-[4px] right-[1px] rounded-sm bg-danger px-[3px] py-px text-[0.7rem] font-bold text-on-fill'
-              : 'absolute right-0 bottom-0 h-full w-[3px] bg-warning'
-          }
-        >
-          {ready.held && ready.short}
-        </span>
-      )}
-      {ready && width >= 170 && (
-        <span aria-hidden="true" className="absolute right-1 bottom-[3px] flex">
-          <ReadyMark ready={ready} />
-        </span>
-      )}
     </button>
   );
 }
 
-export interface Ready {
-  readonly short: string;
-  readonly words: string;
-  readonly held: boolean;
-}
-
-/** What a plate says about readiness: nothing once it is ready or inside. */
-export function formatReadiness(
-  plate: Plate,
-  t: (key: string, facts?: Record<string, unknown>) => string,
-): Ready | null {
-  const { readiness, status } = plate;
-  if (!readiness || readiness.ready || status === 'checked-in') return null;
-  const { done, total, held } = readiness;
-  return {
-    held,
-    short: held ? '!' : `${done}/${total}`,
-    words: held ? t('readiness.held') : t('readiness.onPlate', { done, total }),
-  };
-}
-
-function ReadyMark({ ready }: { ready: Ready }) {
-  return (
+/** The minutes in which the lane's person is really there. */
+function Present({ placed: { plate }, site, edge }: { placed: PlacedPlate; site: SiteDay; edge: string }) {
+  const from = minuteOf(site, plate.drawn.start);
+  const length = minuteOf(site, plate.drawn.end) - from;
+  return plate.present.map((run) => (
     <span
-      data-ready-mark={ready.held ? 'held' : 'open'}
-      className={`ml-auto shrink-0 rounded-sm text-[0.75rem] font-bold tabular-nums ${ready.held ? 'bg-danger px-1 text-on-fill' : 'text-warning'}`}
-    >
-      {ready.short}
+      key={run.start}
+      className={`absolute top-0 h-[3px] ${edge}`}
+      style={{
+        left: `${((minuteOf(site, run.start) - from) / length) * 100}%`,
+        width: `${((minuteOf(site, run.end) - minuteOf(site, run.start)) / length) * 100}%`,
+      }}
+    />
+  ));
+}
+
+const SIGN_LOOK: Record<Sign['kind'], string> = {
+  held: 'rounded-sm bg-danger px-[5px] py-px text-on-fill',
+  late: 'rounded-sm bg-danger-subtle px-[3px] py-px text-danger',
+  open: 'px-[3px] text-warning tabular-nums',
+};
+
+function SignMark({ sign }: { sign: Sign }) {
+  return (
+    <span data-sign={sign.kind} className={`font-bold ${SIGN_LOOK[sign.kind]}`}>
+      {sign.short}
     </span>
   );
+}
+
+/** Everything a plate says, for who hears it. */
+function inWords(
+  { plate, signs }: PlacedPlate,
+  site: SiteDay,
+  typeName: string,
+  namesHidden: boolean,
+  t: (key: string, facts?: Record<string, unknown>) => string,
+): string {
+  const name = plate.kind === 'hold' ? t('daybook.hold') : namesHidden ? t('daybookView.someone') : plate.name;
+  const reason = namesHidden || plate.kind === 'hold' ? '' : plate.reason;
+  return [
+    name,
+    t('daybook.range', {
+      from: timeOf(plate.drawn.start, site.timeZone),
+      until: timeOf(plate.drawn.end, site.timeZone),
+    }),
+    typeName,
+    formatStatus(plate, t),
+    plate.origin && t(`visit.origin.${plate.origin}`),
+    reason && `${t('visit.reason')}: ${reason}`,
+    ...signs.map(({ words }) => words),
+  ]
+    .filter(Boolean)
+    .join(', ');
 }
 
 /** The status in words, as it stands beside the mark. */

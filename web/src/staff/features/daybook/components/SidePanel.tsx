@@ -1,21 +1,29 @@
 import type { DaybookDay } from '@zaguan/contracts/daybook';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import { WhyNotPanel } from '../../openings/index.ts';
-import { desk } from '../desk.slice.ts';
+import type { Panel } from '../hooks/useDaybookAddress.ts';
 import type { TypeNames } from './LaneView.tsx';
 import { VisitPanel } from './VisitPanel.tsx';
 
 /** At the right: the visit that was opened, or the question that was asked. */
-export function SidePanel({ day, types }: { day: DaybookDay; types: TypeNames }) {
+export function SidePanel({
+  day,
+  types,
+  panel,
+  onOpen,
+  onClose: close,
+}: {
+  day: DaybookDay;
+  types: TypeNames;
+  panel: Panel;
+  onOpen: (panel: Panel) => void;
+  onClose: () => void;
+}) {
   const { t } = useTranslation();
-  const dispatch = useAppDispatch();
-  const panel = useAppSelector((state) => state.desk.panel);
   const { data: who } = accountsApi.useWhoAmIQuery({});
-  if (!panel || !who?.me) return null;
-  const close = () => dispatch(desk.actions.closed());
+  if (!who?.me) return null;
   return (
     <aside
       aria-label={t(panel.kind === 'visit' ? 'daybook.title' : 'whyNot.title')}
@@ -35,7 +43,7 @@ export function SidePanel({ day, types }: { day: DaybookDay; types: TypeNames })
           onClose={close}
         />
       ) : (
-        <WhyNotPanel asked={panel} onChange={(asked) => dispatch(desk.actions.opened({ kind: 'why-not', ...asked }))} />
+        <WhyNotPanel asked={panel} onChange={(asked) => onOpen({ kind: 'why-not', ...asked })} />
       )}
     </aside>
   );

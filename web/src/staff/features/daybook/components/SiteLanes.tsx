@@ -2,6 +2,7 @@ import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
 import { memo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { timeOf, zoneShort } from '../../../../shared/time/format.ts';
+import type { Panel } from '../hooks/useDaybookAddress.ts';
 import { minuteOf, type Shown } from '../layout.ts';
 import { LaneView, type TypeNames } from './LaneView.tsx';
 
@@ -15,6 +16,10 @@ export const SiteLanes = memo(function SiteLanes({
   pxPerMin,
   now,
   types,
+  alike,
+  widthOf,
+  chosen,
+  onOpen,
   linkOf,
 }: {
   site: SiteDay;
@@ -22,6 +27,11 @@ export const SiteLanes = memo(function SiteLanes({
   pxPerMin: number;
   now: string;
   types: TypeNames;
+  alike: ReadonlySet<string>;
+  widthOf: (words: string) => number;
+  /** The visit that is open at the right. */
+  chosen: string | null;
+  onOpen: (panel: Panel) => void;
   linkOf: (lane: Lane) => string;
 }) {
   const { t } = useTranslation();
@@ -82,6 +92,10 @@ export const SiteLanes = memo(function SiteLanes({
             now={now}
             nowLeft={nowShown ? (nowMin - shown.fromMin) * pxPerMin : null}
             types={types}
+            alike={alike}
+            widthOf={widthOf}
+            chosen={chosen && lane.plates.some(({ id }) => id === chosen) ? chosen : null}
+            onOpen={onOpen}
             link={linkOf(lane)}
           />
         ))}

@@ -5,7 +5,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, formatDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { useAppDispatch, useAppSelector } from '../../../store.ts';
+import { useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import type { TypeNames } from '../components/LaneView.tsx';
 import { LaneChoice } from '../components/LaneChoice.tsx';
@@ -14,7 +14,7 @@ import { Legend } from '../components/Legend.tsx';
 import { DaybookViewMenu } from '../components/DaybookViewMenu.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
 import { daybookApi } from '../daybook.api.ts';
-import { desk } from '../desk.slice.ts';
+import { type Panel, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
 import { type LaneSection, lanesOf, shiftDate, shownOf } from '../layout.ts';
@@ -22,10 +22,12 @@ import { type LaneSection, lanesOf, shiftDate, shownOf } from '../layout.ts';
 export function DaybookPage() {
   const { t } = useTranslation();
   const navigate = useNavigate();
-  const dispatch = useAppDispatch();
   const params = useParams();
   const { data: clinic, error: clinicError, fulfilledTimeStamp } = accountsApi.useClinicQuery({});
-  const { siteId, lanes, onlyWorking } = useAppSelector((state) => state.desk);
+  const address = useDaybookAddress();
+  const { panel, lanes, onlyWorking } = address;
+  const keptSite = useAppSelector((state) => state.prefs.siteId);
+  const { data: who } = accountsApi.useWhoAmIQuery({});
   const now = useNow(clinic?.now, fulfilledTimeStamp);
   const today = clinic ? dateAt(now, clinic.sites[0]?.timeZone ?? 'UTC') : '';
   const date = params.date ?? today;
@@ -35,14 +37,14 @@ export function DaybookPage() {
     () => Object.fromEntries(clinic?.visitTypes.map((type) => [type.id, type]) ?? []),
     [clinic],
   );
-  const go = (to: string) => {
-    dispatch(desk.actions.closed());
-    void navigate(to === today ? '/daybook' : `/daybook/${to}`);
-  };
+  const go = (to: string) => void navigate(`${to === today ? '/daybook' : `/daybook/${to}`}${address.filters}`);
   useEffect(() => {
     document.title = date ? `${formatDate(date)} · ${t('daybook.title')}` : t('daybook.title');
   }, [date, t]);
   const refused = apiError(query.error ?? clinicError);
+  const siteId = day
+    ? siteToShow(day, { asked: address.siteId, panel, kept: keptSite, own: who?.me?.resourceId })
+    : 'all';
   const sites = useMemo(
     () =>
       (day?.sites ?? [])
@@ -63,14 +65,12 @@ export function DaybookPage() {
     const site = sites.find((row) => row.lanes.some((lane) => lane.kind === 'provider'));
     const lane = site?.lanes.find((row) => row.kind === 'provider');
     if (site && lane)
-      dispatch(
-        desk.actions.opened({
-          kind: 'why-not',
-          siteId: site.id,
-          resourceId: lane.resourceId,
-          start: roundUp(date === today ? now : new Date(Date.parse(site.dayStart) + 9 * 3_600_000).toISOString()),
-        }),
-      );
+      address.open({
+        kind: 'why-not',
+        siteId: site.id,
+        resourceId: lane.resourceId,
+        start: roundUp(date === today ? now : new Date(Date.parse(site.dayStart) + 9 * 3_600_000).toISOString()),
+      });
   };
   return (
     <main className="flex min-h-0 flex-1 flex-col">
@@ -92,7 +92,7 @@ export function DaybookPage() {
           <select
             className="rounded-md border border-line-strong bg-panel px-2 py-1.5"
             value={siteId}
-            onChange={(event) => dispatch(desk.actions.choseSite(event.target.value))}
+            onChange={(event) => address.choose.site(event.target.value)}
           >
             <option value="all">{t('daybook.allSites')}</option>
             {day?.sites.map((site) => (
@@ -102,7 +102,7 @@ export function DaybookPage() {
             ))}
           </select>
         </label>
-        <LaneChoice />
+        <LaneChoice address={address} />
         <span className="ml-auto flex gap-2">
           <Button onClick={askNow} disabled={!day}>
             {t('daybook.whyNot')}
@@ -111,31 +111,56 @@ export function DaybookPage() {
           <Legend />
         </span>
       </header>
-      {day && <Counts day={day} />}
+      {day && <Counts date={day.date} sites={sites} />}
       <div className="flex min-h-0 flex-1">
         <Lanes
           sections={sections}
           shown={shown}
           now={now}
           types={types}
+          panel={panel}
+          onOpen={address.open}
           failed={refused && !query.isFetching ? refused : null}
           onRetry={() => void query.refetch()}
         />
-        {day && <SidePanel day={day} types={types} />}
+        {day && panel && (
+          <SidePanel day={day} types={types} panel={panel} onOpen={address.open} onClose={address.close} />
+        )}
       </div>
     </main>
   );
+}
+
+/**
+ * The site whose lanes are drawn, or "all": what the address asks for, else where the visit is that it names, else what
+ * was chosen last at this desk, else where the reader's own hours are that day, else the first site the reader may see.
+ */
+function siteToShow(
+  { sites }: DaybookDay,
+  by: { asked: string | null; panel: Panel | null; kept: string | null; own: string | null | undefined },
+): string {
+  const known = (id: string | null | undefined) => (id === 'all' ? 'all' : sites.find((site) => site.id === id)?.id);
+  const { panel } = by;
+  const visited =
+    panel?.kind === 'visit' &&
+    sites.find((site) => site.lanes.some((lane) => lane.plates.some(({ id }) => id === panel.visitId)));
+  const ownDay = sites.find((site) =>
+    site.lanes.some((lane) => lane.resourceId === by.own && (lane.hoursBands.length > 0 || lane.plates.length > 0)),
+  );
+  const wanted = known(by.asked) ?? known(by.kept);
+  if (visited && wanted !== 'all') return visited.id;
+  return wanted ?? ownDay?.id ?? sites[0]?.id ?? 'all';
 }
 
 function roundUp(instant: string): string {
   return new Date(Math.ceil(Date.parse(instant) / 300_000) * 300_000).toISOString();
 }
 
-/** The day in numbers that carry their meaning. */
-function Counts({ day }: { day: DaybookDay }) {
+/** What is drawn in numbers that carry their meaning. */
+function Counts({ date, sites }: { date: string; sites: DaybookDay['sites'] }) {
   const { t } = useTranslation();
   const plates = new Map(
-    day.sites.flatMap((site) => site.lanes.flatMap((lane) => lane.plates.map((plate) => [plate.id, plate] as const))),
+    sites.flatMap((site) => site.lanes.flatMap((lane) => lane.plates.map((plate) => [plate.id, plate] as const))),
   );
   const visits = [...plates.values()].filter((plate) => plate.kind === 'visit');
   const held = plates.size - visits.length;
@@ -147,7 +172,7 @@ function Counts({ day }: { day: DaybookDay }) {
       </span>
       {unknown > 0 && <span className="font-bold text-warning">{t('daybook.unknown', { count: unknown })}</span>}
       {held > 0 && <span>{t('daybook.held', { count: held })}</span>}
-      <Link to={`/find?from=${day.date}`} className="ml-auto font-semibold text-accent underline">
+      <Link to={`/find?from=${date}`} className="ml-auto font-semibold text-accent underline">
         {t('find.title')}
       </Link>
     </p>

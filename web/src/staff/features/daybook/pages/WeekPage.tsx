@@ -4,7 +4,6 @@ import { useNavigate, useParams } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, formatDate, shortDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import { Lanes } from '../components/Lanes.tsx';
 import type { TypeNames } from '../components/LaneView.tsx';
@@ -12,7 +11,7 @@ import { Legend } from '../components/Legend.tsx';
 import { DaybookViewMenu } from '../components/DaybookViewMenu.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
 import { daybookApi } from '../daybook.api.ts';
-import { desk } from '../desk.slice.ts';
+import { useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
 import { type LaneSection, shiftDate, shownOf, weekOf } from '../layout.ts';
@@ -21,11 +20,10 @@ import { type LaneSection, shiftDate, shownOf, weekOf } from '../layout.ts';
 export function WeekPage() {
   const { t } = useTranslation();
   const navigate = useNavigate();
-  const dispatch = useAppDispatch();
   const { resourceId = '', date = '' } = useParams();
   const { data: clinic, fulfilledTimeStamp } = accountsApi.useClinicQuery({});
   const now = useNow(clinic?.now, fulfilledTimeStamp);
-  const panel = useAppSelector((state) => state.desk.panel);
+  const { panel, open, close, filters } = useDaybookAddress();
   const from = weekOf(date);
   const query = daybookApi.useWeekQuery({ resourceId, from });
   const week = query.currentData;
@@ -34,10 +32,7 @@ export function WeekPage() {
     [clinic],
   );
   const today = clinic ? dateAt(now, clinic.sites[0]?.timeZone ?? 'UTC') : '';
-  const go = (to: string) => {
-    dispatch(desk.actions.closed());
-    void navigate(`/daybook/week/${resourceId}/${to}`);
-  };
+  const go = (to: string) => void navigate(`/daybook/week/${resourceId}/${to}${filters}`);
   useDaybookKeys({ back: () => go(shiftDate(from, -7)), on: () => go(shiftDate(from, 7)), today: () => go(today) });
   const title = week?.name ?? t('loading');
   useEffect(() => {
@@ -89,10 +84,20 @@ export function WeekPage() {
           shown={shown}
           now={now}
           types={types}
+          panel={panel}
+          onOpen={open}
           failed={refused && !query.isFetching ? refused : null}
           onRetry={() => void query.refetch()}
         />
-        {week && opened && <SidePanel day={{ date: opened.date, now: week.now, sites: opened.sites }} types={types} />}
+        {week && opened && panel && (
+          <SidePanel
+            day={{ date: opened.date, now: week.now, sites: opened.sites }}
+            types={types}
+            panel={panel}
+            onOpen={open}
+            onClose={close}
+          />
+        )}
       </div>
     </main>
   );
