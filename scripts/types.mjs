@@ -9,6 +9,7 @@ const projects = [
   'contracts/tsconfig.json',
   'server/tsconfig.json',
   'web/tsconfig.json',
+  'web/src/patient/tsconfig.json',
   'e2e/tsconfig.json',
   'bench/tsconfig.json',
 ];

@@ -2,7 +2,7 @@ import { APPOINTMENT_STATUSES, ORIGINS } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { readinessShort } from '../intake/desk.ts';
-import { instant, localDate, askedDate } from '../wire.ts';
+import { askedDate, instant, localDate, patientKind } from '../wire.ts';
 
 const run = z.strictObject({ start: instant, end: instant });
 
@@ -10,7 +10,7 @@ const run = z.strictObject({ start: instant, end: instant });
 const hoursBand = run.extend({
   hoursId: z.string(),
   typeIds: z.array(z.string()).nullable(),
-  kinds: z.array(z.string()).nullable(),
+  kinds: z.array(patientKind).nullable(),
   invitedOnly: z.boolean(),
   places: z.number(),
   online: z.array(run),

@@ -1,3 +1,4 @@
+import { PATIENT_STATUSES } from '@zaguan/core/patients';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { appointmentId, instant, localDate, undoable, unreadableRows, version } from '../wire.ts';
@@ -10,7 +11,7 @@ const candidate = z.strictObject({
   name: z.string(),
   birthDate: localDate,
   contact: z.string(),
-  status: z.string(),
+  status: z.enum(PATIENT_STATUSES),
   verdict: z.enum(['likely', 'relative', 'possible']),
   fields: z.strictObject({
     'family-name': likeness,

@@ -1,4 +1,4 @@
-import { REMINDER_CODES } from '@zaguan/core/reminders';
+import { MESSAGE_KINDS, MESSAGE_STATUSES, REMINDER_CODES, REMINDER_STEPS } from '@zaguan/core/reminders';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { appointmentId, instant } from '../wire.ts';
@@ -9,23 +9,12 @@ export type DropCode = (typeof DROP_CODES)[number];
 
 const visitMessage = z.strictObject({
   id: z.string(),
-  kind: z.enum([
-    'confirmation',
-    'reminder',
-    'moved',
-    'must-move',
-    'cancellation',
-    'restored',
-    'requested',
-    'declined',
-    'reply',
-    'code',
-  ]),
+  kind: z.enum(MESSAGE_KINDS),
   channel: z.enum(['sms', 'email']),
-  step: z.string().nullable(),
+  step: z.enum(REMINDER_STEPS).nullable(),
   body: z.string(),
   sendAt: instant,
-  status: z.enum(['planned', 'sent', 'delivered', 'failed', 'withdrawn', 'dropped']),
+  status: z.enum(MESSAGE_STATUSES),
   droppedCode: z.enum(DROP_CODES).nullable(),
   /** The rule that made it later than planned. */
   heldCode: z.enum(['quiet-hours']).nullable(),

@@ -1,4 +1,6 @@
-import { RIGHTS } from '@zaguan/core/patients';
+import { SIGNERS } from '@zaguan/core/intake';
+import { PATIENT_STATUSES, RIGHTS } from '@zaguan/core/patients';
+import { MESSAGE_KINDS, MESSAGE_STATUSES, REMINDER_STEPS } from '@zaguan/core/reminders';
 import { FIELD_KINDS } from '@zaguan/core/setup';
 import { APPOINTMENT_STATUSES, ORIGINS } from '@zaguan/core/visits';
 import { z } from 'zod';
@@ -28,7 +30,7 @@ const record = z.strictObject({
   birthDate: localDate,
   sex: z.string().nullable(),
   language: z.enum(['en', 'es']),
-  status: z.string(),
+  status: z.enum(PATIENT_STATUSES),
   restricted: z.boolean(),
   version: z.number(),
   mayEdit: z.boolean(),
@@ -64,11 +66,11 @@ const record = z.strictObject({
   messages: z.array(
     z.strictObject({
       id: z.string(),
-      kind: z.string(),
-      step: z.string().nullable(),
+      kind: z.enum(MESSAGE_KINDS),
+      step: z.enum(REMINDER_STEPS).nullable(),
       contact: z.string().nullable(),
       at: instant,
-      status: z.string(),
+      status: z.enum(MESSAGE_STATUSES),
       visitDate: localDate,
     }),
   ),
@@ -90,7 +92,7 @@ const record = z.strictObject({
       version: z.number(),
       visitDate: localDate,
       at: instant,
-      signer: z.string(),
+      signer: z.enum(SIGNERS),
       signerName: z.string(),
       language: z.enum(['en', 'es']),
     }),

@@ -1,3 +1,4 @@
+import { REACH_CODES } from '@zaguan/core/setup';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { patientKind, undoable } from '../wire.ts';
@@ -33,7 +34,13 @@ export const setupGuide = defineEndpoint({
     /** Sites with types that need no provider. */
     withoutProvider: z.array(z.strictObject({ siteName: z.string(), types: z.array(z.string()) })),
     notOnline: z.array(
-      z.strictObject({ id: z.string(), name: z.string(), code: z.string(), facts, field: z.string().nullable() }),
+      z.strictObject({
+        id: z.string(),
+        name: z.string(),
+        code: z.enum(REACH_CODES),
+        facts,
+        field: z.string().nullable(),
+      }),
     ),
     steps: z.array(
       z.strictObject({

@@ -1,4 +1,5 @@
 import { READINESS_CODES, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
+import { MESSAGE_KINDS, REMINDER_STEPS } from '@zaguan/core/reminders';
 import { APPOINTMENT_STATUSES } from '@zaguan/core/visits';
 import { WORK_KINDS } from '@zaguan/core/work';
 import { z } from 'zod';
@@ -41,8 +42,8 @@ const work = z.discriminatedUnion('kind', [
   base.extend({
     kind: z.literal('failed'),
     contact: z.string(),
-    message: z.string(),
-    step: z.string().nullable(),
+    message: z.enum(MESSAGE_KINDS),
+    step: z.enum(REMINDER_STEPS).nullable(),
     reason: z.string(),
   }),
   base.extend({ kind: z.literal('identity-review') }),

@@ -3,3 +3,4 @@ export * from './authority.ts';
 export * from './birthDate.ts';
 export * from './personName.ts';
 export * from './phone.ts';
+export * from './status.ts';

@@ -2,20 +2,25 @@ import type { EpochMinute, ZoneId } from '../time/index.ts';
 import { isQuiet, type QuietHours } from './plan.ts';
 
 /** What a message to a patient tells. */
-export type MessageKind =
-  | 'confirmation'
-  | 'reminder'
-  | 'moved'
+export const MESSAGE_KINDS = [
+  'confirmation',
+  'reminder',
+  'moved',
   /** The visit can't take place at its time; another one is looked for. */
-  | 'must-move'
-  | 'cancellation'
-  | 'restored'
+  'must-move',
+  'cancellation',
+  'restored',
   /** Booked by the patient, and waiting until the clinic agrees. */
-  | 'requested'
+  'requested',
   /** The clinic did not agree, with its own words. */
-  | 'declined'
-  | 'reply'
-  | 'code';
+  'declined',
+  'reply',
+  'code',
+] as const;
+export type MessageKind = (typeof MESSAGE_KINDS)[number];
+
+export const MESSAGE_STATUSES = ['planned', 'sent', 'delivered', 'failed', 'withdrawn', 'dropped'] as const;
+export type MessageStatus = (typeof MESSAGE_STATUSES)[number];
 
 /** Everything that decides whether a due message may go out now. */
 export interface HandOverFacts {

@@ -1,9 +1,13 @@
 import { addDays, type EpochMinute, epochToWall, wallToEpoch, type ZoneId } from '../time/index.ts';
 import type { AppointmentStatus } from '../visits/index.ts';
 
+/** The reminders there are, each with words of its own. */
+export const REMINDER_STEPS = ['7-days', '2-days', '3-hours'] as const;
+export type ReminderStepId = (typeof REMINDER_STEPS)[number];
+
 /** One reminder of a plan. Days before are wall-clock days at the site, hours before are elapsed. */
 export interface ReminderStep {
-  readonly id: string;
+  readonly id: ReminderStepId;
   readonly before: { readonly days: number } | { readonly hours: number };
 }
 
@@ -54,13 +58,18 @@ export type ReminderCode = (typeof REMINDER_CODES)[number];
 
 export type PlannedReminder =
   | {
-      readonly step: string;
+      readonly step: ReminderStepId;
       readonly outcome: 'planned';
       readonly sendAt: EpochMinute;
       /** When it would have been sent if those were not quiet hours; `null`: then as planned. */
       readonly movedFrom: EpochMinute | null;
     }
-  | { readonly step: string; readonly outcome: 'dropped'; readonly code: ReminderCode; readonly wouldBe: EpochMinute };
+  | {
+      readonly step: ReminderStepId;
+      readonly outcome: 'dropped';
+      readonly code: ReminderCode;
+      readonly wouldBe: EpochMinute;
+    };
 
 /** Two messages about one visit are at least this far apart. */
 const MIN_APART_MIN = 12 * 60;

@@ -2,6 +2,17 @@ import { type ClinicIndex, needsProvider, searchOpenings, type SearchCriteria } 
 import type { PatientKind } from '../availability/index.ts';
 import { addDays, type EpochMinute, type LocalDate } from '../time/index.ts';
 
+export const REACH_CODES = [
+  'switched-off',
+  'no-type',
+  'no-hours',
+  'site-off',
+  'hours-end',
+  'desk-only',
+  'nothing-free',
+] as const;
+export type ReachCode = (typeof REACH_CODES)[number];
+
 /** Why patients can't book a provider online, the first thing in the way named. */
 export type ReachReason =
   | { readonly code: 'switched-off' }

@@ -33,14 +33,17 @@ const NEXT = {
   'entered-in-error': [],
 } as const satisfies Record<AppointmentStatus, readonly AppointmentStatus[]>;
 
+/** What the desk may set a visit to. */
+export type DeskStatus = (typeof NEXT)[AppointmentStatus][number];
+
 /** Statuses the desk may choose next; empty when the visit is over for good. */
-export function nextStatuses(from: AppointmentStatus): readonly AppointmentStatus[] {
+export function nextStatuses(from: AppointmentStatus): readonly DeskStatus[] {
   return NEXT[from];
 }
 
 /** Whether a status may follow another. */
 export function mayFollow(from: AppointmentStatus, to: AppointmentStatus): boolean {
-  return nextStatuses(from).includes(to);
+  return (NEXT[from] as readonly AppointmentStatus[]).includes(to);
 }
 
 /** Whether a visit may still be cancelled: it has not begun to be served and is not over. */

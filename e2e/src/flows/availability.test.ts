@@ -225,7 +225,7 @@ describe('availability, on screen', () => {
     await fill(page, 'Times', '12-8 am');
     await press(page, 'Save');
     await seesText(page, 'Write stretches like 8-12, 1-5');
-    await seesText(page, 'Please choose.');
+    await seesText(page, 'This is required.');
     const effort = new Effort(page);
     await effort.choose('Who', 'Teo Lund');
     await effort.choose('Site', 'Mesa Court');

@@ -75,7 +75,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     await desk.waitForSelector('[data-cell]');
     await press(desk, 'Add working hours');
     await press(desk, 'Save');
-    await seesText(desk, 'Please choose.');
+    await seesText(desk, 'This is required.');
     const saturdays = async (times: string) => {
       const selects = await desk.$$('aside select');
       await selects[0].select(await optionOf(desk, 'Dr. Ruth Dray'));
@@ -161,7 +161,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
   it('cancels it with a reason, which frees the time', async () => {
     await press(desk, 'Cancel visit…');
     await press(desk, 'Cancel visit');
-    await seesText(desk, 'Please choose.');
+    await seesText(desk, 'This is required.');
     await press(desk, 'Not a genuine booking');
     const buttons = await desk.$$('aside form button[type="submit"]');
     await buttons[0].click();

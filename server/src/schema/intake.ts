@@ -1,5 +1,13 @@
 import { defineEntity, p } from '@mikro-orm/core';
-import type { AnswerValue, ConsentAct, FormItem, RedFlagSeverity, StoredAnswers, Words } from '@zaguan/core/intake';
+import type {
+  AnswerValue,
+  ConsentAct,
+  FormItem,
+  RedFlagSeverity,
+  Signer,
+  StoredAnswers,
+  Words,
+} from '@zaguan/core/intake';
 import type { PatientKind } from '@zaguan/core/availability';
 import { AccountEntity } from './accounts.ts';
 import { AppointmentEntity } from './booking.ts';
@@ -89,7 +97,7 @@ export const SignedConsentEntity = defineEntity({
     id: p.uuid().primary(),
     appointmentId: p.uuid(),
     consentId: p.uuid(),
-    signer: p.text().$type<'self' | 'parent' | 'guardian' | 'representative'>(),
+    signer: p.text().$type<Signer>(),
     signerName: p.text(),
     language: p.text().$type<'en' | 'es'>(),
     signature: p.json<ConsentAct['signature']>(),

@@ -1,6 +1,6 @@
 import { defineEntity, p } from '@mikro-orm/core';
 import type { DropCode } from '@zaguan/contracts/messages';
-import type { MessageKind } from '@zaguan/core/reminders';
+import type { MessageKind, MessageStatus, ReminderStepId } from '@zaguan/core/reminders';
 import type { WorkKind } from '@zaguan/core/work';
 import { AccountEntity } from './accounts.ts';
 import { AppointmentEntity } from './booking.ts';
@@ -39,7 +39,7 @@ export const MessageEntity = defineEntity({
     verificationId: p.uuid().nullable(),
     channel: p.text().$type<'sms' | 'email'>(),
     kind: p.text().$type<MessageKind>(),
-    step: p.text().nullable(),
+    step: p.text().$type<ReminderStepId>().nullable(),
     language: p.text().$type<'en' | 'es'>(),
     body: p.text().default(''),
     address: p.text().nullable(),
@@ -47,7 +47,7 @@ export const MessageEntity = defineEntity({
     comesAt: p.datetime().nullable(),
     sendAt: p.datetime(),
     notAfter: p.datetime(),
-    status: p.text().$type<'planned' | 'sent' | 'delivered' | 'failed' | 'withdrawn' | 'dropped'>(),
+    status: p.text().$type<MessageStatus>(),
     droppedCode: p.text().$type<DropCode>().nullable(),
     heldCode: p.text().$type<'quiet-hours'>().nullable(),
     failReason: p.text().nullable(),

@@ -1,3 +1,4 @@
+import type { PatientStatus } from '@zaguan/core/patients';
 import { defineEntity, p } from '@mikro-orm/core';
 import type { Answer } from '@zaguan/core/setup';
 import type { Row } from './rows.ts';
@@ -26,7 +27,7 @@ export const PatientEntity = defineEntity({
     birthDate: p.date(),
     sex: p.text().$type<'female' | 'male' | 'other' | 'unknown'>().nullable(),
     language: p.text().$type<'en' | 'es'>().default('en'),
-    status: p.text().$type<'new' | 'active' | 'inactive' | 'deceased' | 'archived'>().default('active'),
+    status: p.text().$type<PatientStatus>().default('active'),
     restricted: p.boolean().default(false),
     householdId: p.uuid().nullable(),
     fields: p.json<Record<string, Answer>>().defaultRaw(`'{}'::jsonb`),

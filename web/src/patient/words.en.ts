@@ -43,7 +43,7 @@ export const en = {
     'not-a-choice': 'Please choose one.',
     'not-yes-or-no': 'Please choose yes or no.',
     'not-text': 'Please write a few words.',
-  } as Record<string, string>,
+  },
   who: {
     question: 'Who do you want to see?',
     anyone: 'Anyone',
@@ -117,6 +117,7 @@ export const en = {
   },
   fault: {
     'six-figures': 'The code has six figures.',
+    unusable: 'This can’t be used as it is.',
     'name-empty': 'Please write a name.',
     'name-too-long': 'This is longer than a name can be here ({{max}} letters). Please shorten it.',
     'name-no-letters': 'Please write a name with letters.',
@@ -134,7 +135,7 @@ export const en = {
     'email-empty': 'Please write an e-mail address.',
     'email-not-an-address': 'This is not an e-mail address we can write to. It looks like name@example.com.',
     'reason-too-long': 'Please shorten this to 500 letters.',
-  } as Record<string, string>,
+  },
   done: {
     requested: 'We have your request',
     waiting: 'The clinic will review it and let you know soon. Your time is held in the meantime.',

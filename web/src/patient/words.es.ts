@@ -120,6 +120,7 @@ export const es: PatientWords = {
   },
   fault: {
     'six-figures': 'El código tiene seis cifras.',
+    unusable: 'Esto no se puede usar así.',
     'name-empty': 'Escriba un nombre, por favor.',
     'name-too-long': 'Es más largo de lo que cabe en un nombre aquí ({{max}} letras). Acórtelo, por favor.',
     'name-no-letters': 'Escriba un nombre con letras.',

@@ -1,3 +1,5 @@
+import type { DeskStatus } from '@zaguan/core/visits';
+import { faultWords } from './words.faults.en.ts';
 import { feedsWords } from './words.feeds.en.ts';
 import { findWords } from './words.find.en.ts';
 import { deskIntakeWords } from './words.intake.en.ts';
@@ -9,6 +11,7 @@ import { setupWords } from './words.setup.en.ts';
 export const en = {
   ...peopleWords,
   ...deskIntakeWords,
+  ...faultWords,
   ...feedsWords,
   ...findWords,
   ...scheduleWords,
@@ -32,6 +35,7 @@ export const en = {
   save: 'Save',
   signOut: 'Sign out',
   none: 'None',
+  optional: 'optional',
   away: 'The server can’t be reached just now. Nothing is lost; this page tries again by itself.',
   nav: {
     today: 'Today',
@@ -136,7 +140,7 @@ export const en = {
       'checked-in': 'Checked in',
       fulfilled: 'Completed',
       noshow: 'No-show',
-    } as Record<string, string>,
+    } satisfies Record<DeskStatus, string>,
     moved: '{{name}}: {{status}}.',
     move: 'Move…',
     moveTitle: 'Move to another time',
@@ -210,21 +214,6 @@ export const en = {
     untilDate: 'until {{date}}',
     fromDate: 'from {{date}}',
   },
-  fault: {
-    'no-weekday': 'Choose at least one day.',
-    'across-midnight':
-      'The end is before the start. Hours over midnight are made as two stretches: one to 12:00 am, one from it.',
-    'empty-stretch': 'Start and end are the same.',
-    'until-before-from': 'The last date is before the first.',
-    'no-such-date': 'There is no such date.',
-    'no-type': 'Choose at least one visit type, or any.',
-    needed: 'Please choose.',
-    time: 'Write a time like 8:30 am, in steps of five minutes.',
-    stretches: 'Write stretches like 8-12, 1-5, each after the one before, in steps of five minutes.',
-    'one-stretch': 'Change one stretch at a time. Add the other one as new hours.',
-    number: 'Write a number.',
-    'too-many-days': 'That is too much for one stroke. Paint fewer days at a time.',
-  } as Record<string, string>,
   whyNot: {
     meaning: 'The rule, with an example',
     setAt: 'Where it is set',
@@ -273,7 +262,7 @@ export const en = {
       'patient-elsewhere': 'The patient has another visit then',
       spacing: 'Too close to the patient’s other visits',
       'never-together': 'Each is free alone, but never together',
-    } as Record<string, string>,
+    },
   },
   theme: { label: 'Colors', light: 'Light', dark: 'Dark', device: 'As on this device' },
   daybookView: {

@@ -30,7 +30,7 @@ export const feedsWords = {
         'Whoever covers could not get there in time from another site. Choose somebody else, or nobody.',
       'cover-away': 'Whoever covers is away then. Choose somebody else, or nobody.',
       other: 'The hours of whoever covers can’t be added. Choose somebody else, or nobody.',
-    } as Record<string, string>,
+    },
     asked: 'Asked. It holds once somebody has approved it.',
   },
   feeds: {
@@ -75,7 +75,7 @@ export const feedsWords = {
       'part-not-read': 'part of it can’t be read ({{detail}}); the rest was',
       'cut-off': 'the file ends in the middle of it',
       'not-an-event': 'a task or note, not an event ({{detail}})',
-    } as Record<string, string>,
+    },
     more: 'These are the first {{taken}} of {{count}}. Save them, then read the file again for the rest.',
     known: 'What stands as time off already is left out.',
     nothingNew: 'Nothing new in it.',

@@ -1,3 +1,5 @@
+import type { ReadinessCode } from '@zaguan/core/intake';
+
 /** Staff words about readiness and check-in, American English. */
 export const deskIntakeWords = {
   readiness: {
@@ -36,7 +38,7 @@ export const deskIntakeWords = {
       cancelled: 'the visit was canceled',
       noshow: 'the patient did not come',
       'entered-in-error': 'entered in error',
-    } as Record<string, string>,
+    },
     raised: 'at {{when}}',
     onlyClinician: 'A clinician clears it. Check-in waits.',
     note: 'What was found',
@@ -63,7 +65,7 @@ export const deskIntakeWords = {
       'red-flag': 'a clinician’s look at the red flag',
       form: 'the form',
       consent: 'the consent',
-    } as Record<string, string>,
+    },
     noRight: 'Your role may look, but not check in.',
   },
   board: {
@@ -80,7 +82,14 @@ export const deskIntakeWords = {
     patient: 'Patient',
     visit: 'Visit',
     missing: 'Still missing',
-    without: { contact: 'no way to reach them', confirmed: 'not confirmed' },
+    without: {
+      person: 'not identified',
+      contact: 'no way to reach them',
+      form: 'a form',
+      consent: 'a consent',
+      'red-flag': 'a red flag',
+      confirmed: 'not confirmed',
+    } satisfies Record<ReadinessCode, string>,
     state: 'Check-in',
     open: 'Open {{name}}',
     inside: 'Checked in',

@@ -17,7 +17,7 @@ export const scheduleWords = {
     legend: 'What the marks mean',
     mark: { shown: 'shown online', desk: 'desk only', changed: 'that date only', away: 'off or closed' },
     brushLabel: 'Brush',
-    brush: { shown: 'Shown', 'desk-only': 'Desk only', 'by-rule': 'Default setting' } as Record<string, string>,
+    brush: { shown: 'Shown', 'desk-only': 'Desk only', 'by-rule': 'Default setting' },
     cell: {
       hours: '{{from}} to {{until}} {{online}}',
       span: '{{from}} to {{until}}',
@@ -112,7 +112,7 @@ export const scheduleWords = {
       'kept-free': 'kept free',
       closure: 'site closed',
       brush: 'painted',
-    } as Record<string, string>,
+    },
     inDaybook_one: '{{count}} visit: see it in the Daybook',
     inDaybook_other: '{{count}} visits: see them in the Daybook',
     draft: {
@@ -152,7 +152,7 @@ export const scheduleWords = {
         'copy-week': 'A week copied to others',
         'close-site': 'A site closed',
         'drop-closure': 'A closure taken back',
-      } as Record<string, string>,
+      },
     },
     impact: 'Impact',
     noChange: 'Nothing changes.',
@@ -208,7 +208,7 @@ export const scheduleWords = {
       told: 'Patient',
       instead: 'Instead',
       act: 'What to do',
-    } as Record<string, string>,
+    },
     insteadFor: 'Another time for {{name}}',
     notNow: 'Not now',
     sameTime: 'with another room or nurse',
@@ -249,7 +249,7 @@ export const scheduleWords = {
       over: 'This day is over. What was worked then stays as it is.',
       'never-holds': 'These hours would be worked on no date at all.',
       'across-midnight': 'The end is before the start. Hours over midnight are made as two stretches.',
-    } as Record<string, string>,
+    },
     warning: {
       'outside-site-hours': '{{site}} is not open for {{minutes}} of these minutes: patients do not see them.',
       'brush-outside-hours': 'Part of this lies outside working hours and changes nothing.',
@@ -257,6 +257,6 @@ export const scheduleWords = {
       'time-twice': 'On {{date}} the clocks go back: {{time}} comes twice, and the first one counts.',
       'change-without-hours': 'A change for {{date}} is left without hours. It is kept under coming changes.',
       'release-under-lead': 'Patients must book {{leadMin}} minutes ahead, so none of them sees these hours released.',
-    } as Record<string, string>,
+    },
   },
 };

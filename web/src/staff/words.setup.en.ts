@@ -1,6 +1,10 @@
+import type { Action } from '@zaguan/contracts';
 import { setupFaultWords } from './words.setupFaults.en.ts';
 import { setupFieldWords } from './words.setupFields.en.ts';
 import { setupGuideWords } from './words.setupGuide.en.ts';
+
+/** A code as a key of words, which has no dots of its own. */
+export type Dashed<Code> = Code extends `${infer Left}.${infer Right}` ? `${Left}-${Right}` : Code;
 
 /** Set-up, American English: everything but fields, faults and the guide. */
 export const setupWords = {
@@ -206,7 +210,7 @@ export const setupWords = {
     fieldOf: { patient: 'Patient’s record', booking: 'Asked before an online booking' },
     fieldKind: { text: 'Text', choice: 'One of several', date: 'Date', number: 'Number', 'yes-no': 'Yes or no' },
     accountState: { invited: 'Invited', 'in-use': 'In use', locked: 'Locked for now' },
-    capability: { 'treats-anaphylaxis': 'Able to treat anaphylaxis' } as Record<string, string>,
+    capability: { 'treats-anaphylaxis': 'Able to treat anaphylaxis' },
     parts: {
       total: 'The visit takes {{count}} minutes.',
       parts: 'Parts',
@@ -339,7 +343,7 @@ export const setupWords = {
       'setup-view': 'See how the clinic is set up',
       'setup-edit': 'Change how the clinic is set up',
       'accounts-manage': 'Invite staff, change roles',
-    },
+    } satisfies Record<Dashed<Action>, string>,
     ...setupFaultWords,
   },
 };

@@ -6,7 +6,7 @@ import type { Identity } from '@zaguan/core/matching';
 export type RecordRow = Identity & {
   patientId: string;
   recordNumber: string;
-  status: string;
+  status: Patient['status'];
   contact: string;
   proved: boolean;
 };

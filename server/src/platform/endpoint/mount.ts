@@ -1,4 +1,4 @@
-import { type Endpoint, ERROR_STATUS, type ErrorBody, scopeOf } from '@zaguan/contracts';
+import { type Endpoint, ERROR_STATUS, type ErrorBody, faultCode, scopeOf } from '@zaguan/contracts';
 import express, { type NextFunction, type Request, type RequestHandler, type Response, Router } from 'express';
 import { hasCsrfToken, isSignedIn, staffOf } from '../auth/session.ts';
 import { isDatabaseAway, isDiskFull, isTimeTaken } from '../db/failures.ts';
@@ -162,13 +162,7 @@ function parse(endpoint: Endpoint, req: Request): Record<string, unknown> | Fail
     if (!read) continue;
     if (read.success) Object.assign(input, read.data);
     // Issues name places and kinds of fault, never the value that was sent.
-    else
-      issues.push(
-        ...read.error.issues.map((issue) => ({
-          path: issue.path.join('.'),
-          code: issue.code === 'custom' || /^[a-z-]+$/.test(issue.message) ? issue.message : issue.code,
-        })),
-      );
+    else issues.push(...read.error.issues.map((issue) => ({ path: issue.path.join('.'), code: faultCode(issue) })));
   }
   return issues.length ? new Failure('InvalidInput', { issues }) : input;
 }

@@ -1,7 +1,6 @@
+import type { TFunction } from 'i18next';
 import type { Plate } from '@zaguan/contracts/daybook';
 import type { PlateFace, Sign } from './plateLayout.ts';
-
-type Translate = (key: string, facts?: Record<string, unknown>) => string;
 
 /** What is written on a plate. Where names are hidden none is; a hold has none. */
 export function faceOf(
@@ -12,7 +11,7 @@ export function faceOf(
     readonly alike: ReadonlySet<string>;
     readonly namesHidden: boolean;
   },
-  t: Translate,
+  t: TFunction,
 ): PlateFace {
   const online = plate.origin === 'self' ? ` · ${t('visit.originShort.self')}` : '';
   const details = [`${facts.typeName}${online}`, facts.typeName];
@@ -28,7 +27,7 @@ export function faceOf(
 }
 
 /** What the eye should find first: something only a clinician may clear, who is late, what is not ready yet. */
-export function signsOf(plate: Plate, now: string, t: Translate): Sign[] {
+export function signsOf(plate: Plate, now: string, t: TFunction): Sign[] {
   return [readinessSign(plate, t), lateSign(plate, now, t)].filter((sign) => sign !== null).sort(byGravity);
 }
 
@@ -36,7 +35,7 @@ const GRAVITY = ['held', 'late', 'open'] as const;
 const byGravity = (a: Sign, b: Sign) => GRAVITY.indexOf(a.kind) - GRAVITY.indexOf(b.kind);
 
 /** What is missing before check-in; nothing once it is ready or the person is inside. */
-export function readinessSign({ readiness, status }: Plate, t: Translate): Sign | null {
+export function readinessSign({ readiness, status }: Plate, t: TFunction): Sign | null {
   if (!readiness || readiness.ready || status === 'checked-in') return null;
   const { done, total, held } = readiness;
   return held
@@ -45,7 +44,7 @@ export function readinessSign({ readiness, status }: Plate, t: Translate): Sign 
 }
 
 /** Booked, begun and not here. When the visit is over it is no longer late: its outcome is missing, as Today says. */
-function lateSign({ kind, status, start, end }: Plate, now: string, t: Translate): Sign | null {
+function lateSign({ kind, status, start, end }: Plate, now: string, t: TFunction): Sign | null {
   const minutes = Math.floor((Date.parse(now) - Date.parse(start)) / 60_000);
   if (kind !== 'visit' || status !== 'booked' || minutes < 1 || now >= end) return null;
   const words = t('daybook.late', { minutes });

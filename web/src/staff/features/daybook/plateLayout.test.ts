@@ -1,4 +1,5 @@
 import type { Plate } from '@zaguan/contracts/daybook';
+import type { TFunction } from 'i18next';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { faceOf } from './plateFace.ts';
@@ -9,7 +10,8 @@ const SHOWN = { fromMin: 480, toMin: 1020 };
 const PX_PER_MIN = 1.76;
 /** A letter is 7 px wide here. */
 const widthOf = (words: string) => words.length * 7;
-const t = (key: string, facts?: Record<string, unknown>) => [key, ...Object.values(facts ?? {})].join(' ');
+const t = ((key: string, facts?: Record<string, unknown>) =>
+  [key, ...Object.values(facts ?? {})].join(' ')) as unknown as TFunction;
 const facts = { now: at(480), typeName: 'Follow-up', alike: new Set<string>(), namesHidden: false };
 const place = (plates: Plate[], more: Partial<Parameters<typeof faceOf>[1]> = {}, pxPerMin = PX_PER_MIN) =>
   placePlates(

@@ -1,14 +1,12 @@
-import { zodResolver } from '@hookform/resolvers/zod';
-import { type ApprovalRequest, declineBody, MAX_DECLINE_WORDS } from '@zaguan/contracts/identityReview';
+import { type ApprovalRequest, declineRequest, MAX_DECLINE_WORDS } from '@zaguan/contracts/identityReview';
 import { useState } from 'react';
-import { useForm, type UseFormReturn } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { shortDate, timeOf, zoneShort } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../shared/ui/Field.tsx';
+import { ContractForm, TextField, useContractForm } from '../../forms/index.ts';
 import { UnreadableNotice } from '../../shell/UnreadableNotice.tsx';
 import { useUndoToast } from '../undo/index.ts';
 import { identityReviewApi } from './identityReview.api.ts';
@@ -43,8 +41,6 @@ function Request({ request }: { request: ApprovalRequest }) {
   const undo = useUndoToast();
   const [approve, approving] = identityReviewApi.useApproveMutation();
   const [declining, setDeclining] = useState(false);
-  // Here, not in the panel below: what was typed is still there when it is opened again.
-  const form = useForm({ resolver: zodResolver(declineBody), defaultValues: { words: '' } });
   const refused = apiError(approving.error);
   const agree = async () => {
     const result = await approve({ id: request.appointmentId, version: request.version });
@@ -93,51 +89,41 @@ function Request({ request }: { request: ApprovalRequest }) {
           {t(`error.${refused.tag}`, { requestId: refused.requestId })}
         </p>
       )}
-      {declining && <Decline request={request} form={form} onKeep={() => setDeclining(false)} />}
+      {declining && <Decline request={request} onKeep={() => setDeclining(false)} />}
     </article>
   );
 }
 
 /** Why, in the clinic's own words: the patient gets them. */
-function Decline({
-  request,
-  form,
-  onKeep,
-}: {
-  request: ApprovalRequest;
-  form: UseFormReturn<{ words: string }>;
-  onKeep: () => void;
-}) {
+function Decline({ request, onKeep }: { request: ApprovalRequest; onKeep: () => void }) {
   const { t } = useTranslation();
   const undo = useUndoToast();
-  const [decline, { error, isLoading }] = identityReviewApi.useDeclineMutation();
-  const refused = apiError(error);
-  const submit = form.handleSubmit(async ({ words }) => {
-    const result = await decline({ id: request.appointmentId, version: request.version, words });
-    if (result.data) undo(t('identityReview.declined', { name: request.name }), result.data.undo.id);
+  const [decline] = identityReviewApi.useDeclineMutation();
+  const form = useContractForm(declineRequest, {
+    values: { words: '' },
+    fixed: { id: request.appointmentId, version: request.version },
+    send: decline,
+    onDone: (answer) => undo(t('identityReview.declined', { name: request.name }), answer.undo.id),
+    keepAs: `decline.${request.appointmentId}`,
   });
   return (
-    <form className="flex flex-col gap-2" onSubmit={(event) => void submit(event)}>
-      <Field
+    <ContractForm
+      of={form}
+      actions={
+        <div className="flex gap-2">
+          <Button type="submit" look="danger" disabled={form.isSending}>
+            {t('identityReview.doDecline')}
+          </Button>
+          <Button onClick={onKeep}>{t('identityReview.keepRequest')}</Button>
+        </div>
+      }
+    >
+      <TextField
+        name="words"
         label={t('identityReview.declineReason')}
         hint={t('identityReview.declineHint')}
-        error={form.formState.errors.words ? t('fault.needed') : undefined}
-      >
-        {(controlProps) => (
-          <input {...controlProps} maxLength={MAX_DECLINE_WORDS} className={CONTROL} {...form.register('words')} />
-        )}
-      </Field>
-      {refused && (
-        <p role="alert" className="font-semibold text-danger">
-          {t(`error.${refused.tag}`, { requestId: refused.requestId })}
-        </p>
-      )}
-      <div className="flex gap-2">
-        <Button type="submit" look="danger" disabled={isLoading}>
-          {t('identityReview.doDecline')}
-        </Button>
-        <Button onClick={onKeep}>{t('identityReview.keepRequest')}</Button>
-      </div>
-    </form>
+        maxLength={MAX_DECLINE_WORDS}
+      />
+    </ContractForm>
   );
 }

@@ -9,6 +9,9 @@ import { Button } from '../../../shared/ui/Button.tsx';
 import { useUndoToast } from '../undo/index.ts';
 import { identityReviewApi } from './identityReview.api.ts';
 
+/** What is compared, in the order in which it is read. */
+const COMPARED = ['family-name', 'given-name', 'birth-date', 'contact'] as const;
+
 /** One self-booking whose person is not known, with the records that may be theirs. */
 export function WaitingBooking({ row }: { row: Waiting }) {
   const { t } = useTranslation();
@@ -91,7 +94,7 @@ export function WaitingBooking({ row }: { row: Waiting }) {
                       {t(`identityReview.verdict.${candidate.verdict}`)}
                     </span>
                   )}
-                  {Object.entries(candidate.fields).map(([field, likeness]) => (
+                  {COMPARED.map((field) => [field, candidate.fields[field]] as const).map(([field, likeness]) => (
                     <span
                       key={field}
                       className={

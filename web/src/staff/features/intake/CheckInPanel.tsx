@@ -1,13 +1,15 @@
 import { type Role, scopeOf } from '@zaguan/contracts';
-import type { VisitReadiness } from '@zaguan/contracts/intake';
+import { checkIn, type VisitReadiness } from '@zaguan/contracts/intake';
 import { type Identifier, MIN_IDENTIFIERS } from '@zaguan/core/intake';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { codeWords } from '../../../shared/i18n/codeWords.ts';
 import { TickField } from '../../../shared/ui/inputs.tsx';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { formatBirthDate, formatDate, formatPhone } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
+import { ContractForm, useContractForm } from '../../forms/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { DeskDocument } from './DeskDocument.tsx';
 import { FlagBox } from './FlagBox.tsx';
@@ -73,28 +75,43 @@ export function CheckInPanel({ visitId, name, role }: Props) {
 function CheckIn({ readiness, name }: { readiness: VisitReadiness; name: string }) {
   const { t } = useTranslation();
   const undo = useUndoToast();
-  const [checkIn, { error, isLoading }] = intakeApi.useCheckInMutation();
-  const [agreed, setAgreed] = useState<readonly Identifier[]>([]);
-  const refused = apiError(error);
+  const [send] = intakeApi.useCheckInMutation();
+  const form = useContractForm(checkIn, {
+    values: { identifiers: [] as Identifier[] },
+    fixed: { id: readiness.id as never, version: readiness.version },
+    send,
+    onDone: (answer) => undo(t('checkIn.done', { name }), answer.undo.id),
+  });
+  const agreed = form.form.watch('identifiers');
   if (readiness.opensOn)
     return <p className="text-muted">{t('checkIn.opensOn', { date: formatDate(readiness.opensOn) })}</p>;
   if (!readiness.identifiers) return null;
   const toggle = (identifier: Identifier) =>
-    setAgreed((old) => (old.includes(identifier) ? old.filter((each) => each !== identifier) : [...old, identifier]));
-  const submit = async () => {
-    const result = await checkIn({ id: readiness.id, version: readiness.version, identifiers: [...agreed] });
-    if (result.data) undo(t('checkIn.done', { name }), result.data.undo.id);
-  };
+    form.form.setValue(
+      'identifiers',
+      agreed.includes(identifier) ? agreed.filter((each) => each !== identifier) : [...agreed, identifier],
+    );
   const words = (identifier: Identifier, value: string) =>
     identifier === 'birth-date' ? formatBirthDate(value) : identifier === 'phone' ? formatPhone(value) : value;
   return (
-    <form
-      aria-label={t('checkIn.go')}
-      className="flex flex-col gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit();
-      }}
+    <ContractForm
+      of={form}
+      label={t('checkIn.go')}
+      codeWords={(codes) =>
+        t('checkIn.still', { what: codes.map((code) => codeWords(t, 'checkIn.code', code)).join(', ') })
+      }
+      actions={
+        <div>
+          <Button
+            type="submit"
+            look="primary"
+            data-check-in
+            disabled={form.isSending || agreed.length < MIN_IDENTIFIERS}
+          >
+            {t('checkIn.go')}
+          </Button>
+        </div>
+      }
     >
       <fieldset>
         <legend className="mb-1 font-bold">{t('checkIn.ask')}</legend>
@@ -111,18 +128,6 @@ function CheckIn({ readiness, name }: { readiness: VisitReadiness; name: string 
           </TickField>
         ))}
       </fieldset>
-      {refused && (
-        <Notice tone="danger" live="assertive">
-          {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
-          {refused.codes &&
-            ` ${t('checkIn.still', { what: refused.codes.map((code) => t(`checkIn.code.${code}`)).join(', ') })}`}
-        </Notice>
-      )}
-      <div>
-        <Button type="submit" look="primary" data-check-in disabled={isLoading || agreed.length < MIN_IDENTIFIERS}>
-          {t('checkIn.go')}
-        </Button>
-      </div>
-    </form>
+    </ContractForm>
   );
 }

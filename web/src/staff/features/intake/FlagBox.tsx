@@ -1,11 +1,9 @@
 import { type Role, scopeOf } from '@zaguan/contracts';
-import type { VisitReadiness } from '@zaguan/contracts/intake';
-import { useState } from 'react';
+import { clearFlag, type VisitReadiness } from '@zaguan/contracts/intake';
 import { useTranslation } from 'react-i18next';
-import { apiError } from '../../../shared/api/contractApi.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../shared/ui/Field.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
+import { ContractForm, TextField, useContractForm } from '../../forms/index.ts';
 import { useClinicTime } from '../accounts/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { intakeApi } from './intake.api.ts';
@@ -41,42 +39,27 @@ export function FlagBox({ flag, role }: { flag: VisitReadiness['flags'][number];
 export function ClearForm({ flagId }: { flagId: string }) {
   const { t } = useTranslation();
   const undo = useUndoToast();
-  const [clear, { error, isLoading }] = intakeApi.useClearFlagMutation();
-  const [note, setNote] = useState('');
-  const [asked, setAsked] = useState(false);
-  const refused = apiError(error);
-  const submit = async () => {
-    setAsked(true);
-    if (!note.trim()) return;
-    const result = await clear({ id: flagId, note });
-    if (result.data) undo(t('flag.cleared'), result.data.undo.id);
-  };
+  const [clear] = intakeApi.useClearFlagMutation();
+  const form = useContractForm(clearFlag, {
+    values: { note: '' },
+    fixed: { id: flagId },
+    send: clear,
+    onDone: (answer) => undo(t('flag.cleared'), answer.undo.id),
+    keepAs: `flag.${flagId}`,
+  });
   return (
-    <form
+    <ContractForm
+      of={form}
       className="mt-2 flex flex-col gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit();
-      }}
+      actions={
+        <div>
+          <Button type="submit" look="primary" disabled={form.isSending}>
+            {t('flag.clear')}
+          </Button>
+        </div>
+      }
     >
-      <Field label={t('flag.note')} error={asked && !note.trim() ? t('fault.needed') : undefined}>
-        {(controlProps) => (
-          <input
-            {...controlProps}
-            name="note"
-            maxLength={300}
-            className={CONTROL}
-            value={note}
-            onChange={(event) => setNote(event.target.value)}
-          />
-        )}
-      </Field>
-      {refused && <p role="alert">{t(`error.${refused.tag}`, { requestId: refused.requestId })}</p>}
-      <div>
-        <Button type="submit" look="primary" disabled={isLoading}>
-          {t('flag.clear')}
-        </Button>
-      </div>
-    </form>
+      <TextField name="note" label={t('flag.note')} maxLength={300} />
+    </ContractForm>
   );
 }

@@ -1,11 +1,10 @@
 import { type Role, scopeOf } from '@zaguan/contracts';
-import type { VisitReadiness } from '@zaguan/contracts/intake';
+import { type VisitReadiness, waive } from '@zaguan/contracts/intake';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
-import { apiError } from '../../../shared/api/contractApi.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../shared/ui/Field.tsx';
+import { ContractForm, TextField, useContractForm } from '../../forms/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { intakeApi } from './intake.api.ts';
 
@@ -104,45 +103,29 @@ function Acts({
 function WaiveForm({ item, visitId, onLeave }: { item: Item; visitId: string; onLeave: () => void }) {
   const { t } = useTranslation();
   const undo = useUndoToast();
-  const [waive, { error, isLoading }] = intakeApi.useWaiveMutation();
-  const [reason, setReason] = useState('');
-  const [asked, setAsked] = useState(false);
-  const refused = apiError(error);
-  const submit = async () => {
-    setAsked(true);
-    if (!reason.trim()) return;
-    const result = await waive({ id: visitId, code: item.code, documentId: item.documentId, reason });
-    if (result.data) undo(t('readiness.waived'), result.data.undo.id);
-  };
+  const [send] = intakeApi.useWaiveMutation();
+  const form = useContractForm(waive, {
+    values: { reason: '' },
+    fixed: { id: visitId as never, code: item.code, documentId: item.documentId },
+    send,
+    onDone: (answer) => undo(t('readiness.waived'), answer.undo.id),
+    keepAs: `waive.${visitId}.${item.code}.${item.documentId ?? ''}`,
+  });
   return (
-    <form
-      className="flex flex-col gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit();
-      }}
+    <ContractForm
+      of={form}
+      actions={
+        <div className="flex gap-2">
+          <Button type="submit" disabled={form.isSending}>
+            {t('readiness.doWaive')}
+          </Button>
+          <Button look="plain" onClick={onLeave}>
+            {t('dismiss')}
+          </Button>
+        </div>
+      }
     >
-      <Field label={t('readiness.waiveReason')} error={asked && !reason.trim() ? t('fault.needed') : undefined}>
-        {(controlProps) => (
-          <input
-            {...controlProps}
-            name="waiveReason"
-            maxLength={300}
-            className={CONTROL}
-            value={reason}
-            onChange={(event) => setReason(event.target.value)}
-          />
-        )}
-      </Field>
-      {refused && <p role="alert">{t(`error.${refused.tag}`, { requestId: refused.requestId })}</p>}
-      <div className="flex gap-2">
-        <Button type="submit" disabled={isLoading}>
-          {t('readiness.doWaive')}
-        </Button>
-        <Button look="plain" onClick={onLeave}>
-          {t('dismiss')}
-        </Button>
-      </div>
-    </form>
+      <TextField name="reason" label={t('readiness.waiveReason')} maxLength={300} />
+    </ContractForm>
   );
 }

@@ -1,12 +1,12 @@
 import { addRelationship, type PatientRecord, RELATIONSHIP_KINDS } from '@zaguan/contracts/patients';
-import { RIGHTS, type Right } from '@zaguan/core/patients';
+import { RIGHTS } from '@zaguan/core/patients';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { dateAt, shortDate } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../shared/ui/Field.tsx';
+import { ContractForm, DateField, ManyField, SelectField, TextField, useContractForm } from '../../forms/index.ts';
 import { accountsApi } from '../accounts/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { patientsApi } from './patients.api.ts';
@@ -68,126 +68,61 @@ export function WhoMayAct({ record }: { record: PatientRecord }) {
 function AddForm({ record, today, onDone }: { record: PatientRecord; today: string; onDone: () => void }) {
   const { t } = useTranslation();
   const undo = useUndoToast();
-  const [add, { isLoading }] = patientsApi.useAddRelationshipMutation();
-  const [tried, setTried] = useState(false);
-  const [typed, setTyped] = useState({
-    name: '',
-    kind: 'parent' as (typeof RELATIONSHIP_KINDS)[number],
-    rights: ['book', 'receive', 'see'] as Right[],
-    fromDate: today,
-    untilDate: '',
-    limits: '',
+  const [add] = patientsApi.useAddRelationshipMutation();
+  const form = useContractForm(addRelationship, {
+    values: {
+      name: '',
+      kind: 'parent',
+      rights: ['book', 'receive', 'see'],
+      fromDate: today,
+      untilDate: null,
+      limits: '',
+    },
+    fixed: { id: record.id },
+    send: add,
+    onDone: (answer) => {
+      undo(t('patient.relationshipAdded'), answer.undo.id);
+      onDone();
+    },
+    keepAs: `relationship.${record.id}`,
   });
-  const body = { ...typed, untilDate: typed.untilDate || null };
-  const checked = addRelationship.body?.safeParse(body);
-  const faultOf = (field: string) => {
-    const found = tried && checked?.error?.issues.find((issue) => issue.path[0] === field)?.message;
-    return found ? t(`setup.fault.${found}`, { defaultValue: t('setup.fault.other') }) : undefined;
-  };
-  const set = (change: Partial<typeof typed>) => setTyped({ ...typed, ...change });
-  const submit = async () => {
-    setTried(true);
-    if (!checked?.success) return;
-    const result = await add({ id: record.id, ...body });
-    if (!('data' in result) || !result.data) return;
-    undo(t('patient.relationshipAdded'), result.data.undo.id);
-    onDone();
-  };
   return (
-    <form
-      noValidate
+    <ContractForm
+      of={form}
       className="mt-2 flex max-w-xl flex-col gap-3 rounded-md border border-line-strong bg-panel p-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit();
-      }}
+      actions={
+        <div className="flex gap-2">
+          <Button type="submit" look="primary" disabled={form.isSending}>
+            {t('save')}
+          </Button>
+          <Button
+            onClick={() => {
+              form.giveUp();
+              onDone();
+            }}
+          >
+            {t('setup.giveUp')}
+          </Button>
+        </div>
+      }
     >
       <div className="grid grid-cols-2 gap-3">
-        <Field label={t('patient.theirName')} error={faultOf('name')} required={t('setup.required')}>
-          {(controlProps) => (
-            <input
-              {...controlProps}
-              className={CONTROL}
-              value={typed.name}
-              onChange={(event) => set({ name: event.target.value })}
-            />
-          )}
-        </Field>
-        <Field label={t('patient.kinship')}>
-          {(controlProps) => (
-            <select
-              {...controlProps}
-              className={CONTROL}
-              value={typed.kind}
-              onChange={(event) => set({ kind: event.target.value as typeof typed.kind })}
-            >
-              {RELATIONSHIP_KINDS.map((kind) => (
-                <option key={kind} value={kind}>
-                  {t(`patient.kin.${kind}`)}
-                </option>
-              ))}
-            </select>
-          )}
-        </Field>
-        <Field label={t('patient.fromDate')} error={faultOf('fromDate')}>
-          {(controlProps) => (
-            <input
-              {...controlProps}
-              type="date"
-              className={CONTROL}
-              value={typed.fromDate}
-              onChange={(event) => set({ fromDate: event.target.value })}
-            />
-          )}
-        </Field>
-        <Field label={t('patient.untilDate')} error={faultOf('untilDate')} hint={t('patient.untilHint')}>
-          {(controlProps) => (
-            <input
-              {...controlProps}
-              type="date"
-              className={CONTROL}
-              value={typed.untilDate}
-              onChange={(event) => set({ untilDate: event.target.value })}
-            />
-          )}
-        </Field>
+        <TextField name="name" label={t('patient.theirName')} />
+        <SelectField
+          name="kind"
+          label={t('patient.kinship')}
+          required={false}
+          options={RELATIONSHIP_KINDS.map((kind) => ({ value: kind, label: t(`patient.kin.${kind}`) }))}
+        />
+        <DateField name="fromDate" label={t('patient.fromDate')} />
+        <DateField name="untilDate" orNull label={t('patient.untilDate')} hint={t('patient.untilHint')} />
       </div>
-      <fieldset className="flex gap-3">
-        <legend className="font-semibold">{t('patient.may')}</legend>
-        {RIGHTS.map((right) => (
-          <label key={right} className="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              className="size-4 accent-accent"
-              checked={typed.rights.includes(right)}
-              onChange={(event) =>
-                set({
-                  rights: event.target.checked
-                    ? [...typed.rights, right]
-                    : typed.rights.filter((each) => each !== right),
-                })
-              }
-            />
-            {t(`patient.right.${right}`)}
-          </label>
-        ))}
-      </fieldset>
-      <Field label={t('patient.limits')} error={faultOf('limits')} hint={t('patient.limitsHint')}>
-        {(controlProps) => (
-          <input
-            {...controlProps}
-            className={CONTROL}
-            value={typed.limits}
-            onChange={(event) => set({ limits: event.target.value })}
-          />
-        )}
-      </Field>
-      <div className="flex gap-2">
-        <Button type="submit" look="primary" disabled={isLoading}>
-          {t('save')}
-        </Button>
-        <Button onClick={onDone}>{t('setup.giveUp')}</Button>
-      </div>
-    </form>
+      <ManyField
+        name="rights"
+        label={t('patient.may')}
+        options={RIGHTS.map((right) => ({ value: right, label: t(`patient.right.${right}`) }))}
+      />
+      <TextField name="limits" label={t('patient.limits')} hint={t('patient.limitsHint')} />
+    </ContractForm>
   );
 }

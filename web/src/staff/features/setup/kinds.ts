@@ -2,28 +2,30 @@ import { COLORS, type SetupKind } from '@zaguan/contracts/setup';
 import type { TFunction } from 'i18next';
 import type { CsvColumn } from './csv.ts';
 import type { DocOf } from './docs.ts';
-import type { Option, Refs } from './hooks/useRefs.ts';
+import type { FieldOf } from './fieldWords.ts';
+import type { Option } from '../../forms/index.ts';
+import type { Refs } from './hooks/useRefs.ts';
 
 /** Kinds that are kept in a table of many. */
 export type TableKind = Exclude<SetupKind, 'clinic'>;
 
-export interface Column<D> {
-  readonly id: string;
-  readonly value: (doc: D, refs: Refs, t: TFunction) => string | number;
+export interface Column<K extends TableKind> {
+  readonly id: FieldOf<K>;
+  readonly value: (doc: DocOf[K], refs: Refs, t: TFunction) => string | number;
   /** Shown at first. */
   readonly shown: boolean;
 }
 
 /** A field that can be set for several records at once. */
-export interface BatchField {
-  readonly field: string;
+export interface BatchField<K extends TableKind> {
+  readonly field: FieldOf<K>;
   readonly type: 'yes-no' | 'choice';
   options?(refs: Refs, t: TFunction): readonly Option[];
 }
 
 export interface TableConfig<K extends TableKind> {
-  readonly columns: readonly Column<DocOf[K]>[];
-  readonly batch: readonly BatchField[];
+  readonly columns: readonly Column<K>[];
+  readonly batch: readonly BatchField<K>[];
   readonly csv: readonly CsvColumn[];
   readonly wide?: boolean;
 }

@@ -12,7 +12,9 @@ import { useClinicTime } from '../accounts/index.ts';
 import { simulatedCarriersApi } from './simulatedCarriers.api.ts';
 
 const REFRESH_MS = 1000;
-const JUMPS = [10, 60, 1440, 1440 * 7] as const;
+/** How far the clock can be moved on, in minutes. */
+const JUMPS = { minutes: 10, hour: 60, day: 1440, week: 7 * 1440 } as const;
+const JUMP_LIST = Object.entries(JUMPS) as [keyof typeof JUMPS, number][];
 
 /** The simulated carriers from the inside: every phone and mailbox, answered here, and a clock that can be moved on. */
 export function SimulatedCarriersPage() {
@@ -57,9 +59,9 @@ function Controls({ modes, waiting }: { modes: Modes | undefined; waiting: numbe
   return (
     <div className="flex flex-wrap items-center gap-2 border-b border-line bg-surface-deep px-4 py-1.5">
       <span>{t('simulatedCarriers.forward')}</span>
-      {JUMPS.map((minutes) => (
-        <Button key={minutes} disabled={moving.isLoading} onClick={() => void move({ minutes })}>
-          {t(`simulatedCarriers.jump.${minutes}`)}
+      {JUMP_LIST.map(([name, minutes]) => (
+        <Button key={name} disabled={moving.isLoading} onClick={() => void move({ minutes })}>
+          {t(`simulatedCarriers.jump.${name}`)}
         </Button>
       ))}
       <CarrierMode channel="sms" mode={modes?.sms} />

@@ -1,4 +1,5 @@
 import { useTranslation } from 'react-i18next';
+import { codeWords } from '../../../shared/i18n/codeWords.ts';
 import { dateAt, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { simulatedCarriersApi } from './simulatedCarriers.api.ts';
 
@@ -30,7 +31,8 @@ export function VisitMessages({ visitId, timeZone }: { visitId: string; timeZone
                 ? t(`messages.code.${message.droppedCode}`)
                 : `${shortDate(dateAt(message.sendAt, timeZone))}, ${timeOf(message.sendAt, timeZone)}`}
               {message.heldCode && message.status === 'planned' && ` · ${t('messages.heldForMorning')}`}
-              {message.failReason && ` · ${t(`messages.fail.${message.failReason}`)}`}
+              {message.failReason &&
+                ` · ${codeWords(t, 'messages.fail', message.failReason, {}, t('messages.failOther'))}`}
             </p>
           </li>
         ))}

@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
+import { codeWords } from '../../../shared/i18n/codeWords.ts';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { dateAt, formatPhone, shortDate, timeOf, zoneShort } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
@@ -59,7 +60,8 @@ function What({ row }: { row: Work }): ReactNode {
           <span className="font-bold">
             {t(row.step ? `messages.step.${row.step}` : `messages.kind.${row.message}`)}
           </span>
-          : {t(`messages.fail.${row.reason}`)}. {t('today.callInstead', { number: formatPhone(row.contact) })}
+          : {codeWords(t, 'messages.fail', row.reason, {}, t('messages.failOther'))}.{' '}
+          {t('today.callInstead', { number: formatPhone(row.contact) })}
         </p>
       );
     case 'identity-review':
@@ -84,13 +86,13 @@ function What({ row }: { row: Work }): ReactNode {
 }
 
 /** Visits that nobody will come to; a red flag stays all the same. */
-const ENDED: ReadonlySet<string> = new Set(['cancelled', 'noshow', 'entered-in-error']);
+const ENDED = ['cancelled', 'noshow', 'entered-in-error'] as const;
 
 function About({ row }: { row: Work }) {
   const { t } = useTranslation();
   const contact = row.kind === 'inbox' ? `${formatPhone(row.contact)}, ` : '';
   if (!row.visit) return `${contact}${t('today.noVisit')}`;
-  const off = row.kind === 'red-flag' && ENDED.has(row.visitStatus) ? row.visitStatus : null;
+  const off = row.kind === 'red-flag' ? ENDED.find((status) => status === row.visitStatus) : undefined;
   const { visit } = row;
   return (
     <>

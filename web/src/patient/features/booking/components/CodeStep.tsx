@@ -1,6 +1,7 @@
 import { channelOf } from '@zaguan/core/messages';
 import { useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { formatPhone } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -64,7 +65,7 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
       {refused && (
         <Notice tone="danger" live="assertive">
           {never
-            ? t(`fault.${never.code}`)
+            ? codeWords(t, 'fault', never.code, {}, t('fault.unusable'))
             : t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
         </Notice>
       )}

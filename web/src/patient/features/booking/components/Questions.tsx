@@ -1,6 +1,7 @@
 import type { Question } from '@zaguan/contracts/clinic';
 import { answerFaults } from '@zaguan/core/setup';
 import { useTranslation } from 'react-i18next';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { AnswerControl } from '../../../../shared/ui/AnswerControl.tsx';
 import { Field } from '../../../../shared/ui/Field.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
@@ -48,7 +49,7 @@ export function Questions({ faults, checked }: { faults: Record<string, string>;
             key={question.id}
             label={question.label}
             required={question.required ? t('required') : t('optional')}
-            error={code && t(`question.${code}`)}
+            error={code && codeWords(t, 'question', code, {}, t('question.needed'))}
           >
             {(controlProps) => (
               <AnswerControl

@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { Controller, type Resolver, useForm } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Navigate, useNavigate } from 'react-router';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, formatDate, timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -58,7 +59,7 @@ export function YouPage() {
   const keep = (field: keyof TypedPerson) => dispatch(choices.actions.typed({ [field]: form.getValues(field) }));
   const fault = (field: keyof TypedPerson) => {
     const code = form.formState.errors[field]?.message;
-    return code ? t(`fault.${code}`, { max: MAX_NAME_LENGTH }) : undefined;
+    return code ? codeWords(t, 'fault', code, { max: MAX_NAME_LENGTH }, t('fault.unusable')) : undefined;
   };
   const submit = form.handleSubmit(async (values) => {
     if (missing) return;

@@ -1,18 +1,23 @@
-import { useState } from 'react';
+import { signIn } from '@zaguan/contracts/accounts';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Logo } from '../../../../shared/arch/ArchMark.tsx';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { ContractForm, TextField, useContractForm } from '../../../forms/index.ts';
 import { accountsApi } from '../accounts.api.ts';
 
 export function SignInPage() {
   const { t } = useTranslation();
-  const [email, setEmail] = useState('');
-  const [password, setPassword] = useState('');
-  const [signIn, { error, isLoading }] = accountsApi.useSignInMutation();
+  const [send, { error, isLoading }] = accountsApi.useSignInMutation();
   const { data: demo } = accountsApi.useDemoAccountsQuery({});
+  const form = useContractForm(signIn, {
+    values: { email: '', password: '' },
+    fixed: {},
+    send,
+    onDone: () => undefined,
+  });
+  // The form names the field that can't be used; everything else is said above it.
   const failed = apiError(error);
   const until = failed?.facts.until
     ? new Date(String(failed.facts.until)).toLocaleTimeString('en-US', { hour: 'numeric', minute: '2-digit' })
@@ -29,43 +34,24 @@ export function SignInPage() {
           {t(`error.${failed.tag}`, { until, requestId: failed.requestId })}
         </Notice>
       )}
-      <form
+      <ContractForm
+        of={{ ...form, refused: null }}
         className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void signIn({ email, password });
-        }}
+        actions={
+          <Button type="submit" look="primary" className="py-2" disabled={isLoading}>
+            {t('signIn.go')}
+          </Button>
+        }
       >
-        <Field label={t('signIn.email')}>
-          {(controlProps) => (
-            <input
-              {...controlProps}
-              type="email"
-              autoComplete="username"
-              required
-              className={CONTROL}
-              value={email}
-              onChange={(event) => setEmail(event.target.value)}
-            />
-          )}
-        </Field>
-        <Field label={t('signIn.password')}>
-          {(controlProps) => (
-            <input
-              {...controlProps}
-              type="password"
-              autoComplete="current-password"
-              required
-              className={CONTROL}
-              value={password}
-              onChange={(event) => setPassword(event.target.value)}
-            />
-          )}
-        </Field>
-        <Button type="submit" look="primary" className="py-2" disabled={isLoading}>
-          {t('signIn.go')}
-        </Button>
-      </form>
+        <TextField name="email" type="email" autoComplete="username" required={false} label={t('signIn.email')} />
+        <TextField
+          name="password"
+          type="password"
+          autoComplete="current-password"
+          required={false}
+          label={t('signIn.password')}
+        />
+      </ContractForm>
       {demo && demo.accounts.length > 0 && (
         <section className="rounded-md border border-dashed border-line-strong p-3">
           <h2 className="font-bold">{t('signIn.demo')}</h2>
@@ -75,7 +61,7 @@ export function SignInPage() {
                 key={account.role}
                 data-role={account.role}
                 disabled={isLoading}
-                onClick={() => void signIn({ email: account.email, password: account.password })}
+                onClick={() => void send({ email: account.email, password: account.password })}
               >
                 {t(`role.${account.role}`)}
               </Button>

@@ -1,57 +1,32 @@
+import { createDraft } from '@zaguan/contracts/availability';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { toast } from 'sonner';
-import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
+import { ContractForm, TextField, useContractForm } from '../../../forms/index.ts';
 import { draftsApi } from '../drafts.api.ts';
 import { useDraft } from '../hooks/draftContext.ts';
 
-/** What holds, or a draft; a new one is begun with a name. */
+/** The current schedule, or a draft; a new one is begun with a name. */
 export function DraftChoice({ draftId, onChoose }: { draftId: string | null; onChoose: (id: string | null) => void }) {
   const { t } = useTranslation();
   const { data } = draftsApi.useDraftsQuery({});
-  const [create, { isLoading }] = draftsApi.useCreateDraftMutation();
-  const [name, setName] = useState<string | null>(null);
-  const begin = async () => {
-    const result = await create({ name: name ?? '' });
-    if (!result.data) {
-      const refused = apiError(result.error);
-      toast.error(t(`error.${refused?.tag}`, { requestId: refused?.requestId }));
-      return;
-    }
-    setName(null);
-    onChoose(result.data.draft.id);
-  };
-  if (name !== null)
+  const [isNaming, setNaming] = useState(false);
+  if (isNaming)
     return (
-      <form
-        className="flex items-center gap-1"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void begin();
+      <NewDraft
+        onLeave={() => setNaming(false)}
+        onMade={(id) => {
+          setNaming(false);
+          onChoose(id);
         }}
-      >
-        <input
-          aria-label={t('schedule.draft.name')}
-          placeholder={t('schedule.draft.name')}
-          className="w-[150px] rounded-md border border-line-strong bg-panel px-2 py-1.5"
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
-        <Button type="submit" disabled={isLoading || !name.trim()}>
-          {t('schedule.draft.begin')}
-        </Button>
-        <Button look="plain" onClick={() => setName(null)}>
-          {t('close')}
-        </Button>
-      </form>
+      />
     );
   return (
     <select
       aria-label={t('schedule.draft.choose')}
       className="max-w-[170px] rounded-md border border-line-strong bg-panel px-2 py-1.5 font-semibold"
       value={draftId ?? ''}
-      onChange={(event) => (event.target.value === 'new' ? setName('') : onChoose(event.target.value || null))}
+      onChange={(event) => (event.target.value === 'new' ? setNaming(true) : onChoose(event.target.value || null))}
     >
       <option value="">{t('schedule.draft.live')}</option>
       {data?.drafts.map((draft) => (
@@ -61,6 +36,35 @@ export function DraftChoice({ draftId, onChoose }: { draftId: string | null; onC
       ))}
       <option value="new">{t('schedule.draft.new')}</option>
     </select>
+  );
+}
+
+function NewDraft({ onMade, onLeave }: { onMade: (id: string) => void; onLeave: () => void }) {
+  const { t } = useTranslation();
+  const [create] = draftsApi.useCreateDraftMutation();
+  const form = useContractForm(createDraft, {
+    values: { name: '' },
+    fixed: {},
+    send: create,
+    onDone: (answer) => onMade(answer.draft.id),
+  });
+  return (
+    <ContractForm
+      of={form}
+      className="flex flex-wrap items-end gap-2"
+      actions={
+        <>
+          <Button type="submit" disabled={form.isSending}>
+            {t('schedule.draft.begin')}
+          </Button>
+          <Button look="plain" onClick={onLeave}>
+            {t('close')}
+          </Button>
+        </>
+      }
+    >
+      <TextField name="name" required={false} label={t('schedule.draft.name')} />
+    </ContractForm>
   );
 }
 

@@ -1,10 +1,11 @@
-import { CALL_OUTCOMES, type VisitToMove } from '@zaguan/contracts/availability';
+import { CALL_OUTCOMES, keepTime, type VisitToMove } from '@zaguan/contracts/availability';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, formatPhone, shortDate, timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
+import { ContractForm, TextField, useContractForm } from '../../../forms/index.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
@@ -26,9 +27,7 @@ export function VisitToMoveRow({
 }) {
   const { t } = useTranslation();
   const { data: clinic } = accountsApi.useClinicQuery({});
-  const [keep, { isLoading: keeping }] = availabilityApi.useKeepTimeMutation();
-  const undoable = useUndoToast();
-  const [reason, setReason] = useState<string | null>(null);
+  const [keeping, setKeeping] = useState(false);
   const siteOf = (id: string) => clinic?.sites.find((each) => each.id === id);
   const site = siteOf(visit.siteId);
   const nameOf = (id: string | null) => clinic?.people.find((person) => person.id === id)?.name ?? '';
@@ -40,12 +39,6 @@ export function VisitToMoveRow({
   const times = [...new Map(options.map((time) => [textOf(time), time])).values()];
   const type = clinic?.visitTypes.find(({ id }) => id === visit.visitTypeId)?.name;
   const who = visit.patientName || t('schedule.nobodyKnown');
-  const leave = async () => {
-    if (!reason) return;
-    const result = await keep({ appointmentId: visit.appointmentId, reason });
-    if (result.data) undoable(t('schedule.done.kept'), result.data.undo.id);
-    else toast.error(t('error.InvalidInput'));
-  };
   return (
     <tr className="border-b border-line align-top" data-visit={visit.appointmentId}>
       <td className="px-2 py-2">
@@ -83,7 +76,7 @@ export function VisitToMoveRow({
         </select>
       </td>
       <td className="px-2 py-2">
-        {reason === null ? (
+        {!keeping ? (
           <span className="flex gap-2 whitespace-nowrap">
             <Button
               disabled={busy || value === NONE}
@@ -92,32 +85,42 @@ export function VisitToMoveRow({
             >
               {t('schedule.move')}
             </Button>
-            <Button look="plain" onClick={() => setReason('')}>
+            <Button look="plain" onClick={() => setKeeping(true)}>
               {t('schedule.leave')}
             </Button>
           </span>
         ) : (
-          <form
-            className="flex gap-2"
-            onSubmit={(event) => {
-              event.preventDefault();
-              void leave();
-            }}
-          >
-            <input
-              aria-label={t('schedule.leaveWhy')}
-              placeholder={t('schedule.leaveWhy')}
-              className="min-w-0 rounded-md border border-line-strong bg-panel px-2 py-1.5"
-              value={reason}
-              onChange={(event) => setReason(event.target.value)}
-            />
-            <Button type="submit" disabled={keeping || reason.trim().length < 3}>
-              {t('schedule.leave')}
-            </Button>
-          </form>
+          <KeepTime visit={visit} />
         )}
       </td>
     </tr>
+  );
+}
+
+/** The visit stays at its time, with a reason. */
+function KeepTime({ visit }: { visit: VisitToMove }) {
+  const { t } = useTranslation();
+  const undoable = useUndoToast();
+  const [keep] = availabilityApi.useKeepTimeMutation();
+  const form = useContractForm(keepTime, {
+    values: { reason: '' },
+    fixed: { appointmentId: visit.appointmentId as never },
+    send: keep,
+    onDone: (answer) => undoable(t('schedule.done.kept'), answer.undo.id),
+    keepAs: `keep.${visit.appointmentId}`,
+  });
+  return (
+    <ContractForm
+      of={form}
+      className="flex flex-col items-start gap-2"
+      actions={
+        <Button type="submit" disabled={form.isSending}>
+          {t('schedule.leave')}
+        </Button>
+      }
+    >
+      <TextField name="reason" required={false} label={t('schedule.leaveWhy')} />
+    </ContractForm>
   );
 }
 
@@ -130,7 +133,7 @@ function PatientWasTold({ visit, who }: { visit: VisitToMove; who: string }) {
   const ended = async (outcome: (typeof CALL_OUTCOMES)[number]) => {
     const { data, error } = await note({ appointmentId, outcome });
     if (data) undoable(t('schedule.done.call'), data.undo.id);
-    else toast.error(t(`error.${apiError(error)?.tag}`));
+    else toast.error(t(`error.${apiError(error)?.tag ?? 'Unexpected'}`));
   };
   if (told) return <span>{t('schedule.toldByMessage')}</span>;
   return (

@@ -1,3 +1,4 @@
+import type { TFunction } from 'i18next';
 import type { LaneDay, ScheduleWeek } from '@zaguan/contracts/availability';
 import { memo } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -110,7 +111,7 @@ function brief({ fromMinute, toMinute }: Span): string {
   return `${clock(fromMinute)}–${clock(toMinute)}`;
 }
 
-type Say = (key: string, values?: Record<string, unknown>) => string;
+type Say = TFunction;
 
 /** The cell in words, for who does not see it. */
 function spoken(lane: Lane, day: LaneDay, site: SiteDay, t: Say): string {

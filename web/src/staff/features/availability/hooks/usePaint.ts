@@ -2,6 +2,7 @@ import type { InputOf } from '@zaguan/contracts';
 import type { scheduleWeek, WireEdit } from '@zaguan/contracts/availability';
 import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import type { ApiError } from '../../../../shared/api/contractApi.ts';
 import { useAppDispatch } from '../../../store.ts';
 import { availabilityApi } from '../availability.api.ts';
@@ -20,7 +21,7 @@ export function usePaint(lanes: readonly Lane[], week: InputOf<typeof scheduleWe
   const complain = (error: ApiError) =>
     toast.error(
       error.tag === 'ScheduleRefused'
-        ? t(`schedule.fault.${error.codes?.[0]}`)
+        ? codeWords(t, 'schedule.fault', error.codes?.[0] ?? '', error.facts, t('error.ScheduleRefused'))
         : t(`error.${error.tag}`, { requestId: error.requestId }),
     );
   const run = async (strokes: { lane: Lane; date: string; span: Span }[], value: Brush) => {

@@ -44,7 +44,7 @@ export function VisitsToMovePage() {
     const result = await accept({ times });
     if (!result.data) {
       const refused = apiError(result.error);
-      toast.error(t(`error.${refused?.tag}`, { requestId: refused?.requestId }));
+      toast.error(t(`error.${refused?.tag ?? 'Unexpected'}`, { requestId: refused?.requestId }));
       return;
     }
     const { moved, refused, undo } = result.data;
@@ -95,7 +95,7 @@ export function VisitsToMovePage() {
           <table className="w-full border-collapse text-left">
             <thead>
               <tr className="border-b border-line-strong text-muted">
-                {['visit', 'why', 'told', 'instead', 'act'].map((column) => (
+                {(['visit', 'why', 'told', 'instead', 'act'] as const).map((column) => (
                   <th key={column} scope="col" className="px-2 py-1.5 font-semibold">
                     {t(`schedule.column.${column}`)}
                   </th>

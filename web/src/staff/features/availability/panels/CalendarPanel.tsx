@@ -3,6 +3,7 @@ import type { BusyTimes } from '@zaguan/contracts/feeds';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { shortDate, wallTime } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -54,7 +55,7 @@ function Feeds({ resourceId }: { resourceId: string }) {
   const failed = apiError(error);
   const complain = (problem: unknown) => {
     const refused = apiError(problem);
-    toast.error(t(`error.${refused?.tag}`, { requestId: refused?.requestId }));
+    toast.error(t(`error.${refused?.tag ?? 'Unexpected'}`, { requestId: refused?.requestId }));
   };
   const make = async () => {
     const result = await create({ resourceId, detailed });
@@ -133,7 +134,7 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
     const result = await read({ resourceId: lane.resourceId, text: await file.text() });
     if (!result.data) {
       const refused = apiError(result.error);
-      return setFault(t(`error.${refused?.tag}`, { requestId: refused?.requestId }));
+      return setFault(t(`error.${refused?.tag ?? 'Unexpected'}`, { requestId: refused?.requestId }));
     }
     if (!result.data.readable) return setFault(t('feeds.notCalendar'));
     setFound(result.data);
@@ -172,7 +173,7 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
               {found.refused.map((row) => (
                 <li key={`${row.at} ${row.code} ${row.detail}`}>
                   {t('feeds.event', { at: row.at, summary: row.summary }).trim()}:{' '}
-                  {t(`feeds.refused.${row.code}`, { detail: row.detail })}
+                  {codeWords(t, 'feeds.refused', row.code, { detail: row.detail })}
                 </li>
               ))}
             </ul>

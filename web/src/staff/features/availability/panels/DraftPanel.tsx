@@ -2,6 +2,7 @@ import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { formatDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -64,7 +65,7 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
           // biome-ignore lint/suspicious/noArrayIndexKey: an edit is known by its place
           <li key={i} className="flex items-center justify-between gap-2 border-t border-line py-1">
             <span>
-              {t(`schedule.draft.act.${edit.do}`)}
+              {codeWords(t, 'schedule.draft.act', edit.do)}
               <span className="block text-[0.85rem] text-muted">{editAbout(edit, week, name)}</span>
             </span>
             <Button

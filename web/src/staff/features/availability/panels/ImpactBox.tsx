@@ -1,5 +1,6 @@
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useTranslation } from 'react-i18next';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { shortDate, timeOf, wallTime } from '../../../../shared/time/format.ts';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { Effects } from '../../impact/index.ts';
@@ -18,7 +19,7 @@ export function ImpactBox({ week, preview }: { week: ScheduleWeek; preview: Answ
     const zone = week.sites.find(({ id }) => id === facts.siteId)?.timeZone ?? 'UTC';
     const clock = (minute: unknown) =>
       typeof minute === 'number' ? timeOf(new Date(minute * 60_000).toISOString(), zone) : '';
-    return t(`schedule.${of}.${told.code}`, {
+    return codeWords(t, `schedule.${of}`, told.code, {
       ...facts,
       site: name(String(facts.siteId ?? '')),
       name: name(String(facts.resourceId ?? '')),

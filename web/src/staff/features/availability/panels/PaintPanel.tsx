@@ -116,6 +116,6 @@ function readPaint(typed: {
   const strokes = datesFrom(typed.from, typed.until).flatMap((date) =>
     typed.resourceIds.flatMap((resourceId) => stretches.map((span) => ({ resourceId, date, ...span }))),
   );
-  if (strokes.length > MAX_STROKES) return { ok: false, faults: { until: 'too-many-days' } };
+  if (strokes.length > MAX_STROKES) return { ok: false, faults: { until: 'too-much-for-one-stroke' } };
   return { ok: true, edits: [{ do: 'brush', siteId: typed.siteId, strokes, value: typed.value }] };
 }

@@ -2,6 +2,7 @@ import type { ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
 import { type ReactNode, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useDraft } from '../hooks/draftContext.ts';
@@ -44,7 +45,7 @@ export function PanelForm({
   const { save, saving, error } = useSaveEdits();
   const faultOf = (field: string) => {
     const code = tried && !read.ok ? read.faults[field] : undefined;
-    return code ? (t(`fault.${code}`, { defaultValue: t('error.InvalidInput') }) as string) : undefined;
+    return code ? codeWords(t, 'fault', code, {}, t('error.InvalidInput')) : undefined;
   };
   const visitsToMove = preview.data?.impact?.visitsToMove.length ?? 0;
   const submit = async () => {
@@ -84,7 +85,7 @@ export function PanelForm({
       {error && (
         <Notice tone="danger" live="assertive">
           {error.tag === 'ScheduleRefused'
-            ? t(`schedule.fault.${error.codes?.[0]}`, { ...error.facts, defaultValue: t('error.ScheduleRefused') })
+            ? codeWords(t, 'schedule.fault', error.codes?.[0] ?? '', error.facts, t('error.ScheduleRefused'))
             : t(`error.${error.tag}`, { requestId: error.requestId })}
         </Notice>
       )}

@@ -1,12 +1,13 @@
-import type { ScheduleWeek, TimeOffRequest } from '@zaguan/contracts/availability';
+import { requestTimeOff, type ScheduleWeek, type TimeOffRequest } from '@zaguan/contracts/availability';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, shortDate, timeOf, wallTime } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { ContractForm, DateField, TextField, useContractForm } from '../../../forms/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
 import { CoverField } from './CoverField.tsx';
@@ -71,8 +72,8 @@ function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
     }
     toast.error(
       refused?.tag === 'ScheduleRefused'
-        ? t(`requests.coverCannot.${refused.codes?.[0]}`, { defaultValue: t('requests.coverCannot.other') })
-        : t(`error.${refused?.tag}`, { requestId: refused?.requestId }),
+        ? codeWords(t, 'requests.coverCannot', refused.codes?.[0] ?? '', {}, t('requests.coverCannot.other'))
+        : t(`error.${refused?.tag ?? 'Unexpected'}`, { requestId: refused?.requestId }),
     );
   };
   return (
@@ -122,62 +123,41 @@ function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
 
 function Ask({ week }: { week: ScheduleWeek }) {
   const { t } = useTranslation();
-  const [ask, { isLoading }] = availabilityApi.useRequestTimeOffMutation();
+  const [ask] = availabilityApi.useRequestTimeOffMutation();
   const undoable = useUndoToast();
-  const [typed, setTyped] = useState({ from: week.today, until: week.today, reason: '', coverId: '' });
-  const [fault, setFault] = useState<string | null>(null);
-  const send = async () => {
-    if (!typed.from || !typed.until || typed.until < typed.from) return setFault(t('fault.until-before-from'));
-    const result = await ask({
-      siteId: null,
-      startDate: typed.from,
-      startMinute: 0,
-      endDate: typed.until,
-      endMinute: 1440,
-      reason: typed.reason,
-      coverId: typed.coverId || null,
-    });
-    if (result.data) {
-      setFault(null);
-      return undoable(t('requests.asked'), result.data.undo.id);
-    }
-    const refused = apiError(result.error);
-    setFault(t(`error.${refused?.tag}`, { requestId: refused?.requestId }));
-  };
-  const input = (field: 'from' | 'until' | 'reason', type: string) => (controlProps: object) => (
-    <input
-      {...controlProps}
-      type={type}
-      className={CONTROL}
-      value={typed[field]}
-      onChange={(event) => setTyped({ ...typed, [field]: event.target.value })}
-    />
-  );
+  const form = useContractForm(requestTimeOff, {
+    values: { startDate: week.today, endDate: week.today, reason: '', coverId: null },
+    // Whole days.
+    fixed: { siteId: null, startMinute: 0, endMinute: 1440 },
+    send: ask,
+    onDone: (answer) => {
+      undoable(t('requests.asked'), answer.undo.id);
+      form.giveUp();
+    },
+    keepAs: 'time-off-request',
+  });
   return (
-    <form
+    <ContractForm
+      of={form}
       className="flex flex-col gap-2 border-t border-line pt-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void send();
-      }}
+      actions={
+        <Button type="submit" look="primary" className="self-start" disabled={form.isSending}>
+          {t('requests.send')}
+        </Button>
+      }
     >
       <h3 className="font-bold">{t('requests.ask')}</h3>
       <div className="grid grid-cols-2 gap-2">
-        <Field label={t('schedule.firstDay')}>{input('from', 'date')}</Field>
-        <Field label={t('schedule.lastDay')} error={fault ?? undefined}>
-          {input('until', 'date')}
-        </Field>
+        <DateField name="startDate" required={false} label={t('schedule.firstDay')} />
+        <DateField name="endDate" required={false} label={t('schedule.lastDay')} />
       </div>
       <CoverField
         week={week}
         except={week.ownResourceId ? [week.ownResourceId] : []}
-        value={typed.coverId}
-        onChange={(coverId) => setTyped({ ...typed, coverId })}
+        value={form.form.watch('coverId') ?? ''}
+        onChange={(coverId) => form.form.setValue('coverId', (coverId || null) as never)}
       />
-      <Field label={t('schedule.reason')}>{input('reason', 'text')}</Field>
-      <Button type="submit" look="primary" className="self-start" disabled={isLoading}>
-        {t('requests.send')}
-      </Button>
-    </form>
+      <TextField name="reason" label={t('schedule.reason')} />
+    </ContractForm>
   );
 }

@@ -1,5 +1,6 @@
 import type { UpcomingChange, ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
 import { useTranslation } from 'react-i18next';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { shortDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -93,7 +94,7 @@ export function UpcomingPanel({
                         : '',
                       change.name ? name(change.siteId) : '',
                       change.coveredBy ? t('schedule.coveredByName', { name: change.coveredBy }) : '',
-                      change.what === 'brush' ? t(`schedule.brush.${change.note}`) : change.note,
+                      change.what === 'brush' ? codeWords(t, 'schedule.brush', change.note) : change.note,
                     ]
                       .filter(Boolean)
                       .join(' · ')}

@@ -1,10 +1,8 @@
-import { CANCEL_REASONS, type CancelReason } from '@zaguan/core/visits';
-import { useState } from 'react';
+import { cancelVisit } from '@zaguan/contracts/booking';
+import { CANCEL_REASONS } from '@zaguan/core/visits';
 import { useTranslation } from 'react-i18next';
-import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
-import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { ContractForm, RadioField, TextField, useContractForm } from '../../../forms/index.ts';
 import { daybookApi } from '../daybook.api.ts';
 
 /** Cancelling asks for a reason; it can be undone. */
@@ -18,69 +16,37 @@ export function CancelForm({
   onKeep: () => void;
 }) {
   const { t } = useTranslation();
-  const [cancel, { error, isLoading }] = daybookApi.useCancelVisitMutation();
-  const [reason, setReason] = useState<CancelReason | null>(null);
-  const [note, setNote] = useState('');
-  const [asked, setAsked] = useState(false);
-  const refused = apiError(error);
-  const submit = async () => {
-    setAsked(true);
-    if (!reason) return;
-    const result = await cancel({ id: visit.id, version: visit.version, reason, note });
-    if ('data' in result && result.data) onDone(result.data.undo.id);
-  };
+  const [cancel] = daybookApi.useCancelVisitMutation();
+  const form = useContractForm(cancelVisit, {
+    // Nothing is chosen for anyone.
+    values: { reason: null as never, note: '' },
+    fixed: { id: visit.id as never, version: visit.version },
+    send: cancel,
+    onDone: (answer) => onDone(answer.undo.id),
+    keepAs: `cancel.${visit.id}`,
+  });
   return (
-    <form
+    <ContractForm
+      of={form}
       className="flex flex-col gap-2 rounded-md border border-line-strong bg-panel p-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void submit();
-      }}
+      actions={
+        <div className="flex gap-2">
+          <Button type="submit" look="danger" disabled={form.isSending}>
+            {t('visit.doCancel')}
+          </Button>
+          <Button onClick={onKeep}>{t('cancelIt')}</Button>
+        </div>
+      }
     >
-      <fieldset className="flex flex-col gap-1">
-        <legend className="font-bold">{t('visit.why')}</legend>
-        {CANCEL_REASONS.filter((code) => code !== 'declined').map((code) => (
-          <label key={code} className="flex items-center gap-2 py-0.5">
-            <input
-              type="radio"
-              name="reason"
-              value={code}
-              checked={reason === code}
-              onChange={() => setReason(code)}
-              className="size-4 accent-accent"
-            />{' '}
-            {t(`visit.cancelReason.${code}`)}
-          </label>
-        ))}
-      </fieldset>
-      {asked && !reason && (
-        <p role="alert" className="font-bold text-danger">
-          {t('fault.needed')}
-        </p>
-      )}
-      <Field label={t('visit.note')}>
-        {(controlProps) => (
-          <textarea
-            {...controlProps}
-            rows={2}
-            maxLength={500}
-            className={CONTROL}
-            value={note}
-            onChange={(event) => setNote(event.target.value)}
-          />
-        )}
-      </Field>
-      {refused && (
-        <Notice tone="danger" live="assertive">
-          {t(`error.${refused.tag}`, { requestId: refused.requestId })}
-        </Notice>
-      )}
-      <div className="flex gap-2">
-        <Button type="submit" look="danger" disabled={isLoading}>
-          {t('visit.doCancel')}
-        </Button>
-        <Button onClick={onKeep}>{t('cancelIt')}</Button>
-      </div>
-    </form>
+      <RadioField
+        name="reason"
+        label={t('visit.why')}
+        options={CANCEL_REASONS.filter((code) => code !== 'declined').map((code) => ({
+          value: code,
+          label: t(`visit.cancelReason.${code}`),
+        }))}
+      />
+      <TextField name="note" label={t('visit.note')} rows={2} maxLength={500} />
+    </ContractForm>
   );
 }

@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { prefs, ZOOMS } from '../../../prefs.slice.ts';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
-import { KEYS } from '../hooks/useDaybookKeys.ts';
+import { KEY_LIST } from '../hooks/useDaybookKeys.ts';
 
 /** How this screen draws the Daybook: names, and how wide an hour is; and the keys that do the same. */
 export function DaybookViewMenu() {
@@ -59,7 +59,7 @@ export function DaybookViewMenu() {
           </div>
           <h3 className="mt-3 font-bold">{t('daybookView.keys')}</h3>
           <dl className="mt-1 grid grid-cols-[5.5rem_1fr] gap-y-1">
-            {Object.entries(KEYS).map(([what, key]) => (
+            {KEY_LIST.map(([what, key]) => (
               <div key={what} className="contents">
                 <dt>
                   <kbd className="rounded-sm border border-line-strong bg-surface-deep px-1.5 font-sans">{key}</kbd>

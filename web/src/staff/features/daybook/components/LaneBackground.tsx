@@ -1,3 +1,4 @@
+import type { TFunction } from 'i18next';
 import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
 import { useTranslation } from 'react-i18next';
 import { timeOf } from '../../../../shared/time/format.ts';
@@ -88,7 +89,7 @@ function HoursBand({
 }
 
 /** What the hours accept, where it is not simply everything; empty where it is. */
-export function acceptsInWords(band: Lane['hoursBands'][number], t: (key: string) => string): string {
+export function acceptsInWords(band: Lane['hoursBands'][number], t: TFunction): string {
   return [
     band.kinds?.length === 1 && t(`daybook.accepts.${band.kinds[0]}`),
     band.invitedOnly && t('daybook.accepts.invited'),

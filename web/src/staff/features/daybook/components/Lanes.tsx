@@ -1,5 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import type { ApiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useAppSelector } from '../../../store.ts';
@@ -24,7 +25,7 @@ interface Props {
   /** The panel at the right: its plate is marked, and brought into sight. */
   readonly panel: Panel | null;
   readonly onOpen: (panel: Panel) => void;
-  readonly failed: { tag: string; requestId: string } | null;
+  readonly failed: ApiError | null;
   readonly onRetry: () => void;
 }
 

@@ -1,3 +1,4 @@
+import type { TFunction } from 'i18next';
 import type { Plate, SiteDay } from '@zaguan/contracts/daybook';
 import { useTranslation } from 'react-i18next';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
@@ -118,7 +119,7 @@ function inWords(
   site: SiteDay,
   typeName: string,
   namesHidden: boolean,
-  t: (key: string, facts?: Record<string, unknown>) => string,
+  t: TFunction,
 ): string {
   const name = plate.kind === 'hold' ? t('daybook.hold') : namesHidden ? t('daybookView.someone') : plate.name;
   const reason = namesHidden || plate.kind === 'hold' ? '' : plate.reason;
@@ -139,10 +140,7 @@ function inWords(
 }
 
 /** The status in words, as it stands beside the mark. */
-export function formatStatus(
-  plate: Pick<Plate, 'kind' | 'status' | 'confirmed' | 'identity'>,
-  t: (key: string) => string,
-): string {
+export function formatStatus(plate: Pick<Plate, 'kind' | 'status' | 'confirmed' | 'identity'>, t: TFunction): string {
   if (plate.kind === 'hold') return t('visit.held');
   if (plate.status === 'booked' && plate.identity === 'unknown')
     return `${t('visit.status.booked')}, ${t('visit.notKnown').toLowerCase()}`;

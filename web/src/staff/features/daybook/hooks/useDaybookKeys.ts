@@ -8,6 +8,8 @@ const TYPES = 'input, select, textarea, [contenteditable], [role="menu"], [role=
 /** The keys of the Daybook, as the Lens lists them. */
 export const KEYS = { back: ',', on: '.', today: 't', wider: '+', narrower: '-', names: 'h' } as const;
 
+export const KEY_LIST = Object.entries(KEYS) as [keyof typeof KEYS, string][];
+
 /** Days, width and hidden names by single keys; none while one types, and none with a modifier. */
 export function useDaybookKeys({ back, on, today }: { back: () => void; on: () => void; today: () => void }): void {
   const dispatch = useAppDispatch();

@@ -52,7 +52,7 @@ export function SearchForm({
     >
       {values.map((value) => (
         <option key={value} value={value}>
-          {t(`find.${field}s.${value}`)}
+          {t(`find.${field}s.${value}` as 'find.hows.back-to-back')}
         </option>
       ))}
     </SelectField>

@@ -1,6 +1,7 @@
 import type { SetupRecord } from '@zaguan/contracts/setup';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { fieldWords } from '../fieldWords.ts';
 import { toast } from 'sonner';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -45,7 +46,7 @@ export function BatchEdit<K extends TableKind>({
     if (error)
       toast.error(
         first && error.tag === 'SetupRefused'
-          ? t(`setup.fault.${first.code}`, { ...error.facts, defaultValue: t('setup.fault.other') })
+          ? t(`fault.${first.code}`, { ...error.facts, defaultValue: t('fault.other') })
           : t(`error.${error.tag}`, { ...error.facts, requestId: error.requestId }),
       );
     else if ('data' in result && result.data) {
@@ -71,14 +72,15 @@ export function BatchEdit<K extends TableKind>({
             className={CONTROL}
             value={field}
             onChange={(event) => {
-              setField(event.target.value);
               const next = batch.find((each) => each.field === event.target.value);
-              setValue(next?.options?.(refs, t)[0]?.value ?? 'yes');
+              if (!next) return;
+              setField(next.field);
+              setValue(next.options?.(refs, t)[0]?.value ?? 'yes');
             }}
           >
             {batch.map((each) => (
               <option key={each.field} value={each.field}>
-                {t(`setup.${kind}.${each.field}`)}
+                {fieldWords(t, kind, each.field)}
               </option>
             ))}
           </select>

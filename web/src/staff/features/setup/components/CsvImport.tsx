@@ -2,6 +2,7 @@ import type { SetupRecord } from '@zaguan/contracts/setup';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { fieldWordsOr } from '../fieldWords.ts';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { FileButton } from '../../../../shared/ui/FileButton.tsx';
@@ -62,7 +63,7 @@ export function CsvImport<K extends TableKind>({
             <Dialog.Title className="text-xl font-bold">{t('setup.importTitle')}</Dialog.Title>
             {read && !read.ok && (
               <Notice tone="danger" live="assertive">
-                {t(`setup.fault.${read.code}`)}
+                {t(`fault.${read.code}`)}
               </Notice>
             )}
             {read?.ok && (
@@ -91,9 +92,9 @@ export function CsvImport<K extends TableKind>({
                             {row.faults.length === 0 && t(row.isNew ? 'setup.importNew' : 'setup.importChange')}
                             {row.faults.map(({ field, code, text }) => (
                               <p key={field} className="text-danger">
-                                <b>{t(`setup.${kind}.${field.split('.')[0]}`, { defaultValue: field })}</b>
+                                <b>{fieldWordsOr(t, kind, field.split('.')[0])}</b>
                                 {text && ` “${text.slice(0, 40)}”`}:{' '}
-                                {t(`setup.fault.${code}`, { defaultValue: t('setup.fault.other') })}
+                                {t(`fault.${code}`, { defaultValue: t('fault.other') })}
                               </p>
                             ))}
                           </td>
@@ -110,9 +111,9 @@ export function CsvImport<K extends TableKind>({
                     {refused.tag === 'SetupRefused' && refused.issues?.[0]
                       ? t('setup.importRefused', {
                           line: Number(/^records\.(\d+)/.exec(refused.issues[0].path)?.[1] ?? 0) + 2,
-                          why: t(`setup.fault.${refused.issues[0].code}`, {
+                          why: t(`fault.${refused.issues[0].code}`, {
                             ...refused.facts,
-                            defaultValue: t('setup.fault.other'),
+                            defaultValue: t('fault.other'),
                           }),
                         })
                       : t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}

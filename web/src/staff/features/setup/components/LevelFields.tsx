@@ -1,6 +1,6 @@
 import { useTranslation } from 'react-i18next';
 import type { Refs } from '../hooks/useRefs.ts';
-import { SelectField } from './fields.tsx';
+import { SelectField } from '../../../forms/index.ts';
 
 /** At which level a line counts: a site, a provider, both or – nothing chosen – everywhere. */
 export function LevelFields({ at, refs, withType }: { at: string; refs: Refs; withType?: boolean }) {

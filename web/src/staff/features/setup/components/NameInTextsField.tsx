@@ -3,7 +3,7 @@ import { useController } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
-import { type Named, TextField } from './fields.tsx';
+import { type Named, TextField } from '../../../forms/index.ts';
 
 /** A name that stands in text messages: what of it makes each of them cost double, and the same without it. */
 export function NameInTextsField(props: Named) {

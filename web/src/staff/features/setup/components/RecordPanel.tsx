@@ -2,12 +2,13 @@ import type { SetupKind, SetupRecord } from '@zaguan/contracts/setup';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { FormProvider } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
+import { fieldWordsOr } from '../fieldWords.ts';
 import type { ApiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import type { DocOf } from '../docs.ts';
 import { type ConcurrentChange, useRecordForm } from '../hooks/useRecordForm.ts';
-import { FaultFacts } from './fields.tsx';
+import { FaultFacts } from '../../../forms/index.ts';
 import { RecordImpact } from './RecordImpact.tsx';
 
 interface Props<K extends SetupKind> {
@@ -85,8 +86,7 @@ export function RecordPanel<K extends SetupKind>(props: Props<K>) {
 
 function MeanwhileNotice({ kind, meanwhile }: { kind: SetupKind; meanwhile: ConcurrentChange }) {
   const { t } = useTranslation();
-  const names = (fields: readonly string[]) =>
-    fields.map((field) => t(`setup.${kind}.${field}`, { defaultValue: field })).join(', ');
+  const names = (fields: readonly string[]) => fields.map((field) => fieldWordsOr(t, kind, field)).join(', ');
   const { by, theirs, both } = meanwhile;
   return (
     <Notice tone="warning" live="assertive">
@@ -107,6 +107,9 @@ function MeanwhileNotice({ kind, meanwhile }: { kind: SetupKind; meanwhile: Conc
   );
 }
 
+/** What a change may bring with it, each with words in the word file. */
+type ConsequenceCode = 'visits-to-move';
+
 /** Consequences that offer a choice, and the codes that stand for each way. */
 const WAYS: Record<string, readonly string[]> = {
   'zone-change': ['zone-change:keep-clock', 'zone-change:keep-instant'],
@@ -119,11 +122,11 @@ function Refused({ error, onAgree }: { error: ApiError; onAgree: (codes: readonl
       <Notice tone="warning" live="assertive">
         {(error.codes ?? []).map((code) => (
           <div key={code} data-consequence={code}>
-            <p className="font-bold">{t(`setup.consequence.${code}`, error.facts)}</p>
+            <p className="font-bold">{t(`setup.consequence.${code as ConsequenceCode}`, error.facts)}</p>
             <div className="mt-2 flex flex-col gap-2">
               {(WAYS[code] ?? [code]).map((way) => (
                 <Button key={way} onClick={() => onAgree([way])}>
-                  {t(`setup.way.${way.replace(':', '-')}`, error.facts)}
+                  {t(`setup.way.${way.replace(':', '-') as ConsequenceCode}`, error.facts)}
                 </Button>
               ))}
             </div>
@@ -136,10 +139,10 @@ function Refused({ error, onAgree }: { error: ApiError; onAgree: (codes: readonl
   return (
     <Notice tone="danger" live="assertive">
       {own.map(({ path, code }) => (
-        <p key={path}>{t(`setup.fault.${code}`, { ...error.facts, defaultValue: t('setup.fault.other') })}</p>
+        <p key={path}>{t(`fault.${code}`, { ...error.facts, defaultValue: t('fault.other') })}</p>
       ))}
       {!own.length && first && error.tag === 'SetupRefused' && (
-        <p>{t(`setup.fault.${first.code}`, { ...error.facts, defaultValue: t('setup.fault.other') })}</p>
+        <p>{t(`fault.${first.code}`, { ...error.facts, defaultValue: t('fault.other') })}</p>
       )}
       {(error.tag !== 'SetupRefused' || !first) && (
         <p>{t(`error.${error.tag}`, { ...error.facts, requestId: error.requestId })}</p>

@@ -13,6 +13,7 @@ import {
 import { Popover } from 'radix-ui';
 import { type ChangeEvent, type ReactNode, useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { fieldWords, fieldWordsOr } from '../fieldWords.ts';
 import { TickField } from '../../../../shared/ui/inputs.tsx';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import type { DocOf } from '../docs.ts';
@@ -65,7 +66,7 @@ export function RecordTable<K extends TableKind>({
       config.columns.map(({ id, value }) => ({
         id,
         accessorFn: (record) => value(record.doc, refs, t),
-        header: t(`setup.${kind}.${id}`),
+        header: fieldWords(t, kind, id),
         sortingFn: 'alphanumeric',
       })),
     [config, refs, t, kind],
@@ -118,7 +119,7 @@ export function RecordTable<K extends TableKind>({
                     checked={column.getIsVisible()}
                     onChange={column.getToggleVisibilityHandler()}
                   >
-                    {t(`setup.${kind}.${column.id}`)}
+                    {fieldWordsOr(t, kind, column.id)}
                   </TickField>
                 ))}
               </Popover.Content>

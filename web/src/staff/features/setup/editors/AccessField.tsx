@@ -1,6 +1,6 @@
 import { ACCESS } from '@zaguan/core/availability';
 import { useTranslation } from 'react-i18next';
-import { ManyField } from '../components/fields.tsx';
+import { ManyField } from '../../../forms/index.ts';
 
 /** What a site or a room has for people who could not come otherwise. */
 export function AccessField({ hint }: { hint: string }) {

@@ -3,6 +3,7 @@ import { MAX_CALENDAR_BYTES, MAX_CLOSURES, type readClosures, type SiteDoc } fro
 import { useState } from 'react';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { shortDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -41,7 +42,7 @@ export function ClosureImport() {
       />
       {fault && (
         <Notice tone="danger" live="assertive">
-          {t(`setup.fault.${fault}`, { defaultValue: t('setup.fault.other') })}
+          {t(`fault.${fault}`, { defaultValue: t('fault.other') })}
         </Notice>
       )}
       {read && (
@@ -65,7 +66,7 @@ export function ClosureImport() {
               {t('setup.closureRefused', {
                 n: row.at,
                 name: row.summary,
-                why: t(`setup.fault.${row.code}`, { detail: row.detail }),
+                why: codeWords(t, 'fault', row.code, { detail: row.detail }),
               })}
             </p>
           ))}

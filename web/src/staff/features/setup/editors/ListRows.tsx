@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { useFieldArray } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { ListFault } from '../components/fields.tsx';
+import { ListFault } from '../../../forms/index.ts';
 
 /** Rows of a list in a form, each with its fields, one more at a press. */
 export function ListRows({

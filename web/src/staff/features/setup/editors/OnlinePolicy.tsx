@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next';
 import { dateAt, shortDate, timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { LevelFields } from '../components/LevelFields.tsx';
-import { NumberField, Section, SelectField, TimeField, useValue } from '../components/fields.tsx';
+import { NumberField, Section, SelectField, TimeField, useValue } from '../../../forms/index.ts';
 import { useDraftPreview } from '../hooks/useDraftPreview.ts';
 import type { Refs } from '../hooks/useRefs.ts';
 import { YesNoField } from './OtherEditors.tsx';

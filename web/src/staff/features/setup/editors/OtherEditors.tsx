@@ -12,8 +12,9 @@ import {
   SelectField,
   TextField,
   useValue,
-} from '../components/fields.tsx';
+} from '../../../forms/index.ts';
 import { NameInTextsField } from '../components/NameInTextsField.tsx';
+import type { FieldOf } from '../fieldWords.ts';
 import { useRefs } from '../hooks/useRefs.ts';
 import { ListRows } from './ListRows.tsx';
 
@@ -82,7 +83,7 @@ export function FieldEditor(_props: { id: string | null }) {
   const form = useFormContext<FieldDoc>();
   const of = useValue<FieldDoc['of']>('of');
   const kind = useValue<FieldDoc['kind']>('kind');
-  const w = (field: string) => t(`setup.field.${field}`);
+  const w = (field: FieldOf<'field'>) => t(`setup.field.${field}`);
   return (
     <>
       <SelectField
@@ -122,7 +123,7 @@ export function AccountEditor({ id }: { id: string | null }) {
   const { t } = useTranslation();
   const refs = useRefs();
   const role = useValue<AccountDoc['role']>('role');
-  const w = (field: string) => t(`setup.account.${field}`);
+  const w = (field: FieldOf<'account'>) => t(`setup.account.${field}`);
   return (
     <>
       <TextField name="name" label={w('name')} required />
@@ -149,7 +150,7 @@ export function AccountEditor({ id }: { id: string | null }) {
 
 export function ClinicEditor() {
   const { t } = useTranslation();
-  const w = (field: string) => t(`setup.clinic.${field}`);
+  const w = (field: FieldOf<'clinic'>) => t(`setup.clinic.${field}`);
   return (
     <>
       <NameInTextsField name="name" label={w('name')} />

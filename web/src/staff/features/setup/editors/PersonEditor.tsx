@@ -1,7 +1,8 @@
 import { COLORS, type PersonDoc, SPOKEN } from '@zaguan/contracts/setup';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
-import { CheckField, ManyField, PairField, Section, SelectField, TextField, useValue } from '../components/fields.tsx';
+import { CheckField, ManyField, PairField, Section, SelectField, TextField, useValue } from '../../../forms/index.ts';
+import type { FieldOf } from '../fieldWords.ts';
 import { useRefs } from '../hooks/useRefs.ts';
 import { ListRows } from './ListRows.tsx';
 
@@ -13,7 +14,7 @@ export function PersonEditor({ id }: { id: string | null }) {
   const refs = useRefs();
   const form = useFormContext<PersonDoc>();
   const kind = useValue<PersonDoc['kind']>('kind');
-  const w = (field: string) => t(`setup.person.${field}`);
+  const w = (field: FieldOf<'person'>) => t(`setup.person.${field}`);
   const capabilities = [...new Set([...DEFAULT_CAPABILITIES, ...refs.capabilities])].map((value) => ({
     value,
     label: t(`setup.capability.${value}`, { defaultValue: value.replaceAll('-', ' ') }),

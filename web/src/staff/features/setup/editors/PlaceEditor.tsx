@@ -1,8 +1,9 @@
 import type { PlaceDoc, PoolDoc } from '@zaguan/contracts/setup';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
-import { CheckField, ManyField, NumberField, SelectField, TextField, useValue } from '../components/fields.tsx';
+import { CheckField, ManyField, NumberField, SelectField, TextField, useValue } from '../../../forms/index.ts';
 import { slugOf } from '../docs.ts';
+import type { FieldOf } from '../fieldWords.ts';
 import { useRecords, useRefs } from '../hooks/useRefs.ts';
 import { AccessField } from './AccessField.tsx';
 
@@ -12,7 +13,7 @@ export function PlaceEditor(_props: { id: string | null }) {
   const form = useFormContext<PlaceDoc>();
   const siteId = useValue<string>('siteId');
   const single = useValue<boolean>('singleDevice');
-  const w = (field: string) => t(`setup.place.${field}`);
+  const w = (field: FieldOf<'place'>) => t(`setup.place.${field}`);
   return (
     <>
       <TextField
@@ -63,7 +64,7 @@ export function PoolEditor({ id }: { id: string | null }) {
   const places = useRecords('place');
   const people = useRecords('person');
   const siteId = useValue<string>('siteId');
-  const w = (field: string) => t(`setup.pool.${field}`);
+  const w = (field: FieldOf<'pool'>) => t(`setup.pool.${field}`);
   const members = [
     ...people.filter(({ active, doc }) => active && doc.siteIds.includes(siteId)),
     ...places.filter(({ active, doc }) => active && doc.siteId === siteId),

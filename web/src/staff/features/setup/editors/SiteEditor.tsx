@@ -10,8 +10,9 @@ import {
   SelectField,
   TextField,
   TimeField,
-} from '../components/fields.tsx';
+} from '../../../forms/index.ts';
 import { NameInTextsField } from '../components/NameInTextsField.tsx';
+import type { FieldOf } from '../fieldWords.ts';
 import { useRefs } from '../hooks/useRefs.ts';
 import { useToday } from '../hooks/useToday.ts';
 import { AccessField } from './AccessField.tsx';
@@ -38,7 +39,7 @@ export function SiteEditor({ id }: { id: string | null }) {
   const { t } = useTranslation();
   const refs = useRefs();
   const today = useToday();
-  const w = (field: string) => t(`setup.site.${field}`);
+  const w = (field: FieldOf<'site'>) => t(`setup.site.${field}`);
   return (
     <>
       <div className="grid grid-cols-2 gap-3">

@@ -2,7 +2,7 @@ import { useController } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
-import { useFault, useValue } from '../components/fields.tsx';
+import { useFault, useValue } from '../../../forms/index.ts';
 
 /** The shipped map covers the towns of nowhere: degrees of a square in which the demo's towns lie. */
 const WEST = -120;

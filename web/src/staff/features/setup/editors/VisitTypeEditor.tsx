@@ -13,9 +13,10 @@ import {
   Section,
   SelectField,
   TextField,
-} from '../components/fields.tsx';
+} from '../../../forms/index.ts';
 import { slugOf } from '../docs.ts';
 import { useDraftPreview } from '../hooks/useDraftPreview.ts';
+import type { FieldOf } from '../fieldWords.ts';
 import { type Refs, useRefs } from '../hooks/useRefs.ts';
 import { PartsEditor } from '../parts/PartsEditor.tsx';
 import { setupApi } from '../setup.api.ts';
@@ -89,7 +90,7 @@ export function VisitTypeEditor({ id, field }: { id: string | null; field: strin
 function VisitTab({ id, refs }: { id: string; refs: Refs }) {
   const { t } = useTranslation();
   const form = useFormContext<VisitTypeDoc>();
-  const w = (field: string) => t(`setup.visit-type.${field}`);
+  const w = (field: FieldOf<'visit-type'>) => t(`setup.visit-type.${field}`);
   return (
     <>
       <div className="grid grid-cols-2 gap-3">
@@ -148,7 +149,7 @@ function NextWeek({ id }: { id: string }) {
       </p>
       {type?.faults.map((fault) => (
         <p key={`${fault.path}${fault.code}`} className="font-semibold text-danger">
-          {t(`setup.fault.${fault.code}`, { ...fault.facts, defaultValue: t('setup.fault.other') })}
+          {t(`fault.${fault.code}`, { ...fault.facts, defaultValue: t('fault.other') })}
         </p>
       ))}
       <ul>
@@ -190,7 +191,7 @@ function WordsTab() {
 
 function LimitsTab({ refs }: { refs: Refs }) {
   const { t } = useTranslation();
-  const w = (field: string) => t(`setup.visit-type.${field}`);
+  const w = (field: FieldOf<'visit-type'>) => t(`setup.visit-type.${field}`);
   return (
     <>
       <div className="grid grid-cols-2 gap-3">

@@ -1,10 +1,10 @@
-import { zodResolver } from '@hookform/resolvers/zod';
 import type { SetupKind, SetupRecord } from '@zaguan/contracts/setup';
 import { type Doc, mergeDocs } from '@zaguan/core/setup';
 import { useState } from 'react';
-import { type FieldValues, type Resolver, useForm } from 'react-hook-form';
+import { type FieldValues, useForm } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { type ApiError, apiError } from '../../../../shared/api/contractApi.ts';
+import { contractResolver } from '../../../forms/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import type { DocOf } from '../docs.ts';
 import { KINDS, setupApi } from '../setup.api.ts';
@@ -40,7 +40,7 @@ export function useRecordForm<K extends SetupKind>(
   const [base, setBase] = useState({ version: record?.version ?? 0, doc: record?.doc ?? blank });
   const form = useForm<FieldValues>({
     defaultValues: base.doc as unknown as FieldValues,
-    resolver: zodResolver(KINDS[kind].doc as never) as unknown as Resolver<FieldValues>,
+    resolver: contractResolver(KINDS[kind].doc),
   });
   const [save, { isLoading }] = setupApi.useSaveRecordsMutation();
   const [refused, setRefused] = useState<ApiError | null>(null);

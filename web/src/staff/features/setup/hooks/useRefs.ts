@@ -1,12 +1,8 @@
 import type { SetupKind, SetupRecord } from '@zaguan/contracts/setup';
 import { useMemo } from 'react';
+import type { Option } from '../../../forms/index.ts';
 import type { DocOf } from '../docs.ts';
 import { setupApi } from '../setup.api.ts';
-
-export interface Option {
-  readonly value: string;
-  readonly label: string;
-}
 
 type Records<K extends SetupKind> = readonly SetupRecord<DocOf[K]>[];
 const NONE: readonly never[] = [];

@@ -2,6 +2,7 @@ import { type OutputOf, scopeOf } from '@zaguan/contracts';
 import type { GuideGap, setupGuide } from '@zaguan/contracts/setup';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { formatDate } from '../../../../shared/time/format.ts';
 import { accountsApi } from '../../accounts/index.ts';
@@ -56,7 +57,7 @@ function whereOf(gap: GuideGap): string {
 /** What is missing; a link for whom may close the gap. */
 function GapLine({ gap, to }: { gap: GuideGap; to: string | null }) {
   const { t } = useTranslation();
-  const words = t(`setup.gap.${gap.code}`, { ...gap.facts, defaultValue: t(`setup.fault.${gap.code}`, gap.facts) });
+  const words = codeWords(t, 'setup.gap', gap.code, gap.facts, codeWords(t, 'fault', gap.code, gap.facts));
   return to === null ? (
     <>
       {words} <span className="text-muted">{t('setup.guide.managers')}</span>

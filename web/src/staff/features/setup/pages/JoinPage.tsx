@@ -1,10 +1,11 @@
-import { MIN_PASSWORD_LENGTH } from '@zaguan/contracts/setup';
+import { acceptInvitation, MIN_PASSWORD_LENGTH } from '@zaguan/contracts/setup';
 import { useEffect, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { ContractForm, TextField, useContractForm } from '../../../forms/index.ts';
 import { setupApi } from '../setup.api.ts';
 
 /** An invitation opened: who is meant, and the choice of a password. The token never leaves the address's hash but to our server. */
@@ -13,26 +14,32 @@ export function JoinPage() {
   const [token] = useState(() => window.location.hash.slice(1));
   const [read, invitation] = setupApi.useReadInvitationMutation();
   const [join, joined] = setupApi.useJoinMutation();
-  const [password, setPassword] = useState('');
   const [again, setAgain] = useState('');
-  const [fault, setFault] = useState<string | null>(null);
+  const [isDifferent, setDifferent] = useState(false);
+  const form = useContractForm(acceptInvitation, {
+    values: { password: '' },
+    fixed: { token },
+    send: join,
+    onDone: () => undefined,
+  });
   useEffect(() => {
     document.title = t('setup.join.title');
     void read({ token });
   }, [read, token, t]);
-  const answered = apiError(joined.error ?? invitation.error);
-  const common = answered?.issues?.some(({ code }) => code === 'password-common') ?? false;
-  const refused = common ? null : answered;
-  const submit = async () => {
-    const found =
-      password.length < MIN_PASSWORD_LENGTH ? 'password-short' : password !== again ? 'password-differs' : null;
-    setFault(found);
-    if (!found) await join({ token, password });
+  const refused = apiError(invitation.error) ?? form.refused;
+  const atField = refused?.issues?.some(({ path }) => path === 'password');
+  const submit = async (event?: React.BaseSyntheticEvent) => {
+    event?.preventDefault();
+    const differs = form.form.getValues('password') !== again;
+    setDifferent(differs);
+    // The first field's own faults are said either way.
+    if (differs) await form.form.trigger();
+    else await form.submit();
   };
   return (
     <main className="mx-auto mt-16 flex w-full max-w-md flex-col gap-4 p-4">
       <h1 className="text-2xl font-bold">{t('setup.join.title')}</h1>
-      {refused && (
+      {refused && !atField && (
         <Notice tone="danger" live="assertive">
           {refused.tag === 'LinkGone' || refused.tag === 'InvalidInput'
             ? t('setup.join.gone')
@@ -48,13 +55,14 @@ export function JoinPage() {
         </Notice>
       )}
       {invitation.data && !joined.data && (
-        <form
-          noValidate
+        <ContractForm
+          of={{ ...form, submit, refused: null }}
           className="flex flex-col gap-3"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void submit();
-          }}
+          actions={
+            <Button type="submit" look="primary" className="self-start" disabled={form.isSending}>
+              {t('setup.join.go')}
+            </Button>
+          }
         >
           <p>
             {t('setup.join.hello', {
@@ -64,32 +72,15 @@ export function JoinPage() {
               email: invitation.data.email,
             })}
           </p>
-          <Field
+          <TextField
+            name="password"
+            type="password"
+            autoComplete="new-password"
+            required={false}
             label={t('setup.join.password')}
             hint={t('setup.join.hint', { count: MIN_PASSWORD_LENGTH })}
-            error={
-              fault === 'password-short'
-                ? t('setup.fault.password-short')
-                : common
-                  ? t('setup.fault.password-common')
-                  : undefined
-            }
-          >
-            {(controlProps) => (
-              <input
-                {...controlProps}
-                type="password"
-                autoComplete="new-password"
-                className={CONTROL}
-                value={password}
-                onChange={(event) => setPassword(event.target.value)}
-              />
-            )}
-          </Field>
-          <Field
-            label={t('setup.join.again')}
-            error={fault === 'password-differs' ? t('setup.fault.password-differs') : undefined}
-          >
+          />
+          <Field label={t('setup.join.again')} error={isDifferent ? t('fault.password-differs') : undefined}>
             {(controlProps) => (
               <input
                 {...controlProps}
@@ -101,10 +92,7 @@ export function JoinPage() {
               />
             )}
           </Field>
-          <Button type="submit" look="primary" className="self-start" disabled={joined.isLoading}>
-            {t('setup.join.go')}
-          </Button>
-        </form>
+        </ContractForm>
       )}
     </main>
   );

@@ -7,9 +7,9 @@ import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useUndoToast } from '../../undo/index.ts';
-import { Box } from '../components/fields.tsx';
+import { Box, type Option } from '../../../forms/index.ts';
 import { formatPolicy } from '../editors/formatPolicy.ts';
-import { type Option, useRecords, useRefs } from '../hooks/useRefs.ts';
+import { useRecords, useRefs } from '../hooks/useRefs.ts';
 import { setupApi } from '../setup.api.ts';
 import { SetupFrame } from './SetupFrame.tsx';
 

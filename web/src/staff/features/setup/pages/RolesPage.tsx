@@ -1,9 +1,9 @@
-import { ACTIONS, ROLES, scopeOf } from '@zaguan/contracts';
+import { ACTIONS, type Action, ROLES, scopeOf } from '@zaguan/contracts';
 import { useTranslation } from 'react-i18next';
+import type { Dashed } from '../../../words.setup.en.ts';
+import { SetupFrame } from './SetupFrame.tsx';
 
 const LOADED = { data: true, isFetching: false, refetch: () => undefined };
-
-import { SetupFrame } from './SetupFrame.tsx';
 
 /** Who may do what, out of the same table that the server asks at every call. */
 export function RolesPage() {
@@ -33,7 +33,7 @@ export function RolesPage() {
             {ACTIONS.map((action) => (
               <tr key={action} className="border-b border-line">
                 <th scope="row" className="py-1 font-normal">
-                  {t(`setup.actions.${action.replace('.', '-')}`)}
+                  {t(`setup.actions.${dashed(action)}`)}
                 </th>
                 {ROLES.map((role) => {
                   const scope = scopeOf(role, action);
@@ -50,4 +50,9 @@ export function RolesPage() {
       </section>
     </SetupFrame>
   );
+}
+
+/** A key of words has no dots of its own. */
+function dashed<A extends Action>(action: A): Dashed<A> {
+  return action.replace('.', '-') as Dashed<A>;
 }

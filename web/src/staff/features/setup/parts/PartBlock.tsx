@@ -1,6 +1,6 @@
 import { type PointerEvent, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
-import { useFault } from '../components/fields.tsx';
+import { useFault } from '../../../forms/index.ts';
 import { MAX_PART_MIN, type Parts, STEP_MIN } from './shape.ts';
 
 const KEYS: Readonly<Record<string, number>> = {

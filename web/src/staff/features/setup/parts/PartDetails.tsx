@@ -1,6 +1,6 @@
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { useFault } from '../components/fields.tsx';
+import { useFault } from '../../../forms/index.ts';
 import { MAX_PART_MIN, type Parts, STEP_MIN } from './shape.ts';
 import { SMALL } from './small.ts';
 

@@ -2,8 +2,9 @@ import type { VisitTypeDoc } from '@zaguan/contracts/setup';
 import type { ReactNode } from 'react';
 import { useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
+import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { ListFault, useValue } from '../components/fields.tsx';
+import { ListFault, useValue } from '../../../forms/index.ts';
 import type { Refs } from '../hooks/useRefs.ts';
 import { NeedPicker, thingOf } from './NeedPicker.tsx';
 import { NeedRow } from './NeedRow.tsx';
@@ -34,7 +35,7 @@ export function PartsEditor({ refs, children }: { refs: Refs; children: ReactNod
         return t('setup.parts.provider');
       case 'present':
         return t('setup.parts.present', {
-          what: t(`setup.capability.${thread.capability}`, { defaultValue: thread.capability?.replaceAll('-', ' ') }),
+          what: codeWords(t, 'setup.capability', thread.capability ?? '', {}, thread.capability?.replaceAll('-', ' ')),
         });
       case 'resource':
         return refs.nameOf(thread.resourceId);

@@ -1,0 +1,16 @@
+export { Box, CheckField, ManyField, RadioField, SelectField } from './choices.tsx';
+export { ContractForm } from './ContractForm.tsx';
+export { contractResolver, FaultFacts, RequiredFields, useFault } from './contractForm.ts';
+export {
+  DateField,
+  ListFault,
+  type Named,
+  NumberField,
+  type Option,
+  PairField,
+  Section,
+  TextField,
+  TimeField,
+  useValue,
+} from './fields.tsx';
+export { useContractForm } from './useContractForm.ts';
