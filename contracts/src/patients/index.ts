@@ -1,5 +1,5 @@
 import { SIGNERS } from '@zaguan/core/intake';
-import { PATIENT_STATUSES, RIGHTS } from '@zaguan/core/patients';
+import { PATIENT_STATUSES, RIGHTS, TRAIL_FIELDS } from '@zaguan/core/patients';
 import { MESSAGE_KINDS, MESSAGE_STATUSES, REMINDER_STEPS } from '@zaguan/core/reminders';
 import { FIELD_KINDS } from '@zaguan/core/setup';
 import { APPOINTMENT_STATUSES, ORIGINS } from '@zaguan/core/visits';
@@ -21,6 +21,8 @@ const visit = z.strictObject({
   reason: z.string(),
   upcoming: z.boolean(),
 });
+
+const changed = z.union([z.string(), z.number(), z.boolean()]).nullable();
 
 const record = z.strictObject({
   id: z.string(),
@@ -105,6 +107,15 @@ const record = z.strictObject({
       command: z.string(),
       actor: z.enum(['staff', 'patient', 'system']),
       by: z.string().nullable(),
+      /** Before and after, what can be read of it; an id is given as its name, a field of the clinic's own by its label. */
+      changes: z.array(
+        z.strictObject({
+          field: z.enum(TRAIL_FIELDS),
+          label: z.string().nullable(),
+          before: changed,
+          after: changed,
+        }),
+      ),
     }),
   ),
 });

@@ -4,3 +4,4 @@ export * from './birthDate.ts';
 export * from './personName.ts';
 export * from './phone.ts';
 export * from './status.ts';
+export * from './trail.ts';

@@ -388,7 +388,7 @@ describe('availability, on screen', () => {
   it('thinks a schedule over in a draft, compares it, and publishes it from a date', async () => {
     await at(QUIET);
     await page.select('select[aria-label="Current schedule, or a draft"]', 'new');
-    await page.type('input[aria-label="Name of the draft"]', 'From February');
+    await fill(page, 'Name of the draft', 'From February');
     await press(page, 'Begin');
     await seesText(page, 'Nothing of it holds yet.');
     await drag(

@@ -45,6 +45,11 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     await press(desk, 'Coordinator');
     await desk.waitForSelector('[data-plate]');
     await seesText(desk, 'Tuesday, December 1');
+    // It opens on one site; all of them are a choice away, and in the address.
+    expect(await desk.$$eval('section[data-site]', (all) => all.length)).toBe(1);
+    await desk.select('header select', 'all');
+    await desk.waitForFunction(() => document.querySelectorAll('section[data-site]').length === 2);
+    expect(desk.url()).toContain('site=all');
     const rulers = await desk.$$eval('section[data-site] h2', (all) =>
       all.map((each) => (each as HTMLElement).innerText.replace(/\s+/g, ' ')),
     );

@@ -227,13 +227,13 @@ describe('from booking without a cell phone to check-in', () => {
   it('shows readiness on plate, panel and board, and waits for the person, the clinician and the day', async () => {
     await openPlate(desk);
     await seesText(desk, 'Held: red flag');
-    expect(await desk.$('[data-ready-mark="held"]')).not.toBeNull();
+    expect(await desk.$('[data-sign="held"]')).not.toBeNull();
     await seesText(desk, 'A clinician clears it. Check-in waits.');
     await seesText(desk, 'Check-in opens on');
     expect(await axeViolations(desk)).toEqual([]);
     await openPlate(doctor);
     await press(doctor, 'Clear it');
-    await seesText(doctor, 'Please');
+    await seesText(doctor, 'Give a reason.');
     await fill(doctor, 'What was found', 'Spoke to her: a slip of the finger.');
     await press(doctor, 'Clear it');
     await seesText(doctor, 'Cleared by Dr. Inés Amaya');
@@ -281,7 +281,7 @@ describe('from booking without a cell phone to check-in', () => {
     const waive = await desk.waitForSelector('[data-waive]');
     await waive?.click();
     await press(desk, 'Waive');
-    await seesText(desk, 'Please');
+    await seesText(desk, 'Give a reason.');
     await fill(desk, 'Why is this visit let through', 'Signs on paper');
     await press(desk, 'Waive');
     await seesText(desk, 'let through by Ines Kessler: “Signs on paper”');

@@ -201,11 +201,11 @@ describe('who pays, and what the clinic asks for itself', () => {
     for (let i = 0; i < 7; i++) {
       const page = await desk.browserContext().newPage();
       page.setDefaultTimeout(12_000);
-      await page.goto(`${base}/daybook`);
+      await page.goto(`${base}/daybook?site=all`);
       await page.waitForSelector('html[data-live="open"] [data-plate]');
       pages.push(page);
     }
-    await desk.goto(`${base}/daybook`);
+    await desk.goto(`${base}/daybook?site=all`);
     await desk.waitForSelector('html[data-live="open"] [data-plate]');
     const change = async (reason: string) => {
       const { rows } = await world.sql.query<{ id: string; site_id: string }>(

@@ -50,7 +50,6 @@ export const en = {
     anyoneWhy: 'You get the most times to choose from.',
     first: 'First free day: {{date}}',
     noneSoon: 'No free day in the next weeks',
-    speaksSpanish: 'Speaks Spanish',
   },
   when: {
     question: 'Choose a time',
@@ -65,13 +64,9 @@ export const en = {
     left_other: '{{count}} times',
     none: 'no times',
     zone: 'Times are in {{zone}}, where the clinic is.',
-    pick: 'Pick a day to see its times.',
     noneAtAll: 'There is no free time between {{from}} and {{until}}. Please call us: we may still find one.',
-    with: 'with {{name}}',
     others: 'Other times close by',
     dayLabel: '{{date}}: {{left}}',
-    earlier: 'Earlier days',
-    later: 'Later days',
   },
   you: {
     question: 'Who is coming?',

@@ -52,7 +52,6 @@ export const es: PatientWords = {
     anyoneWhy: 'Así tiene más horarios para elegir.',
     first: 'Primer día libre: {{date}}',
     noneSoon: 'Sin días libres en las próximas semanas',
-    speaksSpanish: 'Habla español',
   },
   when: {
     question: 'Elija un horario',
@@ -67,13 +66,9 @@ export const es: PatientWords = {
     left_other: '{{count}} horarios',
     none: 'sin horarios',
     zone: 'Las horas son en {{zone}}, donde está la clínica.',
-    pick: 'Elija un día para ver sus horarios.',
     noneAtAll: 'No hay horas libres del {{from}} al {{until}}. Llámenos: quizá encontremos una.',
-    with: 'con {{name}}',
     others: 'Otros horarios cercanos',
     dayLabel: '{{date}}: {{left}}',
-    earlier: 'Días anteriores',
-    later: 'Días siguientes',
   },
   you: {
     question: '¿Quién viene?',

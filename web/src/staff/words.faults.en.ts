@@ -1,6 +1,7 @@
 /** What is wrong with something that was entered, by the code that the contracts, the server and the readers of files give. */
 export const faultWords = {
   fault: {
+    stretches: 'Write stretches like 8-12, 1-5, each after the one before, in steps of five minutes.',
     time: 'Write a time like 8:30 am, in steps of five minutes.',
     'one-stretch': 'Change one stretch at a time. Add the other one as new hours.',
     number: 'Write a number.',
@@ -23,6 +24,12 @@ export const faultWords = {
     'reason-empty': 'Give a reason.',
     'reason-needed': 'Give a reason of a few words.',
     'reason-too-long': 'This is too long.',
+    'no-such-instant': 'There is no such time.',
+    'not-on-five-minutes': 'In steps of five minutes.',
+    'every-zero': 'Every one or more weeks.',
+    'too-big': 'This is too large.',
+    'no-site': 'Choose at least one site.',
+    'series-of-one': 'A series has at least two visits.',
     'not-a-state': 'Two capital letters, as in IL.',
     'not-a-zip': 'Five digits, or five, a hyphen and four.',
     'not-an-email': 'This is no e-mail address.',
@@ -128,3 +135,6 @@ export const faultWords = {
     not_multiple_of: 'In steps of five minutes.',
   },
 };
+
+/** A fault that has words. */
+export type FaultKey = keyof typeof faultWords.fault;

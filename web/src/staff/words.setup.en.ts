@@ -35,7 +35,6 @@ export const setupWords = {
     allSites: 'All sites',
     everyType: 'Every visit type',
     asWider: 'As the wider level says',
-    nowhere: 'Nowhere',
     nobody: 'Nobody',
     noColor: 'By visit type',
     noPool: 'Not in a pool',

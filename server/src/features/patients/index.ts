@@ -1,9 +1,10 @@
 import type { InputOf } from '@zaguan/contracts';
 import { addRelationship, endRelationship, patientRecord, saveFields } from '@zaguan/contracts/patients';
 import { answersThatCount, flatten, plainAnswers } from '@zaguan/core/intake';
-import { fullName } from '@zaguan/core/patients';
+import { fullName, type TrailChange, type TrailField, trailChanges } from '@zaguan/core/patients';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
+import { personRows, siteRows } from '../clinic/index.ts';
 import { fieldRows } from '../coverage/index.ts';
 import { mayOpenRestricted } from '../restricted/index.ts';
 import { addWhoMayAct, endWhoMayAct, relationshipsOf, saveOwnFields } from './editPatient.ts';
@@ -39,6 +40,10 @@ async function show(ctx: Ctx, { id }: InputOf<typeof patientRecord>): Promise<An
     id,
     visits.map((visit) => visit.id),
   );
+  const own = await fieldRows(ctx.em, 'patient');
+  const names = new Map([...(await siteRows(ctx.em)), ...(await personRows(ctx.em))].map(({ id, name }) => [id, name]));
+  const named = (field: TrailField, value: TrailChange['before']) =>
+    field === 'site' || field === 'provider' ? (names.get(String(value)) ?? null) : value;
   return {
     record: {
       id: row.id,
@@ -52,7 +57,7 @@ async function show(ctx: Ctx, { id }: InputOf<typeof patientRecord>): Promise<An
       restricted: row.restricted,
       version: row.version,
       mayEdit: ctx.scope('patients.edit') !== 'no',
-      fields: (await fieldRows(ctx.em, 'patient')).map((field) => ({
+      fields: own.map((field) => ({
         id: field.id,
         kind: field.kind,
         label: field.labelEn,
@@ -108,6 +113,12 @@ async function show(ctx: Ctx, { id }: InputOf<typeof patientRecord>): Promise<An
         command: entry.command,
         actor: entry.actorKind,
         by: entry.by,
+        changes: trailChanges(entry.before, entry.after).map(({ field, ownFieldId, before, after }) => ({
+          field,
+          label: own.find(({ id }) => id === ownFieldId)?.labelEn ?? null,
+          before: named(field, before),
+          after: named(field, after),
+        })),
       })),
     },
   };

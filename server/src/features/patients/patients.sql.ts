@@ -66,13 +66,13 @@ export function consentRows(em: SqlEntityManager, patientId: string): Promise<Co
   return rowsOf(em, CONSENTS, { patientId });
 }
 
-export type TrailRow = Pick<ColumnsOf<AuditEntry>, 'at' | 'kind' | 'command' | 'actorKind'> & {
+export type TrailRow = Pick<ColumnsOf<AuditEntry>, 'at' | 'kind' | 'command' | 'actorKind' | 'before' | 'after'> & {
   readonly by: Account['name'] | null;
 };
 
 const TRAIL = statement<{ subjects: readonly string[] }, TrailRow>(
   'JSON that contains any of several subjects, by its index',
-  `select e.at, e.kind, e.command, e.actor_kind, c.name as by from audit_entry e left join account c on c.id = e.account_id
+  `select e.at, e.kind, e.command, e.actor_kind, e.before, e.after, c.name as by from audit_entry e left join account c on c.id = e.account_id
    where e.subjects @> any (:subjects::text[]::jsonb[]) order by e.at desc, e.id desc limit 60`,
 );
 

@@ -1,3 +1,4 @@
+import type { TFunction } from 'i18next';
 import type { PatientRecord } from '@zaguan/contracts/patients';
 import { useTranslation } from 'react-i18next';
 import { Link, useParams } from 'react-router';
@@ -145,7 +146,8 @@ function Trail({ record }: { record: PatientRecord }) {
               <td className="py-0.5">{write(entry.at)}</td>
               <td>{entry.by ?? t(entry.actor === 'patient' ? 'patient.byPatient' : 'patient.bySystem')}</td>
               <td>
-                {t(`patient.${entry.kind}`)}: {t(`patient.command.${entry.command}`, { defaultValue: entry.command })}
+                {t(`patient.${entry.kind}`)}: {commandWords(entry.command, t)}
+                <Changes changes={entry.changes} />
               </td>
             </tr>
           ))}
@@ -153,4 +155,34 @@ function Trail({ record }: { record: PatientRecord }) {
       </table>
     </section>
   );
+}
+
+type TrailEntry = PatientRecord['trail'][number];
+
+/** What was done, in words; a command without words of its own is said to be another one. */
+function commandWords(command: string, t: TFunction): string {
+  return t(`patient.command.${command as 'undo.run'}`, { defaultValue: t('patient.otherCommand') });
+}
+
+/** Before and after, what can be read of it. */
+function Changes({ changes }: { changes: TrailEntry['changes'] }) {
+  const { t } = useTranslation();
+  const { write } = useClinicTime();
+  const value = (field: TrailEntry['changes'][number]['field'], of: string | number | boolean | null): string => {
+    if (of === null || of === '') return t('patient.nothing');
+    if (typeof of === 'boolean') return t(of ? 'setup.yes' : 'setup.no');
+    if (field === 'start') return write(String(of));
+    if (field === 'until') return shortDate(String(of));
+    if (field === 'status') return t(`visit.status.${of as 'booked'}`, { defaultValue: String(of) });
+    return String(of);
+  };
+  return changes.map(({ field, label, before, after }) => (
+    <span key={`${field} ${label}`} className="block text-muted" data-change={field}>
+      {t('patient.change', {
+        what: label ?? t(`patient.changed.${field}`),
+        before: value(field, before),
+        after: value(field, after),
+      })}
+    </span>
+  ));
 }

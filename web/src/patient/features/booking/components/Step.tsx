@@ -23,8 +23,8 @@ export function Step({
   useEffect(() => {
     heading.current?.focus();
     window.scrollTo(0, 0);
-    document.title = question;
-  }, [question]);
+    document.title = `${question} · ${t('title')}`;
+  }, [question, t]);
   return (
     <section>
       {back && (

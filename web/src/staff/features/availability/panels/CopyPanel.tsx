@@ -1,3 +1,4 @@
+import type { FaultKey } from '../../../words.faults.en.ts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { weekdayOf } from '@zaguan/core/time';
 import { useState } from 'react';
@@ -19,7 +20,7 @@ export function CopyWeekPanel({ week, of, onClose }: { week: ScheduleWeek; of: s
       week.lanes.filter(({ kind }) => kind === 'provider' || kind === 'staff').map((lane) => [lane.resourceId, lane]),
     ).values(),
   ];
-  const faults: Record<string, string> = {};
+  const faults: Partial<Record<string, FaultKey>> = {};
   const to = typed.to.filter((id) => id !== typed.of);
   if (!typed.of) faults.of = 'needed';
   if (!to.length) faults.to = 'needed';

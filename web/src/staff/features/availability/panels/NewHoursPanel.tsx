@@ -1,3 +1,4 @@
+import type { FaultKey } from '../../../words.faults.en.ts';
 import type { OutputOf } from '@zaguan/contracts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import type { staffClinic } from '@zaguan/contracts/clinic';
@@ -103,7 +104,7 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
 
 function readNew(typed: Typed): Read {
   const pattern = readHoursForm(typed);
-  const faults: Record<string, string> = pattern.ok ? {} : { ...pattern.faults };
+  const faults: Partial<Record<string, FaultKey>> = pattern.ok ? {} : { ...pattern.faults };
   if (!typed.resourceId) faults.resourceId = 'needed';
   if (!typed.from) faults.from = 'no-such-date';
   if (typed.until && typed.until < typed.from && !typed.once) faults.effectiveUntil = 'until-before-from';

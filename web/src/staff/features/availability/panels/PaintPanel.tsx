@@ -1,3 +1,4 @@
+import type { FaultKey } from '../../../words.faults.en.ts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -106,7 +107,7 @@ function readPaint(typed: {
   times: string;
   value: Brush;
 }): Read {
-  const faults: Record<string, string> = {};
+  const faults: Partial<Record<string, FaultKey>> = {};
   const stretches = readStretches(typed.times);
   if (!typed.resourceIds.length) faults.resourceIds = 'needed';
   if (!stretches) faults.times = 'stretches';

@@ -1,3 +1,4 @@
+import type { FaultKey } from '../../../words.faults.en.ts';
 import type { ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
 import { type ReactNode, useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -12,7 +13,7 @@ import { ImpactBox } from './ImpactBox.tsx';
 /** Acts that were read from what is typed, or what is wrong with it, by field. */
 export type Read =
   | { readonly ok: true; readonly edits: WireEdit[] }
-  | { readonly ok: false; readonly faults: Record<string, string> };
+  | { readonly ok: false; readonly faults: Partial<Record<string, FaultKey>> };
 
 /** A form of the panel: fields, what they would do, and one press that does it. What was typed stays until it is saved. */
 export function PanelForm({
@@ -45,7 +46,7 @@ export function PanelForm({
   const { save, saving, error } = useSaveEdits();
   const faultOf = (field: string) => {
     const code = tried && !read.ok ? read.faults[field] : undefined;
-    return code ? codeWords(t, 'fault', code, {}, t('error.InvalidInput')) : undefined;
+    return code ? t(`fault.${code}`) : undefined;
   };
   const visitsToMove = preview.data?.impact?.visitsToMove.length ?? 0;
   const submit = async () => {

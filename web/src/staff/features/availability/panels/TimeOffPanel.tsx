@@ -1,3 +1,4 @@
+import type { FaultKey } from '../../../words.faults.en.ts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -151,7 +152,7 @@ export function TimeOffPanel({
 }
 
 function readAway(typed: Typed, of: 'people' | 'site'): Read {
-  const faults: Record<string, string> = {};
+  const faults: Partial<Record<string, FaultKey>> = {};
   const startMinute = readWallTime(typed.fromTime);
   // Midnight at the end of the last day is its very end.
   const endMinute = readWallTime(typed.untilTime) || (typed.untilTime.trim() ? 1440 : null);

@@ -1,3 +1,4 @@
+import type { FaultKey } from '../../../words.faults.en.ts';
 import type { RecurringHours, WireEdit } from '@zaguan/contracts/availability';
 import { wallTime } from '../../../../shared/time/format.ts';
 import { readStretches } from '../../../../shared/time/typedTimes.ts';
@@ -104,8 +105,8 @@ export function acceptsOf({ kinds, typeIds }: Pick<Audience, 'kinds' | 'typeIds'
 /** One set of terms for each stretch that was typed; what can't be read comes back by field. */
 export function readHoursForm(
   typed: HoursFormValues,
-): { ok: true; each: HoursPattern[] } | { ok: false; faults: Record<string, string> } {
-  const faults: Record<string, string> = {};
+): { ok: true; each: HoursPattern[] } | { ok: false; faults: Partial<Record<string, FaultKey>> } {
+  const faults: Partial<Record<string, FaultKey>> = {};
   const stretches = typed.follows ? [{ fromMinute: 0, toMinute: 1440 }] : readStretches(typed.times);
   const releaseMin = typed.releaseHours === '' ? null : Math.round(Number(typed.releaseHours) * 60);
   const maxima = typed.limits.map(({ max }) => (max.trim() === '' ? Number.NaN : Number(max)));
