@@ -5,8 +5,8 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { timeOf } from '../../../shared/time/format.ts';
-import { Button } from '../../../shared/ui/Button.tsx';
 import { Page } from '../../shell/Page.tsx';
+import { SidePanel } from '../../shell/SidePanel.tsx';
 import { accountsApi } from '../accounts/index.ts';
 import { CheckInPanel } from './CheckInPanel.tsx';
 import { intakeApi } from './intake.api.ts';
@@ -66,28 +66,19 @@ export function IntakePage() {
 }
 
 function Side({ visit, role, onClose }: { visit: BoardVisit; role: Role; onClose: () => void }) {
-  const { t } = useTranslation();
   return (
-    <aside
-      aria-label={visit.name}
-      className="flex w-[330px] shrink-0 flex-col gap-3 overflow-y-auto border-l border-line bg-panel p-4"
-    >
-      <div className="flex items-start justify-between gap-2">
-        <h2 className="text-xl leading-tight font-bold">
-          {visit.patientId ? (
-            <Link className="underline decoration-line-strong" to={`/patients/${visit.patientId}`}>
-              {visit.name}
-            </Link>
-          ) : (
-            visit.name
-          )}
-        </h2>
-        <Button look="plain" onClick={onClose}>
-          {t('close')}
-        </Button>
-      </div>
+    <SidePanel label={visit.name} about={visit.id} onClose={onClose}>
+      <h2 className="mb-3 text-xl leading-tight font-bold">
+        {visit.patientId ? (
+          <Link className="underline decoration-line-strong" to={`/patients/${visit.patientId}`}>
+            {visit.name}
+          </Link>
+        ) : (
+          visit.name
+        )}
+      </h2>
       <CheckInPanel key={visit.id} visitId={visit.id} name={visit.name} role={role} />
-    </aside>
+    </SidePanel>
   );
 }
 

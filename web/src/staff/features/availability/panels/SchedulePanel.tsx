@@ -2,6 +2,7 @@ import type { OutputOf } from '@zaguan/contracts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import type { staffClinic } from '@zaguan/contracts/clinic';
 import { useTranslation } from 'react-i18next';
+import { SidePanel } from '../../../shell/SidePanel.tsx';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { WhyNotPanel } from '../../openings/index.ts';
 import { laneKey } from '../grid/geometry.ts';
@@ -33,14 +34,14 @@ interface Props {
 export function SchedulePanel(props: Props) {
   const { t } = useTranslation();
   return (
-    <aside
-      aria-label={t('schedule.panel')}
-      className="w-[330px] shrink-0 scroll-pb-20 overflow-y-auto border-l border-line bg-surface px-4 py-3"
-      onKeyDown={(event) => event.key === 'Escape' && props.onClose()}
+    <SidePanel
+      label={t('schedule.panel')}
+      about={props.panel.kind === 'why-not' ? 'why-not' : JSON.stringify(props.panel)}
+      onClose={props.onClose}
     >
       {/* Another question of the same kind keeps what was set; anything else starts anew. */}
       <Inner key={props.panel.kind === 'why-not' ? 'why-not' : JSON.stringify(props.panel)} {...props} />
-    </aside>
+    </SidePanel>
   );
 }
 

@@ -1,6 +1,6 @@
 import type { DaybookDay } from '@zaguan/contracts/daybook';
 import { useTranslation } from 'react-i18next';
-import { Button } from '../../../../shared/ui/Button.tsx';
+import { SidePanel as Frame } from '../../../shell/SidePanel.tsx';
 import { accountsApi } from '../../accounts/index.ts';
 import { WhyNotPanel } from '../../openings/index.ts';
 import type { Panel } from '../hooks/useDaybookAddress.ts';
@@ -25,14 +25,12 @@ export function SidePanel({
   const { data: who } = accountsApi.useWhoAmIQuery({});
   if (!who?.me) return null;
   return (
-    <aside
-      aria-label={t(panel.kind === 'visit' ? 'daybook.title' : 'whyNot.title')}
-      className="flex w-[310px] shrink-0 flex-col overflow-y-auto border-l border-line bg-surface px-4 py-3"
-      onKeyDown={(event) => event.key === 'Escape' && close()}
+    <Frame
+      label={t(panel.kind === 'visit' ? 'daybook.title' : 'whyNot.title')}
+      about={panel.kind === 'visit' ? panel.visitId : panel.kind}
+      className="w-[310px]"
+      onClose={close}
     >
-      <Button look="plain" className="-mt-1 -mr-2 self-end" onClick={close}>
-        {t('close')}
-      </Button>
       {panel.kind === 'visit' ? (
         <VisitPanel
           key={panel.visitId}
@@ -45,6 +43,6 @@ export function SidePanel({
       ) : (
         <WhyNotPanel asked={panel} onChange={(asked) => onOpen({ kind: 'why-not', ...asked })} />
       )}
-    </aside>
+    </Frame>
   );
 }

@@ -6,6 +6,7 @@ import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { SidePanel } from '../../../shell/SidePanel.tsx';
 import { accountsApi } from '../../accounts/index.ts';
 import { WhyNotPanel } from '../components/WhyNotPanel.tsx';
 import { Results, type View } from '../find/Results.tsx';
@@ -141,20 +142,14 @@ export function FindPage() {
           )}
         </section>
         {why && typed && (
-          <aside
-            aria-label={t('whyNot.title')}
-            className="flex w-[310px] shrink-0 flex-col overflow-y-auto border-l border-line bg-surface px-4 py-3"
-          >
-            <Button look="plain" className="-mt-1 -mr-2 self-end" onClick={() => setWhy(null)}>
-              {t('close')}
-            </Button>
+          <SidePanel label={t('whyNot.title')} className="w-[310px]" onClose={() => setWhy(null)}>
             <WhyNotPanel
               key={JSON.stringify(typed.members)}
               asked={why}
               criteria={{ ...typed.members[0], channel: typed.channel }}
               onChange={setWhy}
             />
-          </aside>
+          </SidePanel>
         )}
       </div>
     </main>

@@ -1,5 +1,5 @@
 import type { SetupKind, SetupRecord } from '@zaguan/contracts/setup';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { FormProvider } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { fieldWordsOr } from '../fieldWords.ts';
@@ -8,6 +8,7 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import type { DocOf } from '../docs.ts';
 import { type ConcurrentChange, useRecordForm } from '../hooks/useRecordForm.ts';
+import { usePanelFocus } from '../../../shell/SidePanel.tsx';
 import { FaultFacts } from '../../../forms/index.ts';
 import { RecordImpact } from './RecordImpact.tsx';
 
@@ -35,7 +36,7 @@ export function RecordPanel<K extends SetupKind>(props: Props<K>) {
     onClose();
     onSaved?.(id);
   });
-  const box = useRef<HTMLElement>(null);
+  const box = usePanelFocus(record?.id ?? newId);
   useEffect(() => {
     const place = field ? box.current?.querySelector(`[data-field="${CSS.escape(field)}"]`) : null;
     const first =
@@ -43,13 +44,14 @@ export function RecordPanel<K extends SetupKind>(props: Props<K>) {
       box.current?.querySelector<HTMLElement>('input, select, textarea');
     if (place) place.scrollIntoView({ block: 'center' });
     first?.focus();
-  }, [field]);
+  }, [field, box]);
   return (
     <aside
       ref={box}
+      tabIndex={-1}
       aria-label={title}
       data-panel={kind}
-      className={`flex shrink-0 flex-col border-l border-line bg-surface ${wide ? 'w-[680px]' : 'w-[430px]'}`}
+      className={`flex shrink-0 flex-col border-l border-line bg-surface outline-none max-md:fixed max-md:inset-0 max-md:z-40 max-md:w-full ${wide ? 'w-[680px]' : 'w-[430px]'}`}
     >
       <FormProvider {...form}>
         <FaultFacts.Provider value={facts}>
