@@ -3,7 +3,7 @@ import { BaseSequencer, type TestSpecification } from 'vitest/node';
 
 /** The longest files of each suite: begun last, one of them would keep one core busy and the other waiting. */
 const LONG_FILES =
-  /\/(openings\/search|impact\/setup|killed|running|fuzz|noDoubleBooking|load|fullDemo|daybookNames|messages|setup|intake|patientTrouble|availability|restrictedPages)\.test\.ts$/;
+  /\/(openings\/search|impact\/setup|killed|running|fuzz|noDoubleBooking|load|fullDemo|fullClinic|messages|setup|intake|patientTrouble|availability|restrictedPages)\.test\.ts$/;
 
 const TIMED = 'e2e/src/api/heavyWork.test.ts';
 

@@ -156,6 +156,18 @@ export const setStatus = defineEndpoint({
   errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'NotAllowed', 'NeedsCheckIn'],
 });
 
+export const confirmVisit = defineEndpoint({
+  name: 'booking.confirmVisit',
+  method: 'post',
+  path: '/appointments/:id/confirmed',
+  summary: 'Note that the patient has told the desk they come, or take that back.',
+  access: { kind: 'role', action: 'appointment.status' },
+  params: z.strictObject({ id: appointmentId }),
+  body: z.strictObject({ confirmed: z.boolean(), version }),
+  output: z.strictObject({ confirmed: z.boolean(), version: z.number(), undo: undoable }),
+  errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'NotAllowed'],
+});
+
 export const cancelVisit = defineEndpoint({
   name: 'booking.cancelVisit',
   method: 'post',

@@ -2,7 +2,7 @@ import { IDENTIFIERS, READINESS_CODES, RED_FLAG_SEVERITIES } from '@zaguan/core/
 import { APPOINTMENT_STATUSES } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { appointmentId, instant, localDate, undoable, version } from '../wire.ts';
+import { appointmentId, askedDate, instant, localDate, undoable, version } from '../wire.ts';
 import { words } from './form.ts';
 
 const readinessItem = z.strictObject({
@@ -39,8 +39,9 @@ export const board = defineEndpoint({
   name: 'intake.board',
   method: 'get',
   path: '/intake/board',
-  summary: 'Readiness of every visit of today and tomorrow, by site.',
+  summary: 'Readiness of every visit of today and the next working day, or of a day that is asked for, by site.',
   access: { kind: 'role', action: 'intake.view' },
+  query: z.strictObject({ date: askedDate.optional() }),
   output: z.strictObject({
     now: instant,
     documents: z.array(z.strictObject({ id: z.string(), title: words })),
@@ -50,7 +51,8 @@ export const board = defineEndpoint({
         name: z.string(),
         timeZone: z.string(),
         today: localDate,
-        tomorrow: localDate,
+        /** The dates of the board at this site, in order. */
+        days: z.array(localDate),
         visits: z.array(boardVisit),
       }),
     ),

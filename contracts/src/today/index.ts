@@ -11,6 +11,7 @@ import { instant, localDate, undoable, unreadableRows } from '../wire.ts';
 const about = z.strictObject({
   appointmentId: z.string(),
   name: z.string(),
+  siteId: z.string(),
   siteName: z.string(),
   timeZone: z.string(),
   date: localDate,
@@ -70,6 +71,16 @@ export const todaysWork = defineEndpoint({
   }),
   errors: [],
   readsPatients: true,
+});
+
+export const countWork = defineEndpoint({
+  name: 'today.count',
+  method: 'get',
+  path: '/today/count',
+  summary: 'How much work waits, without whose: what the menu shows. Visits that are not ready are not counted.',
+  access: { kind: 'role', action: 'today.work' },
+  output: z.strictObject({ redFlags: z.number(), work: z.number(), identityReview: z.number() }),
+  errors: [],
 });
 
 const ofWork = z.strictObject({ kind: z.enum(WORK_KINDS), id: z.uuid() });

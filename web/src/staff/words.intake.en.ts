@@ -70,7 +70,9 @@ export const deskIntakeWords = {
   },
   board: {
     title: 'Intake',
-    note: 'Who is ready for today and tomorrow.',
+    note: 'Who is ready, today and on the next working day.',
+    day: 'Day',
+    nextDays: 'Today and next',
     onlyOpen: 'Only visits that are not ready',
     today: 'today',
     tomorrow: 'tomorrow',

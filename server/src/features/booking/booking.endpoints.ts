@@ -1,6 +1,7 @@
 import * as contract from '@zaguan/contracts/booking';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { bookHeld, visitCalendar } from './bookHeld.ts';
+import { confirmVisit } from './confirmVisit.ts';
 import { cancelVisit, restoreVisit, setStatus } from './changeStatus.ts';
 import { isProved } from '../proof/index.ts';
 import { moveVisit } from './moveVisit.ts';
@@ -22,6 +23,7 @@ export const bookingEndpoints = (proof: boolean, shares: Shares) => [
   handle(contract.bookHeld, (ctx, input) => bookHeld(ctx, input, shares)),
   handle(contract.visitCalendar, visitCalendar),
   handle(contract.setStatus, setStatus),
+  handle(contract.confirmVisit, confirmVisit),
   handle(contract.cancelVisit, cancelVisit),
   handle(contract.moveVisit, moveVisit),
 ];
@@ -29,6 +31,7 @@ export const bookingEndpoints = (proof: boolean, shares: Shares) => [
 /** Commands that may stand as an inverse. */
 export const bookingCommands = {
   'booking.moveVisit': undoWith('appointment.move', moveVisit),
+  'booking.confirmVisit': undoWith('appointment.status', confirmVisit),
   'booking.setStatus': undoWith('appointment.status', setStatus),
   'booking.restoreVisit': undoWith('appointment.cancel', restoreVisit),
 };

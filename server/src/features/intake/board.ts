@@ -7,7 +7,8 @@ import type {
 } from '@zaguan/contracts/intake';
 import { answerText, flatten, waiverKey } from '@zaguan/core/intake';
 import { fullName, restrictedName } from '@zaguan/core/patients';
-import { addDays, epochToWall } from '@zaguan/core/time';
+import { ClinicIndex } from '@zaguan/core/openings';
+import { addDays, allBut, and, epochToWall, isEmpty, type LocalDate } from '@zaguan/core/time';
 import {
   type AllowedSites,
   coversSite,
@@ -24,21 +25,48 @@ import { documentRows } from './intake.sql.ts';
 import { checkInOpensOn, readyVisit } from './packet.ts';
 import { loadReadiness, type VisitReady } from './readiness.ts';
 
-/** Visits of today and tomorrow at each site, by its own clock. */
-export async function upcomingVisits(ctx: Ctx, allowed: AllowedSites) {
+/** A site closed for longer than this has its next day tomorrow: nobody works towards it yet. */
+const LOOK_AHEAD_DAYS = 14;
+
+/**
+ * Visits of today and the next working day at each site, by its own clock: on a Friday those of Monday, and of whatever
+ * day between has visits although the site is closed.
+ *
+ * @param date another day alone
+ */
+export async function upcomingVisits(ctx: Ctx, allowed: AllowedSites, date?: LocalDate) {
   const sites = (await siteRows(ctx.em)).filter((site) => includesSite(allowed, site.id));
   const upcoming = [];
   for (const site of sites) {
     const today = epochToWall(site.timeZone, nowMinute(ctx)).date;
-    const tomorrow = addDays(today, 1);
-    const ids = (await visitsBetween(ctx.em, site.id, today, tomorrow)).map(({ id }) => id);
-    upcoming.push({ site, today, tomorrow, visits: await loadReadiness(ctx.em, ids) });
+    const [from, until] = date ? [date, date] : [today, await nextWorkingDay(ctx, site.id, today)];
+    const found = await visitsBetween(ctx.em, site.id, from, until);
+    const days = [...new Set([from, ...found.map(({ siteDate }) => siteDate), until])].sort();
+    const visits = await loadReadiness(
+      ctx.em,
+      found.map(({ id }) => id),
+    );
+    upcoming.push({ site, today, days, visits });
   }
   return upcoming;
 }
 
-export async function board(ctx: Ctx): Promise<OutputOf<typeof boardContract>> {
-  const upcoming = await upcomingVisits(ctx, sitesFor(ctx, 'intake.view'));
+async function nextWorkingDay(ctx: Ctx, siteId: string, today: LocalDate): Promise<LocalDate> {
+  const clinic = await ctx.clinic({ from: today, until: addDays(today, LOOK_AHEAD_DAYS) });
+  const index = new ClinicIndex(clinic, nowMinute(ctx));
+  for (let days = 1; days <= LOOK_AHEAD_DAYS; days++) {
+    const day = addDays(today, days);
+    const { open, closed } = index.siteDay(siteId, day);
+    if (!isEmpty(and(open, allBut(closed)))) return day;
+  }
+  return addDays(today, 1);
+}
+
+export async function board(
+  ctx: Ctx,
+  { date }: InputOf<typeof boardContract>,
+): Promise<OutputOf<typeof boardContract>> {
+  const upcoming = await upcomingVisits(ctx, sitesFor(ctx, 'intake.view'), date);
   const all = upcoming.flatMap(({ visits }) => visits.map(({ visit }) => visit));
   const hidden = await hiddenVisits(
     ctx,
@@ -48,12 +76,12 @@ export async function board(ctx: Ctx): Promise<OutputOf<typeof boardContract>> {
   return {
     now: ctx.now.toISOString(),
     documents: (await documentRows(ctx.em)).map(({ id, title }) => ({ id, title })),
-    sites: upcoming.map(({ site, today, tomorrow, visits }) => ({
+    sites: upcoming.map(({ site, today, days, visits }) => ({
       id: site.id,
       name: site.name,
       timeZone: site.timeZone,
       today,
-      tomorrow,
+      days,
       visits: visits.map((ready) => toBoardVisit(ready, hidden.has(ready.visit.id))),
     })),
   };

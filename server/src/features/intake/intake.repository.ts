@@ -87,12 +87,12 @@ export function visitsBetween(
   siteId: string,
   from: string,
   until: string,
-): Promise<{ id: string }[]> {
+): Promise<{ id: string; siteDate: string }[]> {
   return findRows(
     em,
     AppointmentEntity,
     { siteId, siteDate: { $gte: from, $lte: until }, status: { $in: ['pending', 'booked', 'arrived', 'checked-in'] } },
-    { fields: ['id'], orderBy: { startsAt: 'asc' } },
+    { fields: ['id', 'siteDate'], orderBy: { startsAt: 'asc' } },
   );
 }
 

@@ -1,5 +1,5 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
-import { claimWork, handleWork, todaysWork, type Work } from '@zaguan/contracts/today';
+import { claimWork, countWork, handleWork, todaysWork, type Work } from '@zaguan/contracts/today';
 import { answerText, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
 import { fullName, restrictedName } from '@zaguan/core/patients';
 import { dueOf, type WorkKind } from '@zaguan/core/work';
@@ -40,6 +40,7 @@ function common(ctx: Ctx, kind: WorkKind, row: WorkRow, owners: readonly ClaimRo
     ? {
         appointmentId: row.appointmentId,
         name: hidden ? restrictedName(row.givenName, row.familyName) : row.name,
+        siteId: row.siteId ?? '',
         siteName: row.site,
         timeZone: row.timeZone,
         date: row.siteDate,
@@ -160,6 +161,18 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
   };
 }
 
+/** Counts alone: nobody's name is read for them. */
+async function count(ctx: Ctx): Promise<OutputOf<typeof countWork>> {
+  const sites = sitesFor(ctx, 'today.work');
+  const mine = (rows: readonly { siteId: string | null }[]) =>
+    rows.filter((row) => row.siteId === null || includesSite(sites, row.siteId)).length;
+  const redFlags = mine(await openFlags(ctx.em));
+  const identityReview = mine(await openIdentityReview(ctx.em)) + mine(await openApprovals(ctx.em));
+  const rest =
+    mine(await openInbox(ctx.em)) + mine(await openFailures(ctx.em)) + mine(await openCoverage(ctx.em, ctx.now));
+  return { redFlags, identityReview, work: redFlags + identityReview + rest };
+}
+
 /** Work the caller may touch; anything else is a refusal. */
 async function open(
   ctx: Ctx,
@@ -205,7 +218,12 @@ async function reopen(ctx: Ctx, { kind, id }: { kind: HandledKind; id: string })
   return {};
 }
 
-export const todayEndpoints = [handle(todaysWork, list), handle(claimWork, claim), handle(handleWork, finish)];
+export const todayEndpoints = [
+  handle(todaysWork, list),
+  handle(countWork, count),
+  handle(claimWork, claim),
+  handle(handleWork, finish),
+];
 
 /** Commands that may stand as an inverse. */
 export const todayCommands = { 'today.reopen': undoWith('today.work', reopen) };

@@ -11,6 +11,7 @@ export const TAGS = [
   'Messages',
   'IdentityReview',
   'Today',
+  'WorkCount',
   'Intake',
   'Setup',
   'Patient',

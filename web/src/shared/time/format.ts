@@ -105,3 +105,13 @@ export function formatPhone(e164: string): string {
   const parts = /^\+1(\d{3})(\d{3})(\d{4})$/.exec(e164);
   return parts ? `(${parts[1]}) ${parts[2]}-${parts[3]}` : e164;
 }
+
+/** The date so many days later (or earlier). */
+export function shiftDate(date: string, days: number): string {
+  return new Date(Date.parse(`${date}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
+}
+
+/** The Monday of a date's week. */
+export function weekOf(date: string): string {
+  return shiftDate(date, -((new Date(`${date}T12:00:00Z`).getUTCDay() + 6) % 7));
+}

@@ -1,8 +1,7 @@
+import { ScrollRegion } from '../../shared/ui/ScrollRegion.tsx';
 import { type ReactNode, useEffect } from 'react';
-import { useTranslation } from 'react-i18next';
-import { type ApiError, apiError } from '../../shared/api/contractApi.ts';
-import { Button } from '../../shared/ui/Button.tsx';
-import { Notice } from '../../shared/ui/Notice.tsx';
+import type { ApiError } from '../../shared/api/contractApi.ts';
+import { QueryFrame } from './QueryFrame.tsx';
 
 interface Query<T> {
   readonly currentData?: T;
@@ -22,17 +21,17 @@ interface Props<T> {
   readonly toolbar?: ReactNode;
   /** Words for a refusal that this page can explain better. */
   readonly explain?: (error: ApiError) => string | null;
+  /** What it shows may be wider than a phone: a table. */
+  readonly sideways?: boolean;
   readonly children: (data: T) => ReactNode;
 }
 
 /** A page of the staff application: its title, then loading, failed (what happened, try again) or its content, which scrolls. */
-export function Page<T>({ title, tabTitle = title, query, note, toolbar, explain, children }: Props<T>) {
-  const { t } = useTranslation();
+export function Page<T>({ title, tabTitle = title, query, note, toolbar, explain, sideways, children }: Props<T>) {
   useEffect(() => {
     document.title = tabTitle;
   }, [tabTitle]);
-  const { currentData: data, error, isFetching } = query;
-  const refused = apiError(error);
+  const { currentData: data } = query;
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <header className="flex flex-wrap items-baseline gap-3 border-b border-line px-4 py-2">
@@ -40,29 +39,15 @@ export function Page<T>({ title, tabTitle = title, query, note, toolbar, explain
         {note}
       </header>
       {toolbar}
-      <section
-        className="min-h-0 flex-1 overflow-auto p-4"
+      <ScrollRegion
+        sideways={sideways}
+        className="min-h-0 flex-1 p-4"
         aria-label={title}
         aria-busy={data === undefined}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-        tabIndex={0}
       >
         {data !== undefined && children(data)}
-        {data === undefined && refused && !isFetching && (
-          <Notice tone="danger" live="assertive">
-            <p>{explain?.(refused) ?? t(`error.${refused.tag}`, { requestId: refused.requestId })}</p>
-            {/* No second try changes what a role may see. */}
-            {refused.tag !== 'NotAllowed' && (
-              <Button className="mt-2" onClick={() => query.refetch()}>
-                {t('tryAgain')}
-              </Button>
-            )}
-          </Notice>
-        )}
-        {data === undefined && !(refused && !isFetching) && (
-          <div role="status" aria-label={t('loading')} className="h-40 animate-pulse rounded-md bg-highlight" />
-        )}
-      </section>
+        {data === undefined && <QueryFrame query={query} explain={explain} bars={4} />}
+      </ScrollRegion>
     </main>
   );
 }

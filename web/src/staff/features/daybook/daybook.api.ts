@@ -1,4 +1,4 @@
-import { cancelVisit, moveVisit, releaseHoldAtDesk, setStatus } from '@zaguan/contracts/booking';
+import { cancelVisit, confirmVisit, moveVisit, releaseHoldAtDesk, setStatus } from '@zaguan/contracts/booking';
 import { daybookDay, daybookWeek } from '@zaguan/contracts/daybook';
 import { mutationOf, queryOf, type TagPart } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
@@ -17,6 +17,7 @@ export const daybookApi = api.injectEndpoints({
       days.flatMap(({ date, sites }) => sites.map((site) => siteDayOf(site.id, date))),
     ),
     setStatus: mutationOf(build, setStatus, ['Day', 'Openings']),
+    confirmVisit: mutationOf(build, confirmVisit, ['Day', 'Intake']),
     moveVisit: mutationOf(build, moveVisit, ['Day', 'Openings', 'Messages', 'Intake', 'Today']),
     releaseHold: mutationOf(build, releaseHoldAtDesk, ['Day', 'Openings']),
     cancelVisit: mutationOf(build, cancelVisit, ['Day', 'Openings']),

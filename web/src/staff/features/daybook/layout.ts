@@ -11,16 +11,6 @@ const DEFAULT_RANGE: Shown = { fromMin: 8 * 60, toMin: 17 * 60 };
 export const ROW_PX = { roomy: 28, dense: 24 } as const;
 export const BAND_PX = 7;
 
-/** The date so many days later (or earlier). */
-export function shiftDate(date: string, days: number): string {
-  return new Date(Date.parse(`${date}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
-}
-
-/** The Monday of a date's week. */
-export function weekOf(date: string): string {
-  return shiftDate(date, -((new Date(`${date}T12:00:00Z`).getUTCDay() + 6) % 7));
-}
-
 /** Minutes from the site's midnight to an instant (elapsed, so that days with a clock change stay even). */
 export function minuteOf(site: Pick<SiteDay, 'dayStart'>, instant: string): number {
   return (Date.parse(instant) - Date.parse(site.dayStart)) / 60_000;

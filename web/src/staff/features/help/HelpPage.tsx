@@ -1,3 +1,4 @@
+import { ScrollRegion } from '../../../shared/ui/ScrollRegion.tsx';
 import {
   Children,
   type ComponentProps,
@@ -114,12 +115,7 @@ export function HelpPage() {
           ))}
         </ul>
       </nav>
-      <section
-        aria-label={found?.title ?? t('help.title')}
-        className="min-w-0 flex-1 overflow-y-auto px-8 py-4"
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-        tabIndex={0}
-      >
+      <ScrollRegion aria-label={found?.title ?? t('help.title')} className="min-w-0 flex-1 overflow-y-auto px-8 py-4">
         {found ? (
           <article className="handbook max-w-[44rem] pb-16">
             <Markdown remarkPlugins={[remarkGfm]} rehypePlugins={[rehypeSlug]} components={{ h3: RuleHeading }}>
@@ -129,7 +125,7 @@ export function HelpPage() {
         ) : (
           <p>{t('help.notFound')}</p>
         )}
-      </section>
+      </ScrollRegion>
     </main>
   );
 }

@@ -7,6 +7,7 @@ import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { shortDate, timeOf, zoneShort } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { ContractForm, TextField, useContractForm } from '../../forms/index.ts';
+import { MARKED, useMarked } from '../../shell/useMarked.ts';
 import { UnreadableNotice } from '../../shell/UnreadableNotice.tsx';
 import { useUndoToast } from '../undo/index.ts';
 import { identityReviewApi } from './identityReview.api.ts';
@@ -14,9 +15,12 @@ import { identityReviewApi } from './identityReview.api.ts';
 /** Self-bookings that the clinic has yet to agree to, by the time of the visit. */
 export function ApprovalList({
   requests,
+  marked,
   unreadable,
 }: {
   requests: readonly ApprovalRequest[];
+  /** The one that a link led to. */
+  marked: string | null;
   unreadable: readonly string[];
 }) {
   const { t } = useTranslation();
@@ -30,13 +34,13 @@ export function ApprovalList({
         </div>
       )}
       {requests.map((request) => (
-        <Request key={request.appointmentId} request={request} />
+        <Request key={request.appointmentId} request={request} isMarked={request.appointmentId === marked} />
       ))}
     </div>
   );
 }
 
-function Request({ request }: { request: ApprovalRequest }) {
+function Request({ request, isMarked }: { request: ApprovalRequest; isMarked: boolean }) {
   const { t } = useTranslation();
   const undo = useUndoToast();
   const [approve, approving] = identityReviewApi.useApproveMutation();
@@ -48,9 +52,10 @@ function Request({ request }: { request: ApprovalRequest }) {
   };
   return (
     <article
+      ref={useMarked(isMarked)}
       aria-label={request.name}
       data-request={request.appointmentId}
-      className="flex flex-col gap-2 rounded-md border border-line-strong bg-panel p-4"
+      className={`flex flex-col gap-2 rounded-md border border-line-strong bg-panel p-4 ${isMarked ? MARKED : ''}`}
     >
       <div className="flex flex-wrap items-start gap-4">
         <div className="flex-1">
@@ -63,7 +68,7 @@ function Request({ request }: { request: ApprovalRequest }) {
             {request.provider && `, ${request.provider}`}
           </p>
           <p className="text-muted">
-            <Link className="underline" to={`/daybook/${request.date}`}>
+            <Link className="underline" to={`/daybook/${request.date}?visit=${request.appointmentId}`}>
               {shortDate(request.date)}, {timeOf(request.start, request.timeZone)} {zoneShort(request.timeZone)},{' '}
               {request.siteName}
             </Link>

@@ -16,6 +16,7 @@ export function IdentityReviewPage() {
   const { t } = useTranslation();
   const [asked] = useSearchParams();
   const approving = asked.get('tab') === 'approve';
+  const booking = asked.get('booking');
   const page = Math.max(0, Number.parseInt(asked.get('page') ?? '0', 10) || 0);
   const query = identityReviewApi.useWaitingQuery({ page });
   const requests = identityReviewApi.useApprovalsQuery({});
@@ -36,7 +37,7 @@ export function IdentityReviewPage() {
   if (approving)
     return (
       <Page title={t('identityReview.title')} note={note} query={requests}>
-        {(data) => <ApprovalList requests={data.requests} unreadable={data.unreadable} />}
+        {(data) => <ApprovalList requests={data.requests} marked={booking} unreadable={data.unreadable} />}
       </Page>
     );
   return (
@@ -54,7 +55,7 @@ export function IdentityReviewPage() {
             <SameSourceNotice key={each.source} {...each} />
           ))}
           {waiting.map((row) => (
-            <WaitingBooking key={row.appointmentId} row={row} />
+            <WaitingBooking key={row.appointmentId} row={row} isMarked={row.appointmentId === booking} />
           ))}
           {(total > pageSize || page > 0) && <Pages page={page} pages={Math.max(1, Math.ceil(total / pageSize))} />}
         </div>

@@ -6,6 +6,7 @@ import { apiError } from '../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { formatBirthDate, dateAt, formatPhone, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
+import { MARKED, useMarked } from '../../shell/useMarked.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { identityReviewApi } from './identityReview.api.ts';
 
@@ -13,7 +14,7 @@ import { identityReviewApi } from './identityReview.api.ts';
 const COMPARED = ['family-name', 'given-name', 'birth-date', 'contact'] as const;
 
 /** One self-booking whose person is not known, with the records that may be theirs. */
-export function WaitingBooking({ row }: { row: Waiting }) {
+export function WaitingBooking({ row, isMarked }: { row: Waiting; isMarked: boolean }) {
   const { t } = useTranslation();
   const undo = useUndoToast();
   const [link, linking] = identityReviewApi.useLinkMutation();
@@ -30,9 +31,10 @@ export function WaitingBooking({ row }: { row: Waiting }) {
   const common = { id: row.appointmentId, version: row.version };
   return (
     <article
+      ref={useMarked(isMarked)}
       aria-label={name}
       data-waiting={row.appointmentId}
-      className="grid grid-cols-[300px_1fr] gap-4 rounded-md border border-line-strong bg-panel p-4"
+      className={`grid grid-cols-[300px_1fr] gap-4 rounded-md border border-line-strong bg-panel p-4 max-lg:grid-cols-1 ${isMarked ? MARKED : ''}`}
     >
       <div>
         <h2 className="flex items-center gap-1.5 text-lg font-bold">

@@ -5,12 +5,24 @@ import { api } from '../../api.ts';
 export const identityReviewApi = api.injectEndpoints({
   endpoints: (build) => ({
     waiting: queryOf(build, identityReview.listIdentityReview, ['IdentityReview', 'Day']),
-    link: mutationOf(build, identityReview.linkPerson, ['IdentityReview', 'Day']),
-    create: mutationOf(build, identityReview.createPerson, ['IdentityReview', 'Day']),
-    discard: mutationOf(build, identityReview.discardBooking, ['IdentityReview', 'Day', 'Openings']),
-    discardMany: mutationOf(build, identityReview.discardMany, ['IdentityReview', 'Day', 'Openings', 'Today']),
+    link: mutationOf(build, identityReview.linkPerson, ['IdentityReview', 'Day', 'WorkCount']),
+    create: mutationOf(build, identityReview.createPerson, ['IdentityReview', 'Day', 'WorkCount']),
+    discard: mutationOf(build, identityReview.discardBooking, ['IdentityReview', 'Day', 'Openings', 'WorkCount']),
+    discardMany: mutationOf(build, identityReview.discardMany, [
+      'IdentityReview',
+      'Day',
+      'Openings',
+      'Today',
+      'WorkCount',
+    ]),
     approvals: queryOf(build, identityReview.listApprovals, ['IdentityReview', 'Day']),
-    approve: mutationOf(build, identityReview.approveRequest, ['IdentityReview', 'Day', 'Today']),
-    decline: mutationOf(build, identityReview.declineRequest, ['IdentityReview', 'Day', 'Openings', 'Today']),
+    approve: mutationOf(build, identityReview.approveRequest, ['IdentityReview', 'Day', 'Today', 'WorkCount']),
+    decline: mutationOf(build, identityReview.declineRequest, [
+      'IdentityReview',
+      'Day',
+      'Openings',
+      'Today',
+      'WorkCount',
+    ]),
   }),
 });

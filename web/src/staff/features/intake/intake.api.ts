@@ -11,6 +11,6 @@ export const intakeApi = api.injectEndpoints({
     sign: mutationOf(build, intake.signAtDesk, ['Intake', 'Day']),
     checkIn: mutationOf(build, intake.checkIn, ['Intake', 'Day', 'Today']),
     waive: mutationOf(build, intake.waive, ['Intake', 'Day', 'Today']),
-    clearFlag: mutationOf(build, intake.clearFlag, ['Intake', 'Day', 'Today']),
+    clearFlag: mutationOf(build, intake.clearFlag, ['Intake', 'Day', 'Today', 'WorkCount']),
   }),
 });

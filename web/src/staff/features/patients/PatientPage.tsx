@@ -27,7 +27,7 @@ export function PatientPage() {
       explain={({ tag }) => (tag === 'NotAllowed' ? t('patient.notAllowed') : null)}
     >
       {({ record: shown }) => (
-        <div className="grid grid-cols-[300px_1fr] gap-8">
+        <div className="grid grid-cols-[300px_1fr] gap-8 max-lg:grid-cols-1">
           <div>
             <Details record={shown} />
             <OwnFields key={shown.version} record={shown} />
@@ -102,7 +102,7 @@ function Visits({ title, visits }: { title: string; visits: PatientRecord['visit
               label=""
               size={17}
             />
-            <Link className="w-52 underline" to={`/daybook/${visit.date}`}>
+            <Link className="w-52 underline" to={`/daybook/${visit.date}?visit=${visit.id}`}>
               {shortDate(visit.date, 'en', clinic && dateAt(clinic.now, visit.timeZone))},{' '}
               {timeOf(visit.start, visit.timeZone)}
             </Link>

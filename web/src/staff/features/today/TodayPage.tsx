@@ -6,7 +6,9 @@ import { Link } from 'react-router';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { Page } from '../../shell/Page.tsx';
+import { SiteChoice } from '../../shell/SiteChoice.tsx';
 import { UnreadableNotice } from '../../shell/UnreadableNotice.tsx';
+import { useAddress } from '../../shell/useAddress.ts';
 import { accountsApi } from '../accounts/index.ts';
 import { todayApi } from './today.api.ts';
 import { WorkLine } from './WorkLine.tsx';
@@ -19,13 +21,46 @@ export function TodayPage() {
   const { t } = useTranslation();
   const query = todayApi.useTodayQuery({});
   const { data: who } = accountsApi.useWhoAmIQuery({});
+  const { data: clinic } = accountsApi.useClinicQuery({});
+  const { asked, set } = useAddress();
+  const siteId = clinic?.sites.find(({ id }) => id === asked.get('site'))?.id ?? 'all';
+  const owner = OWNERS.find((each) => each === asked.get('owner')) ?? 'all';
+  const toolbar = (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line bg-surface-deep px-4 py-1.5">
+      <SiteChoice
+        sites={clinic?.sites ?? []}
+        value={siteId}
+        onChoose={(site) => set({ site: site === 'all' ? null : site })}
+      />
+      <label className="flex items-center gap-2">
+        {t('today.owner')}
+        <select
+          className="rounded-md border border-line-strong bg-panel px-2 py-1.5"
+          value={owner}
+          onChange={(event) => set({ owner: event.target.value === 'all' ? null : event.target.value })}
+        >
+          {OWNERS.map((each) => (
+            <option key={each} value={each}>
+              {t(`today.owners.${each}`)}
+            </option>
+          ))}
+        </select>
+      </label>
+    </div>
+  );
   return (
-    <Page title={t('today.title')} note={<span className="text-muted">{t('today.note')}</span>} query={query}>
-      {({ work, now, toMove, codes, unreadable }) =>
-        work.length === 0 && toMove === 0 && unreadable.length === 0 && !codes ? (
+    <Page
+      title={t('today.title')}
+      note={<span className="text-muted">{t('today.note')}</span>}
+      toolbar={toolbar}
+      query={query}
+    >
+      {({ work: all, now, toMove, codes, unreadable }) => {
+        const work = all.filter((row) => isShown(row, siteId, owner));
+        return work.length === 0 && toMove === 0 && unreadable.length === 0 && !codes ? (
           <div className="flex items-center gap-3 text-accent">
             <ArchMark shape="outline" label="" size={40} />
-            <p className="text-foreground">{t('today.nothing')}</p>
+            <p className="text-foreground">{t(all.length ? 'today.nothingHere' : 'today.nothing')}</p>
           </div>
         ) : (
           <div className="grid max-w-5xl gap-6">
@@ -57,11 +92,22 @@ export function TodayPage() {
                 role={who?.me?.role ?? 'read-only'}
               />
             ))}
+            {work.length === 0 && all.length > 0 && <p className="text-muted">{t('today.nothingHere')}</p>}
           </div>
-        )
-      }
+        );
+      }}
     </Page>
   );
+}
+
+/** Whose work is listed. */
+const OWNERS = ['all', 'mine', 'free'] as const;
+
+/** Work that belongs to no visit belongs to every site; a red flag is never filtered by its owner. */
+function isShown({ kind, visit, owner }: Work, siteId: string, whose: (typeof OWNERS)[number]): boolean {
+  if (siteId !== 'all' && visit && visit.siteId !== siteId) return false;
+  if (whose === 'all' || kind === 'red-flag') return true;
+  return whose === 'mine' ? owner?.mine === true : owner === null;
 }
 
 function Kind({ kind, rows, now, role }: { kind: Work['kind']; rows: readonly Work[]; now: string; role: Role }) {

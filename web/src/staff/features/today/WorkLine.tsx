@@ -60,8 +60,8 @@ function What({ row }: { row: Work }): ReactNode {
           <span className="font-bold">
             {t(row.step ? `messages.step.${row.step}` : `messages.kind.${row.message}`)}
           </span>
-          : {codeWords(t, 'messages.fail', row.reason, {}, t('messages.failOther'))}.{' '}
-          {t('today.callInstead', { number: formatPhone(row.contact) })}
+          : {codeWords(t, 'messages.fail', row.reason, {}, t('messages.failOther'))}. {t('today.callInstead')}{' '}
+          <Reach contact={row.contact} />
         </p>
       );
     case 'identity-review':
@@ -90,14 +90,24 @@ const ENDED = ['cancelled', 'noshow', 'entered-in-error'] as const;
 
 function About({ row }: { row: Work }) {
   const { t } = useTranslation();
-  const contact = row.kind === 'inbox' ? `${formatPhone(row.contact)}, ` : '';
-  if (!row.visit) return `${contact}${t('today.noVisit')}`;
+  const contact = row.kind === 'inbox' && row.contact && (
+    <>
+      <Reach contact={row.contact} />,{' '}
+    </>
+  );
+  if (!row.visit)
+    return (
+      <>
+        {contact}
+        {t('today.noVisit')}
+      </>
+    );
   const off = row.kind === 'red-flag' ? ENDED.find((status) => status === row.visitStatus) : undefined;
   const { visit } = row;
   return (
     <>
       {contact}
-      <Link className="underline" to={`/daybook/${visit.date}`}>
+      <Link className="underline" to={linkTo(row.kind, visit)}>
         {row.kind !== 'identity-review' && row.kind !== 'approval' && `${visit.name}, `}
         {shortDate(visit.date)}, {timeOf(visit.start, visit.timeZone)}, {visit.siteName}
       </Link>
@@ -116,6 +126,25 @@ function About({ row }: { row: Work }) {
       )}
     </>
   );
+}
+
+/** A number or address that a press calls or writes to. */
+function Reach({ contact }: { contact: string }) {
+  const isMail = contact.includes('@');
+  return (
+    <a className="font-bold text-accent underline" href={`${isMail ? 'mailto' : 'tel'}:${contact}`}>
+      {isMail ? contact : formatPhone(contact)}
+    </a>
+  );
+}
+
+/** Where the work is done: at the very visit, or at the booking it is about. */
+function linkTo(kind: Work['kind'], visit: NonNullable<Work['visit']>): string {
+  const id = visit.appointmentId;
+  if (kind === 'identity-review') return `/identity-review?booking=${id}`;
+  if (kind === 'approval') return `/identity-review?tab=approve&booking=${id}`;
+  if (kind === 'not-ready') return `/intake?date=${visit.date}&visit=${id}`;
+  return `/daybook/${visit.date}?visit=${id}`;
 }
 
 /** On the clock of the visit's site; the day stands there only if it is another one. */

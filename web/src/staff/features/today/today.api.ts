@@ -1,14 +1,15 @@
 import { settleCoverage, visitExtras } from '@zaguan/contracts/coverage';
-import { claimWork, handleWork, todaysWork } from '@zaguan/contracts/today';
+import { claimWork, countWork, handleWork, todaysWork } from '@zaguan/contracts/today';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
 export const todayApi = api.injectEndpoints({
   endpoints: (build) => ({
     today: queryOf(build, todaysWork, ['Today', 'IdentityReview', 'Intake']),
+    count: queryOf(build, countWork, ['WorkCount']),
     claim: mutationOf(build, claimWork, ['Today']),
-    finish: mutationOf(build, handleWork, ['Today']),
-    settleCoverage: mutationOf(build, settleCoverage, ['Today']),
+    finish: mutationOf(build, handleWork, ['Today', 'WorkCount']),
+    settleCoverage: mutationOf(build, settleCoverage, ['Today', 'WorkCount']),
     visitExtras: queryOf(build, visitExtras, ['Today', 'Day']),
   }),
 });

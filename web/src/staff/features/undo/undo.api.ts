@@ -11,6 +11,7 @@ export const undoApi = api.injectEndpoints({
       'Messages',
       'IdentityReview',
       'Today',
+      'WorkCount',
       'Setup',
       'Clinic',
       'Patient',

@@ -52,11 +52,7 @@ export const DayCell = memo(function DayCell(props: Props) {
               style={placed(run, { fromMin: stretch.fromMinute, toMin: stretch.toMinute })}
             />
           ))}
-          {/* Drawn, not said: the cell's label says it in full. */}
-          <span
-            data-words={roomy ? `${wallTime(stretch.fromMinute)} – ${wallTime(stretch.toMinute)}` : brief(stretch)}
-            className={`pointer-events-none relative block overflow-hidden whitespace-nowrap before:content-[attr(data-words)] ${roomy ? 'px-2 pt-1 text-[0.82rem]' : 'px-1 pt-[3px] text-[0.75rem] tabular-nums'}`}
-          />
+          <HoursLabel stretch={stretch} roomy={roomy} />
           <span data-grip="from" className="absolute inset-y-0 left-0 w-[5px] cursor-ew-resize" />
           <span data-grip="to" className="absolute inset-y-0 right-0 w-[5px] cursor-ew-resize" />
         </div>
@@ -104,6 +100,36 @@ export const DayCell = memo(function DayCell(props: Props) {
     </div>
   );
 });
+
+/** A stretch narrower than the longest word of its label shows none: half an hour would be read as another one. */
+const NARROWER_THAN: Record<number, string> = {
+  2: '@max-[20px]:hidden',
+  3: '@max-[26px]:hidden',
+  4: '@max-[31px]:hidden',
+  5: '@max-[37px]:hidden',
+  6: '@max-[43px]:hidden',
+};
+
+/** From when until when, in one line or two. Drawn, not said: the cell's label says it in full. */
+function HoursLabel({ stretch, roomy }: { stretch: Span; roomy: boolean }) {
+  if (roomy)
+    return (
+      <span
+        data-words={`${wallTime(stretch.fromMinute)} – ${wallTime(stretch.toMinute)}`}
+        className="pointer-events-none relative block overflow-hidden px-2 pt-1 text-[0.82rem] before:content-[attr(data-words)]"
+      />
+    );
+  const words = brief(stretch);
+  const longest = Math.max(...words.split(/(?<=–)/).map((part) => part.length));
+  return (
+    <span className="pointer-events-none @container absolute inset-0">
+      <span
+        data-words={words}
+        className={`block overflow-hidden px-1 pt-[3px] text-[0.75rem] leading-[1.05] tabular-nums before:content-[attr(data-words)] ${NARROWER_THAN[longest]}`}
+      />
+    </span>
+  );
+}
 
 /** As short as it can be said: the place tells morning from afternoon. */
 function brief({ fromMinute, toMinute }: Span): string {

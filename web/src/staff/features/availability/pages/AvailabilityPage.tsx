@@ -1,15 +1,16 @@
+import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useEffect, useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link, useSearchParams } from 'react-router';
-import { apiError } from '../../../../shared/api/contractApi.ts';
-import { shortDate } from '../../../../shared/time/format.ts';
+import { QueryFrame } from '../../../shell/QueryFrame.tsx';
+import { shiftDate, shortDate, weekOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { prefs } from '../../../prefs.slice.ts';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
-import { LANE_SETS, shiftDate, useNow, weekOf } from '../../daybook/index.ts';
+import { LANE_SETS, useNow } from '../../daybook/index.ts';
 import { availabilityApi } from '../availability.api.ts';
 import { DraftBar, DraftChoice } from '../components/Drafts.tsx';
 import { Legend } from '../components/Legend.tsx';
@@ -90,7 +91,6 @@ function Week() {
   const mayEdit = (resourceId: string) =>
     week?.mayEdit === 'all' || (week?.mayEdit === 'own' && week.ownResourceId === resourceId);
   const keyAt = (lane: number) => laneKey(lanes[lane]);
-  const refused = apiError(error ?? clinicError);
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <header className="flex flex-wrap items-center gap-2 border-b border-line bg-surface px-3 py-2">
@@ -204,30 +204,8 @@ function Week() {
       )}
       {draftId && <DraftBar onOpen={() => setPanel({ kind: 'draft' })} onLeave={() => setAsked({ week: from })} />}
       <div className="flex min-h-0 flex-1">
-        <section
-          className="min-w-0 flex-1 overflow-auto"
-          aria-label={t('schedule.week')}
-          aria-busy={!week}
-          // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-          tabIndex={0}
-        >
-          {refused && !isFetching && !week && (
-            <div className="p-4">
-              <Notice tone="danger" live="assertive">
-                {t(`error.${refused.tag}`, { requestId: refused.requestId })}
-              </Notice>
-              <Button className="mt-3" onClick={() => void refetch()}>
-                {t('tryAgain')}
-              </Button>
-            </div>
-          )}
-          {!week && !refused && (
-            <div role="status" aria-label={t('loading')} className="flex flex-col gap-2 p-4">
-              {[0, 1, 2, 3, 4, 5].map((i) => (
-                <div key={i} className="h-8 animate-pulse rounded-md bg-highlight" />
-              ))}
-            </div>
-          )}
+        <ScrollRegion sideways className="min-w-0 flex-1 " aria-label={t('schedule.week')} aria-busy={!week}>
+          {!week && <QueryFrame query={{ error: error ?? clinicError, isFetching, refetch }} bars={6} />}
           {week && !week.hours.length && (
             <div className="m-4 max-w-md">
               <Notice tone="warning">{t('hours.empty')}</Notice>
@@ -256,7 +234,7 @@ function Week() {
               onPaintDays={(a, b) => brush && void paint.hours(a, b, brush)}
             />
           )}
-        </section>
+        </ScrollRegion>
         {week && clinic && panel && (
           <SchedulePanel
             week={week}

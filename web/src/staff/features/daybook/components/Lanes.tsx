@@ -1,7 +1,7 @@
+import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import type { ApiError } from '../../../../shared/api/contractApi.ts';
-import { Button } from '../../../../shared/ui/Button.tsx';
+import { QueryFrame } from '../../../shell/QueryFrame.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useAppSelector } from '../../../store.ts';
 import { movesAmongPlates } from '../hooks/useDaybookKeys.ts';
@@ -25,12 +25,11 @@ interface Props {
   /** The panel at the right: its plate is marked, and brought into sight. */
   readonly panel: Panel | null;
   readonly onOpen: (panel: Panel) => void;
-  readonly failed: ApiError | null;
-  readonly onRetry: () => void;
+  readonly query: { readonly error?: unknown; readonly isFetching: boolean; refetch(): unknown };
 }
 
 /** Lanes under each other on one width: as the whole day fits, or wider, then it scrolls. */
-export function Lanes({ sections, shown, now, types, panel, onOpen, failed, onRetry }: Props) {
+export function Lanes({ sections, shown, now, types, panel, onOpen, query }: Props) {
   const { t } = useTranslation();
   const zoom = useAppSelector((state) => state.prefs.zoom);
   const box = useRef<HTMLElement>(null);
@@ -66,27 +65,16 @@ export function Lanes({ sections, shown, now, types, panel, onOpen, failed, onRe
     shown && sections.every(({ site }) => site.lanes.every((lane) => !lane.hoursBands.length && !lane.plates.length));
   return (
     <>
-      <section
+      <ScrollRegion
+        sideways
         ref={box}
-        className="min-w-0 flex-1 overflow-auto"
+        className="min-w-0 flex-1 "
         aria-busy={!shown}
         aria-label={t('daybook.title')}
         onKeyDown={movesAmongPlates}
         {...card.handlers}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-        tabIndex={0}
       >
-        {failed && !shown && (
-          <div className="p-4">
-            <Notice tone="danger" live="assertive">
-              {t(`error.${failed.tag}`, { requestId: failed.requestId })}
-            </Notice>
-            <Button className="mt-3" onClick={onRetry}>
-              {t('tryAgain')}
-            </Button>
-          </div>
-        )}
-        {!shown && !failed && <Skeleton />}
+        {!shown && <QueryFrame query={query} skeleton={<Skeleton />} />}
         {empty && (
           <div className="m-4 max-w-md">
             <Notice tone="warning">
@@ -111,27 +99,22 @@ export function Lanes({ sections, shown, now, types, panel, onOpen, failed, onRe
               linkOf={linkOf}
             />
           ))}
-      </section>
+      </ScrollRegion>
       <PlateCard card={card} sections={sections} types={types} now={now} />
     </>
   );
 }
 
 function Skeleton() {
-  const { t } = useTranslation();
-  return (
-    <div role="status" aria-label={t('loading')}>
-      {[0, 1].map((site) => (
-        <div key={site}>
-          <div className="h-[22px] bg-highlight" />
-          {[0, 1, 2].map((lane) => (
-            <div key={lane} className="flex h-[50px] items-center gap-3 border-b border-line px-2">
-              <span className="h-4 w-24 animate-pulse rounded-sm bg-highlight" />
-              <span className="h-8 flex-1 animate-pulse rounded-sm bg-surface-deep" />
-            </div>
-          ))}
+  return [0, 1].map((site) => (
+    <div key={site}>
+      <div className="h-[22px] bg-highlight" />
+      {[0, 1, 2].map((lane) => (
+        <div key={lane} className="flex h-[50px] items-center gap-3 border-b border-line px-2">
+          <span className="h-4 w-24 animate-pulse rounded-sm bg-highlight" />
+          <span className="h-8 flex-1 animate-pulse rounded-sm bg-surface-deep" />
         </div>
       ))}
     </div>
-  );
+  ));
 }

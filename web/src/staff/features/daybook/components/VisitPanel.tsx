@@ -1,10 +1,9 @@
 import type { DaybookDay } from '@zaguan/contracts/daybook';
-import { mayCancel, nextStatuses } from '@zaguan/core/visits';
+import { mayCancel } from '@zaguan/core/visits';
 import { type Role, scopeOf } from '@zaguan/contracts';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
-import { apiError } from '../../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../../shared/arch/archFor.ts';
 import { timeOf } from '../../../../shared/time/format.ts';
@@ -14,10 +13,10 @@ import { CheckInPanel } from '../../intake/index.ts';
 import { VisitMessages } from '../../simulatedCarriers/index.ts';
 import { VisitExtrasView } from '../../today/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
-import { daybookApi } from '../daybook.api.ts';
 import { CancelForm } from './CancelForm.tsx';
 import { HoldPanel } from './HoldPanel.tsx';
 import { MoveForm } from './MoveForm.tsx';
+import { StatusActions } from './StatusActions.tsx';
 import type { TypeNames } from './LaneView.tsx';
 import { formatStatus } from './PlateView.tsx';
 
@@ -37,7 +36,6 @@ export function VisitPanel({
 }) {
   const { t } = useTranslation();
   const toast = useUndoToast();
-  const [setStatus, moved] = daybookApi.useSetStatusMutation();
   const [cancelling, setCancelling] = useState(false);
   const [moving, setMoving] = useState(false);
   const lanes = day.sites
@@ -46,15 +44,11 @@ export function VisitPanel({
   const shown = lanes[0];
   if (!shown?.plate) return <p>{t('visit.gone')}</p>;
   const { site, plate } = shown;
-  const refused = apiError(moved.error);
+  const range = (run: { start: string; end: string }) =>
+    t('daybook.range', { from: timeOf(run.start, site.timeZone), until: timeOf(run.end, site.timeZone) });
   const mayMove = scopeOf(role, 'appointment.status') !== 'no';
   const mayMoveTime =
     scopeOf(role, 'appointment.move') !== 'no' && (plate.status === 'booked' || plate.status === 'pending');
-  const move = async (to: (typeof plate)['status']) => {
-    const result = await setStatus({ id: plate.id, to, version: plate.version });
-    if ('data' in result && result.data)
-      toast(t('visit.moved', { name: plate.name, status: t(`visit.status.${to}`) }), result.data.undo.id);
-  };
   if (plate.kind === 'hold') return <HoldPanel plate={plate} site={site} role={role} onClose={onClose} />;
   return (
     <div className="flex flex-col gap-3">
@@ -77,7 +71,7 @@ export function VisitPanel({
         <Notice tone="warning">
           {t('visit.unknownNote')}
           {scopeOf(role, 'identityReview.decide') !== 'no' && (
-            <Link className="ml-1 underline" to="/identity-review">
+            <Link className="ml-1 underline" to={`/identity-review?booking=${plate.id}`}>
               {t('identityReview.title')}
             </Link>
           )}
@@ -87,32 +81,21 @@ export function VisitPanel({
         <Notice tone="warning">
           {t('visit.pendingNote')}
           {scopeOf(role, 'identityReview.decide') !== 'no' && (
-            <Link className="ml-1 underline" to="/identity-review?tab=approve">
+            <Link className="ml-1 underline" to={`/identity-review?tab=approve&booking=${plate.id}`}>
               {t('identityReview.toApprove')}
             </Link>
           )}
         </Notice>
       )}
-      {refused && (
-        <Notice tone="danger" live="assertive">
-          {t(`error.${refused.tag}`, { requestId: refused.requestId })}
-        </Notice>
-      )}
       <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
         <dt className="text-muted">{site.name}</dt>
-        <dd>
-          {timeOf(plate.start, site.timeZone)} to {timeOf(plate.end, site.timeZone)}
-        </dd>
+        <dd>{range(plate)}</dd>
         <dt className="text-muted">{types[plate.visitTypeId]?.name}</dt>
         <dd>{t(`visit.kind.${plate.patientKind}`)}</dd>
         {lanes.map(({ lane, plate: row }) => (
           <div key={lane.id} className="contents">
             <dt className="text-muted">{lane.name}</dt>
-            <dd>
-              {row?.present
-                .map((run) => `${timeOf(run.start, site.timeZone)} to ${timeOf(run.end, site.timeZone)}`)
-                .join(', ')}
-            </dd>
+            <dd>{row?.present.map(range).join(', ')}</dd>
           </div>
         ))}
         <dt className="text-muted">{t('visit.reason')}</dt>
@@ -121,22 +104,7 @@ export function VisitPanel({
       {plate.origin === 'self' && <VisitExtrasView visitId={plate.id} />}
       {plate.origin && <p className="text-muted">{t(`visit.origin.${plate.origin}`)}</p>}
       {mayMove ? (
-        <div className="flex flex-wrap gap-2">
-          {nextStatuses(plate.status)
-            // Checking in has its own questions, below.
-            .filter((to) => !(plate.status === 'arrived' && to === 'checked-in'))
-            .map((to, i) => (
-              <Button
-                key={to}
-                look={i === 0 && to !== 'booked' ? 'primary' : 'quiet'}
-                data-status-to={to}
-                disabled={moved.isLoading}
-                onClick={() => void move(to)}
-              >
-                {t(`visit.act.${to}`)}
-              </Button>
-            ))}
-        </div>
+        <StatusActions plate={plate} now={day.now} />
       ) : (
         <p className="text-muted">{t('visit.noStatusRight')}</p>
       )}

@@ -12,7 +12,7 @@ import { refreshSiteDay } from '../refreshSiteDay.ts';
 const VISITS = ['Openings', 'Messages', 'IdentityReview', 'Today', 'Intake'] as const;
 /** What hangs on how the clinic is set up. */
 const SETUP = ['Setup', 'Clinic'] as const;
-const EVERYTHING: readonly Tag[] = ['Day', ...VISITS, ...SETUP, 'Hours'];
+const EVERYTHING: readonly Tag[] = ['Day', ...VISITS, ...SETUP, 'Hours', 'WorkCount'];
 /** Changes come in bursts: a series, a day that is cancelled. */
 const BURST_MS = 300;
 
@@ -51,7 +51,7 @@ function staleBy(event: LiveEvent): readonly (Tag | TagPart)[] {
     case 'day-changed':
       return [siteDayOf(event.siteId, event.date), anyOf('Day'), ...VISITS];
     case 'work-changed':
-      return ['Today', 'Intake'];
+      return ['Today', 'WorkCount', 'Intake'];
     case 'hours-changed':
       return ['Day', ...VISITS, 'Hours'];
     case 'setup-changed':

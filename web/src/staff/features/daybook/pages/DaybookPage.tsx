@@ -2,8 +2,7 @@ import type { DaybookDay } from '@zaguan/contracts/daybook';
 import { useEffect, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link, useNavigate, useParams } from 'react-router';
-import { apiError } from '../../../../shared/api/contractApi.ts';
-import { dateAt, formatDate } from '../../../../shared/time/format.ts';
+import { dateAt, formatDate, shiftDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
@@ -17,7 +16,7 @@ import { daybookApi } from '../daybook.api.ts';
 import { type Panel, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
-import { type LaneSection, lanesOf, shiftDate, shownOf } from '../layout.ts';
+import { type LaneSection, lanesOf, shownOf } from '../layout.ts';
 
 export function DaybookPage() {
   const { t } = useTranslation();
@@ -41,7 +40,6 @@ export function DaybookPage() {
   useEffect(() => {
     document.title = date ? `${formatDate(date)} · ${t('daybook.title')}` : t('daybook.title');
   }, [date, t]);
-  const refused = apiError(query.error ?? clinicError);
   const siteId = day
     ? siteToShow(day, { asked: address.siteId, panel, kept: keptSite, own: who?.me?.resourceId })
     : 'all';
@@ -120,8 +118,7 @@ export function DaybookPage() {
           types={types}
           panel={panel}
           onOpen={address.open}
-          failed={refused && !query.isFetching ? refused : null}
-          onRetry={() => void query.refetch()}
+          query={{ ...query, error: query.error ?? clinicError }}
         />
         {day && panel && (
           <SidePanel day={day} types={types} panel={panel} onOpen={address.open} onClose={address.close} />

@@ -1,8 +1,7 @@
 import { useEffect, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate, useParams } from 'react-router';
-import { apiError } from '../../../../shared/api/contractApi.ts';
-import { dateAt, formatDate, shortDate } from '../../../../shared/time/format.ts';
+import { dateAt, formatDate, shortDate, shiftDate, weekOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { accountsApi } from '../../accounts/index.ts';
 import { Lanes } from '../components/Lanes.tsx';
@@ -14,7 +13,7 @@ import { daybookApi } from '../daybook.api.ts';
 import { useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
-import { type LaneSection, shiftDate, shownOf, weekOf } from '../layout.ts';
+import { type LaneSection, shownOf } from '../layout.ts';
 
 /** A week of one person, room or piece of equipment: a lane for each day and site, each on its site's own clock. */
 export function WeekPage() {
@@ -38,7 +37,6 @@ export function WeekPage() {
   useEffect(() => {
     document.title = `${title} · ${t('daybook.title')}`;
   }, [title, t]);
-  const refused = apiError(query.error);
   const shown = useMemo(() => week && shownOf(week.days.flatMap((day) => day.sites)), [week]);
   const sections: LaneSection[] = (week?.days ?? []).flatMap((day) =>
     day.sites
@@ -79,16 +77,7 @@ export function WeekPage() {
         </span>
       </header>
       <div className="flex min-h-0 flex-1">
-        <Lanes
-          sections={sections}
-          shown={shown}
-          now={now}
-          types={types}
-          panel={panel}
-          onOpen={open}
-          failed={refused && !query.isFetching ? refused : null}
-          onRetry={() => void query.refetch()}
-        />
+        <Lanes sections={sections} shown={shown} now={now} types={types} panel={panel} onOpen={open} query={query} />
         {week && opened && panel && (
           <SidePanel
             day={{ date: opened.date, now: week.now, sites: opened.sites }}

@@ -4,7 +4,7 @@ import type { FoundTime, TimesFound } from '@zaguan/contracts/openings';
 import { Tabs } from 'radix-ui';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
-import { formatDate, shortDate, timeOf, weekdayNames, zoneShort } from '../../../../shared/time/format.ts';
+import { formatDate, shiftDate, shortDate, timeOf, weekdayNames, zoneShort } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 
 type Clinic = OutputOf<typeof staffClinic>;
@@ -166,19 +166,15 @@ function ByTime({ clinic, times, more }: { clinic: Clinic; times: readonly Found
   );
 }
 
-function addDays(date: string, days: number): string {
-  return new Date(Date.parse(`${date}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10);
-}
-
 /** Every day of the window with how many start times it has: nothing is hidden behind a first page. */
 function Calendar({ found, from, days, onDay }: Props) {
   const { t } = useTranslation();
   const counts = new Map(found.counts.map(({ date, starts }) => [date, starts]));
-  const monday = addDays(from, -((new Date(`${from}T12:00:00Z`).getUTCDay() + 6) % 7));
-  const last = addDays(from, days - 1);
+  const monday = shiftDate(from, -((new Date(`${from}T12:00:00Z`).getUTCDay() + 6) % 7));
+  const last = shiftDate(from, days - 1);
   const weeks: string[][] = [];
-  for (let start = monday; start <= last; start = addDays(start, 7))
-    weeks.push(Array.from({ length: 7 }, (_, i) => addDays(start, i)));
+  for (let start = monday; start <= last; start = shiftDate(start, 7))
+    weeks.push(Array.from({ length: 7 }, (_, i) => shiftDate(start, i)));
   return (
     <table className="w-full max-w-3xl border-collapse">
       <thead>

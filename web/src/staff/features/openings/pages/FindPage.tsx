@@ -1,11 +1,11 @@
+import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import { useDeferredValue, useEffect, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useSearchParams } from 'react-router';
 import { wallToEpoch } from '@zaguan/core/time';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt } from '../../../../shared/time/format.ts';
-import { Button } from '../../../../shared/ui/Button.tsx';
-import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { QueryFrame } from '../../../shell/QueryFrame.tsx';
 import { SidePanel } from '../../../shell/SidePanel.tsx';
 import { accountsApi } from '../../accounts/index.ts';
 import { WhyNotPanel } from '../components/WhyNotPanel.tsx';
@@ -89,41 +89,23 @@ export function FindPage() {
   };
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-center gap-3 border-b border-line bg-surface px-4 py-2">
+      <header className="flex flex-wrap items-center gap-3 border-b border-line bg-surface px-4 py-2">
         <h1 className="text-[1.3rem] font-bold">{t('find.title')}</h1>
         <span className="text-muted">{t('find.note')}</span>
       </header>
-      <div className="flex min-h-0 flex-1">
+      <div className="flex min-h-0 flex-1 max-md:flex-col max-md:overflow-y-auto">
         <aside
           aria-label={t('find.criteria')}
-          className="w-[310px] shrink-0 overflow-y-auto border-r border-line bg-surface px-4 py-3"
+          className="w-[310px] shrink-0 overflow-y-auto border-r border-line bg-surface px-4 py-3 max-md:w-full max-md:overflow-visible max-md:border-r-0 max-md:border-b"
         >
           {clinic && typed && <SearchForm clinic={clinic} languages={clinic.languages} typed={typed} set={set} />}
         </aside>
-        <section
+        <ScrollRegion
           aria-label={t('find.results')}
           aria-busy={isFetching}
-          className="min-w-0 flex-1 overflow-y-auto px-4 py-3"
-          // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-          tabIndex={0}
+          className="min-w-0 flex-1 overflow-y-auto px-4 py-3 max-md:overflow-visible"
         >
-          {failed && !isFetching && (
-            <>
-              <Notice tone="danger" live="assertive">
-                {t(`error.${failed.tag}`, { requestId: failed.requestId })}
-              </Notice>
-              <Button className="mt-3" onClick={() => void refetch()}>
-                {t('tryAgain')}
-              </Button>
-            </>
-          )}
-          {!failed && !found && (
-            <div role="status" aria-label={t('loading')} className="flex flex-col gap-2">
-              {[0, 1, 2, 3].map((i) => (
-                <div key={i} className="h-10 animate-pulse rounded-md bg-highlight" />
-              ))}
-            </div>
-          )}
+          {(failed || !found) && <QueryFrame query={{ error: error ?? clinicError, isFetching, refetch }} />}
           {found && !failed && clinic && typed && (
             <Results
               clinic={clinic}
@@ -140,7 +122,7 @@ export function FindPage() {
               onView={setView}
             />
           )}
-        </section>
+        </ScrollRegion>
         {why && typed && (
           <SidePanel label={t('whyNot.title')} className="w-[310px]" onClose={() => setWhy(null)}>
             <WhyNotPanel

@@ -1,3 +1,4 @@
+import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import type { SetupRecord } from '@zaguan/contracts/setup';
 import {
   type ColumnDef,
@@ -146,12 +147,7 @@ export function RecordTable<K extends TableKind>({
           {chosen(ids, () => setSelection({}))}
         </div>
       )}
-      <section
-        className="min-h-0 flex-1 overflow-auto"
-        aria-label={t(`setup.place.${kind}`)}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-        tabIndex={0}
-      >
+      <ScrollRegion sideways className="min-h-0 flex-1 " aria-label={t(`setup.place.${kind}`)}>
         <table className="w-full border-collapse text-left">
           <thead className="sticky top-0 z-10 bg-surface">
             <tr className="border-b border-line-strong">
@@ -224,7 +220,7 @@ export function RecordTable<K extends TableKind>({
             {t(search ? 'setup.noneFound' : archived ? 'setup.noneArchived' : `setup.none.${kind}`)}
           </p>
         )}
-      </section>
+      </ScrollRegion>
     </div>
   );
 }

@@ -1,3 +1,4 @@
+import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import { type OutputOf, scopeOf } from '@zaguan/contracts';
 import type { GuideGap, setupGuide } from '@zaguan/contracts/setup';
 import { useTranslation } from 'react-i18next';
@@ -80,12 +81,7 @@ export function GuidePage() {
   return (
     <SetupFrame title={t('setup.place.guide')} note={t('setup.guide.note')} query={query}>
       {data && (
-        <section
-          className="min-h-0 flex-1 overflow-auto p-4"
-          aria-label={t('setup.place.guide')}
-          // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-          tabIndex={0}
-        >
+        <ScrollRegion className="min-h-0 flex-1 p-4" aria-label={t('setup.place.guide')}>
           <div className="mb-4 rounded-md border border-line-strong bg-panel px-4 py-3" data-guide="online">
             <p className="text-[1.1rem] font-bold">
               {online
@@ -149,7 +145,7 @@ export function GuidePage() {
               </li>
             ))}
           </ol>
-        </section>
+        </ScrollRegion>
       )}
     </SetupFrame>
   );

@@ -1,3 +1,4 @@
+import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import type { VisitTypeDoc } from '@zaguan/contracts/setup';
 import type { TFunction } from 'i18next';
 import { useState } from 'react';
@@ -33,12 +34,7 @@ export function OnlinePage() {
   const sites = useRecords('site').filter(({ active }) => active);
   return (
     <SetupFrame title={t('setup.place.online')} note={t('setup.onlineNote')} query={query}>
-      <section
-        className="min-h-0 flex-1 overflow-auto p-4"
-        aria-label={t('setup.place.online')}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-        tabIndex={0}
-      >
+      <ScrollRegion sideways className="min-h-0 flex-1 p-4" aria-label={t('setup.place.online')}>
         {query.data?.mayEdit && <TurnOn sites={refs.sites} providers={refs.providers} types={refs.types} />}
         <table className="mt-4 w-full text-left">
           <thead>
@@ -92,7 +88,7 @@ export function OnlinePage() {
             ))}
           </tbody>
         </table>
-      </section>
+      </ScrollRegion>
     </SetupFrame>
   );
 }

@@ -1,3 +1,4 @@
+import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import { ACTIONS, type Action, ROLES, scopeOf } from '@zaguan/contracts';
 import { useTranslation } from 'react-i18next';
 import type { Dashed } from '../../../words.setup.en.ts';
@@ -10,12 +11,7 @@ export function RolesPage() {
   const { t } = useTranslation();
   return (
     <SetupFrame title={t('setup.place.roles')} note={t('setup.rolesNote')} query={LOADED}>
-      <section
-        className="min-h-0 flex-1 overflow-auto px-4"
-        aria-label={t('setup.place.roles')}
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-        tabIndex={0}
-      >
+      <ScrollRegion sideways className="min-h-0 flex-1 px-4" aria-label={t('setup.place.roles')}>
         <table className="w-full text-left">
           <thead className="sticky top-0 bg-surface">
             <tr className="border-b border-line-strong">
@@ -47,7 +43,7 @@ export function RolesPage() {
             ))}
           </tbody>
         </table>
-      </section>
+      </ScrollRegion>
     </SetupFrame>
   );
 }

@@ -1,8 +1,5 @@
 import { type ReactNode, useEffect } from 'react';
-import { useTranslation } from 'react-i18next';
-import { type ApiError, apiError } from '../../../../shared/api/contractApi.ts';
-import { Button } from '../../../../shared/ui/Button.tsx';
-import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { QueryFrame } from '../../../shell/QueryFrame.tsx';
 
 /** The heading of a set-up page, and what stands there while it loads or when it failed. */
 export function SetupFrame({
@@ -18,11 +15,9 @@ export function SetupFrame({
   query: { readonly data?: unknown; readonly error?: unknown; readonly isFetching: boolean; refetch(): unknown };
   children: ReactNode;
 }) {
-  const { t } = useTranslation();
   useEffect(() => {
     document.title = title;
   }, [title]);
-  const refused: ApiError | null = apiError(query.error);
   const loaded = query.data !== undefined;
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col" aria-busy={!loaded} data-setup-page>
@@ -32,25 +27,7 @@ export function SetupFrame({
         {tools && <span className="ml-auto">{tools}</span>}
       </header>
       {loaded && <div className="flex min-h-0 flex-1">{children}</div>}
-      {!loaded && refused && !query.isFetching && (
-        <div className="p-4">
-          <Notice tone="danger" live="assertive">
-            <p>{t(`error.${refused.tag}`, { requestId: refused.requestId })}</p>
-            {refused.tag !== 'NotAllowed' && (
-              <Button className="mt-2" onClick={() => query.refetch()}>
-                {t('tryAgain')}
-              </Button>
-            )}
-          </Notice>
-        </div>
-      )}
-      {!loaded && !(refused && !query.isFetching) && (
-        <div role="status" aria-label={t('loading')} className="flex flex-col gap-2 p-4">
-          {[0, 1, 2, 3, 4].map((i) => (
-            <div key={i} className="h-7 animate-pulse rounded-md bg-highlight" />
-          ))}
-        </div>
-      )}
+      {!loaded && <QueryFrame query={query} bars={5} />}
     </div>
   );
 }

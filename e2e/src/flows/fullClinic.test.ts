@@ -2,14 +2,34 @@ import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
 import { loadDemo } from '../../../demo/src/index.ts';
 import { prepareDatabase } from '../../../server/src/prepare.ts';
-import { openPage, press, type RunningBrowser, startBrowser } from '../fixtures/browser.ts';
+import { axeViolations, openPage, press, type RunningBrowser, startBrowser } from '../fixtures/browser.ts';
 import { copyDatabase } from '../fixtures/cluster.ts';
+import { cutPhrases, overflowing } from '../fixtures/fitting.ts';
 import { TEST_DAY } from '../fixtures/globalDatabase.ts';
 import { legibleNames } from '../fixtures/legibility.ts';
 import { type RunningServer, startServer } from '../fixtures/server.ts';
 
+const PAGES = [
+  '/today',
+  `/daybook/${TEST_DAY}?site=all`,
+  '/identity-review',
+  '/identity-review?tab=approve',
+  '/intake?show=all',
+  '/availability',
+  '/availability/visits-to-move',
+  '/find',
+  '/setup',
+  '/setup/site',
+  '/setup/person',
+  '/setup/visit-type',
+  '/setup/online',
+  '/setup/roles',
+  '/simulated-carriers',
+  '/help',
+];
+
 /** A day as full as a clinic's: the demo's own, at every site. */
-describe('names in a full Daybook', () => {
+describe('pages of a full clinic', () => {
   let server: RunningServer;
   let browser: RunningBrowser;
 
@@ -41,7 +61,7 @@ describe('names in a full Daybook', () => {
     return legibleNames(page);
   };
 
-  it('can be read without a hover, at one site and at all, over the whole board', async () => {
+  it('have names that can be read without a hover, at one site and at all, over the whole board', async () => {
     const page = await daybook(1280, 800);
     expect(await page.$$eval('section[data-site]', (all) => all.length)).toBe(1);
     const one = await named(page, '');
@@ -58,7 +78,7 @@ describe('names in a full Daybook', () => {
     ).toBe(true);
   });
 
-  it('can be read on a narrower screen and beside an open visit too', async () => {
+  it('have names that can be read on a narrower screen and beside an open visit too', async () => {
     const page = await daybook(1024, 768);
     expect((await named(page, '?site=all')).share).toBeGreaterThanOrEqual(0.98);
     const id = await page.$eval('[data-plate]', (each) => each.getAttribute('data-plate') ?? '');
@@ -67,7 +87,7 @@ describe('names in a full Daybook', () => {
     expect((await legibleNames(page)).share).toBeGreaterThanOrEqual(0.98);
   });
 
-  it('is measured by something that can fail: cut, covered, faint and missing names are found', async () => {
+  it('are measured by something that can fail: cut, covered, faint and missing names are found', async () => {
     const page = await daybook(1280, 800);
     const broken = async (css: string) => {
       const style = await page.addStyleTag({ content: css });
@@ -83,5 +103,53 @@ describe('names in a full Daybook', () => {
         '[data-plate]::after { content: ""; position: absolute; inset: 0 } [data-lane]::after { content: ""; position: absolute; inset: 0; z-index: 99 }',
       ),
     ).toEqual([0, 'covered']);
+  });
+
+  async function signedIn(width: number, height: number): Promise<{ page: Page; errors: string[] }> {
+    const opened = await openPage(browser, { width, height });
+    await opened.page.goto(server.url);
+    await press(opened.page, 'Manager');
+    await opened.page.waitForSelector('[data-plate]');
+    return opened;
+  }
+  const at = async (page: Page, path: string) => {
+    await page.goto(`${server.url}${path}`);
+    await page.waitForSelector('h1');
+    await page.waitForFunction(() => !document.querySelector('[aria-busy="true"], [role="status"].animate-pulse'));
+  };
+
+  it('fit a phone of 390 px, where the menu folds', async () => {
+    const { page, errors } = await signedIn(390, 844);
+    const found: Record<string, string[]> = {};
+    for (const path of PAGES) {
+      await at(page, path);
+      const over = await overflowing(page);
+      if (over.length) found[path] = over;
+    }
+    expect(found).toEqual({});
+    await at(page, '/today');
+    expect(await page.$eval('#places', (each) => each.getBoundingClientRect().height)).toBe(0);
+    await page.click('button[aria-controls="places"]');
+    expect(await axeViolations(page)).toEqual([]);
+    await press(page, 'Intake');
+    await page.waitForFunction(() => location.pathname === '/intake');
+    expect(await page.$eval('#places', (each) => each.getBoundingClientRect().height)).toBe(0);
+    expect(await axeViolations(page)).toEqual([]);
+    expect(errors).toEqual([]);
+  });
+
+  it.each([
+    ['1280×800', 1280, 800],
+    ['1024×768', 1024, 768],
+    ['1280×800 at 200 %', 640, 400],
+  ])('cut no phrase at %s', async (_, width, height) => {
+    const { page } = await signedIn(width, height);
+    const found: Record<string, string[]> = {};
+    for (const path of PAGES) {
+      await at(page, path);
+      const cut = await cutPhrases(page);
+      if (cut.length) found[path] = cut;
+    }
+    expect(found).toEqual({});
   });
 });
