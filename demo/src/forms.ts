@@ -148,6 +148,7 @@ export const BEFORE_THE_VISIT: readonly FormItem[] = [
 ];
 
 export const PRIVACY = {
+  staffName: 'Privacy notice',
   title: w('How we use what you tell us', 'Cómo usamos lo que nos dice'),
   body: w(
     'We keep what you tell us in your record so that we can care for you.\nWe show it only to people who take part in your care, to your health plan as far as payment needs it, and where the law asks for it.\nYou may see your record, have a mistake corrected, and ask who has seen it.\nYou may take this agreement back in writing at any time. What was done before stays as it is.',
@@ -171,6 +172,7 @@ function answersBefore(i: number, flagged: boolean) {
 export const BEFORE_FORM: DemoForm = {
   id: FORM_ID,
   code: 'before-the-visit',
+  staffName: 'Allergy history',
   title: w('Before your visit', 'Antes de su cita'),
   items: BEFORE_THE_VISIT,
   typeIds: null,

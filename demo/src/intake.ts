@@ -24,6 +24,8 @@ interface Coming {
 export interface DemoForm {
   readonly id: string;
   readonly code: string;
+  /** As the staff call it. */
+  readonly staffName: string;
   readonly title: Words;
   readonly items: readonly FormItem[];
   readonly typeIds: readonly string[] | null;
@@ -36,6 +38,8 @@ export interface DemoForm {
 export interface DemoConsent {
   readonly id: string;
   readonly code: string;
+  /** As the staff call it. */
+  readonly staffName: string;
   readonly title: Words;
   readonly body: Words;
   readonly validMonths: number;
@@ -62,12 +66,13 @@ export async function loadIntake(
   await insertRows(
     orm,
     'intake_form',
-    forms.map(({ id, code, title, items }) => ({
+    forms.map(({ id, code, staffName, title, items }) => ({
       id,
       code,
       version: 1,
       title_en: title.en,
       title_es: title.es,
+      staff_name: staffName,
       items,
       created_at,
     })),
@@ -75,12 +80,13 @@ export async function loadIntake(
   await insertRows(
     orm,
     'consent_form',
-    consents.map(({ id, code, title, body, validMonths }) => ({
+    consents.map(({ id, code, staffName, title, body, validMonths }) => ({
       id,
       code,
       version: 1,
       title_en: title.en,
       title_es: title.es,
+      staff_name: staffName,
       body_en: body.en,
       body_es: body.es,
       valid_months: validMonths,

@@ -44,7 +44,8 @@ export const board = defineEndpoint({
   query: z.strictObject({ date: askedDate.optional() }),
   output: z.strictObject({
     now: instant,
-    documents: z.array(z.strictObject({ id: z.string(), title: words })),
+    /** As the staff call them. */
+    documents: z.array(z.strictObject({ id: z.string(), name: z.string() })),
     sites: z.array(
       z.strictObject({
         id: z.string(),
@@ -82,7 +83,8 @@ const visitReadiness = z.strictObject({
   opensOn: localDate.nullable(),
   items: z.array(
     readinessItem.extend({
-      title: words.nullable(),
+      /** As the staff call the form or consent. */
+      name: z.string().nullable(),
       waiver: z.strictObject({ by: z.string(), reason: z.string() }).nullable(),
     }),
   ),

@@ -80,7 +80,8 @@ const record = z.strictObject({
   forms: z.array(
     z.strictObject({
       id: z.string(),
-      title: words,
+      /** As the staff call it. */
+      name: z.string(),
       visitDate: localDate,
       at: instant,
       completed: z.boolean(),
@@ -90,7 +91,8 @@ const record = z.strictObject({
   consents: z.array(
     z.strictObject({
       id: z.string(),
-      title: words,
+      /** As the staff call it. */
+      name: z.string(),
       version: z.number(),
       visitDate: localDate,
       at: instant,

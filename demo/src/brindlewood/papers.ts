@@ -104,8 +104,10 @@ const PHQ_2: readonly FormItem[] = [
 ];
 
 const REGISTRATION: readonly FormItem[] = [
-  { linkId: 'street', type: 'string', required: true, text: w('Street and number', 'Calle y número') },
-  { linkId: 'city', type: 'string', required: true, text: w('City and ZIP code', 'Ciudad y código postal') },
+  { linkId: 'street', type: 'string', required: true, text: w('Street address', 'Calle y número') },
+  { linkId: 'city', type: 'string', required: true, text: w('City', 'Ciudad') },
+  { linkId: 'state', type: 'string', required: true, text: w('State', 'Estado') },
+  { linkId: 'zip', type: 'string', required: true, text: w('ZIP code', 'Código postal') },
   {
     linkId: 'referred',
     type: 'boolean',
@@ -119,17 +121,17 @@ const REGISTRATION: readonly FormItem[] = [
     text: w('Who?', '¿Quién?'),
     enableWhen: [{ question: 'referred', operator: '=', answer: true }],
   },
+  // Which company it is was asked when the visit was booked.
   {
-    linkId: 'insurer',
+    linkId: 'insurer-number',
     type: 'string',
-    required: true,
-    text: w('Who insures you? Write “none” if nobody does.', '¿Quién le asegura? Escriba “nadie” si no tiene seguro.'),
+    text: w('Member ID of your insurance, if you have one', 'Número de miembro de su seguro, si tiene'),
   },
-  { linkId: 'insurer-number', type: 'string', text: w('Member number', 'Número de miembro') },
 ];
 
 const form = (
   name: string,
+  staffName: string,
   title: Words,
   items: readonly FormItem[],
   typeIds: readonly string[],
@@ -138,6 +140,7 @@ const form = (
 ): DemoForm => ({
   id: idOf(`form ${name}`),
   code: name,
+  staffName,
   title,
   items,
   typeIds,
@@ -162,6 +165,7 @@ const asthmaAnswers = (i: number) => ({
 const CHALLENGE: DemoConsent = {
   id: idOf('consent food challenge'),
   code: 'food-challenge',
+  staffName: 'Food challenge consent',
   title: w('Food challenge', 'Prueba con alimento'),
   body: w(
     'You will eat small amounts of the food, a little more each time, while we watch.\nA reaction may come: hives, vomiting, trouble breathing. A person able to treat it is with you all the time.\nYou may stop at any moment.',
@@ -175,6 +179,7 @@ const CHALLENGE: DemoConsent = {
 const TERMS: DemoConsent = {
   id: idOf('consent late cancellation'),
   code: 'late-cancellation',
+  staffName: 'Cancellation policy',
   title: w('If you cannot come', 'Si no puede venir'),
   body: w(
     'Please tell us a day before if you cannot come, so that somebody else can have the time.\nWho misses two visits without a word is asked to book by phone.',
@@ -194,6 +199,7 @@ export const PACKET_DOCUMENTS: PacketDocuments = {
     },
     form(
       'injection-day',
+      'Injection day',
       w('On the day of your injection', 'El día de su inyección'),
       INJECTION_DAY,
       INJECTIONS,
@@ -201,6 +207,7 @@ export const PACKET_DOCUMENTS: PacketDocuments = {
     ),
     form(
       'asthma-control',
+      'Asthma control',
       w('How is your asthma?', '¿Cómo está su asma?'),
       ASTHMA_CONTROL,
       [TYPE.asthma],
@@ -208,19 +215,21 @@ export const PACKET_DOCUMENTS: PacketDocuments = {
     ),
     form(
       'registration',
+      'Registration',
       w('Your registration', 'Su registro'),
       REGISTRATION,
       [TYPE.consult],
       (i) => ({
         street: `${100 + i} Canal Street`,
-        city: 'Chicago 60607',
+        city: 'Chicago',
+        state: 'IL',
+        zip: '60607',
         referred: i % 3 === 0,
         ...(i % 3 === 0 && { 'referred-by': 'Dr. Pell' }),
-        insurer: 'none',
       }),
       ['new'],
     ),
-    form('phq-2', w('How are your spirits?', '¿Cómo está de ánimo?'), PHQ_2, [TYPE.consult], (i) => ({
+    form('phq-2', 'PHQ-2', w('Mood check', 'Su estado de ánimo'), PHQ_2, [TYPE.consult], (i) => ({
       interest: i % 5 ? 'not-at-all' : 'several',
       mood: i % 7 ? 'not-at-all' : 'over-half',
     })),

@@ -82,7 +82,8 @@ describe('a restricted record', () => {
     expect((await plate(desk))?.name).toBe('Zyxwina Quorthonby');
     expect(await plate(await signedIn(base, 'read-only'))).toMatchObject({
       name: 'Restricted ZQ',
-      initials: 'ZQ',
+      shortName: 'Restricted ZQ',
+      familyFirst: 'Restricted ZQ',
       patientId: null,
     });
     // Another provider than the visit's own sees no more than anyone.

@@ -298,7 +298,7 @@ describe('from booking without a cell phone to check-in', () => {
     ]);
     await desk.goto(`${base()}/patients/${rows[0].id}`);
     await seesText(desk, 'Forms and consents');
-    await press(desk, 'Before your visit');
+    await press(desk, 'Allergy history');
     await seesText(desk, 'A rash on the arm and the face');
     await seesText(desk, 'signed by Rosa Delgado (the patient), version 1');
     await seesText(desk, 'Confirmation');

@@ -3,6 +3,7 @@ import { Migration20261128_02_reads_once } from './Migration20261128_02_reads_on
 import { Migration20261128_03_messages_keep_date } from './Migration20261128_03_messages_keep_date.ts';
 import { Migration20261128_04_visits_say_when_changed } from './Migration20261128_04_visits_say_when_changed.ts';
 import { Migration20261128_05_short_links } from './Migration20261128_05_short_links.ts';
+import { Migration20261128_06_staff_names_of_forms } from './Migration20261128_06_staff_names_of_forms.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -11,6 +12,7 @@ export const MIGRATIONS = [
   Migration20261128_03_messages_keep_date,
   Migration20261128_04_visits_say_when_changed,
   Migration20261128_05_short_links,
+  Migration20261128_06_staff_names_of_forms,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

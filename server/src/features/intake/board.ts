@@ -75,7 +75,7 @@ export async function board(
   ctx.viewed(all.flatMap(({ id, patientId }) => (patientId && !hidden.has(id) ? [patientId] : [])));
   return {
     now: ctx.now.toISOString(),
-    documents: (await documentRows(ctx.em)).map(({ id, title }) => ({ id, title })),
+    documents: (await documentRows(ctx.em)).map(({ id, staffName }) => ({ id, name: staffName })),
     sites: upcoming.map(({ site, today, days, visits }) => ({
       id: site.id,
       name: site.name,
@@ -138,7 +138,7 @@ export async function showReadiness(
         const waiver = waivers.find((each) => each.item === waiverKey(item.code, item.documentId));
         return {
           ...item,
-          title: documentOf(item.documentId)?.title ?? null,
+          name: documentOf(item.documentId)?.staffName ?? null,
           waiver: waiver && item.state === 'waived' ? { by: waiver.by, reason: waiver.reason } : null,
         };
       }),

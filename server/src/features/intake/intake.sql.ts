@@ -52,6 +52,7 @@ export type DocumentRow = Pick<ColumnsOf<PacketRule>, 'visitTypeIds' | 'kinds'> 
   readonly id: string;
   readonly kind: 'form' | 'consent';
   readonly title: Words;
+  readonly staffName: IntakeForm['staffName'];
   readonly validMonths: ConsentForm['validMonths'];
   readonly items: IntakeForm['items'] | null;
   readonly body: Words | null;
@@ -60,7 +61,7 @@ export type DocumentRow = Pick<ColumnsOf<PacketRule>, 'visitTypeIds' | 'kinds'> 
 const DOCUMENTS = statement<Record<never, never>, DocumentRow>(
   'a rule asks for a form or for a consent: two tables as one list',
   `select coalesce(f.id, c.id) as id, case when f.id is null then 'consent' else 'form' end as kind,
-     json_build_object('en', coalesce(f.title_en, c.title_en), 'es', coalesce(f.title_es, c.title_es)) as title,
+     json_build_object('en', coalesce(f.title_en, c.title_en), 'es', coalesce(f.title_es, c.title_es)) as title, coalesce(f.staff_name, c.staff_name) as staff_name,
      r.visit_type_ids, r.kinds, c.valid_months, f.items, case when c.id is null then null else json_build_object('en', c.body_en, 'es', c.body_es) end as body
    from packet_rule r left join intake_form f on f.id = r.form_id left join consent_form c on c.id = r.consent_id order by r.position, r.id`,
 );

@@ -91,7 +91,7 @@ async function show(ctx: Ctx, { id }: InputOf<typeof patientRecord>): Promise<An
       })),
       forms: (await formRows(ctx.em, id)).map((row) => ({
         id: row.id,
-        title: row.title,
+        name: row.name,
         visitDate: row.siteDate,
         at: wire(row.savedAt),
         completed: row.status === 'completed',
@@ -99,7 +99,7 @@ async function show(ctx: Ctx, { id }: InputOf<typeof patientRecord>): Promise<An
       })),
       consents: (await consentRows(ctx.em, id)).map((row) => ({
         id: row.id,
-        title: row.title,
+        name: row.name,
         version: row.version,
         visitDate: row.siteDate,
         at: wire(row.signedAt),

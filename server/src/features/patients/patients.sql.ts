@@ -41,11 +41,15 @@ export function sentRows(em: SqlEntityManager, patientId: string): Promise<SentR
 }
 
 export type FormRow = Pick<ColumnsOf<FormResponse>, 'id' | 'answers' | 'status' | 'savedAt'> &
-  Pick<ColumnsOf<Appointment>, 'siteDate'> & { readonly title: Words; readonly items: IntakeForm['items'] };
+  Pick<ColumnsOf<Appointment>, 'siteDate'> & {
+    readonly title: Words;
+    readonly name: IntakeForm['staffName'];
+    readonly items: IntakeForm['items'];
+  };
 
 const FORMS = statement<{ patientId: string }, FormRow>(
   'a title of both languages as JSON, for the patient of the visits',
-  `select r.id, json_build_object('en', f.title_en, 'es', f.title_es) as title, f.items, r.answers, r.status, r.saved_at, a.site_date::text from form_response r
+  `select r.id, json_build_object('en', f.title_en, 'es', f.title_es) as title, f.staff_name as name, f.items, r.answers, r.status, r.saved_at, a.site_date::text from form_response r
    join intake_form f on f.id = r.form_id join appointment a on a.id = r.appointment_id where a.patient_id = :patientId order by r.saved_at desc limit 60`,
 );
 
@@ -54,11 +58,11 @@ export function formRows(em: SqlEntityManager, patientId: string): Promise<FormR
 }
 
 export type ConsentRow = Pick<ColumnsOf<SignedConsent>, 'id' | 'signer' | 'signerName' | 'language' | 'signedAt'> &
-  Pick<ColumnsOf<Appointment>, 'siteDate'> & { readonly title: Words; readonly version: number };
+  Pick<ColumnsOf<Appointment>, 'siteDate'> & { readonly name: string; readonly version: number };
 
 const CONSENTS = statement<{ patientId: string }, ConsentRow>(
-  'a title of both languages as JSON, for the patient of the visits',
-  `select c.id, json_build_object('en', f.title_en, 'es', f.title_es) as title, f.version, c.signer, c.signer_name, c.language, c.signed_at, a.site_date::text from signed_consent c
+  'the form by its visit, for the patient of the visits',
+  `select c.id, f.staff_name as name, f.version, c.signer, c.signer_name, c.language, c.signed_at, a.site_date::text from signed_consent c
    join consent_form f on f.id = c.consent_id join appointment a on a.id = c.appointment_id where a.patient_id = :patientId order by c.signed_at desc limit 60`,
 );
 

@@ -116,11 +116,11 @@ type PacketDocument = { id: string; title: string };
 
 const PACKET_FORMS = statement<Record<never, never>, PacketDocument>(
   'the newest version of each',
-  'select distinct on (code) id, title_en as title from intake_form order by code, version desc',
+  'select distinct on (code) id, staff_name as title from intake_form order by code, version desc',
 );
 const PACKET_CONSENTS = statement<Record<never, never>, PacketDocument>(
   'the newest version of each',
-  'select distinct on (code) id, title_en as title from consent_form order by code, version desc',
+  'select distinct on (code) id, staff_name as title from consent_form order by code, version desc',
 );
 
 /** Forms and consents that a packet may ask for, the newest version of each. */

@@ -183,7 +183,7 @@ function Row({
   const { items, held, ready } = visit.readiness;
   const missing = items.filter((item) => item.state === 'missing' && NAMED_AS_MISSING.has(item.code));
   const nameOf = (item: (typeof items)[number]) =>
-    data.documents.find(({ id }) => id === item.documentId)?.title.en ?? t(`board.without.${item.code}`);
+    data.documents.find(({ id }) => id === item.documentId)?.name ?? t(`board.without.${item.code}`);
   const of = (code: string) => items.find((item) => item.code === code);
   const state =
     visit.status === 'checked-in'

@@ -31,7 +31,7 @@ export function ReadinessList({ readiness, role, mayFill, onFill }: Props) {
           className="flex flex-col gap-1 border-b border-line py-1.5"
         >
           <div className="flex items-baseline gap-2">
-            <span className="flex-1">{item.title?.en ?? t(`readiness.item.${item.code}`)}</span>
+            <span className="flex-1">{item.name ?? t(`readiness.item.${item.code}`)}</span>
             <span
               className={
                 item.state === 'missing' ? `font-bold ${item.needed ? 'text-danger' : 'text-warning'}` : 'text-accent'

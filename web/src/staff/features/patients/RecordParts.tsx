@@ -31,7 +31,7 @@ export function Forms({ record }: { record: PatientRecord }) {
         <li key={form.id} data-form className="border-b border-line py-1">
           <details>
             <summary className="cursor-pointer">
-              <span className="font-semibold">{form.title.en}</span>{' '}
+              <span className="font-semibold">{form.name}</span>{' '}
               {t('patient.forVisit', { date: shortDate(form.visitDate) })} · {write(form.at)}
               {!form.completed && <span className="font-bold text-warning"> · {t('patient.unfinished')}</span>}
             </summary>
@@ -48,7 +48,7 @@ export function Forms({ record }: { record: PatientRecord }) {
       ))}
       {record.consents.map((consent) => (
         <li key={consent.id} data-consent className="border-b border-line py-1">
-          <span className="font-semibold">{consent.title.en}</span>{' '}
+          <span className="font-semibold">{consent.name}</span>{' '}
           {t('patient.forVisit', { date: shortDate(consent.visitDate) })} · {write(consent.at)} ·{' '}
           {t('patient.signedBy', {
             name: consent.signerName,

@@ -103,8 +103,8 @@ export const DayCell = memo(function DayCell(props: Props) {
 
 /** A stretch narrower than the longest word of its label shows none: half an hour would be read as another one. */
 const NARROWER_THAN: Record<number, string> = {
-  2: '@max-[20px]:hidden',
-  3: '@max-[26px]:hidden',
+  2: '@max-[19px]:hidden',
+  3: '@max-[25px]:hidden',
   4: '@max-[31px]:hidden',
   5: '@max-[37px]:hidden',
   6: '@max-[43px]:hidden',
@@ -125,7 +125,7 @@ function HoursLabel({ stretch, roomy }: { stretch: Span; roomy: boolean }) {
     <span className="pointer-events-none @container absolute inset-0">
       <span
         data-words={words}
-        className={`block overflow-hidden px-1 pt-[3px] text-[0.75rem] leading-[1.05] tabular-nums before:content-[attr(data-words)] ${NARROWER_THAN[longest]}`}
+        className={`block overflow-hidden px-[3px] pt-[4px] text-[0.79rem] leading-[10.5px] tabular-nums before:content-[attr(data-words)] ${NARROWER_THAN[longest]}`}
       />
     </span>
   );

@@ -71,7 +71,7 @@ export function WeekGrid({ week, lanes, only, brush, mayEdit, onDay, on, onPaint
                 tabIndex={-1}
                 key={laneKey(lane)}
                 data-lane={laneKey(lane)}
-                className="flex h-[34px] border-b border-line [content-visibility:auto]"
+                className="flex h-[38px] border-b border-line [content-visibility:auto]"
                 style={{ containIntrinsicHeight: 'auto 34px' }}
               >
                 <span

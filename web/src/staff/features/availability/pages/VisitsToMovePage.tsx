@@ -5,7 +5,8 @@ import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
+import { QueryFrame } from '../../../shell/QueryFrame.tsx';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
 import { needsCall, NONE, textOf, timeFrom } from '../components/otherTime.ts';
@@ -14,7 +15,7 @@ import { VisitToMoveRow } from '../components/VisitToMoveRow.tsx';
 /** Visits whose hours, rooms or people are gone: each with its best other times, taken one by one or all at once. */
 export function VisitsToMovePage() {
   const { t } = useTranslation();
-  const { data, error, refetch } = availabilityApi.useVisitsToMoveQuery({});
+  const { data, error, isFetching, refetch } = availabilityApi.useVisitsToMoveQuery({});
   const [accept] = availabilityApi.useAcceptTimesMutation();
   /** From pressing until the list without what was moved is here. News from others stops nobody's press. */
   const [moving, setMoving] = useState(false);
@@ -25,7 +26,6 @@ export function VisitsToMovePage() {
   useEffect(() => {
     document.title = t('schedule.toMove');
   }, [t]);
-  const failed = apiError(error);
   const all = data?.visits ?? [];
   const toCall = all.filter(needsCall);
   const visits = callsOnly ? toCall : all;
@@ -53,7 +53,7 @@ export function VisitsToMovePage() {
   };
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <header className="flex items-center gap-3 border-b border-line bg-surface px-4 py-2">
+      <header className="flex flex-wrap items-center gap-3 border-b border-line bg-surface px-4 py-2">
         <h1 className="text-[1.3rem] font-bold">{t('schedule.toMove')}</h1>
         <Link to="/availability" className="text-accent underline">
           {t('schedule.backToWeek')}
@@ -70,24 +70,8 @@ export function VisitsToMovePage() {
           </Button>
         )}
       </header>
-      <section className="min-h-0 flex-1 overflow-auto p-4" aria-label={t('schedule.toMove')} aria-busy={!data}>
-        {failed && (
-          <>
-            <Notice tone="danger" live="assertive">
-              {t(`error.${failed.tag}`, { requestId: failed.requestId })}
-            </Notice>
-            <Button className="mt-3" onClick={() => void refetch()}>
-              {t('tryAgain')}
-            </Button>
-          </>
-        )}
-        {!data && !failed && (
-          <div role="status" aria-label={t('loading')} className="flex flex-col gap-2">
-            {[0, 1, 2].map((i) => (
-              <div key={i} className="h-14 animate-pulse rounded-md bg-highlight" />
-            ))}
-          </div>
-        )}
+      <ScrollRegion sideways className="min-h-0 flex-1 p-4" aria-label={t('schedule.toMove')} aria-busy={!data}>
+        {!data && <QueryFrame query={{ error, isFetching, refetch }} />}
         {data && !visits.length && (
           <p className="text-muted">{t(all.length ? 'schedule.noneToCall' : 'schedule.noneToMove')}</p>
         )}
@@ -116,7 +100,7 @@ export function VisitsToMovePage() {
             </tbody>
           </table>
         )}
-      </section>
+      </ScrollRegion>
     </main>
   );
 }
