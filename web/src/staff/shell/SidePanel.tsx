@@ -9,13 +9,15 @@ interface Props {
   readonly about?: string;
   readonly children: ReactNode;
   readonly className?: string;
+  /** The content has a button of its own that closes. */
+  readonly closesItself?: boolean;
 }
 
 /**
  * What stands beside a page's main part. The focus goes into it when it opens and back to what opened it when it
  * closes; Escape closes it. On a phone it covers the page.
  */
-export function SidePanel({ label, onClose, about = '', children, className = '' }: Props) {
+export function SidePanel({ label, onClose, about = '', children, className = '', closesItself }: Props) {
   const { t } = useTranslation();
   const box = usePanelFocus(about);
   return (
@@ -29,9 +31,11 @@ export function SidePanel({ label, onClose, about = '', children, className = ''
         if (event.key === 'Escape' && !event.defaultPrevented) onClose();
       }}
     >
-      <Button look="plain" className="-mt-1 -mr-2 self-end" onClick={onClose}>
-        {t('close')}
-      </Button>
+      {!closesItself && (
+        <Button look="plain" className="-mt-1 -mr-2 self-end" onClick={onClose}>
+          {t('close')}
+        </Button>
+      )}
       {children}
     </aside>
   );

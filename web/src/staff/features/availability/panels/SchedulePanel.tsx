@@ -38,6 +38,7 @@ export function SchedulePanel(props: Props) {
       label={t('schedule.panel')}
       about={props.panel.kind === 'why-not' ? 'why-not' : JSON.stringify(props.panel)}
       onClose={props.onClose}
+      closesItself
     >
       {/* Another question of the same kind keeps what was set; anything else starts anew. */}
       <Inner key={props.panel.kind === 'why-not' ? 'why-not' : JSON.stringify(props.panel)} {...props} />

@@ -8,7 +8,7 @@ import { SelectField } from '../../../../shared/ui/inputs.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { accountsApi } from '../../accounts/index.ts';
 import { openingsApi } from '../openings.api.ts';
-import { factLines } from '../factWords.ts';
+import { factLines } from '../../../words.facts.en.ts';
 import { whereSet } from '../whereSet.ts';
 
 interface Asked {

@@ -1,6 +1,6 @@
 import type { Code } from '@zaguan/core/openings';
 import type { WireRuleAnswer } from '@zaguan/contracts/openings';
-import { formatDate, timeOf, wallTime } from '../../../shared/time/format.ts';
+import { formatDate, timeOf, wallTime } from '../shared/time/format.ts';
 
 type Facts = WireRuleAnswer['facts'][number];
 type Write = (facts: Facts, help: { name: (id: unknown) => string; time: (minute: unknown) => string }) => string;
