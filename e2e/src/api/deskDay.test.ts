@@ -60,7 +60,7 @@ describe('the day at the desk', () => {
 
   it('shows for Intake today and the next working day: on a Friday Monday, and a closed day that has visits', async () => {
     const daysOf = async (date?: string) =>
-      dataOf(await desk.call(board, { date })).sites.find(({ id }) => id === SITES.canal)?.days;
+      dataOf(await desk.call(board, date ? { date } : {})).sites.find(({ id }) => id === SITES.canal)?.days;
     expect(await daysOf()).toEqual([TEST_DAY, addDays(TEST_DAY, 1)]);
     expect(await daysOf(addDays(TEST_DAY, 9))).toEqual([addDays(TEST_DAY, 9)]);
     const friday = addDays(TEST_DAY, 3);
@@ -70,9 +70,10 @@ describe('the day at the desk', () => {
     const canal = sites.find(({ id }) => id === SITES.canal);
     expect([canal?.days[0], canal?.days.at(-1)]).toEqual([friday, addDays(friday, 3)]);
     for (const day of canal?.days.slice(1, -1) ?? []) expect(canal?.visits.some(({ date }) => date === day)).toBe(true);
-    expect(refusalOf(await desk.call(board, { date: '2026-02-31' })).issues).toEqual([
-      { path: 'date', code: 'no-such-date' },
-    ]);
+    expect(refusalOf(await desk.call(board, { date: '2026-02-31' })).issues?.[0]).toEqual({
+      path: 'date',
+      code: 'no-such-date',
+    });
   });
 
   it('counts for the menu what Today lists, without naming anybody', async () => {
