@@ -115,3 +115,17 @@ export function shiftDate(date: string, days: number): string {
 export function weekOf(date: string): string {
   return shiftDate(date, -((new Date(`${date}T12:00:00Z`).getUTCDay() + 6) % 7));
 }
+
+/** "Nov 30, 2026, 9:32 am" at a site. */
+export function dateTimeOf(instant: string, timeZone: string, language: Language = 'en'): string {
+  const day = format(language, { timeZone, year: 'numeric', month: 'short', day: 'numeric' }).format(new Date(instant));
+  return `${day}, ${timeOf(instant, timeZone, language)}`;
+}
+
+/** "December" of a bare date. */
+export function monthOf(date: string, language: Language = 'en'): string {
+  return format(language, { timeZone: 'UTC', month: 'long' }).format(new Date(`${date}T12:00:00Z`));
+}
+
+/** The reader's own clock, where nothing of the clinic is known: before sign-in. */
+export const OWN_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone;

@@ -1,3 +1,4 @@
+import { dateTimeOf } from '../../../shared/time/format.ts';
 import { accountsApi } from './accounts.api.ts';
 
 /** Writes instants on the first site's clock, for pages that belong to no single site; the site's name says whose clock it is. */
@@ -7,11 +8,6 @@ export function useClinicTime(): { siteName: string; timeZone: string; write: (i
   return {
     siteName: site?.name ?? '',
     timeZone: site?.timeZone ?? 'UTC',
-    write: (instant) =>
-      new Date(instant).toLocaleString('en-US', {
-        timeZone: site?.timeZone ?? 'UTC',
-        dateStyle: 'medium',
-        timeStyle: 'short',
-      }),
+    write: (instant) => dateTimeOf(instant, site?.timeZone ?? 'UTC'),
   };
 }

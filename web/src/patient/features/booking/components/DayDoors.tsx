@@ -1,5 +1,5 @@
 import { useTranslation } from 'react-i18next';
-import { formatDate, type Language, weekdayNames } from '../../../../shared/time/format.ts';
+import { formatDate, type Language, weekdayNames, monthOf } from '../../../../shared/time/format.ts';
 
 interface Day {
   readonly date: string;
@@ -34,11 +34,8 @@ export function DayDoors({
     <div className="flex flex-col gap-1.5">
       {weeksOf(days).map((week) => {
         const first = week.find((day) => day !== null);
-        const words = first
-          ? new Intl.DateTimeFormat(language === 'es' ? 'es-US' : 'en-US', { month: 'long', timeZone: 'UTC' }).format(
-              new Date(`${week.filter((day) => day !== null).at(-1)?.date}T12:00:00Z`),
-            )
-          : '';
+        const last = week.filter((day) => day !== null).at(-1);
+        const words = first && last ? monthOf(last.date, language) : '';
         const heading = words !== month ? words : null;
         month = words;
         return (

@@ -2,6 +2,7 @@ import { signIn } from '@zaguan/contracts/accounts';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Logo } from '../../../../shared/arch/ArchMark.tsx';
+import { OWN_ZONE, timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { ContractForm, TextField, useContractForm } from '../../../forms/index.ts';
@@ -19,9 +20,7 @@ export function SignInPage() {
   });
   // The form names the field that can't be used; everything else is said above it.
   const failed = apiError(error);
-  const until = failed?.facts.until
-    ? new Date(String(failed.facts.until)).toLocaleTimeString('en-US', { hour: 'numeric', minute: '2-digit' })
-    : '';
+  const until = failed?.facts.until ? timeOf(String(failed.facts.until), OWN_ZONE) : '';
   return (
     // Held from the top: the demo's buttons come later and must not move a field under a finger.
     <main className="mx-auto flex min-h-dvh max-w-sm flex-col gap-5 px-4 pt-[16dvh] pb-8">

@@ -1,3 +1,4 @@
+import { epochToWall } from '@zaguan/core/time';
 import type { FaultKey } from '../../../words.faults.en.ts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useState } from 'react';
@@ -23,10 +24,8 @@ interface Typed {
 
 /** The site's wall clock at an instant, rounded down to five minutes. */
 function clockAt(instant: string, timeZone: string): string {
-  const parts = new Intl.DateTimeFormat('en-US', { timeZone, hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })
-    .formatToParts(new Date(instant))
-    .map(({ value }) => value);
-  return wallTime(Math.floor((Number(parts[0]) * 60 + Number(parts[2])) / 5) * 5);
+  const { minute } = epochToWall(timeZone, Math.floor(Date.parse(instant) / 60_000));
+  return wallTime(minute - (minute % 5));
 }
 
 /** Time off for one or several people, or a whole site closed: part of a day, or days. */

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../../shared/api/contractApi.ts';
+import { dateTimeOf, OWN_ZONE } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { setupApi } from '../setup.api.ts';
@@ -19,9 +20,7 @@ export function InviteButton({ id }: { id: string }) {
       </Button>
       {link && (
         <Notice tone="success">
-          <p>
-            {t('setup.inviteLink', { until: new Date(data.until).toLocaleDateString('en-US', { dateStyle: 'long' }) })}
-          </p>
+          <p>{t('setup.inviteLink', { until: dateTimeOf(data.until, OWN_ZONE) })}</p>
           <input
             readOnly
             aria-label={t('setup.linkLabel')}
