@@ -30,7 +30,7 @@ export default defineConfig({
             'core/src/**/*.test.ts',
             'contracts/src/**/*.test.ts',
             'server/src/**/*.test.ts',
-            'web/src/**/*.test.ts',
+            'web/src/**/*.test.{ts,tsx}',
             'scripts/**/*.test.ts',
           ],
         },

@@ -3,6 +3,7 @@ import { defineEndpoint } from '../endpoint.ts';
 import { ROLES } from '../roles.ts';
 
 const me = z.strictObject({
+  accountId: z.string(),
   name: z.string(),
   role: z.enum(ROLES),
   /** Sent back as `x-csrf-token` with everything that changes something. */

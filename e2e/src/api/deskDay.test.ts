@@ -46,6 +46,20 @@ describe('the day at the desk', () => {
     expect(await confirmedAt(id)).toBeNull();
   });
 
+  it('gives a confirmation that was removed by mistake back with its moment', async () => {
+    const { id } = await visitAt(SITES.canal);
+    const { rows } = await world.sql.query<{ version: number; at: Date }>(
+      `update appointment set confirmed_at = '2026-11-30T15:00:00Z' where id = $1 returning version, confirmed_at as at`,
+      [id],
+    );
+    const [{ version, at }] = rows;
+    const removed = dataOf(await desk.call(confirmVisit, { id: id as never, confirmed: false, version }));
+    expect(await confirmedAt(id)).toBeNull();
+    dataOf(await desk.call(undo, { id: removed.undo.id }));
+    expect(await confirmedAt(id)).toEqual(at);
+    await world.sql.query('update appointment set confirmed_at = null where id = $1', [id]);
+  });
+
   it('refuses to confirm what somebody else changed, what is not booked, and another site’s visit', async () => {
     const { id, version } = await visitAt(SITES.canal);
     const call = (client: Client, of: string, at: number) =>

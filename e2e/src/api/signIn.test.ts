@@ -150,4 +150,20 @@ describe('signing in', () => {
     });
     await real.close();
   });
+
+  // 45 CFR 164.312(a)(2)(iii), automatic logoff (from memory); after how long is our policy: 30 minutes.
+  it('is not kept up by what a page asks by itself, and is by what somebody does', async () => {
+    const desk = await signedIn(base, 'coordinator');
+    const end = async () =>
+      (await world.sql.query<{ at: Date }>('select max(expire) as at from web_session')).rows[0].at.getTime();
+    const shorten = () =>
+      world.sql.query("update web_session set expire = now() + interval '5 minutes' where expire > now()");
+    await shorten();
+    const before = await end();
+    const byItself = await desk.send('get', '/today/count', {}, { 'x-unattended': '1' });
+    expect([byItself.status, await end()]).toEqual([200, before]);
+    expect(byItself.headers.get('set-cookie')).toBeNull();
+    expect((await desk.send('get', '/today/count', {})).status).toBe(200);
+    expect(await end()).toBeGreaterThan(before + 20 * 60_000);
+  });
 });

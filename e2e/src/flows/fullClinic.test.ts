@@ -223,4 +223,52 @@ describe('pages of a full clinic', () => {
     await undoIt(page);
     await page.waitForSelector('[data-confirm="true"]');
   });
+
+  it('draw the site that is chosen, also beside an open visit of another one', async () => {
+    const { page } = await signedIn(1280, 800);
+    await at(page, `/daybook/${TEST_DAY}?site=all`);
+    const id = await page.$eval('[data-plate]', (each) => each.getAttribute('data-plate') ?? '');
+    await at(page, `/daybook/${TEST_DAY}?visit=${id}`);
+    await page.waitForSelector(`[data-plate="${id}"][aria-pressed="true"]`);
+    const mesa = await page.$eval(
+      'select[aria-label="Site"]',
+      (each) => [...(each as HTMLSelectElement).options].find(({ text }) => text === 'Mesa Court')?.value ?? '',
+    );
+    await page.select('select[aria-label="Site"]', mesa);
+    await page.waitForSelector(`section[data-site="${mesa}"]`);
+    expect(await page.$$eval('section[data-site]', (all) => all.length)).toBe(1);
+    expect(await page.$('aside')).not.toBeNull();
+    // What this desk chose is kept; to somebody who does not see that site it means nothing.
+    await at(page, '/availability');
+    expect(await page.$eval('select[aria-label="Site"]', (each) => (each as HTMLSelectElement).value)).toBe(mesa);
+    await page.evaluate(() => {
+      const kept = JSON.parse(localStorage.getItem('zaguan.prefs') ?? '{}');
+      localStorage.setItem('zaguan.prefs', JSON.stringify({ ...kept, siteId: 'a site of somebody else' }));
+    });
+    await at(page, '/availability');
+    await page.waitForSelector('[data-cell]');
+  });
+
+  it('tell in a record’s trail what was done, before and after, in words', async () => {
+    const { page } = await signedIn(1280, 800);
+    await at(page, `/daybook/${TEST_DAY}?site=all`);
+    const id = await page.$$eval('[data-plate][data-status="booked"]', (all) => all.at(-1)?.getAttribute('data-plate'));
+    await at(page, `/daybook/${TEST_DAY}?visit=${id}`);
+    await press(page, 'Cancel visit');
+    await page.click('input[value="patient-asked"]');
+    await page.click('aside form button[type="submit"]');
+    await seesText(page, 'Undo');
+    await page.waitForSelector('[data-sonner-toast]');
+    await undoIt(page);
+    await seesText(page, 'Undone.');
+    await page.waitForSelector('aside, [data-plate]');
+    await at(page, `/daybook/${TEST_DAY}?visit=${id}`);
+    await (await page.waitForSelector('aside h2 a'))?.click();
+    await page.waitForSelector('[data-change="status"]');
+    const told = await page.$$eval('[data-change]', (all) => all.map((each) => each.textContent));
+    expect(told).toContain('Status: Booked → Cancelled');
+    expect(told).toContain('Reason: The patient asked');
+    expect(told).toContain('Status: Cancelled → Booked');
+    expect(await page.evaluate(() => document.body.innerText)).not.toMatch(/booking\.|patient-asked/);
+  });
 });

@@ -96,7 +96,7 @@ describe('from the message to who it is', () => {
     await seesText(desk, 'asked for no more messages.');
   });
 
-  it('gathers in Today what needs a hand, and lets it be done and undone', async () => {
+  it('gathers in Today what needs attention, and lets it be done and undone', async () => {
     await press(desk, 'Today');
     await seesText(desk, 'Is there parking?');
     await seesText(desk, '4 people who booked are not known yet');

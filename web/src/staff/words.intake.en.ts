@@ -26,7 +26,7 @@ export const deskIntakeWords = {
     doWaive: 'Waive',
     waived: 'Waived.',
     backToList: 'Back to the list',
-    person: 'Settle in the Vestibule who this is; until then check-in waits.',
+    person: 'Identify this person in the Vestibule first; check-in waits until then.',
   },
   flag: {
     answered: 'A red-flag answer',
@@ -72,7 +72,7 @@ export const deskIntakeWords = {
     title: 'Intake',
     note: 'Who is ready, today and on the next working day.',
     day: 'Day',
-    nextDays: 'Today and next',
+    nextDays: 'Back to today',
     onlyOpen: 'Only visits that are not ready',
     today: 'today',
     tomorrow: 'tomorrow',

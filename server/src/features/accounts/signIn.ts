@@ -58,7 +58,10 @@ export async function signIn(
     siteIds: await sitesOf(ctx.em, account.id),
   });
   ctx.wrote({ subjects: [{ kind: 'account', id: account.id }] });
-  return { name: account.name, role: account.role, csrfToken, resourceId: account.resourceId ?? null };
+  return {
+    ...{ accountId: account.id, name: account.name, role: account.role },
+    ...{ csrfToken, resourceId: account.resourceId ?? null },
+  };
 }
 
 export async function signOut(
@@ -78,6 +81,7 @@ export async function whoAmI(
   const staff = staffOf(req);
   return {
     me: staff && {
+      accountId: staff.accountId,
       name: staff.name,
       role: staff.role,
       csrfToken: req.session.csrfToken ?? '',

@@ -1,7 +1,7 @@
 import * as contract from '@zaguan/contracts/booking';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { bookHeld, visitCalendar } from './bookHeld.ts';
-import { confirmVisit } from './confirmVisit.ts';
+import { confirmVisit, restoreConfirmed } from './confirmVisit.ts';
 import { cancelVisit, restoreVisit, setStatus } from './changeStatus.ts';
 import { isProved } from '../proof/index.ts';
 import { moveVisit } from './moveVisit.ts';
@@ -31,7 +31,7 @@ export const bookingEndpoints = (proof: boolean, shares: Shares) => [
 /** Commands that may stand as an inverse. */
 export const bookingCommands = {
   'booking.moveVisit': undoWith('appointment.move', moveVisit),
-  'booking.confirmVisit': undoWith('appointment.status', confirmVisit),
+  'booking.putConfirmed': undoWith('appointment.status', restoreConfirmed),
   'booking.setStatus': undoWith('appointment.status', setStatus),
   'booking.restoreVisit': undoWith('appointment.cancel', restoreVisit),
 };

@@ -36,10 +36,14 @@ const LOOK_AHEAD_DAYS = 14;
  */
 export async function upcomingVisits(ctx: Ctx, allowed: AllowedSites, date?: LocalDate) {
   const sites = (await siteRows(ctx.em)).filter((site) => includesSite(allowed, site.id));
+  const utcDate = ctx.now.toISOString().slice(0, 10);
+  // Once for all sites, whichever date it is there.
+  const range = { from: addDays(utcDate, -1), until: addDays(utcDate, LOOK_AHEAD_DAYS + 1) };
+  const index = new ClinicIndex(await ctx.clinic(range), nowMinute(ctx));
   const upcoming = [];
   for (const site of sites) {
     const today = epochToWall(site.timeZone, nowMinute(ctx)).date;
-    const [from, until] = date ? [date, date] : [today, await nextWorkingDay(ctx, site.id, today)];
+    const [from, until] = date ? [date, date] : [today, nextWorkingDay(index, site.id, today)];
     const found = await visitsBetween(ctx.em, site.id, from, until);
     const days = [...new Set([from, ...found.map(({ siteDate }) => siteDate), until])].sort();
     const visits = await loadReadiness(
@@ -51,9 +55,7 @@ export async function upcomingVisits(ctx: Ctx, allowed: AllowedSites, date?: Loc
   return upcoming;
 }
 
-async function nextWorkingDay(ctx: Ctx, siteId: string, today: LocalDate): Promise<LocalDate> {
-  const clinic = await ctx.clinic({ from: today, until: addDays(today, LOOK_AHEAD_DAYS) });
-  const index = new ClinicIndex(clinic, nowMinute(ctx));
+function nextWorkingDay(index: ClinicIndex, siteId: string, today: LocalDate): LocalDate {
   for (let days = 1; days <= LOOK_AHEAD_DAYS; days++) {
     const day = addDays(today, days);
     const { open, closed } = index.siteDay(siteId, day);

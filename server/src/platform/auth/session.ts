@@ -19,18 +19,32 @@ const MAX_SESSION_MS = 12 * 3_600_000;
 
 export const SESSION_COOKIE = 'zaguan_session';
 
-/** Sessions in the database, so that any process can answer. */
+/** Says that a page asks by itself, at a desk where nobody has touched anything for a while. */
+const UNATTENDED_HEADER = 'x-unattended';
+/** The line that keeps pages up to date is opened again by itself too. */
+const LIVE_LINE = '/api/events';
+
+/**
+ * Sessions in the database, so that any process can answer. What a page asks by itself is answered, but does not put off
+ * the end of the session: a desk that was left signs out although its pages go on asking.
+ */
 export function sessions(pool: pg.Pool, secret: string, secure: boolean): RequestHandler {
   const Store = connectPgSimple(session);
-  return session({
-    store: new Store({ pool, tableName: 'web_session', pruneSessionInterval: 600 }),
+  const common = {
     name: SESSION_COOKIE,
     secret,
     resave: false,
     saveUninitialized: false,
-    rolling: true,
     cookie: { httpOnly: true, sameSite: 'lax', secure, maxAge: IDLE_MS },
+  } as const;
+  const table = { pool, tableName: 'web_session' };
+  const used = session({ ...common, rolling: true, store: new Store({ ...table, pruneSessionInterval: 600 }) });
+  const unattended = session({
+    ...common,
+    rolling: false,
+    store: new Store({ ...table, pruneSessionInterval: false, disableTouch: true }),
   });
+  return (req, res, next) => (req.get(UNATTENDED_HEADER) || req.path === LIVE_LINE ? unattended : used)(req, res, next);
 }
 
 /** The signed-in member of staff, or `null` (also when the session is too old). */

@@ -1,5 +1,6 @@
 import { type BaseQueryFn, createApi, type EndpointBuilder } from '@reduxjs/toolkit/query/react';
 import type { Endpoint, ErrorBody, OutputOf, RequestOf } from '@zaguan/contracts';
+import { isUnattended } from './attention.ts';
 
 /** What is cached, named once for both applications. */
 export const TAGS = [
@@ -55,6 +56,7 @@ export function toRequest({ endpoint, input }: Call, csrfToken: string): { url: 
   const headers: Record<string, string> = {
     accept: 'application/json',
     ...(csrfToken && { 'x-csrf-token': csrfToken }),
+    ...(isUnattended() && { 'x-unattended': '1' }),
   };
   if (endpoint.method === 'post')
     return {

@@ -13,7 +13,12 @@ type Group =
   | 'question'
   | 'schedule.brush'
   | 'setup.capability'
-  | 'setup.gap';
+  | 'setup.gap'
+  | 'visit.status'
+  | 'visit.cancelReason'
+  | 'patient.approval'
+  | 'today.coverage.state'
+  | 'readiness.item';
 
 /**
  * The words of a code that is only known when it comes. Everything else names its key, so that one without words does

@@ -22,22 +22,25 @@ interface Props<Values extends FieldValues> {
   readonly actions: ReactNode;
 }
 
-/** Draws a form of `useContractForm`: its fields, what was refused and belongs to no field, its buttons. */
+/** Draws a form of `useContractForm`: its fields, what was refused, its buttons. */
 export function ContractForm<Values extends FieldValues>(props: Props<Values>) {
   const { of, label, className = 'flex flex-col gap-2', codeWords, children, actions } = props;
   const { t } = useTranslation();
   const { form, submit, refused, isRequired } = of;
-  const atFields = refused?.issues?.some(({ path }) => path.split('.')[0] in form.getValues()) ?? false;
   const codes = refused?.codes?.length && codeWords ? codeWords(refused.codes) : '';
+  // A fault of something that has no field here would be seen by nobody.
+  const isUnseen = form.formState.submitCount > 0 && hasUnseen(form.formState.errors);
   return (
     <FormProvider {...form}>
       <FaultFacts value={refused?.facts ?? {}}>
         <RequiredFields value={isRequired}>
           <form noValidate aria-label={label} className={className} onSubmit={(event) => void submit(event)}>
             {children}
-            {refused && !atFields && (
+            {(refused || isUnseen) && (
               <Notice tone="danger" live="assertive">
-                {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
+                {refused
+                  ? t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })
+                  : t('error.InvalidInput')}
                 {codes && ` ${codes}`}
               </Notice>
             )}
@@ -47,4 +50,13 @@ export function ContractForm<Values extends FieldValues>(props: Props<Values>) {
       </FaultFacts>
     </FormProvider>
   );
+}
+
+/** Whether a fault belongs to no field that is drawn: those of fields point to them. */
+function hasUnseen(errors: object): boolean {
+  return Object.values(errors).some((error: unknown) => {
+    if (!error || typeof error !== 'object') return false;
+    if ('message' in error) return !('ref' in error && error.ref);
+    return hasUnseen(error);
+  });
 }

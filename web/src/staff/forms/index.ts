@@ -1,5 +1,6 @@
 export { Box, CheckField, ManyField, RadioField, SelectField } from './choices.tsx';
 export { ContractForm } from './ContractForm.tsx';
+export { FormActions } from './FormActions.tsx';
 export { contractResolver, FaultFacts, RequiredFields, useFault } from './contractForm.ts';
 export {
   DateField,

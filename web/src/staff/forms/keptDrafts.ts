@@ -34,3 +34,16 @@ export function dropDrafts(): void {
     // Nothing was kept.
   }
 }
+
+const OWNER = `${PREFIX}by`;
+
+/** Who works at this tab now: what somebody else had typed there goes. The same person finds it again after signing in. */
+export function keepDraftsFor(account: string): void {
+  try {
+    if (sessionStorage.getItem(OWNER) === account) return;
+    dropDrafts();
+    sessionStorage.setItem(OWNER, account);
+  } catch {
+    // Nothing is kept.
+  }
+}

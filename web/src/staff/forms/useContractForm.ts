@@ -63,9 +63,10 @@ export function useContractForm<E extends Endpoint, Fixed extends Partial<Reques
     isRequired: (name: string, empty: unknown) => requiredBy(body, { ...form.getValues(), ...along }, name, empty),
     /** Forgets what was typed. */
     giveUp: () => {
-      if (keepAs) dropDraft(keepAs);
       setRefused(null);
       form.reset(values as unknown as Values);
+      // Last: setting the fields back is a change like any other.
+      if (keepAs) dropDraft(keepAs);
     },
   };
 }

@@ -11,6 +11,7 @@ import { Logo } from '../../shared/arch/ArchMark.tsx';
 import { Notice } from '../../shared/ui/Notice.tsx';
 import { accountsApi } from '../features/accounts/accounts.api.ts';
 import { useLiveUpdates } from '../features/daybook/hooks/useLiveUpdates.ts';
+import { dropDrafts, keepDraftsFor } from '../forms/keptDrafts.ts';
 import { todayApi } from '../features/today/today.api.ts';
 import { prefs, THEMES, type Theme } from '../prefs.slice.ts';
 import { useAppDispatch, useAppSelector } from '../store.ts';
@@ -44,6 +45,8 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
   const isUnfolded = unfoldedAt === pathname;
   const setUnfolded = (unfolded: boolean) => setUnfoldedAt(unfolded ? pathname : null);
   useLiveUpdates();
+  // Before any form is drawn and looks for what was typed into it.
+  useState(() => keepDraftsFor(me.accountId));
   const { data: count } = todayApi.useCountQuery(
     {},
     { skip: scopeOf(me.role, 'today.work') === 'no', pollingInterval: COUNT_AGAIN_MS },
@@ -124,7 +127,14 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
                     ))}
                   </DropdownMenu.RadioGroup>
                   <DropdownMenu.Separator className="my-1 h-px bg-line" />
-                  <DropdownMenu.Item className={ITEM} onSelect={() => void signOut({})}>
+                  <DropdownMenu.Item
+                    className={ITEM}
+                    // What was typed and not sent may be about a patient.
+                    onSelect={() => {
+                      dropDrafts();
+                      void signOut({});
+                    }}
+                  >
                     {t('signOut')}
                   </DropdownMenu.Item>
                 </DropdownMenu.Content>

@@ -42,8 +42,7 @@ export function SidePanel({ label, onClose, about = '', children, className = ''
 }
 
 /**
- * Puts the focus into a panel, and back to its opener when the panel goes. The opener is looked for again where it was
- * drawn anew meanwhile.
+ * Puts the focus into a panel, and back to its opener when the panel goes, if that is still in the page.
  */
 export function usePanelFocus(about: string) {
   const box = useRef<HTMLElement>(null);

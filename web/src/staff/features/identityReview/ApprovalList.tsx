@@ -6,7 +6,7 @@ import { apiError } from '../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { shortDate, timeOf, zoneShort } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { ContractForm, TextField, useContractForm } from '../../forms/index.ts';
+import { ContractForm, FormActions, TextField, useContractForm } from '../../forms/index.ts';
 import { MARKED, useMarked } from '../../shell/useMarked.ts';
 import { UnreadableNotice } from '../../shell/UnreadableNotice.tsx';
 import { useUndoToast } from '../undo/index.ts';
@@ -115,12 +115,13 @@ function Decline({ request, onKeep }: { request: ApprovalRequest; onKeep: () => 
     <ContractForm
       of={form}
       actions={
-        <div className="flex gap-2">
-          <Button type="submit" look="danger" disabled={form.isSending}>
-            {t('identityReview.doDecline')}
-          </Button>
-          <Button onClick={onKeep}>{t('identityReview.keepRequest')}</Button>
-        </div>
+        <FormActions
+          of={form}
+          look="danger"
+          send={t('identityReview.doDecline')}
+          leave={t('identityReview.keepRequest')}
+          onLeave={onKeep}
+        />
       }
     >
       <TextField

@@ -1,9 +1,8 @@
 import { type Role, scopeOf } from '@zaguan/contracts';
 import { clearFlag, type VisitReadiness } from '@zaguan/contracts/intake';
 import { useTranslation } from 'react-i18next';
-import { Button } from '../../../shared/ui/Button.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
-import { ContractForm, TextField, useContractForm } from '../../forms/index.ts';
+import { ContractForm, FormActions, TextField, useContractForm } from '../../forms/index.ts';
 import { useClinicTime } from '../accounts/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { intakeApi } from './intake.api.ts';
@@ -51,13 +50,7 @@ export function ClearForm({ flagId }: { flagId: string }) {
     <ContractForm
       of={form}
       className="mt-2 flex flex-col gap-2"
-      actions={
-        <div>
-          <Button type="submit" look="primary" disabled={form.isSending}>
-            {t('flag.clear')}
-          </Button>
-        </div>
-      }
+      actions={<FormActions of={form} send={t('flag.clear')} />}
     >
       <TextField name="note" label={t('flag.note')} maxLength={300} />
     </ContractForm>

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { ContractForm, TextField, useContractForm } from '../../forms/index.ts';
+import { ContractForm, FormActions, TextField, useContractForm } from '../../forms/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { intakeApi } from './intake.api.ts';
 
@@ -115,14 +115,7 @@ function WaiveForm({ item, visitId, onLeave }: { item: Item; visitId: string; on
     <ContractForm
       of={form}
       actions={
-        <div className="flex gap-2">
-          <Button type="submit" disabled={form.isSending}>
-            {t('readiness.doWaive')}
-          </Button>
-          <Button look="plain" onClick={onLeave}>
-            {t('dismiss')}
-          </Button>
-        </div>
+        <FormActions of={form} look="quiet" send={t('readiness.doWaive')} leave={t('dismiss')} onLeave={onLeave} />
       }
     >
       <TextField name="reason" label={t('readiness.waiveReason')} maxLength={300} />

@@ -6,7 +6,7 @@ import { useTranslation } from 'react-i18next';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { AnswerControl } from '../../../shared/ui/AnswerControl.tsx';
 import { Field } from '../../../shared/ui/Field.tsx';
-import { ContractForm, useContractForm, useFault } from '../../forms/index.ts';
+import { ContractForm, FormActions, useContractForm, useFault } from '../../forms/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { patientsApi } from './patients.api.ts';
 
@@ -57,27 +57,14 @@ function ChangeFields({ record, onDone }: { record: PatientRecord; onDone: () =>
       undo(t('patient.fieldsSaved'), answer.undo.id);
       onDone();
     },
-    keepAs: `fields.${record.id}`,
+    // All fields are saved together: typed over an older record, they would undo what somebody else changed.
+    keepAs: `fields.${record.id}.${record.version}`,
   });
   return (
     <ContractForm
       of={form}
       className="flex flex-col gap-3"
-      actions={
-        <div className="flex gap-2">
-          <Button type="submit" look="primary" disabled={form.isSending}>
-            {t('save')}
-          </Button>
-          <Button
-            onClick={() => {
-              form.giveUp();
-              onDone();
-            }}
-          >
-            {t('setup.giveUp')}
-          </Button>
-        </div>
-      }
+      actions={<FormActions of={form} send={t('save')} leave={t('setup.giveUp')} onLeave={onDone} forgets />}
     >
       {record.fields.map((field) => (
         <OwnFieldInput key={field.id} field={field} />

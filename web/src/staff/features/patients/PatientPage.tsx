@@ -1,4 +1,3 @@
-import type { TFunction } from 'i18next';
 import type { PatientRecord } from '@zaguan/contracts/patients';
 import { useTranslation } from 'react-i18next';
 import { Link, useParams } from 'react-router';
@@ -6,9 +5,10 @@ import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../shared/arch/archFor.ts';
 import { formatBirthDate, dateAt, formatPhone, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Page } from '../../shell/Page.tsx';
-import { accountsApi, useClinicTime } from '../accounts/index.ts';
+import { accountsApi } from '../accounts/index.ts';
 import { OwnFields } from './OwnFields.tsx';
 import { Forms, Sent } from './RecordParts.tsx';
+import { Trail } from './Trail.tsx';
 import { WhoMayAct } from './WhoMayAct.tsx';
 import { patientsApi } from './patients.api.ts';
 
@@ -117,72 +117,4 @@ function Visits({ title, visits }: { title: string; visits: PatientRecord['visit
       </ul>
     </section>
   );
-}
-
-function Trail({ record }: { record: PatientRecord }) {
-  const { t } = useTranslation();
-  const { siteName, write } = useClinicTime();
-  return (
-    <section aria-label={t('patient.trail')}>
-      <h2 className="mb-1 font-bold">{t('patient.trail')}</h2>
-      <table className="w-full text-left">
-        <thead>
-          <tr className="text-muted">
-            <th scope="col" className="w-44 font-normal">
-              {t('patient.when', { site: siteName })}
-            </th>
-            <th scope="col" className="w-44 font-normal">
-              {t('patient.who')}
-            </th>
-            <th scope="col" className="font-normal">
-              {t('patient.what')}
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {record.trail.map((entry, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: entries have no id of their own and never change order
-            <tr key={`${entry.at} ${i}`} className="border-b border-line">
-              <td className="py-0.5">{write(entry.at)}</td>
-              <td>{entry.by ?? t(entry.actor === 'patient' ? 'patient.byPatient' : 'patient.bySystem')}</td>
-              <td>
-                {t(`patient.${entry.kind}`)}: {commandWords(entry.command, t)}
-                <Changes changes={entry.changes} />
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </section>
-  );
-}
-
-type TrailEntry = PatientRecord['trail'][number];
-
-/** What was done, in words; a command without words of its own is said to be another one. */
-function commandWords(command: string, t: TFunction): string {
-  return t(`patient.command.${command as 'undo.run'}`, { defaultValue: t('patient.otherCommand') });
-}
-
-/** Before and after, what can be read of it. */
-function Changes({ changes }: { changes: TrailEntry['changes'] }) {
-  const { t } = useTranslation();
-  const { write } = useClinicTime();
-  const value = (field: TrailEntry['changes'][number]['field'], of: string | number | boolean | null): string => {
-    if (of === null || of === '') return t('patient.nothing');
-    if (typeof of === 'boolean') return t(of ? 'setup.yes' : 'setup.no');
-    if (field === 'start') return write(String(of));
-    if (field === 'until') return shortDate(String(of));
-    if (field === 'status') return t(`visit.status.${of as 'booked'}`, { defaultValue: String(of) });
-    return String(of);
-  };
-  return changes.map(({ field, label, before, after }) => (
-    <span key={`${field} ${label}`} className="block text-muted" data-change={field}>
-      {t('patient.change', {
-        what: label ?? t(`patient.changed.${field}`),
-        before: value(field, before),
-        after: value(field, after),
-      })}
-    </span>
-  ));
 }

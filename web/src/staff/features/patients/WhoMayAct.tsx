@@ -6,7 +6,15 @@ import { toast } from 'sonner';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { dateAt, shortDate } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { ContractForm, DateField, ManyField, SelectField, TextField, useContractForm } from '../../forms/index.ts';
+import {
+  ContractForm,
+  FormActions,
+  DateField,
+  ManyField,
+  SelectField,
+  TextField,
+  useContractForm,
+} from '../../forms/index.ts';
 import { accountsApi } from '../accounts/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { patientsApi } from './patients.api.ts';
@@ -90,21 +98,7 @@ function AddForm({ record, today, onDone }: { record: PatientRecord; today: stri
     <ContractForm
       of={form}
       className="mt-2 flex max-w-xl flex-col gap-3 rounded-md border border-line-strong bg-panel p-3"
-      actions={
-        <div className="flex gap-2">
-          <Button type="submit" look="primary" disabled={form.isSending}>
-            {t('save')}
-          </Button>
-          <Button
-            onClick={() => {
-              form.giveUp();
-              onDone();
-            }}
-          >
-            {t('setup.giveUp')}
-          </Button>
-        </div>
-      }
+      actions={<FormActions of={form} send={t('save')} leave={t('setup.giveUp')} onLeave={onDone} forgets />}
     >
       <div className="grid grid-cols-2 gap-3">
         <TextField name="name" label={t('patient.theirName')} />

@@ -16,7 +16,7 @@ import { WorkLine } from './WorkLine.tsx';
 /** More of these are better seen on their own board. */
 const MAX_NOT_READY = 6;
 
-/** What needs a hand now, and nothing else: by kind, the most urgent kind first, each with its owner and due time. */
+/** What needs attention now, and nothing else: by kind, the most urgent kind first, each with its owner and due time. */
 export function TodayPage() {
   const { t } = useTranslation();
   const query = todayApi.useTodayQuery({});

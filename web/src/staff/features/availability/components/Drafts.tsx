@@ -2,7 +2,7 @@ import { createDraft } from '@zaguan/contracts/availability';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { ContractForm, TextField, useContractForm } from '../../../forms/index.ts';
+import { ContractForm, FormActions, TextField, useContractForm } from '../../../forms/index.ts';
 import { draftsApi } from '../drafts.api.ts';
 import { useDraft } from '../hooks/draftContext.ts';
 
@@ -53,14 +53,7 @@ function NewDraft({ onMade, onLeave }: { onMade: (id: string) => void; onLeave: 
       of={form}
       className="flex flex-wrap items-end gap-2"
       actions={
-        <>
-          <Button type="submit" disabled={form.isSending}>
-            {t('schedule.draft.begin')}
-          </Button>
-          <Button look="plain" onClick={onLeave}>
-            {t('close')}
-          </Button>
-        </>
+        <FormActions of={form} look="quiet" send={t('schedule.draft.begin')} leave={t('close')} onLeave={onLeave} />
       }
     >
       <TextField name="name" required={false} label={t('schedule.draft.name')} />

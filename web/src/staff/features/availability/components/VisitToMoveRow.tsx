@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, formatPhone, shortDate, timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { ContractForm, TextField, useContractForm } from '../../../forms/index.ts';
+import { ContractForm, FormActions, TextField, useContractForm } from '../../../forms/index.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
@@ -113,11 +113,7 @@ function KeepTime({ visit }: { visit: VisitToMove }) {
     <ContractForm
       of={form}
       className="flex flex-col items-start gap-2"
-      actions={
-        <Button type="submit" disabled={form.isSending}>
-          {t('schedule.leave')}
-        </Button>
-      }
+      actions={<FormActions of={form} look="quiet" send={t('schedule.leave')} />}
     >
       <TextField name="reason" required={false} label={t('schedule.leaveWhy')} />
     </ContractForm>

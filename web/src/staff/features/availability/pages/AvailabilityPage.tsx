@@ -7,6 +7,7 @@ import { QueryFrame } from '../../../shell/QueryFrame.tsx';
 import { shiftDate, shortDate, weekOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { SiteChoice } from '../../../shell/SiteChoice.tsx';
 import { prefs } from '../../../prefs.slice.ts';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
@@ -53,7 +54,7 @@ function Week() {
   const [asked, setAsked] = useSearchParams();
   const { data: clinic, error: clinicError, fulfilledTimeStamp } = accountsApi.useClinicQuery({});
   const now = useNow(clinic?.now, fulfilledTimeStamp);
-  const siteId = useAppSelector((state) => state.prefs.siteId) ?? 'all';
+  const keptSite = useAppSelector((state) => state.prefs.siteId);
   const set = LANE_SETS.find((each) => each === asked.get('lanes')) ?? 'people';
   const draftId = asked.get('draft') ?? undefined;
   const from = asked.get('week') ?? (clinic ? weekOf(clinic.now.slice(0, 10)) : '');
@@ -68,6 +69,8 @@ function Week() {
   const [panel, setPanel] = useState<Panel | null>(null);
   const [only, setOnly] = useState<number | null>(null);
   const [brush, setBrush] = useState<Brush | null>(null);
+  // The desk may have been chosen by somebody who sees other sites.
+  const siteId = week?.sites.find(({ id }) => id === keptSite)?.id ?? 'all';
   const lanes = useMemo(() => (week ? lanesOf(week, siteId, set) : []), [week, siteId, set]);
   const paint = usePaint(lanes, { from, draftId });
   // Set-up's guide leads here with a person, and often a site, whose hours are missing.
@@ -106,19 +109,7 @@ function Week() {
         <Button disabled={!week || from === weekOf(week.today)} onClick={() => week && go(weekOf(week.today))}>
           {t('schedule.thisWeek')}
         </Button>
-        <select
-          aria-label={t('daybook.site')}
-          className={CHOICE}
-          value={siteId}
-          onChange={(event) => dispatch(prefs.actions.choseSite(event.target.value))}
-        >
-          <option value="all">{t('daybook.allSites')}</option>
-          {week?.sites.map((each) => (
-            <option key={each.id} value={each.id}>
-              {each.name}
-            </option>
-          ))}
-        </select>
+        <SiteChoice sites={week?.sites ?? []} value={siteId} onChoose={(id) => dispatch(prefs.actions.choseSite(id))} />
         <select
           aria-label={t('daybook.lanesOf')}
           className={CHOICE}

@@ -7,7 +7,7 @@ import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, shortDate, timeOf, wallTime } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
-import { ContractForm, DateField, TextField, useContractForm } from '../../../forms/index.ts';
+import { ContractForm, FormActions, DateField, TextField, useContractForm } from '../../../forms/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
 import { CoverField } from './CoverField.tsx';
@@ -140,11 +140,7 @@ function Ask({ week }: { week: ScheduleWeek }) {
     <ContractForm
       of={form}
       className="flex flex-col gap-2 border-t border-line pt-3"
-      actions={
-        <Button type="submit" look="primary" className="self-start" disabled={form.isSending}>
-          {t('requests.send')}
-        </Button>
-      }
+      actions={<FormActions of={form} send={t('requests.send')} />}
     >
       <h3 className="font-bold">{t('requests.ask')}</h3>
       <div className="grid grid-cols-2 gap-2">

@@ -1,8 +1,7 @@
 import { cancelVisit } from '@zaguan/contracts/booking';
 import { CANCEL_REASONS } from '@zaguan/core/visits';
 import { useTranslation } from 'react-i18next';
-import { Button } from '../../../../shared/ui/Button.tsx';
-import { ContractForm, RadioField, TextField, useContractForm } from '../../../forms/index.ts';
+import { ContractForm, FormActions, RadioField, TextField, useContractForm } from '../../../forms/index.ts';
 import { daybookApi } from '../daybook.api.ts';
 
 /** Cancelling asks for a reason; it can be undone. */
@@ -30,12 +29,7 @@ export function CancelForm({
       of={form}
       className="flex flex-col gap-2 rounded-md border border-line-strong bg-panel p-3"
       actions={
-        <div className="flex gap-2">
-          <Button type="submit" look="danger" disabled={form.isSending}>
-            {t('visit.doCancel')}
-          </Button>
-          <Button onClick={onKeep}>{t('cancelIt')}</Button>
-        </div>
+        <FormActions of={form} look="danger" send={t('visit.doCancel')} leave={t('cancelIt')} onLeave={onKeep} />
       }
     >
       <RadioField

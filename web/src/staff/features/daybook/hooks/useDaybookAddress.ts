@@ -36,14 +36,13 @@ export function useDaybookAddress() {
     [set],
   );
   const close = useCallback(() => set(NO_PANEL), [set]);
-  const set_ = asked.get('lanes');
   return {
     panel,
     open,
     close,
     /** `null` where the address names none. */
     siteId: asked.get('site'),
-    lanes: LANE_SETS.find((each) => each === set_) ?? ('people' as LaneSet),
+    lanes: LANE_SETS.find((each) => each === asked.get('lanes')) ?? ('people' as LaneSet),
     onlyWorking: asked.get('idle') !== 'shown',
     choose: {
       site: (siteId: string) => {

@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next';
 import { Link, useNavigate, useParams } from 'react-router';
 import { dateAt, formatDate, shiftDate } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
+import { SiteChoice } from '../../../shell/SiteChoice.tsx';
 import { useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import type { TypeNames } from '../components/LaneView.tsx';
@@ -85,21 +86,7 @@ export function DaybookPage() {
         <Button onClick={() => go(today)} disabled={date === today}>
           {t('daybook.today')}
         </Button>
-        <label className="ml-2 flex items-center gap-2">
-          <span className="sr-only">{t('daybook.site')}</span>
-          <select
-            className="rounded-md border border-line-strong bg-panel px-2 py-1.5"
-            value={siteId}
-            onChange={(event) => address.choose.site(event.target.value)}
-          >
-            <option value="all">{t('daybook.allSites')}</option>
-            {day?.sites.map((site) => (
-              <option key={site.id} value={site.id}>
-                {site.name}
-              </option>
-            ))}
-          </select>
-        </label>
+        <SiteChoice sites={day?.sites ?? []} value={siteId} onChoose={address.choose.site} />
         <LaneChoice address={address} />
         <span className="ml-auto flex gap-2">
           <Button onClick={askNow} disabled={!day}>
@@ -144,9 +131,9 @@ function siteToShow(
   const ownDay = sites.find((site) =>
     site.lanes.some((lane) => lane.resourceId === by.own && (lane.hoursBands.length > 0 || lane.plates.length > 0)),
   );
-  const wanted = known(by.asked) ?? known(by.kept);
-  if (visited && wanted !== 'all') return visited.id;
-  return wanted ?? ownDay?.id ?? sites[0]?.id ?? 'all';
+  const kept = known(by.kept);
+  const usual = visited && kept !== 'all' ? visited.id : (kept ?? ownDay?.id ?? sites[0]?.id ?? 'all');
+  return known(by.asked) ?? usual;
 }
 
 function roundUp(instant: string): string {
