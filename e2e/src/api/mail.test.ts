@@ -394,7 +394,7 @@ describe('messages by e-mail, and what carriers report', () => {
       'the cancellation',
     );
     const { rows } = await world.sql.query(
-      "select count(*)::int as n from simulated.sms where number = '+17205550181' and body ~ 'is cancelled'",
+      "select count(*)::int as n from simulated.sms where number = '+17205550181' and body ~ 'is canceled'",
     );
     expect(rows).toEqual([{ n: 1 }]);
   });

@@ -127,7 +127,7 @@ describe('messages', () => {
     const { id } = await book(person);
     await until(async () => (await textsTo(person.contact)).length === 1, 'confirmation');
     const cancelled = dataOf(await desk.call(cancelVisit, { id, reason: 'provider-away', note: '', version: 1 }));
-    await until(async () => (await textsTo(person.contact)).at(-1)?.includes('is cancelled'), 'cancellation');
+    await until(async () => (await textsTo(person.contact)).at(-1)?.includes('is canceled'), 'cancellation');
     expect(
       dataOf(await desk.call(visitMessages, { id })).messages.filter((message) => message.status === 'planned'),
     ).toEqual([]);

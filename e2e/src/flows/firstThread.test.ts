@@ -170,7 +170,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     await press(desk, 'Not a genuine booking');
     const buttons = await desk.$$('aside form button[type="submit"]');
     await buttons[0].click();
-    await seesText(desk, 'Visit cancelled; its time is free.');
+    await seesText(desk, 'Visit canceled; its time is free.');
     const { rows } = await world.sql.query(
       "select status, cancel_reason from appointment where starts_at = $1 and origin = 'self' and patient_id is null",
       [taken],

@@ -266,9 +266,9 @@ describe('pages of a full clinic', () => {
     await (await page.waitForSelector('aside h2 a'))?.click();
     await page.waitForSelector('[data-change="status"]');
     const told = await page.$$eval('[data-change]', (all) => all.map((each) => each.textContent));
-    expect(told).toContain('Status: Booked → Cancelled');
+    expect(told).toContain('Status: Booked → Canceled');
     expect(told).toContain('Reason: The patient asked');
-    expect(told).toContain('Status: Cancelled → Booked');
+    expect(told).toContain('Status: Canceled → Booked');
     expect(await page.evaluate(() => document.body.innerText)).not.toMatch(/booking\.|patient-asked/);
   });
 });

@@ -152,7 +152,7 @@ export const en = {
     sure: 'Cancel this visit?',
     yesCancel: 'Yes, cancel it',
     keep: 'No, keep it',
-    isCancelled: 'This visit is cancelled.',
+    isCancelled: 'This visit is canceled.',
     isOver: 'This visit is over.',
     isHere: 'You have arrived. Welcome.',
     tooLate: 'To cancel it now, please call {{phone}}.',

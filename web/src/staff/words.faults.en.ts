@@ -110,7 +110,7 @@ export const faultWords = {
     'too-many-days': 'it is longer than a year',
     'too-many-repeats': 'it repeats more than {{detail}} times in two years',
     'rule-over': 'it does not happen again in the next two years',
-    'not-busy': 'it is cancelled',
+    'not-busy': 'it is canceled',
     'takes-no-time': 'it takes no time',
     'not-readable': 'it can’t be read ({{detail}})',
     'part-not-read': 'part of it can’t be read ({{detail}}); the rest was',

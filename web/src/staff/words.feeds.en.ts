@@ -69,7 +69,7 @@ export const feedsWords = {
       'takes-too-long': 'it takes too long to work out when it repeats',
       'too-many-repeats': 'it repeats more than {{detail}} times',
       'rule-over': 'it is over',
-      'not-busy': 'it is free time, or cancelled',
+      'not-busy': 'it is free time, or canceled',
       'takes-no-time': 'it takes no time',
       'not-readable': 'it can’t be read ({{detail}})',
       'part-not-read': 'part of it can’t be read ({{detail}}); the rest was',

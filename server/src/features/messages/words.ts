@@ -46,7 +46,7 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, Wor
     'must-move': ({ clinic, date, time }) =>
       `${clinic}: we are sorry, your appointment on ${date}, ${time} can't take place then. We tell you a new time soon. ${LINK}`,
     cancellation: ({ clinic, date, time }) =>
-      `${clinic}: your appointment on ${date}, ${time} is cancelled. Call us for another time.`,
+      `${clinic}: your appointment on ${date}, ${time} is canceled. Call us for another time.`,
     restored: ({ clinic, date, time }) =>
       `${clinic}: your appointment on ${date}, ${time} takes place after all. ${LINK}`,
     requested: ({ clinic, date, time }) =>
