@@ -1,4 +1,4 @@
-import { type BaseQueryFn, createApi, type EndpointBuilder } from '@reduxjs/toolkit/query/react';
+import { type BaseQueryFn, createApi, type EndpointBuilder, retry } from '@reduxjs/toolkit/query/react';
 import type { Endpoint, ErrorBody, OutputOf, RequestOf } from '@zaguan/contracts';
 import { isUnattended } from './attention.ts';
 
@@ -39,9 +39,10 @@ export interface ConnectionWatch {
   back(): void;
 }
 
-const RETRY_MS = 1500;
-/** Longer than a database takes to come back; then the page says so and leaves the next try to the reader. */
-const MAX_TRIES = 40;
+const FIRST_PAUSE_MS = 500;
+const MAX_PAUSE_MS = 4000;
+/** About a minute: longer than a database takes to come back; then the page leaves the next try to the reader. */
+const MAX_TRIES = 20;
 
 const LOST: ApiError = { tag: 'DatabaseAway', requestId: '', facts: {} };
 
@@ -92,26 +93,27 @@ async function once(call: Call, csrfToken: string): Promise<{ data: unknown } | 
   };
 }
 
-const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms));
+/** The pause before the next try: longer each time, so that a server that comes back is not run over. */
+export function retryPauseMs(attempt: number): number {
+  return Math.min(FIRST_PAUSE_MS * 1.5 ** (attempt - 1), MAX_PAUSE_MS);
+}
 
 /**
  * Sends a contract's call. While the database is away it tries again by itself and tells the watch; that is safe for
  * calls that change something too, because each of them is refused or answered alike when it comes twice.
  */
 export function contractQuery(csrfToken: () => string, watch: ConnectionWatch): BaseQueryFn<Call, unknown, ApiError> {
-  return async (call, { signal }) => {
-    for (let tries = 1; ; tries++) {
-      const result = await once(call, csrfToken());
-      const lost = 'error' in result && result.error.tag === 'DatabaseAway';
-      if (!lost) {
-        watch.back();
-        return result;
-      }
-      watch.away();
-      if (tries === MAX_TRIES || signal.aborted) return result;
-      await pause(RETRY_MS);
-    }
+  const send: BaseQueryFn<Call, unknown, ApiError> = async (call) => {
+    const result = await once(call, csrfToken());
+    if ('error' in result && result.error.tag === 'DatabaseAway') watch.away();
+    else watch.back();
+    return result;
   };
+  return retry(send, {
+    retryCondition: (error, _call, { attempt }) =>
+      (error as unknown as ApiError).tag === 'DatabaseAway' && attempt < MAX_TRIES,
+    backoff: (attempt) => new Promise((resolve) => setTimeout(resolve, retryPauseMs(attempt))),
+  }) as BaseQueryFn<Call, unknown, ApiError>;
 }
 
 export type Build = EndpointBuilder<BaseQueryFn<Call, unknown, ApiError>, Tag, 'api'>;

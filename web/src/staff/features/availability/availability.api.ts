@@ -21,7 +21,8 @@ export const availabilityApi = api.injectEndpoints({
   endpoints: (build) => ({
     scheduleWeek: queryOf(build, scheduleWeek, ['Hours', 'Day']),
     upcoming: queryOf(build, upcomingChanges, ['Hours']),
-    preview: mutationOf(build, previewSchedule, []),
+    /** Asked, not done: what some edits would come to. */
+    preview: queryOf(build, previewSchedule, ['Hours']),
     edit: mutationOf(build, editSchedule, TOUCHED),
     visitsToMove: queryOf(build, visitsToMove, ['Hours', 'Day', 'Today']),
     acceptTimes: mutationOf(build, acceptTimes, ['Day', 'Openings', 'Today', 'Hours']),

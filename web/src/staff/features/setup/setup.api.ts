@@ -1,7 +1,7 @@
 import type { InputOf } from '@zaguan/contracts';
 import type { WireImpact } from '@zaguan/contracts/availability';
 import * as setup from '@zaguan/contracts/setup';
-import { type Build, mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
+import { anyOf, type Build, mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
 /** What a saved record changes for the rest of the application. */
@@ -52,8 +52,9 @@ const recordEndpoints = (build: Build) => ({
     query: ({ kind, records, agreed = [] }) => ({ endpoint: KINDS[kind].save, input: { records, agreed } }),
     invalidatesTags: (_result, error) => (error?.tag === 'DatabaseAway' ? [] : [...TOUCHES]),
   }),
-  effects: build.mutation<{ impact: WireImpact | null }, Omit<SaveRequest, 'agreed'>>({
+  effects: build.query<{ impact: WireImpact | null }, Omit<SaveRequest, 'agreed'>>({
     query: ({ kind, records }) => ({ endpoint: KINDS[kind].effects, input: { records } }),
+    providesTags: [anyOf('Setup'), anyOf('Hours')],
   }),
   archiveRecords: build.mutation<
     { undo: { id: string } },
@@ -69,8 +70,8 @@ export const setupApi = api.injectEndpoints({
     ...recordEndpoints(build),
     guide: queryOf(build, setup.setupGuide, ['Setup']),
     papers: queryOf(build, setup.papers, ['Setup']),
-    previewType: mutationOf(build, setup.previewVisitType, []),
-    previewOnline: mutationOf(build, setup.previewOnline, []),
+    previewType: queryOf(build, setup.previewVisitType, ['Setup', 'Hours']),
+    previewOnline: queryOf(build, setup.previewOnline, ['Setup', 'Hours']),
     openOnline: mutationOf(build, setup.openOnline, TOUCHES),
     readClosures: mutationOf(build, setup.readClosures, []),
     invite: mutationOf(build, setup.inviteAccount, ['Setup']),

@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { apiError } from '../../../../shared/api/contractApi.ts';
+import { useCountdown } from '../../../../shared/time/useCountdown.ts';
 import { formatPhone } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
@@ -106,13 +107,4 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
       <p className="text-muted">{t('code.call')}</p>
     </form>
   );
-}
-
-function useCountdown(seconds: number, since: number): number {
-  const [now, setNow] = useState(() => Date.now());
-  useEffect(() => {
-    const timer = setInterval(() => setNow(Date.now()), 1000);
-    return () => clearInterval(timer);
-  }, []);
-  return Math.max(0, seconds - Math.floor(Math.max(0, now - since) / 1000));
 }

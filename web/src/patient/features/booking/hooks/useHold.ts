@@ -1,7 +1,8 @@
 import type { RequestOf } from '@zaguan/contracts';
 import type { Hold, placeHold } from '@zaguan/contracts/booking';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { apiError } from '../../../../shared/api/contractApi.ts';
+import { useCountdown } from '../../../../shared/time/useCountdown.ts';
 import { bookingApi } from '../booking.api.ts';
 import { takeFreshProof, takeProof } from '../proof.ts';
 
@@ -52,17 +53,4 @@ export function useHold(): {
       extended.reset();
     },
   };
-}
-
-/** Counts from the answer's own figure, so that a page with a wrong clock counts right. */
-function useCountdown(seconds: number, since: number): number {
-  const [now, setNow] = useState(() => Date.now());
-  // Starts anew with each answer: its figure counts from the moment it came.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: `since` is when that was
-  useEffect(() => {
-    setNow(Date.now());
-    const timer = setInterval(() => setNow(Date.now()), 1000);
-    return () => clearInterval(timer);
-  }, [since]);
-  return Math.max(0, seconds - Math.floor(Math.max(0, now - since) / 1000));
 }

@@ -1,7 +1,8 @@
 import type { WireEdit } from '@zaguan/contracts/availability';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError, type ApiError } from '../../../../shared/api/contractApi.ts';
+import { useDebounced } from '../../../../shared/time/useDebounced.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { toast as say } from 'sonner';
 import { availabilityApi } from '../availability.api.ts';
@@ -12,28 +13,18 @@ const PAUSE_MS = 250;
 
 /** What some edits would do, asked anew a moment after they change. `null` edits are none yet. */
 export function usePreview(edits: readonly WireEdit[] | null) {
-  const [ask] = availabilityApi.usePreviewMutation();
-  type Data = NonNullable<Awaited<ReturnType<typeof ask>>['data']>;
-  const [answer, setAnswer] = useState<{ of: string; data: Data | null; error: ApiError | null } | null>(null);
   const draft = useDraft();
   // What goes into a draft does nothing yet: the draft as a whole is compared with what holds.
   const text = edits && !draft ? JSON.stringify(edits) : null;
-  useEffect(() => {
-    if (!text) return;
-    let gone = false;
-    const wait = setTimeout(() => {
-      void ask({ edits: JSON.parse(text) as WireEdit[] }).then((result) => {
-        if (gone) return;
-        setAnswer({ of: text, data: result.data ?? null, error: 'error' in result ? apiError(result.error) : null });
-      });
-    }, PAUSE_MS);
-    return () => {
-      gone = true;
-      clearTimeout(wait);
-    };
-  }, [ask, text]);
-  const current = text !== null && answer?.of === text ? answer : null;
-  return { data: current?.data ?? null, error: current?.error ?? null, asking: text !== null && !current };
+  const settled = useDebounced(text, PAUSE_MS);
+  const { currentData, error } = availabilityApi.usePreviewQuery(
+    { edits: settled ? (JSON.parse(settled) as WireEdit[]) : [] },
+    { skip: settled === null || settled !== text, refetchOnMountOrArgChange: true },
+  );
+  const isCurrent = text !== null && text === settled;
+  const data = isCurrent ? (currentData ?? null) : null;
+  const refused = isCurrent && !data ? apiError(error) : null;
+  return { data, error: refused, asking: text !== null && !data && !refused };
 }
 
 /** Makes edits, or puts them into the draft that is open; says what was done and what it changed, with undo. */

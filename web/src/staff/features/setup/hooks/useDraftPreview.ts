@@ -1,6 +1,6 @@
 import type { OutputOf } from '@zaguan/contracts';
 import { type previewOnline, type previewVisitType, type VisitTypeDoc, visitTypeDoc } from '@zaguan/contracts/setup';
-import { useEffect, useState } from 'react';
+import { useDebounced } from '../../../../shared/time/useDebounced.ts';
 import { setupApi } from '../setup.api.ts';
 
 /** Typing goes on for a moment before the server is asked. */
@@ -14,28 +14,17 @@ interface Previews {
 
 /** What the visit type as drafted would have, asked anew after each change; the last answer stays until the next. */
 export function useDraftPreview(id: string, doc: VisitTypeDoc, wanted: 'type' | 'online'): Previews {
-  const [askType] = setupApi.usePreviewTypeMutation();
-  const [askOnline] = setupApi.usePreviewOnlineMutation();
-  const [previews, setPreviews] = useState<Previews>({ type: null, online: null, asking: false });
   const read = visitTypeDoc.safeParse({ ...doc, ...NAMED(doc) });
   const key = read.success ? JSON.stringify({ ...read.data, ...UNSEEN }) : null;
-  useEffect(() => {
-    if (key === null) return;
-    const draft = { id, doc: JSON.parse(key) as VisitTypeDoc };
-    let gone = false;
-    const timer = setTimeout(async () => {
-      setPreviews((before) => ({ ...before, asking: true }));
-      const result = wanted === 'type' ? await askType(draft) : await askOnline(draft);
-      if (gone) return;
-      const data = 'data' in result ? result.data : null;
-      setPreviews((before) => ({ ...before, asking: false, ...(data && { [wanted]: data }) }));
-    }, AFTER_MS);
-    return () => {
-      gone = true;
-      clearTimeout(timer);
-    };
-  }, [id, key, wanted, askType, askOnline]);
-  return previews;
+  const settled = useDebounced(key, AFTER_MS);
+  const draft = { id, doc: JSON.parse(settled ?? '{}') as VisitTypeDoc };
+  const type = setupApi.usePreviewTypeQuery(draft, { skip: settled === null || wanted !== 'type' });
+  const online = setupApi.usePreviewOnlineQuery(draft, { skip: settled === null || wanted !== 'online' });
+  return {
+    type: type.data ?? null,
+    online: online.data ?? null,
+    asking: key !== null && (key !== settled || type.isFetching || online.isFetching),
+  };
 }
 
 /** Names that are still missing stand in nobody's way here. */
