@@ -88,7 +88,7 @@ export const scheduleWords = {
     firstDay: 'First day',
     lastDay: 'Last day',
     untilTime: 'Until',
-    untilHint: '12:00 am to 12:00 am is all day.',
+    wholeDays: 'All day',
     coveredBy: 'Covered by',
     coveredByName: 'covered by {{name}}',
     coverHint:

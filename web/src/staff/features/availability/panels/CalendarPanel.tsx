@@ -64,8 +64,10 @@ function Feeds({ resourceId }: { resourceId: string }) {
   };
   const end = async (id: string) => {
     const result = await revoke({ id });
-    if (result.data) undoable(t('feeds.revoked'), result.data.undo.id);
-    else complain(result.error);
+    if (!result.data) return complain(result.error);
+    // It was shown once, when it was made; it opens nothing any more.
+    setAddress(null);
+    undoable(t('feeds.revoked'), result.data.undo.id);
   };
   return (
     <section className="flex flex-col gap-2 border-t border-line pt-3" aria-label={t('feeds.private')}>

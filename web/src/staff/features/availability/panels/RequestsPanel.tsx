@@ -12,10 +12,12 @@ import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
 import { CoverField } from './CoverField.tsx';
 
-const spanOf = (row: TimeOffRequest) =>
-  row.startDate === row.endDate
-    ? `${shortDate(row.startDate)}, ${wallTime(row.startMinute)} – ${wallTime(row.endMinute)}`
-    : `${shortDate(row.startDate)} – ${shortDate(row.endDate)}`;
+const spanOf = (row: TimeOffRequest, allDay: string) => {
+  const isWhole = row.startMinute === 0 && row.endMinute === 1440;
+  if (row.startDate !== row.endDate) return `${shortDate(row.startDate)} – ${shortDate(row.endDate)}`;
+  const times = isWhole ? allDay : `${wallTime(row.startMinute)} – ${wallTime(row.endMinute)}`;
+  return `${shortDate(row.startDate)}, ${times}`;
+};
 
 /** Time off that was asked for: to decide, or one's own to ask and follow. */
 export function RequestsPanel({ week, onClose }: { week: ScheduleWeek; onClose: () => void }) {
@@ -33,7 +35,7 @@ export function RequestsPanel({ week, onClose }: { week: ScheduleWeek; onClose: 
         {data?.requests.map((row) => (
           <li key={row.id} data-request={row.id} className="border-t border-line py-2">
             <p className="font-bold">{decides ? row.name : t(`requests.status.${row.status}`)}</p>
-            <p>{spanOf(row)}</p>
+            <p>{spanOf(row, t('schedule.allDay'))}</p>
             {row.reason && <p className="text-muted">{row.reason}</p>}
             {row.answer && <p>{t('requests.answered', { answer: row.answer })}</p>}
             {decides && <Decision week={week} row={row} />}

@@ -4,7 +4,7 @@ import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
-import { SelectField } from '../../../../shared/ui/inputs.tsx';
+import { SelectField, TickField } from '../../../../shared/ui/inputs.tsx';
 import { wallTime } from '../../../../shared/time/format.ts';
 import { readWallTime } from '../../../../shared/time/typedTimes.ts';
 import { CoverField } from './CoverField.tsx';
@@ -18,6 +18,8 @@ interface Typed {
   readonly fromTime: string;
   readonly until: string;
   readonly untilTime: string;
+  /** Whole days, from the first to the last. */
+  readonly allDay: boolean;
   readonly reason: string;
   readonly coverId: string;
 }
@@ -54,9 +56,10 @@ export function TimeOffPanel({
     resourceIds: resourceId ? [resourceId] : onlyOwn ? [onlyOwn] : [],
     siteId: siteId ?? '',
     from: day,
-    fromTime: '12:00 am',
+    allDay: true,
+    fromTime: '',
     until: day,
-    untilTime: '12:00 am',
+    untilTime: '',
     reason: '',
     coverId: '',
   });
@@ -105,23 +108,31 @@ export function TimeOffPanel({
             <Field label={t('schedule.firstDay')} error={faultOf('from')}>
               {input('from', 'date')}
             </Field>
-            <Field label={t('hours.from')} error={faultOf('fromTime')}>
-              {input('fromTime')}
-            </Field>
             <Field label={t('schedule.lastDay')} error={faultOf('until')}>
               {input('until', 'date')}
             </Field>
-            <Field label={t('schedule.untilTime')} error={faultOf('untilTime')}>
-              {input('untilTime')}
-            </Field>
           </div>
-          <p className="-mt-2 text-[0.85rem] text-muted">{t('schedule.untilHint')}</p>
+          <TickField checked={typed.allDay} onChange={(event) => set({ allDay: event.target.checked })}>
+            {t('schedule.wholeDays')}
+          </TickField>
+          {!typed.allDay && (
+            <div className="grid grid-cols-2 gap-2">
+              <Field label={t('hours.from')} error={faultOf('fromTime')}>
+                {input('fromTime')}
+              </Field>
+              <Field label={t('schedule.untilTime')} error={faultOf('untilTime')}>
+                {input('untilTime')}
+              </Field>
+            </div>
+          )}
           {day === week.today && (
             <button
               type="button"
               className="self-start font-semibold text-accent underline"
               onClick={() =>
                 set({
+                  allDay: false,
+                  untilTime: typed.untilTime || '12:00 am',
                   fromTime: clockAt(
                     now,
                     week.sites.find(({ id }) => id === typed.siteId)?.timeZone ?? week.sites[0]?.timeZone ?? 'UTC',
@@ -152,13 +163,13 @@ export function TimeOffPanel({
 
 function readAway(typed: Typed, of: 'people' | 'site'): Read {
   const faults: Partial<Record<string, FaultKey>> = {};
-  const startMinute = readWallTime(typed.fromTime);
+  const startMinute = typed.allDay ? 0 : readWallTime(typed.fromTime);
   // Midnight at the end of the last day is its very end.
-  const endMinute = readWallTime(typed.untilTime) || (typed.untilTime.trim() ? 1440 : null);
+  const endMinute = typed.allDay ? 1440 : readWallTime(typed.untilTime) || (typed.untilTime.trim() ? 1440 : null);
   if (of === 'people' && !typed.resourceIds.length) faults.resourceIds = 'needed';
   if (of === 'site' && !typed.siteId) faults.siteId = 'needed';
   if (startMinute === null) faults.fromTime = 'time';
-  if (readWallTime(typed.untilTime) === null) faults.untilTime = 'time';
+  if (!typed.allDay && readWallTime(typed.untilTime) === null) faults.untilTime = 'time';
   if (!typed.from) faults.from = 'no-such-date';
   const backwards = typed.until < typed.from || (typed.until === typed.from && (endMinute ?? 0) <= (startMinute ?? 0));
   if (!typed.until || backwards) faults.until = 'until-before-from';

@@ -1,3 +1,4 @@
+import { cva } from 'class-variance-authority';
 import type { TFunction } from 'i18next';
 import type { Plate, SiteDay } from '@zaguan/contracts/daybook';
 import { useTranslation } from 'react-i18next';
@@ -99,15 +100,19 @@ function Present({ placed: { plate }, site, edge }: { placed: PlacedPlate; site:
   ));
 }
 
-const SIGN_LOOK: Record<Sign['kind'], string> = {
-  held: 'rounded-sm bg-danger px-[5px] py-px text-on-fill',
-  late: 'rounded-sm bg-danger-subtle px-[3px] py-px text-danger',
-  open: 'px-[3px] text-warning tabular-nums',
-};
+const signMark = cva('font-bold', {
+  variants: {
+    kind: {
+      held: 'rounded-sm bg-danger px-[5px] py-px text-on-fill',
+      late: 'rounded-sm bg-danger-subtle px-[3px] py-px text-danger',
+      open: 'px-[3px] text-warning tabular-nums',
+    } satisfies Record<Sign['kind'], string>,
+  },
+});
 
 function SignMark({ sign }: { sign: Sign }) {
   return (
-    <span data-sign={sign.kind} className={`font-bold ${SIGN_LOOK[sign.kind]}`}>
+    <span data-sign={sign.kind} className={signMark({ kind: sign.kind })}>
       {sign.short}
     </span>
   );
