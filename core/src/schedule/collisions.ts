@@ -68,7 +68,11 @@ export function collisions(store: ClinicStore, changes: RowChanges, edit: number
         told.add(key);
         const other = touched.has(a.sourceId) ? b : a;
         const travelMin = travel(store, a, b);
-        const facts = { resourceId, date: other.date, siteId: other.siteId, start: other.start, end: other.end };
+        const facts = {
+          ...{ resourceId, date: other.date, siteId: other.siteId, start: other.start, end: other.end },
+          // Said otherwise: nobody is in two places there.
+          ...(a.siteId === b.siteId && { context: 'here' }),
+        };
         faults.push({ code: fault, edit, facts: fault === 'overlap' ? facts : { ...facts, travelMin } });
       }
       before = worked;

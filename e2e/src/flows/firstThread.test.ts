@@ -100,10 +100,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     await desk.waitForSelector('[aria-label^="Dr. Ruth Dray, Saturday, December 5: 1:00 pm to 4:00 pm"]');
     await press(desk, 'Add working hours');
     await saturdays('3-5 pm');
-    await seesText(
-      desk,
-      'Dr. Ruth Dray would be in two places on Sat, Dec 5: Mesa Court 1:00 pm to 4:00 pm is worked already.',
-    );
+    await seesText(desk, 'Dr. Ruth Dray already works at Mesa Court from 1:00 pm to 4:00 pm, first on Sat, Dec 5.');
     await desk.goto(`${base()}/daybook/2026-12-05`);
     await seesText(desk, 'Working 1:00 pm to 4:00 pm');
     await desk.goto(`${base()}/daybook/2026-12-12`);

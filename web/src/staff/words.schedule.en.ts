@@ -239,7 +239,9 @@ export const scheduleWords = {
       'cover-away': '{{name}} is away on {{date}} and can’t cover.',
       'covers-themselves': '{{name}} can’t cover for themselves.',
       gone: 'This is not there any more. Someone else took it away.',
-      overlap: '{{name}} would be in two places on {{date}}: {{site}} {{from}} to {{until}} is worked already.',
+      overlap: '{{name}} would be in two places: at {{site}} from {{from}} to {{until}} on {{date}} too.',
+      overlap_here:
+        '{{name}} already works at {{site}} from {{from}} to {{until}}, first on {{date}}. Change those hours instead, or choose other times.',
       'no-travel-time':
         '{{name}} could not get from one site to the other on {{date}}: it takes {{travelMin}} minutes.',
       'inside-time-off': '{{startDate}} to {{endDate}} is time off. Let it give way, or choose another date.',
