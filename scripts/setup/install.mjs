@@ -144,12 +144,12 @@ export function ensureBuild() {
     'web',
     'core/src',
     'contracts/src',
-    'docs/availability.md',
-    'docs/daybook.md',
-    'docs/intake.md',
-    'docs/messages.md',
-    'docs/roles.md',
-    'docs/setup.md',
+    'docs/help/availability.md',
+    'docs/help/daybook.md',
+    'docs/help/intake.md',
+    'docs/help/messages.md',
+    'docs/help/roles.md',
+    'docs/help/setup.md',
   ]);
   ensureServer();
   ensureBuilt('demo', 'the demo', ['demo/src', 'server/src', 'core/src', 'contracts/src']);

@@ -118,7 +118,7 @@ function ofHours(hoursRow: WorkingHours): Omit<Stretch, 'fromCell' | 'toCell'> {
 }
 
 /**
- * Puts one resource's day together by the precedence of `docs/availability.md`:
+ * Puts one resource's day together by the precedence of `docs/help/availability.md`:
  * time off > single-date change > recurring hours; kept-free stretches subtract (the rules do that).
  *
  * @param siteOpen the site's weekly opening cells, for hours that follow them

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { readExamples } from '../../tests/examples.ts';
 import { ClinicIndex, CODES, searchOpenings, whyNot } from './index.ts';
 
-const HANDBOOK = readFileSync(new URL('../../../docs/availability.md', import.meta.url), 'utf8');
+const HANDBOOK = readFileSync(new URL('../../../docs/help/availability.md', import.meta.url), 'utf8');
 const EXAMPLES = readExamples(HANDBOOK);
 
 describe('the handbook’s examples', () => {

@@ -1,16 +1,16 @@
-import availability from '../../../../../docs/availability.md?raw';
-import daybook from '../../../../../docs/daybook.md?raw';
-import intake from '../../../../../docs/intake.md?raw';
-import messages from '../../../../../docs/messages.md?raw';
-import roles from '../../../../../docs/roles.md?raw';
-import setup from '../../../../../docs/setup.md?raw';
+import availability from '../../../../../docs/help/availability.md?raw';
+import daybook from '../../../../../docs/help/daybook.md?raw';
+import intake from '../../../../../docs/help/intake.md?raw';
+import messages from '../../../../../docs/help/messages.md?raw';
+import roles from '../../../../../docs/help/roles.md?raw';
+import setup from '../../../../../docs/help/setup.md?raw';
 import type { HelpText } from './sections.ts';
 
 function helpText(id: string, text: string): HelpText {
   return { id, title: /^# (.+)$/m.exec(text)?.[1] ?? id, text };
 }
 
-/** The pages of the handbook that concern who works with Zaguan; the others are for who runs or builds it. */
+/** The help for who works with Zaguan; what is beside its folder in `docs/` is for who runs or builds it. */
 export const PAGES: readonly HelpText[] = [
   helpText('daybook', daybook),
   helpText('setup', setup),

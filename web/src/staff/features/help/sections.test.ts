@@ -31,6 +31,16 @@ describe('the help inside', () => {
     expect(helpFor('/setupish')).toBe('/help');
   });
 
+  it('speaks to its users: no source files, no code', () => {
+    for (const { id, text } of PAGES) {
+      const words = text.replace(/```example[\s\S]*?```/g, '');
+      expect([
+        id,
+        words.match(/[\w/]*\/src\/[\w./]*|\w+\.(?:ts|tsx|sql|mjs)\b|`[a-z]+_[a-z_]+`|[A-Z]+_[A-Z_]+/g),
+      ]).toEqual([id, null]);
+    }
+  });
+
   it('names each section once', () => {
     const all = PAGES.flatMap(sectionsOf).map(({ id }) => id);
     expect(new Set(all).size).toBe(all.length);
