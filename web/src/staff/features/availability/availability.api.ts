@@ -21,8 +21,8 @@ export const availabilityApi = api.injectEndpoints({
   endpoints: (build) => ({
     scheduleWeek: queryOf(build, scheduleWeek, ['Hours', 'Day']),
     upcoming: queryOf(build, upcomingChanges, ['Hours']),
-    /** Asked, not done: what some edits would come to. */
-    preview: queryOf(build, previewSchedule, ['Hours']),
+    /** What some edits would come to, asked whenever they change. It hangs on no tag: saving them must not ask it again. */
+    preview: queryOf(build, previewSchedule, []),
     edit: mutationOf(build, editSchedule, TOUCHED),
     visitsToMove: queryOf(build, visitsToMove, ['Hours', 'Day', 'Today']),
     acceptTimes: mutationOf(build, acceptTimes, ['Day', 'Openings', 'Today', 'Hours']),

@@ -17,11 +17,12 @@ export function usePreview(edits: readonly WireEdit[] | null) {
   // What goes into a draft does nothing yet: the draft as a whole is compared with what holds.
   const text = edits && !draft ? JSON.stringify(edits) : null;
   const settled = useDebounced(text, PAUSE_MS);
-  const { currentData, error } = availabilityApi.usePreviewQuery(
+  const { currentData, error, isFetching } = availabilityApi.usePreviewQuery(
     { edits: settled ? (JSON.parse(settled) as WireEdit[]) : [] },
     { skip: settled === null || settled !== text, refetchOnMountOrArgChange: true },
   );
-  const isCurrent = text !== null && text === settled;
+  // The same edits may have been asked about before: an older answer is none.
+  const isCurrent = text !== null && text === settled && !isFetching;
   const data = isCurrent ? (currentData ?? null) : null;
   const refused = isCurrent && !data ? apiError(error) : null;
   return { data, error: refused, asking: text !== null && !data && !refused };

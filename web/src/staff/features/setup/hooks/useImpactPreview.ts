@@ -24,7 +24,7 @@ export function useImpactPreview(kind: SetupKind, id: string, version: number, d
   );
   const isCurrent = wanted !== null && wanted === settled;
   return {
-    impact: isCurrent ? (currentData?.impact ?? null) : null,
+    impact: isCurrent && !isFetching ? (currentData?.impact ?? null) : null,
     asking: wanted !== null && (!isCurrent || isFetching),
   };
 }
