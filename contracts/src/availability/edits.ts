@@ -14,7 +14,7 @@ import {
   version,
 } from '../wire.ts';
 import { optionalLine } from '../setup/fields.ts';
-import { impact } from './impact.ts';
+import { gainAndLoss, impact } from './impact.ts';
 
 const fromMinute = wallMinute.max(1435);
 const toMinute = wallMinute.min(5);
@@ -64,10 +64,13 @@ const refuseBackwards = (hours: Checked, check: z.core.$RefinementCtx) => {
 const hoursPattern = z.strictObject(hoursShape).superRefine(refuseBackwards);
 const hoursPatternPart = z.strictObject(hoursShape).partial().superRefine(refuseBackwards);
 
+/** Only these days of the week; all of them where it is left out. */
+const reachedDays = z.array(weekday).min(1, { error: 'no-weekday' }).max(7).optional();
+
 const reach = z.discriminatedUnion('of', [
   z.strictObject({ of: z.literal('date'), date: localDate }),
-  z.strictObject({ of: z.literal('from'), date: localDate, weekday: weekday.optional() }),
-  z.strictObject({ of: z.literal('all'), weekday: weekday.optional() }),
+  z.strictObject({ of: z.literal('from'), date: localDate, weekdays: reachedDays }),
+  z.strictObject({ of: z.literal('all'), weekdays: reachedDays }),
 ]);
 
 const spanShape = { startDate: localDate, startMinute: wallMinute, endDate: localDate, endMinute: wallMinute };
@@ -168,6 +171,8 @@ export type WireEdit = z.input<typeof scheduleEdit>;
 
 /** A calendar that is read in may bring many. */
 export const MAX_EDITS = 250;
+/** Hours and single-date changes that may give way to the edits: those the caller has seen to be in the way. */
+const replaced = z.array(z.uuid()).max(50).optional();
 const edits = z.array(scheduleEdit).min(1).max(MAX_EDITS);
 const facts = z.record(z.string(), z.union([z.string(), z.number()]));
 const told = <C extends readonly [string, ...string[]]>(codes: C) =>
@@ -179,10 +184,12 @@ export const previewSchedule = defineEndpoint({
   summary:
     'What some edits of the schedule would do: start times and places gained and lost, booked visits that would no longer fit. Saves nothing.',
   access: { kind: 'role', action: 'availability.edit' },
-  body: z.strictObject({ edits }),
+  body: z.strictObject({ edits, replaced }),
   output: z.strictObject({
     faults: z.array(told(FAULTS)),
     warnings: z.array(told(WARNINGS)),
+    /** What is in the way and can give way, by the `sourceId` of its fault. */
+    replaceable: z.array(z.uuid()),
     /** `null` where the edits can't be done. */
     impact: impact.nullable(),
   }),
@@ -200,6 +207,7 @@ export const editSchedule = defineEndpoint({
   access: { kind: 'role', action: 'availability.edit' },
   body: z.strictObject({
     edits,
+    replaced,
     /** The caller has seen how many visits no longer fit. */
     agreed: z.boolean().optional(),
     /** Tell the patients of those visits at once. */
@@ -210,7 +218,9 @@ export const editSchedule = defineEndpoint({
     /** How many of them were sent a message; the others must be called. */
     told: z.number(),
     /** Start times that patients are offered from now on, and no longer, over all visit types and sites. */
-    online: z.strictObject({ gained: z.number(), lost: z.number() }),
+    online: gainAndLoss,
+    /** The same by visit type and kind of patient, over all sites, most changed first. */
+    onlineByType: z.array(z.strictObject({ visitTypeId: z.string(), new: gainAndLoss, established: gainAndLoss })),
     warnings: z.array(told(WARNINGS)),
     undo: undoable,
   }),

@@ -2,7 +2,7 @@ import { CODES } from '@zaguan/core/openings';
 import { z } from 'zod';
 import { instant, localDate } from '../wire.ts';
 
-const gainAndLoss = z.strictObject({ gained: z.number(), lost: z.number() });
+export const gainAndLoss = z.strictObject({ gained: z.number(), lost: z.number() });
 
 /** A visit that no longer fits. Who it is about is told to those who may see patients. */
 export const impactVisit = z.strictObject({
@@ -28,6 +28,7 @@ export const impact = z.strictObject({
       visitTypeId: z.string(),
       siteId: z.string(),
       online: gainAndLoss,
+      onlineByKind: z.strictObject({ new: gainAndLoss, established: gainAndLoss }),
       desk: gainAndLoss,
       places: z.strictObject({ before: z.number(), after: z.number() }).nullable(),
     }),

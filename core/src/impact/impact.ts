@@ -1,16 +1,7 @@
 import { ClinicIndex, openDays, type SearchCriteria } from '../openings/index.ts';
 import type { PatientKind } from '../availability/index.ts';
 import type { ChangedDay } from '../schedule/index.ts';
-import {
-  andNot,
-  countCells,
-  dateOfDay,
-  dayNumber,
-  emptyMask,
-  type LocalDate,
-  type Mask,
-  orInto,
-} from '../time/index.ts';
+import { andNot, countCells, dateOfDay, dayNumber, emptyMask, type LocalDate, type Mask, or } from '../time/index.ts';
 import { checkBookedVisit, type VisitToMove } from './visitToMove.ts';
 import { type PlacesInput, placesOf } from './places.ts';
 
@@ -19,6 +10,8 @@ export interface TypeImpact {
   readonly visitTypeId: string;
   readonly siteId: string;
   readonly online: GainAndLoss;
+  /** The same for each kind of patient alone: some hours are for new patients only. */
+  readonly onlineByKind: Readonly<Record<PatientKind, GainAndLoss>>;
   readonly desk: GainAndLoss;
   /** Places patients can book, before and after, on the changed days; `null` where they were not counted. */
   readonly places: { readonly before: number; readonly after: number } | null;
@@ -77,15 +70,24 @@ function typesOf(input: ImpactInput): TypeImpact[] {
     const offeredHere = all.filter(({ siteIds }) => siteIds === null || siteIds.includes(siteId));
     for (const visitTypeId of new Set(offeredHere.map(({ id }) => id))) {
       if (input.visitTypeIds && !input.visitTypeIds.includes(visitTypeId)) continue;
-      const difference = (criteriaList: readonly SearchCriteria[]) => {
-        const was = startsOf(new ClinicIndex(before, now), criteriaList, siteId, stretches);
-        const becomes = startsOf(new ClinicIndex(after, now), criteriaList, siteId, stretches);
-        return { gained: onlyIn(becomes, was), lost: onlyIn(was, becomes) };
-      };
-      const online = difference(KINDS.map((kind): SearchCriteria => ({ visitTypeId, kind, channel: 'online' })));
-      const desk = difference([{ visitTypeId, kind: 'established', channel: 'desk' }]);
-      if (!online.gained && !online.lost && !desk.gained && !desk.lost) continue;
-      types.push({ visitTypeId, siteId, online, desk, places: placesOf(input, visitTypeId, siteId, days) });
+      const found = (criteria: SearchCriteria): BeforeAndAfter => ({
+        was: startsOf(new ClinicIndex(before, now), criteria, siteId, stretches),
+        becomes: startsOf(new ClinicIndex(after, now), criteria, siteId, stretches),
+      });
+      const [forNew, forEstablished] = KINDS.map((kind) => found({ visitTypeId, kind, channel: 'online' }));
+      const onlineByKind = { new: difference(forNew), established: difference(forEstablished) };
+      const online = difference(together(forNew, forEstablished));
+      const desk = difference(found({ visitTypeId, kind: 'established', channel: 'desk' }));
+      const same = [online, desk, ...Object.values(onlineByKind)].every(({ gained, lost }) => !gained && !lost);
+      if (same) continue;
+      types.push({
+        visitTypeId,
+        siteId,
+        online,
+        onlineByKind,
+        desk,
+        places: placesOf(input, visitTypeId, siteId, days),
+      });
     }
   }
   return types;
@@ -102,32 +104,48 @@ function stretchesOf(dates: readonly LocalDate[]): { from: LocalDate; until: Loc
   return stretches;
 }
 
-/** Starts by provider and date; for several criteria, whatever any of them finds. */
+/** Starts by provider and date. */
+type Starts = ReadonlyMap<string, Mask>;
+
+interface BeforeAndAfter {
+  readonly was: Starts;
+  readonly becomes: Starts;
+}
+
+const difference = ({ was, becomes }: BeforeAndAfter): GainAndLoss => ({
+  gained: onlyIn(becomes, was),
+  lost: onlyIn(was, becomes),
+});
+
+/** Whatever either of two searches finds. */
+function together(a: BeforeAndAfter, b: BeforeAndAfter): BeforeAndAfter {
+  return { was: either(a.was, b.was), becomes: either(a.becomes, b.becomes) };
+}
+
+function either(a: Starts, b: Starts): Starts {
+  const found = new Map(a);
+  for (const [key, mask] of b) found.set(key, or(found.get(key) ?? emptyMask(), mask));
+  return found;
+}
+
 function startsOf(
   index: ClinicIndex,
-  criteriaList: readonly SearchCriteria[],
+  criteria: SearchCriteria,
   siteId: string,
   stretches: readonly { from: LocalDate; until: LocalDate }[],
-): Map<string, Mask> {
+): Starts {
   const found = new Map<string, Mask>();
   const { visitTypes, sites } = index.plan;
-  const known =
-    visitTypes.some(({ id }) => id === criteriaList[0]?.visitTypeId) && sites.some(({ id }) => id === siteId);
   // A type or a site that only one of the two clinics has: the other finds nothing.
-  if (!known) return found;
-  for (const criteria of criteriaList)
-    for (const { from, until } of stretches)
-      for (const { providerId, day, starts } of openDays(index, criteria, {
-        siteIds: [siteId],
-        providerIds: null,
-        from,
-        until,
-      })) {
-        const key = `${providerId} ${day.date}`;
-        const known = found.get(key) ?? emptyMask();
-        orInto(known, starts);
-        found.set(key, known);
-      }
+  if (!visitTypes.some(({ id }) => id === criteria.visitTypeId) || !sites.some(({ id }) => id === siteId)) return found;
+  for (const { from, until } of stretches)
+    for (const { providerId, day, starts } of openDays(index, criteria, {
+      siteIds: [siteId],
+      providerIds: null,
+      from,
+      until,
+    }))
+      found.set(`${providerId} ${day.date}`, starts);
   return found;
 }
 

@@ -1,13 +1,14 @@
-import type { Subject } from '../availability/index.ts';
+import type { Subject, WorkingHours } from '../availability/index.ts';
 import type { ClinicStore } from '../openings/index.ts';
 import { addDays, datesFrom, type EpochMinute, epochOfCell, type LocalDate } from '../time/index.ts';
 import type { Fault } from './edits.ts';
 import type { RowChanges } from './rows.ts';
 
-/** How far ahead overlaps are looked for: two rules with coprime intervals up to 8 weeks meet within 56 weeks. */
-const DAYS_SEARCHED = 400;
+/** How far ahead overlaps are looked for, in days: two rules with coprime intervals up to 8 weeks meet within 56 weeks. */
+export const DAYS_SEARCHED = 400;
 
-interface Worked {
+export interface Worked {
+  /** Of recurring hours, or of a single-date change. */
   readonly sourceId: string;
   readonly siteId: string;
   readonly date: LocalDate;
@@ -42,43 +43,70 @@ function workedOn(store: ClinicStore, resourceId: string, siteId: string, date: 
   }));
 }
 
+/** Two stretches of one person that can't both be worked, and all dates on which they meet. */
+export interface Collision {
+  readonly code: 'overlap' | 'no-travel-time';
+  readonly resourceId: string;
+  /** The recurring hours that were put; `null` where it was a single-date change. */
+  readonly own: WorkingHours | null;
+  /** What it meets: as it is worked on the first of the dates. */
+  readonly other: Worked;
+  readonly dates: readonly LocalDate[];
+  /** At one site: nobody is in two places there. */
+  readonly isHere: boolean;
+  readonly travelMin: number;
+}
+
 /**
- * The first date on which each changed stretch puts a person in two places at once, in one place twice, or leaves no
- * time to get from one site to the next. Compared as instants, so that sites in two zones are judged by when things
- * really happen. At one site, extra and changed hours may lie over recurring ones: they take their place there.
+ * Where each changed stretch puts a person in two places at once, in one place twice, or leaves no time to get from one
+ * site to the next. Compared as instants, so that sites in two zones are judged by when things really happen. At one
+ * site, extra and changed hours may lie over recurring ones: they take their place there.
  */
-export function collisions(store: ClinicStore, changes: RowChanges, edit: number, today: LocalDate): Fault[] {
+export function collisionsOf(store: ClinicStore, changes: RowChanges, today: LocalDate): Collision[] {
   const rows = [...(changes.workingHours?.put ?? []), ...(changes.dateChanges?.put ?? [])];
   const touched = new Set(rows.map(({ id }) => id));
   const recurring = new Set(store.plan.workingHours.map(({ id }) => id));
   const people = new Set(rows.flatMap(({ subject }) => peopleOf(store, subject)));
-  const faults: Fault[] = [];
+  const found = new Map<string, Collision & { dates: LocalDate[] }>();
   for (const resourceId of people) {
-    const told = new Set<string>();
     let before: Worked[] = [];
     for (const date of datesFrom(addDays(today, -1), addDays(lastStart(changes, today), DAYS_SEARCHED))) {
       const worked = store.plan.sites.flatMap((site) => workedOn(store, resourceId, site.id, date));
       // Across zones one site's date reaches into the other's neighboring one.
       for (const [a, b] of pairs(worked, before)) {
         if (!touched.has(a.sourceId) && !touched.has(b.sourceId)) continue;
-        if (a.siteId === b.siteId && !(recurring.has(a.sourceId) && recurring.has(b.sourceId))) continue;
-        const fault = meets(store, a, b);
-        const key = fault && [fault, ...[a.sourceId, b.sourceId].sort()].join(' ');
-        if (!fault || !key || told.has(key)) continue;
-        told.add(key);
-        const other = touched.has(a.sourceId) ? b : a;
-        const travelMin = travel(store, a, b);
-        const facts = {
-          ...{ resourceId, date: other.date, siteId: other.siteId, start: other.start, end: other.end },
-          // Said otherwise: nobody is in two places there.
-          ...(a.siteId === b.siteId && { context: 'here' }),
-        };
-        faults.push({ code: fault, edit, facts: fault === 'overlap' ? facts : { ...facts, travelMin } });
+        const isHere = a.siteId === b.siteId;
+        if (isHere && !(recurring.has(a.sourceId) && recurring.has(b.sourceId))) continue;
+        const code = meets(store, a, b);
+        if (!code) continue;
+        const [own, other] = touched.has(a.sourceId) ? [a, b] : [b, a];
+        const key = [code, resourceId, ...[a.sourceId, b.sourceId].sort()].join(' ');
+        const known = found.get(key);
+        if (!known) {
+          const travelMin = travel(store, a, b);
+          const hours = store.plan.workingHours.find(({ id }) => id === own.sourceId) ?? null;
+          found.set(key, { code, resourceId, own: hours, other, dates: [other.date], isHere, travelMin });
+        } else if (known.dates.at(-1) !== other.date) known.dates.push(other.date);
       }
       before = worked;
     }
   }
-  return faults;
+  return [...found.values()];
+}
+
+/** Collisions as they are told: each once, with its first date and on how many it comes. */
+export function collisions(store: ClinicStore, changes: RowChanges, edit: number, today: LocalDate): Fault[] {
+  return collisionsOf(store, changes, today).map((collision) => faultOf(collision, edit));
+}
+
+export function faultOf({ code, resourceId, other, dates, isHere, travelMin }: Collision, edit: number): Fault {
+  const facts = {
+    ...{ resourceId, date: dates[0], siteId: other.siteId, start: other.start, end: other.end },
+    ...{ sourceId: other.sourceId, days: dates.length },
+    ...(isHere && { context: 'here' }),
+    ...(code === 'no-travel-time' && { travelMin }),
+  };
+  return { code, edit, facts };
 }
 
 /** The latest date on which anything that was put begins. */

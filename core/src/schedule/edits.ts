@@ -23,12 +23,12 @@ export type HoursPattern = Pick<
 
 /**
  * How far a change of recurring hours reaches: one date, a date and all later ones, or all from today on. What was
- * worked before today is never rewritten. With `weekday` only that day of their week changes and the others stay.
+ * worked before today is never rewritten. With `weekdays` only those days of their week change and the others stay.
  */
 export type Reach =
   | { readonly of: 'date'; readonly date: LocalDate }
-  | { readonly of: 'from'; readonly date: LocalDate; readonly weekday?: Weekday }
-  | { readonly of: 'all'; readonly weekday?: Weekday };
+  | { readonly of: 'from'; readonly date: LocalDate; readonly weekdays?: readonly Weekday[] }
+  | { readonly of: 'all'; readonly weekdays?: readonly Weekday[] };
 
 export interface WallSpan {
   readonly startDate: LocalDate;
@@ -154,6 +154,8 @@ export const WARNINGS = [
   'time-twice',
   /** Single-date changes of hours that no longer hold on their date. */
   'change-without-hours',
+  /** No visit type can be booked with this provider there: the hours offer nothing. */
+  'no-visit-type',
   /** Released later than patients can still book: nobody gains by it online. */
   'release-under-lead',
 ] as const;

@@ -14,7 +14,7 @@ function starting(edit: ScheduleEdit, date: LocalDate): ScheduleEdit[] {
   const reach = (of: Exclude<Reach, { of: 'date' }>): Reach => ({
     of: 'from',
     date: of.of === 'from' ? later(of.date) : date,
-    ...(of.weekday !== undefined && { weekday: of.weekday }),
+    ...(of.weekdays && { weekdays: of.weekdays }),
   });
   switch (edit.do) {
     case 'add-hours':

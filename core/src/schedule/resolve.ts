@@ -1,12 +1,13 @@
 import type { ClinicStore } from '../openings/index.ts';
 import type { LocalDate } from '../time/index.ts';
-import { collisions } from './collisions.ts';
+import { type Collision, collisionsOf, faultOf } from './collisions.ts';
 import type { EditKind, Fault, ScheduleEdit, Warning } from './edits.ts';
 import { brush } from './edits/brush.ts';
 import type { EditContext } from './edits/context.ts';
 import { copyDay, copyWeek } from './edits/copying.ts';
 import * as dates from './edits/dates.ts';
 import * as hours from './edits/hours.ts';
+import { makeWay } from './replacing.ts';
 import { applyChanges, ChangeSet, ROW_KINDS, type RowChanges, type ScheduleRows } from './rows.ts';
 import { warningsOf } from './warnings.ts';
 
@@ -34,6 +35,8 @@ export interface Resolved {
   readonly rows: ScheduleRows;
   readonly faults: readonly Fault[];
   readonly warnings: readonly Warning[];
+  /** What can't be worked besides something else, with all dates; each of them is a fault too. */
+  readonly collisions: readonly Collision[];
 }
 
 export interface ResolveWith {
@@ -55,6 +58,7 @@ export interface ResolveWith {
  */
 export function resolveEdits(edits: readonly ScheduleEdit[], { store, rows, today, newId }: ResolveWith): Resolved {
   const faults: Fault[] = [];
+  const met: Collision[] = [];
   const warnings: Warning[] = [];
   const total = new ChangeSet();
   let now = rows;
@@ -72,12 +76,14 @@ export function resolveEdits(edits: readonly ScheduleEdit[], { store, rows, toda
     (RESOLVERS[edit.do] as (ctx: EditContext, edit: ScheduleEdit) => void)(ctx, edit);
     const done = changes.against(now);
     now = applyChanges(now, done);
-    faults.push(...collisions(store.withSchedule(now), done, i, today));
+    const found = collisionsOf(store.withSchedule(now), done, today);
+    met.push(...found);
+    faults.push(...found.map((collision) => faultOf(collision, i)));
     warnings.push(...warningsOf(store.withSchedule(now), done, i, today));
     add(total, done);
   });
-  if (faults.length) return { changes: {}, rows, faults, warnings };
-  return { changes: total.against(rows), rows: now, faults, warnings };
+  if (faults.length) return { changes: {}, rows, faults: eachOnce(faults), warnings, collisions: met };
+  return { changes: total.against(rows), rows: now, faults, warnings, collisions: [] };
 }
 
 function add(total: ChangeSet, changes: RowChanges): void {
@@ -85,4 +91,57 @@ function add(total: ChangeSet, changes: RowChanges): void {
     for (const row of changes[kind]?.put ?? []) total.put(kind, row);
     for (const id of changes[kind]?.drop ?? []) total.drop(kind, id);
   }
+}
+
+/** Two stretches of one edit may meet the same hours: that is said once, by its first date. */
+function eachOnce(faults: readonly Fault[]): Fault[] {
+  const found = new Map<string, Fault>();
+  for (const fault of faults) {
+    const { sourceId, resourceId, date = '' } = fault.facts;
+    const key = sourceId ? `${fault.code} ${resourceId} ${sourceId}` : `${found.size}`;
+    const known = found.get(key);
+    if (!known || date < (known.facts.date ?? '')) found.set(key, { ...(known ?? fault), facts: fault.facts });
+  }
+  return [...found.values()];
+}
+
+/** Faults of the edits alone, without those that were put before them. */
+const ofEdits = <T extends { edit: number }>(told: readonly T[], before: number): T[] =>
+  told.map((each) => ({ ...each, edit: Math.max(0, each.edit - before) }));
+
+/**
+ * What some edits come to if hours that stand in their way give way.
+ *
+ * @param replaced ids of hours and single-date changes that may give way; what else is in the way stays a fault
+ * @returns as `resolveEdits`; where some of it can't give way, the faults as they are without
+ */
+export function resolveReplacing(
+  edits: readonly ScheduleEdit[],
+  replaced: readonly string[],
+  how: ResolveWith,
+): Resolved {
+  const plain = resolveEdits(edits, how);
+  const way = wayFor(plain, replaced, how);
+  if (!way?.length) return plain;
+  const resolved = resolveEdits([...way, ...edits], how);
+  return {
+    ...resolved,
+    faults: ofEdits(resolved.faults, way.length),
+    warnings: ofEdits(resolved.warnings, way.length),
+  };
+}
+
+/** The ids of what stands in the way and can give way. */
+export function replaceable(resolved: Resolved, how: ResolveWith): string[] {
+  const ids = new Set(resolved.collisions.map(({ other }) => other.sourceId));
+  return [...ids].filter((id) => wayFor(resolved, [id], how)?.length);
+}
+
+function wayFor(
+  { collisions }: Resolved,
+  replaced: readonly string[],
+  { rows, today }: ResolveWith,
+): ScheduleEdit[] | null {
+  const inTheWay = collisions.filter(({ other }) => replaced.includes(other.sourceId));
+  return inTheWay.length ? makeWay(inTheWay, rows, today) : null;
 }

@@ -71,7 +71,7 @@ describe('a change of recurring hours', () => {
     const edit = (to: object): ScheduleEdit => ({
       do: 'change-hours',
       hoursId: 'hours',
-      reach: { of: 'all', weekday: TUESDAY },
+      reach: { of: 'all', weekdays: [TUESDAY] },
       to,
     });
     const { rows } = resolve([edit({ fromMinute: 540 })], { workingHours: [biweekly] });
@@ -370,6 +370,24 @@ describe('what is worth knowing', () => {
         policies: [{ ...smallClinic().policies[0], leadMin: 60 }],
       }).warnings.map(({ code }) => code),
     ).toEqual(['release-under-lead']);
+  });
+
+  it('are a provider whom no visit type lists, and what the brush shows beyond the site’s hours', () => {
+    const [type] = smallClinic().visitTypes;
+    const unlisted = { ...people, visitTypes: [{ ...type, providerIds: ['doctor'] }] };
+    const codes = (edit: ScheduleEdit, change: Partial<ClinicSnapshot>) =>
+      resolve([edit], change).warnings.map(({ code }) => code);
+    expect(codes(add({ weekdays: [3] }), unlisted)).toEqual(['no-visit-type']);
+    expect(codes(add({ weekdays: [3] }), people)).toEqual([]);
+    const early = { ...HOURS, fromMinute: 420 };
+    const paint = (value: 'shown' | 'desk-only'): ScheduleEdit => ({
+      do: 'brush',
+      siteId: 'site',
+      strokes: [{ resourceId: HOURS.subject.id, date: DAY, fromMinute: 420, toMinute: 540 }],
+      value,
+    });
+    expect(codes(paint('shown'), { workingHours: [early] })).toEqual(['outside-site-hours']);
+    expect(codes(paint('desk-only'), { workingHours: [early] })).toEqual([]);
   });
 });
 

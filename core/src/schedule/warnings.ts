@@ -1,18 +1,19 @@
-import type { WorkingHours } from '../availability/index.ts';
-import { type ClinicStore, settlePolicy } from '../openings/index.ts';
+import type { Subject, WorkingHours } from '../availability/index.ts';
+import { type ClinicStore, needsProvider, settlePolicy } from '../openings/index.ts';
 import { occursOn } from '../recurrence/index.ts';
 import {
   addDays,
-  addRangeInto,
   and,
   andNot,
+  CELL_MIN,
   cellOfWall,
   countCells,
   datesFrom,
-  emptyMask,
   epochToWall,
   isEmpty,
   type LocalDate,
+  type Mask,
+  rangeMask,
   wallToEpoch,
 } from '../time/index.ts';
 import type { Warning } from './edits.ts';
@@ -25,39 +26,63 @@ const DAYS_COMPARED = 56;
 
 /** What is worth knowing of hours that were put, and stands in nobody's way. */
 export function warningsOf(store: ClinicStore, changes: RowChanges, edit: number, today: LocalDate): Warning[] {
-  const put = (changes.workingHours?.put ?? []).filter(({ followsSiteHours }) => !followsSiteHours);
-  return put.flatMap((hoursRow) =>
-    [outsideSite(store, hoursRow, today), ...oddTimes(store, hoursRow, today), late(store, hoursRow)].flatMap((told) =>
-      told ? [{ ...told, edit }] : [],
-    ),
+  const recurring = (changes.workingHours?.put ?? []).flatMap((hoursRow) => [
+    unlisted(store, hoursRow.subject, hoursRow.siteId),
+    late(store, hoursRow),
+    ...(hoursRow.followsSiteHours ? [] : [outsideSite(store, hoursRow, today), ...oddTimes(store, hoursRow, today)]),
+  ]);
+  const single = (changes.dateChanges?.put ?? []).flatMap(({ subject, date, hours }) =>
+    hours
+      ? [unlisted(store, subject, hours.siteId), hours.online ? beyondSite(store, hours.siteId, date, hours) : null]
+      : [],
   );
+  return [...recurring, ...single].flatMap((told) => (told ? [{ ...told, edit }] : []));
 }
 
 type Found = Omit<Warning, 'edit'> | null;
+
+/** A provider whom no visit type lists at the site: nobody can book these hours. */
+function unlisted(store: ClinicStore, subject: Subject, siteId: string): Found {
+  const { resources, visitTypes } = store.plan;
+  if (subject.of !== 'resource') return null;
+  if (resources.find(({ id }) => id === subject.id)?.kind !== 'provider') return null;
+  const isListed = visitTypes.some(
+    (type) =>
+      needsProvider(type) &&
+      (type.siteIds === null || type.siteIds.includes(siteId)) &&
+      (type.providerIds === null || type.providerIds.includes(subject.id)),
+  );
+  return isListed ? null : { code: 'no-visit-type', facts: { resourceId: subject.id, siteId } };
+}
 
 /** The first date on which hours shown online reach beyond the site's. */
 function outsideSite(store: ClinicStore, hoursRow: WorkingHours, today: LocalDate): Found {
   if (!hoursRow.online) return null;
   const from = later(hoursRow.rule.effectiveFrom, today);
   for (const date of datesFrom(from, addDays(from, DAYS_COMPARED))) {
-    if (!occursOn(hoursRow.rule, date)) continue;
-    const day = store.day(hoursRow.siteId, date);
-    const hours = emptyMask();
-    addRangeInto(hours, cellOfWall(day, hoursRow.fromMinute), cellOfWall(day, hoursRow.toMinute));
-    const { open } = store.siteDay(hoursRow.siteId, date);
-    const outside = andNot(hours, open);
-    if (!isEmpty(outside))
-      return {
-        code: 'outside-site-hours',
-        facts: {
-          siteId: hoursRow.siteId,
-          date,
-          minutes: countCells(outside) * 5,
-          inside: countCells(and(hours, open)) * 5,
-        },
-      };
+    const found = occursOn(hoursRow.rule, date) ? beyondSite(store, hoursRow.siteId, date, hoursRow) : null;
+    if (found) return found;
   }
   return null;
+}
+
+function beyondSite(
+  store: ClinicStore,
+  siteId: string,
+  date: LocalDate,
+  { fromMinute, toMinute }: { fromMinute: number; toMinute: number },
+): Found {
+  const day = store.day(siteId, date);
+  return notShown(store, siteId, date, rangeMask(cellOfWall(day, fromMinute), cellOfWall(day, toMinute)));
+}
+
+/** Minutes of a date that are to be shown online, and that nobody is shown because the site is not open then. */
+export function notShown(store: ClinicStore, siteId: string, date: LocalDate, shown: Mask): Found {
+  const { open } = store.siteDay(siteId, date);
+  const outside = andNot(shown, open);
+  if (isEmpty(outside)) return null;
+  const [minutes, inside] = [outside, and(shown, open)].map((mask) => countCells(mask) * CELL_MIN);
+  return { code: 'outside-site-hours', facts: { siteId, date, minutes, inside } };
 }
 
 /** Dates on which a start or end does not exist on the site's clock, or comes twice. */

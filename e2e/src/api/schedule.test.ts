@@ -242,7 +242,7 @@ describe('edits of the schedule', () => {
       changeId: expect.any(String),
     });
     expect(await tuesday('2027-02-08')).toMatchObject({ toMinute: 720, changeId: null });
-    const weekly = dataOf(await save([on({ of: 'from', date: later, weekday: 2 }, { fromMinute: 540 })], true));
+    const weekly = dataOf(await save([on({ of: 'from', date: later, weekdays: [2] }, { fromMinute: 540 })], true));
     expect(await tuesday('2027-02-08')).toMatchObject({ fromMinute: 540 });
     expect((await laneOf(PROVIDERS.amaya, SITES.canal, '2027-02-08'))?.days[2].hours[0]).toMatchObject({
       fromMinute: 480,
@@ -289,7 +289,7 @@ describe('edits of the schedule', () => {
           do: 'end-hours',
           hoursId: row.id as never,
           version: row.version,
-          reach: { of: 'from', date: '2027-04-01', weekday: 5 },
+          reach: { of: 'from', date: '2027-04-01', weekdays: [5] },
         })),
         true,
       ),

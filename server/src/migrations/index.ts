@@ -4,6 +4,7 @@ import { Migration20261128_03_messages_keep_date } from './Migration20261128_03_
 import { Migration20261128_04_visits_say_when_changed } from './Migration20261128_04_visits_say_when_changed.ts';
 import { Migration20261128_05_short_links } from './Migration20261128_05_short_links.ts';
 import { Migration20261128_06_staff_names_of_forms } from './Migration20261128_06_staff_names_of_forms.ts';
+import { Migration20261128_07_reach_names_several_days } from './Migration20261128_07_reach_names_several_days.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -13,6 +14,7 @@ export const MIGRATIONS = [
   Migration20261128_04_visits_say_when_changed,
   Migration20261128_05_short_links,
   Migration20261128_06_staff_names_of_forms,
+  Migration20261128_07_reach_names_several_days,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

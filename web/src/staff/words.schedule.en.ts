@@ -171,6 +171,19 @@ export const scheduleWords = {
     lookedAt_other: '{{count}} days change, checked through {{until}}.',
     saveAndMove_one: 'Save, then move {{count}} visit',
     saveAndMove_other: 'Save, then move {{count}} visits',
+    kinds: 'new patients {{new}}, established {{established}}',
+    byKind: '{{type}}: new patients {{new}}, established {{established}}',
+    conflicts_one: 'Other hours are in the way',
+    conflicts_other: '{{count}} other hours are in the way',
+    replaced_one: 'These hours give way',
+    replaced_other: '{{count}} other hours give way',
+    replaceThem: 'Replace these hours',
+    replaceHint:
+      'On the days in question only, and no longer than the new ones last. Visits booked in them are shown before you save.',
+    cannotReplace:
+      'Not all of these can give way by themselves: a pool shares them, or only some of their dates are in the way. Change them first, or choose other times.',
+    moreDays_one: 'Also on {{count}} later day.',
+    moreDays_other: 'Also on {{count}} later days.',
     nowFewer_one: 'Patients lose {{count}} start time.',
     nowFewer_other: 'Patients lose {{count}} start times.',
     nowMore_one: 'Patients gain {{count}} start time.',
@@ -253,7 +266,10 @@ export const scheduleWords = {
       'across-midnight': 'The end is before the start. Hours over midnight are made as two stretches.',
     },
     warning: {
-      'outside-site-hours': '{{site}} is not open for {{minutes}} of these minutes: patients do not see them.',
+      'outside-site-hours':
+        '{{site}} is closed for {{minutes}} of these minutes on {{date}}, so patients are not shown them.',
+      'no-visit-type':
+        'No visit type at {{site}} lists {{name}}, so nothing can be booked in these hours. Add {{name}} to a visit type in Setup.',
       'brush-outside-hours': 'Part of this lies outside working hours and changes nothing.',
       'no-such-time': 'On {{date}} the clocks go forward: {{time}} does not exist and becomes {{becomes}}.',
       'time-twice': 'On {{date}} the clocks go back: {{time}} comes twice, and the first one counts.',

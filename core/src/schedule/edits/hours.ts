@@ -165,14 +165,13 @@ function split(
     return;
   }
   const begun = from > hoursRow.rule.effectiveFrom;
-  const others =
-    reach.weekday === undefined ? [] : hoursRow.rule.weekdays.filter((weekday) => weekday !== reach.weekday);
+  const meant = reach.weekdays ? inOrder(reach.weekdays) : hoursRow.rule.weekdays;
+  const others = hoursRow.rule.weekdays.filter((weekday) => !meant.includes(weekday));
   const later = (weekdays: readonly Weekday[], id: string): WorkingHours => ({
     ...hoursRow,
     id,
     rule: { ...hoursRow.rule, weekdays, effectiveFrom: from },
   });
-  const meant = reach.weekday === undefined ? hoursRow.rule.weekdays : [reach.weekday];
   if (!meant.every((weekday) => hoursRow.rule.weekdays.includes(weekday))) {
     ctx.refuse('not-on-that-date', { date: from });
     return;

@@ -4,8 +4,9 @@ import {
   applyChanges,
   changedDays,
   changesNothing,
+  replaceable,
   type Resolved,
-  resolveEdits,
+  resolveReplacing,
   type RowChanges,
   type ScheduleEdit,
   type ScheduleRows,
@@ -28,6 +29,8 @@ export const PLACES_ON_DATES = 12;
 export interface EvaluatedEdits {
   readonly rows: ScheduleRows;
   readonly resolved: Resolved;
+  /** What is in the way and can give way. */
+  readonly replaceable: readonly string[];
   /** `null` where the edits can't be done, or change nothing. */
   readonly impact: Impact | null;
   readonly from: LocalDate;
@@ -78,7 +81,16 @@ export function currentSchedule(ctx: Ctx): Promise<ScheduleRows> {
 export async function evaluateEdits(
   ctx: Ctx,
   edits: readonly ScheduleEdit[],
-  { placesOnDates, newId = () => ctx.newId() }: { placesOnDates: number; newId?: (edit: number) => string },
+  {
+    placesOnDates,
+    replaced = [],
+    newId = () => ctx.newId(),
+  }: {
+    placesOnDates: number;
+    /** What may give way to the edits. */
+    replaced?: readonly string[];
+    newId?: (edit: number) => string;
+  },
 ): Promise<EvaluatedEdits | Failure<'NotAllowed' | 'NotFound'>> {
   const today = earliestDate(ctx);
   const rows = await currentSchedule(ctx);
@@ -87,8 +99,9 @@ export async function evaluateEdits(
   const clinic = await clinicForImpact(ctx);
   const { store, until } = clinic;
   if (!referencesExist(edits, store.plan)) return ctx.fail('NotFound');
-  const resolved = resolveEdits(edits, { store, rows, today, newId });
+  const how = { store, rows, today, newId };
+  const resolved = resolveReplacing(edits, replaced, how);
   if (resolved.faults.length || changesNothing(resolved.changes))
-    return { rows, resolved, impact: null, from: today, until, days: 0 };
-  return { rows, resolved, ...computeImpact(clinic, ctx, rows, resolved.changes, placesOnDates) };
+    return { rows, resolved, replaceable: replaceable(resolved, how), impact: null, from: today, until, days: 0 };
+  return { rows, resolved, replaceable: [], ...computeImpact(clinic, ctx, rows, resolved.changes, placesOnDates) };
 }

@@ -2,7 +2,7 @@ import type { UndoAnswer } from '../../platform/undo/undo.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
 import type { editSchedule, previewSchedule, ImpactVisit, WireImpact } from '@zaguan/contracts/availability';
-import type { Impact, VisitToMove } from '@zaguan/core/impact';
+import type { GainAndLoss, Impact, VisitToMove } from '@zaguan/core/impact';
 import {
   applyChanges,
   collisions,
@@ -85,17 +85,18 @@ export async function toImpactVisits(ctx: Ctx, visitsToMove: readonly VisitToMov
 
 export async function preview(
   ctx: Ctx,
-  { edits }: InputOf<typeof previewSchedule>,
+  { edits, replaced }: InputOf<typeof previewSchedule>,
 ): Promise<AnswerOf<typeof previewSchedule>> {
   const stale = await seenNewest(ctx, edits);
   if (stale) return stale;
-  const judged = await evaluateEdits(ctx, edits.map(withoutVersion), { placesOnDates: PLACES_ON_DATES });
+  const judged = await evaluateEdits(ctx, edits.map(withoutVersion), { placesOnDates: PLACES_ON_DATES, replaced });
   return judged instanceof Failure ? judged : toPreview(ctx, judged);
 }
 
 export async function toPreview(ctx: Ctx, judged: EvaluatedEdits): Promise<OutputOf<typeof previewSchedule>> {
-  const { resolved, impact, ...reach } = judged;
+  const { resolved, replaceable, impact, ...reach } = judged;
   return {
+    replaceable: [...replaceable],
     faults: resolved.faults.map(copy),
     warnings: resolved.warnings.map(copy),
     impact: impact && (await toImpact(ctx, { impact, ...reach })),
@@ -131,18 +132,20 @@ export function refused(ctx: Ctx, faults: readonly Fault[]): Failure<'ScheduleRe
 
 export async function save(
   ctx: Ctx,
-  { edits, agreed, tell }: InputOf<typeof editSchedule>,
+  { edits, replaced, agreed = false, tell = false }: InputOf<typeof editSchedule>,
 ): Promise<AnswerOf<typeof editSchedule>> {
   await lockSchedule(ctx.em);
   const stale = await seenNewest(ctx, edits);
   if (stale) return stale;
-  return saveEdits(ctx, edits.map(withoutVersion), { agreed: agreed ?? false, tell: tell ?? false, what: edits[0].do });
+  return saveEdits(ctx, edits.map(withoutVersion), { agreed, tell, replaced, what: edits[0].do });
 }
 
 interface SaveWith {
   readonly agreed: boolean;
   /** Tell the patients of visits that no longer fit. */
   readonly tell?: boolean;
+  /** What may give way to the edits. */
+  readonly replaced?: readonly string[];
   readonly what: string;
   newId?(edit: number): string;
 }
@@ -151,9 +154,9 @@ interface SaveWith {
 export async function saveEdits(
   ctx: Ctx,
   scheduleEdits: readonly ScheduleEdit[],
-  { agreed, tell = false, what, newId }: SaveWith,
+  { agreed, tell = false, replaced, what, newId }: SaveWith,
 ): Promise<AnswerOf<typeof editSchedule>> {
-  const judged = await evaluateEdits(ctx, scheduleEdits, { placesOnDates: 0, newId });
+  const judged = await evaluateEdits(ctx, scheduleEdits, { placesOnDates: 0, replaced, newId });
   if (judged instanceof Failure) return judged;
   const { resolved, impact, rows } = judged;
   if (resolved.faults.length) return refused(ctx, resolved.faults);
@@ -166,19 +169,31 @@ export async function saveEdits(
   return {
     toMove: toMove.length,
     told: toldPatientOf.length,
-    online: onlineOf(impact),
+    online: sumOf((impact?.types ?? []).map(({ online }) => online)),
+    onlineByType: byType(impact),
     warnings: resolved.warnings.map(copy),
     undo,
   };
 }
 
-/** Start times patients gain and lose, over all visit types and sites. */
-function onlineOf(impact: Impact | null): { gained: number; lost: number } {
-  const rows = (impact?.types ?? []).map(({ online }) => online);
-  return {
-    gained: rows.reduce((sum, { gained }) => sum + gained, 0),
-    lost: rows.reduce((sum, { lost }) => sum + lost, 0),
-  };
+const sumOf = (rows: readonly GainAndLoss[]): GainAndLoss => ({
+  gained: rows.reduce((sum, { gained }) => sum + gained, 0),
+  lost: rows.reduce((sum, { lost }) => sum + lost, 0),
+});
+
+/** Start times patients gain and lose, by visit type and kind of patient, over all sites; most changed first. */
+function byType(impact: Impact | null): OutputOf<typeof editSchedule>['onlineByType'] {
+  const rows = impact?.types ?? [];
+  return [...new Set(rows.map(({ visitTypeId }) => visitTypeId))]
+    .map((visitTypeId) => {
+      const kinds = rows.filter((row) => row.visitTypeId === visitTypeId).map(({ onlineByKind }) => onlineByKind);
+      const [forNew, established] = [sumOf(kinds.map((row) => row.new)), sumOf(kinds.map((row) => row.established))];
+      const total = forNew.gained + forNew.lost + established.gained + established.lost;
+      return { visitTypeId, new: forNew, established, total };
+    })
+    .filter(({ total }) => total > 0)
+    .sort((a, b) => b.total - a.total)
+    .map(({ total: _, ...row }) => row);
 }
 
 async function write(

@@ -2,6 +2,7 @@ import type { WireImpact } from '@zaguan/contracts/availability';
 import { useTranslation } from 'react-i18next';
 import { dateAt, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { accountsApi } from '../accounts/index.ts';
+import { signed } from './signed.ts';
 
 /** Rows that are read at a glance; the rest is a number. */
 const MAX_ROWS = 6;
@@ -15,8 +16,6 @@ export function Effects({ impact }: { impact: WireImpact }) {
   const rows = [...impact.types].sort(
     (a, b) => b.online.gained + b.online.lost + b.desk.lost - (a.online.gained + a.online.lost + a.desk.lost),
   );
-  const signed = ({ gained, lost }: { gained: number; lost: number }) =>
-    [gained ? `+${gained}` : '', lost ? `−${lost}` : ''].filter(Boolean).join(' ') || '0';
   return (
     <>
       {impact.visitsToMove.length > 0 && (
@@ -59,6 +58,15 @@ export function Effects({ impact }: { impact: WireImpact }) {
               <tr key={row.visitTypeId + row.siteId} className="border-t border-line align-top">
                 <td className="py-0.5">
                   {name(row.visitTypeId)}, {name(row.siteId)}
+                  {/* Some hours are for new patients only: what each kind sees is said where it differs. */}
+                  {signed(row.onlineByKind.new) !== signed(row.onlineByKind.established) && (
+                    <span className="block text-muted">
+                      {t('schedule.kinds', {
+                        new: signed(row.onlineByKind.new),
+                        established: signed(row.onlineByKind.established),
+                      })}
+                    </span>
+                  )}
                   {row.places && row.places.before !== row.places.after && (
                     <span className="block text-muted">{t('schedule.places', row.places)}</span>
                   )}

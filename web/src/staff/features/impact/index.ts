@@ -1,1 +1,2 @@
 export { Effects } from './Effects.tsx';
+export { signed } from './signed.ts';

@@ -1,4 +1,5 @@
-import { type PointerEvent, useRef, useState } from 'react';
+import { useDrag } from '@use-gesture/react';
+import { useEffect, useRef, useState } from 'react';
 import type { Brush, Span } from '../panel.ts';
 import { between, dragged, type Grip, minuteAt, type Shown, stepFor } from './geometry.ts';
 
@@ -19,8 +20,6 @@ interface DragStart {
   readonly cell: CellAt;
   readonly minute: number;
   readonly stretch: { readonly index: number; readonly span: Span; readonly grip: Grip } | null;
-  readonly x: number;
-  readonly y: number;
 }
 
 export interface Dropped {
@@ -33,6 +32,8 @@ export interface Dropped {
 
 /** A pointer that has gone no further than this was only pressed. */
 const STILL_PX = 4;
+/** A finger held still for so long draws; one that moves at once scrolls. */
+const HOLD_MS = 250;
 
 function cellUnder(x: number, y: number): { cell: CellAt; element: HTMLElement } | null {
   const element = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-cell]');
@@ -41,68 +42,82 @@ function cellUnder(x: number, y: number): { cell: CellAt; element: HTMLElement }
   return { cell: { lane, day }, element };
 }
 
-/** Drawing, moving, pulling and painting over the week with one pointer; every one of them can be done by typing too. */
+/** What lies under a pointer that goes down; `null` outside the days. */
+function startAt(x: number, y: number, shown: Shown): DragStart | null {
+  const under = cellUnder(x, y);
+  if (!under) return null;
+  const target = document.elementFromPoint(x, y) as HTMLElement;
+  const part = target.closest<HTMLElement>('[data-stretch]');
+  const [index, fromMinute, toMinute] = (part?.dataset.stretch ?? '').split(' ').map(Number);
+  const grip = (target.dataset.grip as Grip | undefined) ?? 'whole';
+  return {
+    cell: under.cell,
+    minute: clockUnder(under.element, x, shown).minute,
+    stretch: part ? { index, span: { fromMinute, toMinute }, grip } : null,
+  };
+}
+
+function clockUnder(element: HTMLElement, x: number, shown: Shown) {
+  const box = element.getBoundingClientRect();
+  return { minute: minuteAt(x - box.left, box.width, shown), step: stepFor(box.width, shown) };
+}
+
+/** What would come of a drag that ended here; `null` where it can't end. */
+function ghostAt(start: DragStart, x: number, y: number, shown: Shown, brush: Brush | null): Ghost | null {
+  const under = cellUnder(x, y);
+  if (!under) return null;
+  const { minute, step } = clockUnder(under.element, x, shown);
+  if (brush) return { from: start.cell, to: under.cell, brush, ...between(start.minute, minute, step) };
+  // Hours stay in their lane; to another person they are copied, not dragged.
+  const to = { lane: start.cell.lane, day: start.stretch?.grip === 'whole' ? under.cell.day : start.cell.day };
+  if (!start.stretch) {
+    const end = under.cell.day === start.cell.day ? minute : start.minute;
+    return { from: start.cell, to: start.cell, brush: null, ...between(start.minute, end, step) };
+  }
+  const { span, grip } = start.stretch;
+  return { from: to, to, brush: null, ...dragged(span, grip, minute - start.minute, step) };
+}
+
+/**
+ * Drawing, moving, pulling and painting over the week with one pointer; every one of them can be done by typing too.
+ * Escape gives a drag up, and so does a second finger or a call: nothing is done then.
+ */
 export function useGridDrag(shown: Shown, brush: Brush | null, mayEdit: (lane: number) => boolean, on: Dropped) {
   const [ghost, setGhost] = useState<Ghost | null>(null);
-  const dragStart = useRef<DragStart | null>(null);
-  const minuteOf = (element: HTMLElement, x: number) => {
-    const box = element.getBoundingClientRect();
-    return { minute: minuteAt(x - box.left, box.width, shown), step: stepFor(box.width, shown) };
-  };
-  const reach = (event: PointerEvent): Ghost | null => {
-    const start = dragStart.current;
-    const under = cellUnder(event.clientX, event.clientY);
-    if (!start || !under || !mayEdit(start.cell.lane)) return null;
-    const { minute, step } = minuteOf(under.element, event.clientX);
-    if (brush) return { from: start.cell, to: under.cell, brush, ...between(start.minute, minute, step) };
-    // Hours stay in their lane; to another person they are copied, not dragged.
-    const to = { lane: start.cell.lane, day: start.stretch?.grip === 'whole' ? under.cell.day : start.cell.day };
-    if (!start.stretch) {
-      const end = under.cell.day === start.cell.day ? minute : start.minute;
-      return { from: start.cell, to: start.cell, brush: null, ...between(start.minute, end, step) };
-    }
-    const { span, grip } = start.stretch;
-    return { from: to, to, brush: null, ...dragged(span, grip, minute - start.minute, step) };
-  };
-  const moved = (event: PointerEvent) =>
-    dragStart.current !== null &&
-    Math.hypot(event.clientX - dragStart.current.x, event.clientY - dragStart.current.y) > STILL_PX;
-  return {
-    ghost,
-    handlers: {
-      onPointerDown: (event: PointerEvent) => {
-        if (event.button !== 0) return;
-        const under = cellUnder(event.clientX, event.clientY);
-        if (!under) return;
-        const target = event.target as HTMLElement;
-        const part = target.closest<HTMLElement>('[data-stretch]');
-        const [index, fromMinute, toMinute] = (part?.dataset.stretch ?? '').split(' ').map(Number);
-        const grip = (target.dataset.grip as Grip | undefined) ?? 'whole';
-        dragStart.current = {
-          cell: under.cell,
-          minute: minuteOf(under.element, event.clientX).minute,
-          stretch: part ? { index, span: { fromMinute, toMinute }, grip } : null,
-          x: event.clientX,
-          y: event.clientY,
-        };
-      },
-      onPointerMove: (event: PointerEvent) => {
-        if (moved(event)) setGhost(reach(event));
-      },
-      onPointerUp: (event: PointerEvent) => {
-        const start = dragStart.current;
-        const end = start && moved(event) ? reach(event) : null;
-        const still = start !== null && !moved(event);
-        dragStart.current = null;
-        setGhost(null);
-        if (still) return on.pressed(start.cell, start.stretch?.index ?? null);
-        if (!start || !end) return;
-        const span = { fromMinute: end.fromMinute, toMinute: end.toMinute };
-        if (brush) on.painted(end.from, end.to, span);
-        else if (start.stretch) on.movedTo(start.cell, start.stretch.index, { ...span, day: end.to.day });
-        else on.drawn(start.cell, span);
-      },
-      onPointerLeave: () => setGhost(null),
+  const giveUp = useRef<(() => void) | null>(null);
+  useEffect(() => {
+    const leave = (event: KeyboardEvent) => {
+      if (event.key !== 'Escape' || !giveUp.current) return;
+      // A drag is given up first; the brush is left by the next press.
+      event.stopImmediatePropagation();
+      giveUp.current();
+    };
+    window.addEventListener('keydown', leave, { capture: true });
+    return () => window.removeEventListener('keydown', leave, { capture: true });
+  }, []);
+  const bind = useDrag(
+    ({ first, last, tap, canceled, cancel, initial, xy: [x, y], memo }) => {
+      const start = first || memo === undefined ? startAt(...initial, shown) : (memo as DragStart | null);
+      giveUp.current = last ? null : cancel;
+      const end = start && !tap && mayEdit(start.cell.lane) ? ghostAt(start, x, y, shown, brush) : null;
+      setGhost(last ? null : end);
+      if (!last || !start || canceled) return start;
+      if (tap) on.pressed(start.cell, start.stretch?.index ?? null);
+      if (tap || !end) return start;
+      const span = { fromMinute: end.fromMinute, toMinute: end.toMinute };
+      if (brush) on.painted(end.from, end.to, span);
+      else if (start.stretch) on.movedTo(start.cell, start.stretch.index, { ...span, day: end.to.day });
+      else on.drawn(start.cell, span);
+      return start;
     },
-  };
+    {
+      filterTaps: true,
+      tapsThreshold: STILL_PX,
+      threshold: STILL_PX,
+      pointer: { keys: false },
+      preventScroll: HOLD_MS,
+      preventScrollAxis: 'xy',
+    },
+  );
+  return { ghost, handlers: bind() };
 }

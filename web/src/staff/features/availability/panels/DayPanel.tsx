@@ -45,7 +45,7 @@ export function DayPanel({
     return all ? t('schedule.shown') : t('schedule.shownAt', { times: online.map(formatMinutes).join(', ') });
   };
   const drop = (edit: WireEdit, words: string) => (
-    <Button look="plain" disabled={saving} onClick={() => void save([edit], words, true)}>
+    <Button look="plain" disabled={saving} onClick={() => void save([edit], words, { agreed: true })}>
       {t('schedule.takeBack')}
     </Button>
   );

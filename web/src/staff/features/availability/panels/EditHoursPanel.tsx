@@ -144,7 +144,7 @@ interface Asked {
 
 function reachOf(reach: ReachName, date: string): Reach {
   if (reach === 'date') return { of: 'date', date };
-  if (reach === 'weekday') return { of: 'from', date, weekday: weekdayOf(date) };
+  if (reach === 'weekday') return { of: 'from', date, weekdays: [weekdayOf(date)] };
   return reach === 'from' ? { of: 'from', date } : { of: 'all' };
 }
 

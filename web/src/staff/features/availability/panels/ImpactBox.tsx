@@ -1,44 +1,37 @@
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useTranslation } from 'react-i18next';
-import { codeWords } from '../../../../shared/i18n/codeWords.ts';
-import { shortDate, timeOf, wallTime } from '../../../../shared/time/format.ts';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { isConflict } from './Conflicts.tsx';
 import { Effects } from '../../impact/index.ts';
-import { useNames } from '../hooks/useNames.ts';
+import { useNoticeWords } from '../hooks/useNoticeWords.ts';
 import type { usePreview } from '../hooks/useEdits.ts';
 
 type Answer = ReturnType<typeof usePreview>;
+interface Preview extends Omit<Answer, 'data'> {
+  readonly data: Omit<NonNullable<Answer['data']>, 'replaceable'> | null;
+}
 
-/** What the edits would do, before they are done. */
-export function ImpactBox({ week, preview }: { week: ScheduleWeek; preview: Answer }) {
+/** What the edits would do, before they are done. Conflicts with other hours are left to `Conflicts` where that stands below. */
+export function ImpactBox({
+  week,
+  preview,
+  conflictsBelow = false,
+}: {
+  week: ScheduleWeek;
+  preview: Preview;
+  conflictsBelow?: boolean;
+}) {
   const { t } = useTranslation();
-  const name = useNames(week);
+  const words = useNoticeWords(week);
   const { data, error, asking } = preview;
-  const words = (told: { code: string; facts: Record<string, string | number> }, of: 'fault' | 'warning') => {
-    const { facts } = told;
-    const zone = week.sites.find(({ id }) => id === facts.siteId)?.timeZone ?? 'UTC';
-    const clock = (minute: unknown) =>
-      typeof minute === 'number' ? timeOf(new Date(minute * 60_000).toISOString(), zone) : '';
-    return codeWords(t, `schedule.${of}`, told.code, {
-      ...facts,
-      site: name(String(facts.siteId ?? '')),
-      name: name(String(facts.resourceId ?? '')),
-      date: facts.date ? shortDate(String(facts.date)) : '',
-      startDate: facts.startDate ? shortDate(String(facts.startDate)) : '',
-      endDate: facts.endDate ? shortDate(String(facts.endDate)) : '',
-      from: clock(facts.start),
-      until: clock(facts.end),
-      time: typeof facts.minute === 'number' ? wallTime(facts.minute) : '',
-      becomes: typeof facts.becomes === 'number' ? wallTime(facts.becomes) : '',
-    });
-  };
+  const faults = (data?.faults ?? []).filter((fault) => !conflictsBelow || !isConflict(fault));
   return (
     <section aria-label={t('schedule.impact')} aria-live="polite" aria-busy={asking} className="flex flex-col gap-2">
       <h3 className="font-bold">{t('schedule.impact')}</h3>
       {asking && <div className="h-10 animate-pulse rounded-md bg-highlight" />}
       {error && <Notice tone="danger">{t(`error.${error.tag}`, { requestId: error.requestId })}</Notice>}
-      {data?.faults.map((fault) => (
-        <Notice key={`${fault.code}${fault.edit}${fault.facts.date}`} tone="danger">
+      {faults.map((fault) => (
+        <Notice key={`${fault.code}${fault.edit}${fault.facts.date}${fault.facts.sourceId}`} tone="danger">
           {words(fault, 'fault')}
         </Notice>
       ))}

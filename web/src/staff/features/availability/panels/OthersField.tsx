@@ -78,7 +78,7 @@ export function alike(read: Read, hours: RecurringHours | null, others: readonly
   const [first] = read.ok ? read.edits : [];
   if (!read.ok || !hours || !others.length) return read;
   if (first?.do !== 'change-hours' && first?.do !== 'end-hours') return read;
-  if (first.reach.of === 'date' || first.reach.weekday !== undefined) return read;
+  if (first.reach.of === 'date' || first.reach.weekdays !== undefined) return read;
   const rows = week.hours.filter(({ id }) => others.includes(id));
   const more = rows.map(({ id, version }): WireEdit => {
     const which = { hoursId: id as typeof first.hoursId, version, reach: first.reach };

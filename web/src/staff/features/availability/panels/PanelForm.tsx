@@ -3,11 +3,12 @@ import type { ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
 import { type ReactNode, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
-import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useDraft } from '../hooks/draftContext.ts';
 import { usePreview, useSaveEdits } from '../hooks/useEdits.ts';
+import { type EditNotice, useNoticeWords } from '../hooks/useNoticeWords.ts';
+import { Conflicts, isConflict } from './Conflicts.tsx';
 import { ImpactBox } from './ImpactBox.tsx';
 
 /** Acts that were read from what is typed, or what is wrong with it, by field. */
@@ -41,19 +42,29 @@ export function PanelForm({
   const navigate = useNavigate();
   const [tried, setTried] = useState(false);
   const [tell, setTell] = useState(tellsFirst);
-  const preview = usePreview(read.ok && read.edits.length ? read.edits : null);
+  const edits = read.ok && read.edits.length ? read.edits : null;
+  /** What was in the way of exactly these edits when it was said that it may give way. */
+  const [agreed, setAgreed] = useState<{ to: string; found: EditNotice[] } | null>(null);
+  const giving = agreed && agreed.to === JSON.stringify(edits) ? agreed.found : null;
+  const replaced = (giving ?? []).map(({ facts }) => String(facts.sourceId));
+  const preview = usePreview(edits, replaced);
   const draft = useDraft();
+  const words = useNoticeWords(week);
   const { save, saving, error } = useSaveEdits();
   const faultOf = (field: string) => {
     const code = tried && !read.ok ? read.faults[field] : undefined;
     return code ? t(`fault.${code}`) : undefined;
   };
+  const inTheWay = preview.data?.faults.filter(isConflict) ?? [];
+  const canReplace = inTheWay.every(({ facts }) => preview.data?.replaceable.includes(String(facts.sourceId)));
+  const conflicts = [...(giving ?? []), ...inTheWay];
   const visitsToMove = preview.data?.impact?.visitsToMove.length ?? 0;
   const submit = async () => {
     setTried(true);
-    if (!read.ok || !read.edits.length) return;
+    if (!edits) return;
     // What has been shown may be agreed to by the same press.
-    if (!(await save(read.edits, done, visitsToMove > 0, tell && visitsToMove > 0))) return;
+    const how = { replaced, agreed: visitsToMove > 0, tell: tell && visitsToMove > 0 };
+    if (!(await save(edits, done, how))) return;
     onClose();
     if (visitsToMove) void navigate('/availability/visits-to-move');
   };
@@ -68,7 +79,7 @@ export function PanelForm({
     >
       <h2 className="text-xl font-bold">{title}</h2>
       {children(faultOf)}
-      {read.ok && read.edits.length > 0 && !draft && <ImpactBox week={week} preview={preview} />}
+      {edits && !draft && <ImpactBox week={week} preview={preview} conflictsBelow />}
       {visitsToMove > 0 && (
         <label className="flex items-start gap-2">
           <input
@@ -85,12 +96,19 @@ export function PanelForm({
       )}
       {error && (
         <Notice tone="danger" live="assertive">
-          {error.tag === 'ScheduleRefused'
-            ? codeWords(t, 'schedule.fault', error.codes?.[0] ?? '', error.facts, t('error.ScheduleRefused'))
+          {error.tag === 'ScheduleRefused' && error.codes?.[0]
+            ? words({ code: error.codes[0], facts: error.facts }, 'fault')
             : t(`error.${error.tag}`, { requestId: error.requestId })}
         </Notice>
       )}
       <div className="sticky -bottom-3 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-surface px-4 py-3">
+        <Conflicts
+          week={week}
+          found={conflicts}
+          canReplace={canReplace}
+          replacing={giving !== null && !inTheWay.length}
+          onReplace={(wanted) => setAgreed(wanted ? { to: JSON.stringify(edits), found: conflicts } : null)}
+        />
         <Button type="submit" look="primary" disabled={saving || (preview.data?.faults.length ?? 0) > 0}>
           {visitsToMove ? t('schedule.saveAndMove', { count: visitsToMove }) : (saveWords ?? t('save'))}
         </Button>

@@ -106,7 +106,7 @@ export function UpcomingPanel({
                     className="shrink-0"
                     disabled={saving}
                     aria-label={`${t('schedule.takeBack')}: ${change.name ?? name(change.siteId)}, ${shortDate(change.date)}`}
-                    onClick={() => void save([back], t('schedule.done.takenBack'), true)}
+                    onClick={() => void save([back], t('schedule.done.takenBack'), { agreed: true })}
                   >
                     {t('schedule.takeBack')}
                   </Button>

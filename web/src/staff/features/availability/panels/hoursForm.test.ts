@@ -133,7 +133,7 @@ describe('the same change for others', () => {
       { do: 'end-hours', hoursId: 'c', version: 4, reach: { of: 'from', date: '2027-01-04' } },
     ]);
     expect(made(readEdit({ places: 2 }, { of: 'date', date: '2027-01-04' }), ['b'])).toEqual([]);
-    expect(made(readEdit({ places: 2 }, { of: 'from', date: '2027-01-04', weekday: 1 }), ['b'])).toEqual([]);
+    expect(made(readEdit({ places: 2 }, { of: 'from', date: '2027-01-04', weekdays: [1] }), ['b'])).toEqual([]);
     expect(made({ ok: false, faults: { times: 'stretches' } }, ['b'])).toBeNull();
   });
 });

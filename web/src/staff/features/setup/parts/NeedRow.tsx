@@ -1,7 +1,18 @@
-import { useRef } from 'react';
+import { useDrag } from '@use-gesture/react';
 import { useTranslation } from 'react-i18next';
 import { LABEL_PX, type Parts } from './shape.ts';
 import { freeBetween, type Thread } from './threads.ts';
+
+interface Stroke {
+  readonly needed: boolean;
+  /** As it was before the stroke. */
+  readonly was: readonly number[];
+}
+
+function partUnder(x: number, y: number): number | null {
+  const cell = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-part-cell]');
+  return cell ? Number(cell.dataset.partCell) : null;
+}
 
 /** What one need takes in each part: pressed on and off, or painted along the row. */
 export function NeedRow({
@@ -18,8 +29,20 @@ export function NeedRow({
   onSet: (part: number, needed: boolean) => void;
 }) {
   const { t } = useTranslation();
-  /** Painting along the row: what the first press did goes on. */
-  const painting = useRef<boolean | null>(null);
+  /** Painting along the row: what the first press did goes on over the parts that the pointer comes to. */
+  const bind = useDrag(
+    ({ first, last, tap, canceled, args: [pressed], xy: [x, y], memo }) => {
+      const stroke: Stroke = first ? { needed: !thread.parts.includes(pressed), was: thread.parts } : memo;
+      if (canceled) {
+        parts.forEach((_, i) => onSet(i, stroke.was.includes(i)));
+        return stroke;
+      }
+      const over = tap || first ? pressed : partUnder(x, y);
+      if (over !== null && !(last && !tap)) onSet(over, stroke.needed);
+      return stroke;
+    },
+    { pointer: { keys: false } },
+  );
   const free = new Map(
     (thread.what === 'provider' ? freeBetween(parts, thread) : []).map(({ part, minutes }) => [part, minutes]),
   );
@@ -45,19 +68,8 @@ export function NeedRow({
               .join(', ')}
             style={{ width: widths[i] }}
             className={`h-7 shrink-0 touch-none border-r border-line text-[0.78rem] ${needed ? 'bg-accent text-on-fill' : minutes ? 'bg-[repeating-linear-gradient(135deg,var(--color-surface),var(--color-surface)_4px,var(--color-highlight)_4px,var(--color-highlight)_6px)]' : 'bg-surface-deep hover:bg-highlight'}`}
-            onPointerDown={(event) => {
-              event.currentTarget.releasePointerCapture(event.pointerId);
-              painting.current = !needed;
-              onSet(i, !needed);
-              window.addEventListener(
-                'pointerup',
-                () => {
-                  painting.current = null;
-                },
-                { once: true },
-              );
-            }}
-            onPointerEnter={() => painting.current !== null && onSet(i, painting.current)}
+            data-part-cell={i}
+            {...bind(i)}
             onKeyDown={(event) => {
               if (event.key !== ' ' && event.key !== 'Enter') return;
               event.preventDefault();

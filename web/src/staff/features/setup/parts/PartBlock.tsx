@@ -1,4 +1,4 @@
-import { type PointerEvent, useRef } from 'react';
+import { useDrag } from '@use-gesture/react';
 import { useTranslation } from 'react-i18next';
 import { useFault } from '../../../forms/index.ts';
 import { MAX_PART_MIN, type Parts, STEP_MIN } from './shape.ts';
@@ -11,6 +11,12 @@ const KEYS: Readonly<Record<string, number>> = {
   PageUp: 30,
   PageDown: -30,
 };
+
+/** As the drag began. */
+interface From {
+  readonly minutes: number;
+  readonly perPx: number;
+}
 
 /** One part of the timeline, with an edge to lengthen it by, also by arrow keys. */
 export function PartBlock({
@@ -27,15 +33,16 @@ export function PartBlock({
   minutesPerPx: number;
 }) {
   const { t } = useTranslation();
-  const drag = useRef<{ x: number; minutes: number; perPx: number } | null>(null);
   const fault = useFault(`parts.${at}`);
-  const down = (event: PointerEvent<HTMLElement>) => {
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drag.current = { x: event.clientX, minutes: part.lengthMin, perPx: Math.max(0.1, minutesPerPx) };
-  };
-  const move = (event: PointerEvent) => {
-    if (drag.current) onLength(drag.current.minutes + (event.clientX - drag.current.x) * drag.current.perPx);
-  };
+  const bind = useDrag(
+    ({ first, canceled, movement: [x], memo }) => {
+      const from = first ? { minutes: part.lengthMin, perPx: Math.max(0.1, minutesPerPx) } : (memo as From);
+      onLength(canceled ? from.minutes : from.minutes + x * from.perPx);
+      return from;
+    },
+    // The arrow keys have their own steps.
+    { pointer: { keys: false }, filterTaps: true },
+  );
   return (
     <div
       data-part={at}
@@ -55,11 +62,7 @@ export function PartBlock({
         aria-valuenow={part.lengthMin || 0}
         aria-valuetext={t('setup.parts.min', { count: part.lengthMin || 0 })}
         className="absolute inset-y-0 -right-3 z-10 w-6 cursor-ew-resize touch-none after:absolute after:inset-y-1 after:left-1/2 after:w-[3px] after:-translate-x-1/2 after:rounded-full after:bg-primary"
-        onPointerDown={down}
-        onPointerMove={move}
-        onPointerUp={() => {
-          drag.current = null;
-        }}
+        {...bind()}
         onKeyDown={(event) => {
           const by = KEYS[event.key];
           if (!by) return;
