@@ -82,7 +82,7 @@ describe('hours in the way', () => {
   it('stay where only some of their dates are in the way for good, or a pool shares them', () => {
     expect(replacing([away({ everyWeeks: 2 })]).ids).toEqual([]);
     expect(replacing([away({ everyWeeks: 2, effectiveUntil: addDays(DAY, 60) })]).ids).toEqual(['hours']);
-    const pools = [{ id: 'pool', memberIds: [subject.id] }];
+    const pools = [{ id: 'pool', siteId: 'site', kind: 'provider' as const, memberIds: [subject.id] }];
     const shared = { ...STANDING, subject: { of: 'pool' as const, id: 'pool' } };
     expect(replacing([away()], { pools, workingHours: [shared] }).ids).toEqual([]);
   });

@@ -33,6 +33,7 @@ export const en = {
   dontMove: 'Don’t move',
   dismiss: 'Cancel',
   save: 'Save',
+  form: { resumed: 'Here is what you had typed before.', startOver: 'Start over' },
   signOut: 'Sign out',
   none: 'None',
   optional: 'optional',

@@ -18,6 +18,12 @@ export const scheduleWords = {
     mark: { shown: 'shown online', desk: 'desk only', changed: 'that date only', away: 'off or closed' },
     brushLabel: 'Brush',
     brush: { shown: 'Shown', 'desk-only': 'Desk only', 'by-rule': 'Default setting' },
+    brushSays: {
+      shown: 'Drag over hours: patients are shown these times online, whatever the hours say.',
+      'desk-only': 'Drag over hours: only the desk can book these times.',
+      'by-rule': 'Drag over hours: what was painted there is gone, and the hours’ own setting counts again.',
+    },
+    leaveBrush: 'Put the brush down (Esc)',
     cell: {
       hours: '{{from}} to {{until}} {{online}}',
       span: '{{from}} to {{until}}',

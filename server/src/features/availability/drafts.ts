@@ -128,7 +128,9 @@ export async function compare(
   const edits = startingFrom(draft.edits, from);
   const judged = await evaluateEdits(ctx, edits, { placesOnDates: PLACES_ON_DATES, newId: draftIds(id) });
   if (judged instanceof Failure) return judged;
-  return { draft: toDraft(draft), edits: draft.edits.map((edit) => ({ ...edit })), ...(await toPreview(ctx, judged)) };
+  // In a draft, what is in the way is changed by an edit of its own.
+  const { replaceable: _, ...preview } = await toPreview(ctx, judged);
+  return { draft: toDraft(draft), edits: draft.edits.map((edit) => ({ ...edit })), ...preview };
 }
 
 export async function publish(

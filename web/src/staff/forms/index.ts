@@ -14,4 +14,5 @@ export {
   TimeField,
   useValue,
 } from './fields.tsx';
+export { KeptTyping, Resumed, useForgetTyping, useKeptState } from './KeptTyping.tsx';
 export { useContractForm } from './useContractForm.ts';

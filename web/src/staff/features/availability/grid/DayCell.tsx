@@ -21,12 +21,14 @@ interface Props {
   readonly chosen: boolean;
   readonly roomy: boolean;
   readonly past: boolean;
+  /** The brush is held: hours are painted over, not moved. */
+  readonly painting: boolean;
   readonly ghost: (Span & { readonly brush: string | null }) | null;
 }
 
 /** One day of one lane: what is worked, what of it patients see, what takes from it. */
 export const DayCell = memo(function DayCell(props: Props) {
-  const { lane, day, site, shown, place, active, chosen, roomy, past, ghost } = props;
+  const { lane, day, site, shown, place, active, chosen, roomy, past, painting, ghost } = props;
   const { t } = useTranslation();
   return (
     // biome-ignore lint/a11y/useSemanticElements: a table's cell could not be as wide as its share of the page
@@ -42,7 +44,7 @@ export const DayCell = memo(function DayCell(props: Props) {
         <div
           key={`${stretch.hoursId}${stretch.changeId}${stretch.fromMinute}`}
           data-stretch={`${i} ${stretch.fromMinute} ${stretch.toMinute}`}
-          className={`absolute top-[5px] bottom-[5px] cursor-grab overflow-hidden rounded-sm border bg-highlight ${stretch.changeId ? 'border-dashed border-primary' : 'border-line-strong'} ${past ? 'opacity-70' : ''}`}
+          className={`absolute top-[5px] bottom-[5px] ${painting ? '' : 'cursor-grab'} overflow-hidden rounded-sm border bg-highlight ${stretch.changeId ? 'border-dashed border-primary' : 'border-line-strong'} ${past ? 'opacity-70' : ''}`}
           style={placed(stretch, shown)}
         >
           {stretch.online.map((run) => (
@@ -53,8 +55,11 @@ export const DayCell = memo(function DayCell(props: Props) {
             />
           ))}
           <HoursLabel stretch={stretch} roomy={roomy} />
-          <span data-grip="from" className="absolute inset-y-0 left-0 w-[5px] cursor-ew-resize" />
-          <span data-grip="to" className="absolute inset-y-0 right-0 w-[5px] cursor-ew-resize" />
+          <span
+            data-grip="from"
+            className={`absolute inset-y-0 left-0 w-[5px] ${painting ? '' : 'cursor-ew-resize'}`}
+          />
+          <span data-grip="to" className={`absolute inset-y-0 right-0 w-[5px] ${painting ? '' : 'cursor-ew-resize'}`} />
         </div>
       ))}
       {day.cancelled.map((span) => (

@@ -4,6 +4,7 @@ import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { shortDate, wallTime, zoneShort } from '../../../../shared/time/format.ts';
 import type { Brush } from '../panel.ts';
+import { brushCursor } from './brushCursor.ts';
 import { DayCell } from './DayCell.tsx';
 import { type Lane, laneKey, shownOf } from './geometry.ts';
 import { type CellAt, type Dropped, type Ghost, useGridDrag } from './useGridDrag.ts';
@@ -33,7 +34,8 @@ export function WeekGrid({ week, lanes, only, brush, mayEdit, onDay, on, onPaint
       role="grid"
       aria-label={t('schedule.week')}
       aria-multiselectable={brush !== null}
-      className={`min-w-[640px] select-none ${brush ? 'cursor-crosshair' : ''}`}
+      className="min-w-[640px] select-none"
+      style={brush ? { cursor: brushCursor(brush) } : undefined}
       ref={keys.ref}
       onKeyDown={keys.onKeyDown}
       onFocus={keys.onFocus}
@@ -92,6 +94,7 @@ export function WeekGrid({ week, lanes, only, brush, mayEdit, onDay, on, onPaint
                     active={keys.active.lane === i && keys.active.day === day}
                     chosen={keys.isChosen(i, day)}
                     roomy={only !== null}
+                    painting={brush !== null}
                     past={lane.days[day].date < week.today}
                     ghost={over(ghost, i, day)}
                   />

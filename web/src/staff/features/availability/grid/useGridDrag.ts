@@ -1,5 +1,6 @@
 import { useDrag } from '@use-gesture/react';
-import { useEffect, useRef, useState } from 'react';
+import { type MouseEvent, useRef, useState } from 'react';
+import { useDragEscape } from '../../../../shared/ui/useDragEscape.ts';
 import type { Brush, Span } from '../panel.ts';
 import { between, dragged, type Grip, minuteAt, type Shown, stepFor } from './geometry.ts';
 
@@ -84,40 +85,31 @@ function ghostAt(start: DragStart, x: number, y: number, shown: Shown, brush: Br
  */
 export function useGridDrag(shown: Shown, brush: Brush | null, mayEdit: (lane: number) => boolean, on: Dropped) {
   const [ghost, setGhost] = useState<Ghost | null>(null);
-  const giveUp = useRef<(() => void) | null>(null);
-  useEffect(() => {
-    const leave = (event: KeyboardEvent) => {
-      if (event.key !== 'Escape' || !giveUp.current) return;
-      // A drag is given up first; the brush is left by the next press.
-      event.stopImmediatePropagation();
-      giveUp.current();
-    };
-    window.addEventListener('keydown', leave, { capture: true });
-    return () => window.removeEventListener('keydown', leave, { capture: true });
-  }, []);
+  const dragEscape = useDragEscape();
+  /** The click that ends a drag is none. */
+  const wasDragged = useRef(false);
   const bind = useDrag(
-    ({ first, last, tap, canceled, cancel, initial, xy: [x, y], memo }) => {
-      const start = first || memo === undefined ? startAt(...initial, shown) : (memo as DragStart | null);
-      giveUp.current = last ? null : cancel;
-      const end = start && !tap && mayEdit(start.cell.lane) ? ghostAt(start, x, y, shown, brush) : null;
+    ({ first, last, canceled, cancel, initial, xy: [x, y], memo }) => {
+      const start = first ? startAt(...initial, shown) : (memo as DragStart | null);
+      wasDragged.current = true;
+      dragEscape.current = last ? null : cancel;
+      const end = start && mayEdit(start.cell.lane) ? ghostAt(start, x, y, shown, brush) : null;
       setGhost(last ? null : end);
-      if (!last || !start || canceled) return start;
-      if (tap) on.pressed(start.cell, start.stretch?.index ?? null);
-      if (tap || !end) return start;
+      if (!last || canceled || !start || !end) return start;
       const span = { fromMinute: end.fromMinute, toMinute: end.toMinute };
       if (brush) on.painted(end.from, end.to, span);
       else if (start.stretch) on.movedTo(start.cell, start.stretch.index, { ...span, day: end.to.day });
       else on.drawn(start.cell, span);
       return start;
     },
-    {
-      filterTaps: true,
-      tapsThreshold: STILL_PX,
-      threshold: STILL_PX,
-      pointer: { keys: false },
-      preventScroll: HOLD_MS,
-      preventScrollAxis: 'xy',
-    },
+    { threshold: STILL_PX, pointer: { keys: false }, preventScroll: HOLD_MS, preventScrollAxis: 'xy' },
   );
-  return { ghost, handlers: bind() };
+  const onPointerDownCapture = () => {
+    wasDragged.current = false;
+  };
+  const onClick = ({ clientX, clientY }: MouseEvent) => {
+    const start = wasDragged.current ? null : startAt(clientX, clientY, shown);
+    if (start) on.pressed(start.cell, start.stretch?.index ?? null);
+  };
+  return { ghost, handlers: { ...bind(), onPointerDownCapture, onClick } };
 }

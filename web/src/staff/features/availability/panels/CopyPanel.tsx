@@ -1,7 +1,7 @@
 import type { FaultKey } from '../../../words.faults.en.ts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { weekdayOf } from '@zaguan/core/time';
-import { useState } from 'react';
+import { useKeptState } from '../../../forms/index.ts';
 import { useTranslation } from 'react-i18next';
 import { DayBoxes } from '../../../../shared/ui/DayBoxes.tsx';
 import { weekdayNames } from '../../../../shared/time/format.ts';
@@ -14,7 +14,7 @@ import type { Weekday } from './hoursForm.ts';
 /** One person's week for others, from a date on. */
 export function CopyWeekPanel({ week, of, onClose }: { week: ScheduleWeek; of: string | null; onClose: () => void }) {
   const { t } = useTranslation();
-  const [typed, setTyped] = useState({ of: of ?? '', to: [] as string[], from: week.today });
+  const [typed, setTyped] = useKeptState('typed', { of: of ?? '', to: [] as string[], from: week.today });
   const people = [
     ...new Map(
       week.lanes.filter(({ kind }) => kind === 'provider' || kind === 'staff').map((lane) => [lane.resourceId, lane]),
@@ -81,7 +81,7 @@ export function CopyDayPanel({
   onClose: () => void;
 }) {
   const { t } = useTranslation();
-  const [to, setTo] = useState<number[]>([]);
+  const [to, setTo] = useKeptState<number[]>('to', []);
   const weekday = weekdayOf(date);
   const read: Read = to.length
     ? {

@@ -1,5 +1,6 @@
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useState } from 'react';
+import { useKeptState } from '../../../forms/index.ts';
 import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
 import { codeWords } from '../../../../shared/i18n/codeWords.ts';
@@ -22,7 +23,7 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
   const draft = useDraft();
   const undoable = useUndoToast();
   const name = useNames(week);
-  const [from, setFrom] = useState(week.from > week.today ? week.from : week.today);
+  const [from, setFrom] = useKeptState('from', week.from > week.today ? week.from : week.today);
   const { currentData, error, isFetching } = draftsApi.useCompareDraftQuery(
     { id: draft?.id ?? '', from },
     { skip: !draft || !from },
@@ -44,8 +45,8 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
       const result = await publish({ id: draft.id, version: draft.version, from, agreed: visitsToMove > 0 });
       if (!result.data) return result;
       undoable(t('schedule.draft.published', { name: draft.name }), result.data.undo.id);
-      void navigate(result.data.toMove ? '/availability/visits-to-move' : `/availability?week=${week.from}`);
       onClose();
+      void navigate(result.data.toMove ? '/availability/visits-to-move' : `/availability?week=${week.from}`);
       return result;
     });
   const throwAway = () =>
@@ -53,8 +54,8 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
       const result = await discard({ id: draft.id, version: draft.version });
       if (!result.data) return result;
       undoable(t('schedule.draft.discarded', { name: draft.name }), result.data.undo.id);
-      void navigate(`/availability?week=${week.from}`);
       onClose();
+      void navigate(`/availability?week=${week.from}`);
       return result;
     });
   return (

@@ -3,6 +3,7 @@ import type { RecurringHours, ScheduleWeek, WireEdit } from '@zaguan/contracts/a
 import type { staffClinic } from '@zaguan/contracts/clinic';
 import { weekdayOf } from '@zaguan/core/time';
 import { useState } from 'react';
+import { useKeptState } from '../../../forms/index.ts';
 import { useTranslation } from 'react-i18next';
 import { TickField } from '../../../../shared/ui/inputs.tsx';
 import { formatDate, shortDate, weekdayNames } from '../../../../shared/time/format.ts';
@@ -40,13 +41,16 @@ interface Props {
 export function EditHoursPanel(props: Props) {
   const { week, clinic, lane, date, stretch, moved, onClose } = props;
   const { t } = useTranslation();
-  const hours = week.hours.find(({ id }) => id === stretch.hoursId) ?? null;
-  const [reach, setReach] = useState<ReachName>('date');
+  const standing = week.hours.find(({ id }) => id === stretch.hoursId) ?? null;
+  /** As they were when the panel opened: somebody else's change since is never overwritten unseen. */
+  const [version] = useState(standing?.version ?? 0);
+  const hours = standing && { ...standing, version };
+  const [reach, setReach] = useKeptState<ReachName>('reach', 'date');
   const [ending, setEnding] = useState(false);
   /** Other hours that are changed in the same way. */
-  const [others, setOthers] = useState<readonly string[]>([]);
+  const [others, setOthers] = useKeptState<readonly string[]>('others', []);
   const target = moved ?? stretch;
-  const [typed, setTyped] = useState<HoursFormValues>(() => ({
+  const [typed, setTyped] = useKeptState<HoursFormValues>('typed', () => ({
     ...(hours ? typedFrom(hours) : { ...DEFAULT_TERMS, siteId: lane.siteId, weekdays: [weekdayOf(date)] }),
     times: formatMinutes(target),
     follows: moved === null && (hours?.followsSiteHours ?? false),

@@ -1,6 +1,6 @@
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { weekdayOf } from '@zaguan/core/time';
-import { useState } from 'react';
+import { useKeptState } from '../../../forms/index.ts';
 import { useTranslation } from 'react-i18next';
 import { formatDate, weekdayNames } from '../../../../shared/time/format.ts';
 import { TextField, TickField } from '../../../../shared/ui/inputs.tsx';
@@ -25,7 +25,7 @@ export function KeepFreePanel({
   onClose: () => void;
 }) {
   const { t } = useTranslation();
-  const [typed, setTyped] = useState({
+  const [typed, setTyped] = useKeptState('typed', {
     times: span ? formatMinutes(span) : '12:00 pm – 1:00 pm',
     every: false,
     until: '',

@@ -2,7 +2,7 @@ import type { FaultKey } from '../../../words.faults.en.ts';
 import type { OutputOf } from '@zaguan/contracts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import type { staffClinic } from '@zaguan/contracts/clinic';
-import { useState } from 'react';
+import { useKeptState } from '../../../forms/index.ts';
 import { useTranslation } from 'react-i18next';
 import { weekdayOf } from '@zaguan/core/time';
 import { formatDate } from '../../../../shared/time/format.ts';
@@ -36,7 +36,7 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
   const { t } = useTranslation();
   const lanes = week.lanes.filter(({ resourceId }) => !onlyOwn || resourceId === onlyOwn);
   const first = lane ?? (onlyOwn ? lanes[0] : null);
-  const [typed, setTyped] = useState<Typed>({
+  const [typed, setTyped] = useKeptState<Typed>('typed', {
     ...DEFAULT_TERMS,
     resourceId: first?.resourceId ?? '',
     siteId: first?.siteId ?? '',

@@ -1,6 +1,6 @@
 import type { FaultKey } from '../../../words.faults.en.ts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
-import { useState } from 'react';
+import { useKeptState } from '../../../forms/index.ts';
 import { useTranslation } from 'react-i18next';
 import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import { datesFrom } from '@zaguan/core/time';
@@ -27,7 +27,7 @@ export function PaintPanel({
   onClose: () => void;
 }) {
   const { t } = useTranslation();
-  const [typed, setTyped] = useState({
+  const [typed, setTyped] = useKeptState('typed', {
     resourceIds: lane ? [lane.resourceId] : onlyOwn ? [onlyOwn] : ([] as string[]),
     siteId: lane?.siteId ?? week.sites[0]?.id ?? '',
     from: date ?? week.today,

@@ -5,6 +5,7 @@ import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { Resumed, useForgetTyping } from '../../../forms/index.ts';
 import { useDraft } from '../hooks/draftContext.ts';
 import { usePreview, useSaveEdits } from '../hooks/useEdits.ts';
 import { type EditNotice, useNoticeWords } from '../hooks/useNoticeWords.ts';
@@ -51,6 +52,7 @@ export function PanelForm({
   const draft = useDraft();
   const words = useNoticeWords(week);
   const { save, saving, error } = useSaveEdits();
+  const forget = useForgetTyping();
   const faultOf = (field: string) => {
     const code = tried && !read.ok ? read.faults[field] : undefined;
     return code ? t(`fault.${code}`) : undefined;
@@ -65,6 +67,7 @@ export function PanelForm({
     // What has been shown may be agreed to by the same press.
     const how = { replaced, agreed: visitsToMove > 0, tell: tell && visitsToMove > 0 };
     if (!(await save(edits, done, how))) return;
+    forget();
     onClose();
     if (visitsToMove) void navigate('/availability/visits-to-move');
   };
@@ -78,6 +81,7 @@ export function PanelForm({
       }}
     >
       <h2 className="text-xl font-bold">{title}</h2>
+      <Resumed />
       {children(faultOf)}
       {edits && !draft && <ImpactBox week={week} preview={preview} conflictsBelow />}
       {visitsToMove > 0 && (

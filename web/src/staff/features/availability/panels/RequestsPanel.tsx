@@ -7,7 +7,14 @@ import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, shortDate, timeOf, wallTime } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
-import { ContractForm, FormActions, DateField, TextField, useContractForm } from '../../../forms/index.ts';
+import {
+  ContractForm,
+  FormActions,
+  DateField,
+  TextField,
+  useContractForm,
+  useKeptState,
+} from '../../../forms/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
 import { CoverField } from './CoverField.tsx';
@@ -54,8 +61,8 @@ function Decision({ week, row }: { week: ScheduleWeek; row: TimeOffRequest }) {
   const { t } = useTranslation();
   const [decide, { isLoading }] = availabilityApi.useDecideTimeOffMutation();
   const undoable = useUndoToast();
-  const [answer, setAnswer] = useState('');
-  const [coverId, setCoverId] = useState(row.coverId ?? '');
+  const [answer, setAnswer] = useKeptState(`answer.${row.id}`, '');
+  const [coverId, setCoverId] = useKeptState(`cover.${row.id}`, row.coverId ?? '');
   const [agreed, setAgreed] = useState(false);
   const run = async (approve: boolean) => {
     const result = await decide({

@@ -5,7 +5,10 @@ import { useTranslation } from 'react-i18next';
 import { SidePanel } from '../../../shell/SidePanel.tsx';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { WhyNotPanel } from '../../openings/index.ts';
+import { KeptTyping } from '../../../forms/index.ts';
 import { laneKey } from '../grid/geometry.ts';
+import { useDraft } from '../hooks/draftContext.ts';
+import { isOfDay } from '../panelAddress.ts';
 import type { Brush, Panel } from '../panel.ts';
 import { TimeOffPanel } from './TimeOffPanel.tsx';
 import { CalendarPanel } from './CalendarPanel.tsx';
@@ -33,17 +36,26 @@ interface Props {
 /** At the right of the week: what was pressed, drawn or asked for. Escape closes it. */
 export function SchedulePanel(props: Props) {
   const { t } = useTranslation();
+  const { week, panel, onClose } = props;
+  const draft = useDraft();
+  // Another question of the same kind keeps what was set; anything else starts anew.
+  const about = panel.kind === 'why-not' ? 'why-not' : JSON.stringify(panel);
+  const kept = ['schedule', draft?.id ?? '', isOfDay(panel) ? week.from : '', versionOf(week, panel), about].join(' ');
   return (
-    <SidePanel
-      label={t('schedule.panel')}
-      about={props.panel.kind === 'why-not' ? 'why-not' : JSON.stringify(props.panel)}
-      onClose={props.onClose}
-      closesItself
-    >
-      {/* Another question of the same kind keeps what was set; anything else starts anew. */}
-      <Inner key={props.panel.kind === 'why-not' ? 'why-not' : JSON.stringify(props.panel)} {...props} />
+    <SidePanel label={t('schedule.panel')} about={about} onClose={onClose} closesItself>
+      <KeptTyping key={about} as={kept}>
+        <Inner {...props} />
+      </KeptTyping>
     </SidePanel>
   );
+}
+
+/** Which hours a panel is about: what was typed over them is not typed over what somebody else made of them since. */
+function versionOf(week: ScheduleWeek, panel: Panel): string {
+  if (panel.kind !== 'edit') return '';
+  const stretch = week.lanes.find((lane) => laneKey(lane) === panel.lane)?.days[panel.day].hours[panel.stretch];
+  const hours = week.hours.find(({ id }) => id === stretch?.hoursId);
+  return [hours?.id, hours?.version, stretch?.changeId].join(' ');
 }
 
 function Inner({ week, clinic, now, panel, brush, mayEdit, onOpen, onClose }: Props) {

@@ -1,7 +1,7 @@
 import { epochToWall } from '@zaguan/core/time';
 import type { FaultKey } from '../../../words.faults.en.ts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
-import { useState } from 'react';
+import { useKeptState } from '../../../forms/index.ts';
 import { useTranslation } from 'react-i18next';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { SelectField, TickField } from '../../../../shared/ui/inputs.tsx';
@@ -52,7 +52,7 @@ export function TimeOffPanel({
 }) {
   const { t } = useTranslation();
   const day = date ?? week.today;
-  const [typed, setTyped] = useState<Typed>({
+  const [typed, setTyped] = useKeptState<Typed>('typed', {
     resourceIds: resourceId ? [resourceId] : onlyOwn ? [onlyOwn] : [],
     siteId: siteId ?? '',
     from: day,

@@ -1,4 +1,5 @@
 import { useDrag } from '@use-gesture/react';
+import { useDragEscape } from '../../../../shared/ui/useDragEscape.ts';
 import { useTranslation } from 'react-i18next';
 import { LABEL_PX, type Parts } from './shape.ts';
 import { freeBetween, type Thread } from './threads.ts';
@@ -30,11 +31,13 @@ export function NeedRow({
 }) {
   const { t } = useTranslation();
   /** Painting along the row: what the first press did goes on over the parts that the pointer comes to. */
+  const dragEscape = useDragEscape();
   const bind = useDrag(
-    ({ first, last, tap, canceled, args: [pressed], xy: [x, y], memo }) => {
+    ({ first, last, tap, canceled, cancel, args: [pressed], xy: [x, y], memo }) => {
+      dragEscape.current = last ? null : cancel;
       const stroke: Stroke = first ? { needed: !thread.parts.includes(pressed), was: thread.parts } : memo;
       if (canceled) {
-        parts.forEach((_, i) => onSet(i, stroke.was.includes(i)));
+        for (const i of parts.keys()) onSet(i, stroke.was.includes(i));
         return stroke;
       }
       const over = tap || first ? pressed : partUnder(x, y);

@@ -1,4 +1,5 @@
 import { useDrag } from '@use-gesture/react';
+import { useDragEscape } from '../../../../shared/ui/useDragEscape.ts';
 import { useTranslation } from 'react-i18next';
 import { useFault } from '../../../forms/index.ts';
 import { MAX_PART_MIN, type Parts, STEP_MIN } from './shape.ts';
@@ -34,8 +35,10 @@ export function PartBlock({
 }) {
   const { t } = useTranslation();
   const fault = useFault(`parts.${at}`);
+  const dragEscape = useDragEscape();
   const bind = useDrag(
-    ({ first, canceled, movement: [x], memo }) => {
+    ({ first, last, canceled, cancel, movement: [x], memo }) => {
+      dragEscape.current = last ? null : cancel;
       const from = first ? { minutes: part.lengthMin, perPx: Math.max(0.1, minutesPerPx) } : (memo as From);
       onLength(canceled ? from.minutes : from.minutes + x * from.perPx);
       return from;
