@@ -93,16 +93,24 @@ function add(total: ChangeSet, changes: RowChanges): void {
   }
 }
 
-/** Two stretches of one edit may meet the same hours: that is said once, by its first date. */
+/**
+ * Two stretches of one edit may meet the same hours, or leave no time to get to them on other days: that is said once, by
+ * its first date, and being in two places before being late.
+ */
 function eachOnce(faults: readonly Fault[]): Fault[] {
   const found = new Map<string, Fault>();
   for (const fault of faults) {
-    const { sourceId, resourceId, date = '' } = fault.facts;
-    const key = sourceId ? `${fault.code} ${resourceId} ${sourceId}` : `${found.size}`;
+    const { sourceId, resourceId } = fault.facts;
+    const key = sourceId ? `${resourceId} ${sourceId}` : `${found.size}`;
     const known = found.get(key);
-    if (!known || date < (known.facts.date ?? '')) found.set(key, { ...(known ?? fault), facts: fault.facts });
+    if (!known || comesBefore(fault, known)) found.set(key, { ...fault, edit: known?.edit ?? fault.edit });
   }
   return [...found.values()];
+}
+
+function comesBefore(a: Fault, b: Fault): boolean {
+  if (a.code !== b.code) return a.code === 'overlap';
+  return (a.facts.date ?? '') < (b.facts.date ?? '');
 }
 
 /** Faults of the edits alone, without those that were put before them. */

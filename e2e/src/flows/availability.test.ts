@@ -231,7 +231,7 @@ describe('availability, on screen', () => {
     await effort.choose('Site', 'Mesa Court');
     await fill(page, 'Times', '8-12');
     await judged(page);
-    await seesText(page, 'would be in two places');
+    await seesText(page, 'already works at');
     expect(await page.$eval('aside form button[type="submit"]', (each) => (each as HTMLButtonElement).disabled)).toBe(
       true,
     );

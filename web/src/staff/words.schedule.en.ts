@@ -179,13 +179,14 @@ export const scheduleWords = {
     saveAndMove_other: 'Save, then move {{count}} visits',
     kinds: 'new patients {{new}}, established {{established}}',
     byKind: '{{type}}: new patients {{new}}, established {{established}}',
+    inTheWay: 'Hours in the way',
     conflicts_one: 'Other hours are in the way',
     conflicts_other: '{{count}} other hours are in the way',
     replaced_one: 'These hours give way',
     replaced_other: '{{count}} other hours give way',
     replaceThem: 'Replace these hours',
     replaceHint:
-      'On the days in question only, and no longer than the new ones last. Visits booked in them are shown before you save.',
+      'Only on those days, and only as long as the new hours last. You see the visits this touches before you save.',
     cannotReplace:
       'Not all of these can give way by themselves: a pool shares them, or only some of their dates are in the way. Change them first, or choose other times.',
     moreDays_one: 'Also on {{count}} later day.',
@@ -258,11 +259,11 @@ export const scheduleWords = {
       'cover-away': '{{name}} is away on {{date}} and can’t cover.',
       'covers-themselves': '{{name}} can’t cover for themselves.',
       gone: 'This is not there any more. Someone else took it away.',
-      overlap: '{{name}} would be in two places: at {{site}} from {{from}} to {{until}} on {{date}} too.',
+      overlap: '{{name}} already works at {{site}}, {{from}} to {{until}} on {{date}}.',
       overlap_here:
-        '{{name}} already works at {{site}} from {{from}} to {{until}}, first on {{date}}. Change those hours instead, or choose other times.',
+        '{{name}} already works here, {{from}} to {{until}} on {{date}}. Change those hours instead, or choose other times.',
       'no-travel-time':
-        '{{name}} could not get from one site to the other on {{date}}: it takes {{travelMin}} minutes.',
+        '{{name}} also works at {{site}}, {{from}} to {{until}} on {{date}}, and the way there takes {{travelMin}} minutes.',
       'inside-time-off': '{{startDate}} to {{endDate}} is time off. Let it give way, or choose another date.',
       'nothing-to-brush': 'Nobody works there then, so there is nothing to show or hide.',
       'nothing-to-copy': 'There are no hours to copy.',

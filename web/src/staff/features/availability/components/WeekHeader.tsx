@@ -25,13 +25,13 @@ export function WeekHeader({ week, from, siteId, address, brush, onBrush }: Prop
   const dispatch = useAppDispatch();
   return (
     <header className="flex flex-wrap items-center gap-2 border-b border-line bg-surface px-3 py-2">
-      <Button aria-label={t('schedule.previous')} disabled={!week} onClick={() => address.goTo(shiftDate(from, -7))}>
+      <Button aria-label={t('schedule.previous')} disabled={!from} onClick={() => address.goTo(shiftDate(from, -7))}>
         ‹
       </Button>
       <h1 className="text-[1.3rem] font-bold">
         {from ? t('schedule.weekOf', { date: shortDate(from) }) : t('hours.title')}
       </h1>
-      <Button aria-label={t('schedule.next')} disabled={!week} onClick={() => address.goTo(shiftDate(from, 7))}>
+      <Button aria-label={t('schedule.next')} disabled={!from} onClick={() => address.goTo(shiftDate(from, 7))}>
         ›
       </Button>
       <Button disabled={!week || from === weekOf(week.today)} onClick={() => week && address.goTo(weekOf(week.today))}>

@@ -1,5 +1,6 @@
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useTranslation } from 'react-i18next';
+import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import { TickField } from '../../../../shared/ui/inputs.tsx';
 import type { EditNotice } from '../hooks/useNoticeWords.ts';
 import { useNoticeWords } from '../hooks/useNoticeWords.ts';
@@ -34,16 +35,20 @@ export function Conflicts({
       <h3 className="font-bold">
         {t(replacing ? 'schedule.replaced' : 'schedule.conflicts', { count: found.length })}
       </h3>
-      <ul className="my-1 max-h-[130px] list-disc overflow-y-auto pl-5">
-        {found.map((fault) => (
-          <li key={`${fault.code}${fault.facts.resourceId}${fault.facts.sourceId}`}>{words(fault, 'fault')}</li>
-        ))}
-      </ul>
+      <ScrollRegion aria-label={t('schedule.inTheWay')} className="my-1 max-h-[104px]">
+        <ul className="list-disc pl-5 leading-snug">
+          {found.map((fault) => (
+            <li key={`${fault.facts.resourceId}${fault.facts.sourceId}`}>{words(fault, 'fault')}</li>
+          ))}
+        </ul>
+      </ScrollRegion>
       {canReplace || replacing ? (
-        <TickField checked={replacing} onChange={(event) => onReplace(event.target.checked)}>
-          {t('schedule.replaceThem')}
-          <span className="block text-muted">{t('schedule.replaceHint')}</span>
-        </TickField>
+        <>
+          <TickField checked={replacing} onChange={(event) => onReplace(event.target.checked)}>
+            {t('schedule.replaceThem')}
+          </TickField>
+          <p className="text-[0.85rem] leading-snug text-muted">{t('schedule.replaceHint')}</p>
+        </>
       ) : (
         <p>{t('schedule.cannotReplace')}</p>
       )}
