@@ -1,3 +1,4 @@
+import type { Channel } from '@zaguan/core/messages';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { appointmentId, instant, siteId, version } from '../wire.ts';
@@ -15,6 +16,8 @@ const visitToMove = z.strictObject({
   version: z.number(),
   /** When it was found not to fit. */
   since: instant,
+  /** A change of the caller's put it on the list. */
+  mine: z.boolean(),
   /** Whether a message about it is on its way or has arrived since then; who has none must be called. */
   told: z.boolean(),
   /** Where the patient can be called (E.164). */
@@ -36,7 +39,11 @@ export const visitsToMove = defineEndpoint({
     'Booked visits whose hours, rooms or people are gone, each with the best other times and one that fits all others.',
   access: { kind: 'role', action: 'appointment.move' },
   query: z.strictObject({ siteId: siteId.optional() }),
-  output: z.strictObject({ visits: z.array(visitToMove) }),
+  output: z.strictObject({
+    visits: z.array(visitToMove),
+    /** What the caller moved within the last day and may still take back, newest first. */
+    moves: z.array(z.strictObject({ undoId: z.string(), at: instant, visits: z.number() })),
+  }),
   errors: ['NotAllowed'],
   readsPatients: true,
 });
@@ -64,6 +71,29 @@ export const acceptTimes = defineEndpoint({
     undo: z.strictObject({ id: z.string() }).nullable(),
   }),
   errors: ['NotAllowed'],
+});
+
+export const messagesOfMoves = defineEndpoint({
+  name: 'availability.messagesOfMoves',
+  method: 'post',
+  path: '/availability/visits-to-move/messages',
+  summary:
+    'What the patients would be told if visits moved to these times, in the words that would go out. Moves and sends nothing.',
+  access: { kind: 'role', action: 'appointment.move' },
+  body: z.strictObject({ times: z.array(acceptance).min(1).max(100) }),
+  output: z.strictObject({
+    messages: z.array(
+      z.strictObject({
+        appointmentId: z.string(),
+        /** `null`: nothing goes out, the patient must be called. */
+        channel: z.enum(['sms', 'email'] satisfies Channel[]).nullable(),
+        /** With `{link}` where each patient's own link goes. */
+        text: z.string(),
+      }),
+    ),
+  }),
+  errors: ['NotAllowed'],
+  readsPatients: true,
 });
 
 export const keepTime = defineEndpoint({

@@ -58,7 +58,8 @@ export const findOpenings = defineEndpoint({
   name: 'openings.find',
   method: 'get',
   path: '/openings',
-  summary: 'Openings for the desk or as a patient would see them, from a date for n days, the first fifty.',
+  summary:
+    'Openings for the desk or as a patient would see them, from a date for n days: the first fifty, or all of a single day. Where there are none, the next day that has any.',
   access: { kind: 'role', action: 'openings.search' },
   query: z.strictObject({
     visitTypeId,
@@ -73,8 +74,18 @@ export const findOpenings = defineEndpoint({
     payerId: payerId.optional(),
   }),
   output: z.strictObject({
-    openings: z.array(z.strictObject({ siteId: z.string(), providerId: z.string().nullable(), start: instant })),
+    openings: z.array(
+      z.strictObject({
+        siteId: z.string(),
+        providerId: z.string().nullable(),
+        start: instant,
+        /** On the steps in which patients are offered this type; the others are in between. */
+        onGrid: z.boolean(),
+      }),
+    ),
     more: z.boolean(),
+    /** The first day after these that has any, where these have none; `null` too if none has within 90 days. */
+    next: localDate.nullable(),
   }),
   errors: ['NotFound', 'NotAllowed'],
 });

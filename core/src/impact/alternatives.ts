@@ -1,5 +1,5 @@
 import { bookInto } from '../booking/index.ts';
-import { ClinicIndex, type ClinicStore, openDays } from '../openings/index.ts';
+import { ClinicIndex, type ClinicStore, openDays, settlePolicy } from '../openings/index.ts';
 import { addDays, type EpochMinute, epochToWall, type LocalDate } from '../time/index.ts';
 import type { BookedVisit } from '../visits/index.ts';
 import { criteriaOf } from './visitToMove.ts';
@@ -16,12 +16,15 @@ export interface Alternative {
 /**
  * What a patient minds, in minutes of a shift on the same day (common practice; the weights are ours): another day as
  * much as an hour and a half, each day more; earlier than booked more than later, for they may not be reached in time;
- * another provider as much as two hours (nothing, if that one covers on the booked day), another site as much as a day.
+ * another provider as much as two hours (nothing, if that one covers on the booked day), another site as much as a day, a
+ * start off the type's usual steps as much as half an hour.
  */
 const PER_DAY = 90;
 const EARLIER_DAY = 1.5;
 const OTHER_PROVIDER = 120;
 const OTHER_SITE = 240;
+/** A start between the steps in which the type is offered leaves an odd gap before or after it. */
+const OFF_GRID = 30;
 /** Nobody is moved to a time that begins sooner than this. */
 const MIN_NOTICE_MIN = 120;
 
@@ -61,10 +64,13 @@ export function alternatives(
     const dayCost = base + Math.abs(days) * PER_DAY * (days < 0 ? EARLIER_DAY : 1);
     // The list is full of better ones: no time of this day can come in.
     if (best.length === limit && dayCost >= best[limit - 1].cost) continue;
+    const { gridMin } = settlePolicy(store.plan.policies, visit.visitTypeId, siteId, providerId);
     open.forEachStart((start) => {
       if (start < now + MIN_NOTICE_MIN) return;
       const minute = epochToWall(day.zone, start).minute;
-      const cost = dayCost + Math.abs(minute - own.minute);
+      // Its own time was agreed to, wherever it lies.
+      const isUsual = minute % gridMin.value === 0 || start === visit.start;
+      const cost = dayCost + Math.abs(minute - own.minute) + (isUsual ? 0 : OFF_GRID);
       if (best.length === limit && cost >= best[limit - 1].cost) return;
       const at = best.findIndex((other) => other.cost > cost);
       best.splice(at < 0 ? best.length : at, 0, { siteId, providerId, start, date: day.date, cost });

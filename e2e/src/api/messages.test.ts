@@ -132,7 +132,7 @@ describe('messages', () => {
       dataOf(await desk.call(visitMessages, { id })).messages.filter((message) => message.status === 'planned'),
     ).toEqual([]);
     expect((await desk.call(undo, { id: cancelled.undo.id })).status).toBe(200);
-    await until(async () => (await textsTo(person.contact)).at(-1)?.includes('takes place after all'), 'correction');
+    await until(async () => (await textsTo(person.contact)).at(-1)?.includes('is back on'), 'correction');
   });
 
   it('sends what is due when the clock moves on, and waits out a carrier that is down', async () => {

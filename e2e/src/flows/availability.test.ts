@@ -212,7 +212,11 @@ describe('availability, on screen', () => {
     const waiting = dataOf(await desk.call(visitsToMove, {})).visits;
     expect(waiting.length).toBeGreaterThan(2);
     expect(await axeViolations(page)).toEqual([]);
-    await effort.press(`Move all ${waiting.length}`);
+    await effort.press('Review and move all');
+    await page.waitForSelector('[data-review]');
+    await seesText(page, 'No message goes out. Call this patient.');
+    expect(await axeViolations(page)).toEqual([]);
+    await effort.press(`Move ${waiting.length} visits`);
     await seesText(page, 'visits moved, and the patients are told.');
     expect(effort.count).toBeLessThanOrEqual(6);
     await seesText(page, 'No visit waits to be moved.');

@@ -181,6 +181,7 @@ export const VisitToMoveEntity = defineEntity({
   properties: {
     appointmentId: p.uuid().primary(),
     since: p.datetime(),
+    foundBy: p.uuid().nullable(),
     keptAt: p.datetime().nullable(),
     keptBy: p.uuid().nullable(),
     keptReason: p.text().nullable(),
@@ -190,6 +191,7 @@ export const VisitToMoveEntity = defineEntity({
     appointment: () =>
       p.manyToOne(AppointmentEntity).joinColumn('appointment_id').persist(false).nullable().deleteRule('cascade'),
     calledByAccount: () => p.manyToOne(AccountEntity).joinColumn('called_by').persist(false).nullable(),
+    foundByAccount: () => p.manyToOne(AccountEntity).joinColumn('found_by').persist(false).nullable(),
     keptByAccount: () => p.manyToOne(AccountEntity).joinColumn('kept_by').persist(false).nullable(),
   },
 });

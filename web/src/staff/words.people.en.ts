@@ -252,6 +252,7 @@ export const peopleWords = {
       'availability.keepTime': 'kept the visit at its time',
       'availability.noteCall': 'noted a call',
       'availability.visitsToMove': 'visits to move',
+      'availability.messagesOfMoves': 'messages of visits to move',
       'daybook.day': 'the day in the Daybook',
       'daybook.week': 'a week in the Daybook',
       'identityReview.list': 'the Vestibule',

@@ -208,7 +208,7 @@ async function write(
   await addVisitsToMove(
     ctx.em,
     (impact?.visitsToMove ?? []).map(({ visit }) => visit.id),
-    ctx.now,
+    { at: ctx.now, accountId },
   );
   await removeFittingAgain(ctx.em, impact?.fittingAgain ?? []);
   ctx.emit({ type: 'hours-changed' });

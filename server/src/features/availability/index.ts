@@ -10,6 +10,7 @@ import {
   undoCall,
   keepVisitTime,
   listVisitsToMove,
+  messagesOf,
   moveBack,
   recordCallOf,
 } from './visitsToMove.ts';
@@ -29,6 +30,7 @@ export const availabilityEndpoints = [
   handle(contract.editSchedule, save),
   handle(contract.visitsToMove, listVisitsToMove),
   handle(contract.acceptTimes, acceptOtherTimes),
+  handle(contract.messagesOfMoves, messagesOf),
   handle(contract.keepTime, keepVisitTime),
   handle(contract.recordCall, recordCallOf),
   handle(contract.requestTimeOff, requests.ask),

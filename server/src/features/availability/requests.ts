@@ -144,7 +144,7 @@ export async function decide(
   // The time off itself is the request's row; what else the edit makes are the cover's hours.
   const dateChanges = judged?.resolved.changes.dateChanges;
   if (dateChanges) await writeChanges(ctx.em, { dateChanges }, { at: ctx.now, accountId, restores: false });
-  await addVisitsToMove(ctx.em, visitsToMove, ctx.now);
+  await addVisitsToMove(ctx.em, visitsToMove, { at: ctx.now, accountId });
   ctx.emit({ type: 'hours-changed' });
   if (visitsToMove.length) ctx.emit({ type: 'work-changed' });
   ctx.wrote({ subjects: [{ kind: 'resource', id: request.resourceId }], after: { request: id, approved: approve } });

@@ -2,8 +2,16 @@ import { LockMode, type SqlEntityManager } from '@mikro-orm/postgresql';
 import { findRow, findRows } from '../../platform/db/read.ts';
 import { AppointmentEntity, type VisitToMove, VisitToMoveEntity } from '../../schema/index.ts';
 
-/** Puts visits on the list; one that was left where it is before is looked at again. */
-export async function addVisitsToMove(em: SqlEntityManager, ids: readonly string[], now: Date): Promise<void> {
+/**
+ * Puts visits on the list; one that was left where it is before is looked at again.
+ *
+ * @param accountId whose change it was; `null` where no account of the staff made it
+ */
+export async function addVisitsToMove(
+  em: SqlEntityManager,
+  ids: readonly string[],
+  { at, accountId }: { at: Date; accountId: string | null },
+): Promise<void> {
   if (!ids.length) return;
   // Holds and imported times are judged too, and are nobody's to move.
   const visits = await findRows(em, AppointmentEntity, { id: { $in: [...ids] } }, { fields: ['id'] });
@@ -12,7 +20,8 @@ export async function addVisitsToMove(em: SqlEntityManager, ids: readonly string
     VisitToMoveEntity,
     visits.map(({ id }) => ({
       appointmentId: id,
-      since: now,
+      since: at,
+      foundBy: accountId,
       keptAt: null,
       keptBy: null,
       keptReason: null,

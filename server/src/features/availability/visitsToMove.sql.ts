@@ -3,7 +3,7 @@ import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import type { Account, Appointment, VisitToMove } from '../../schema/index.ts';
 
 export type OpenRow = Pick<ColumnsOf<Appointment>, 'id' | 'siteDate'> &
-  Pick<ColumnsOf<VisitToMove>, 'since' | 'callOutcome' | 'calledAt'> & {
+  Pick<ColumnsOf<VisitToMove>, 'since' | 'foundBy' | 'callOutcome' | 'calledAt'> & {
     readonly calledBy: Account['name'] | null;
     /** The patient was sent a message about it. */
     readonly told: boolean;
@@ -11,7 +11,7 @@ export type OpenRow = Pick<ColumnsOf<Appointment>, 'id' | 'siteDate'> &
 
 const OPEN = statement<{ now: Date }, OpenRow>(
   'asks of each visit whether a message about it exists',
-  `select a.id, m.since, a.site_date::text, m.call_outcome, m.called_at, c.name as called_by,
+  `select a.id, m.since, m.found_by, a.site_date::text, m.call_outcome, m.called_at, c.name as called_by,
      exists (select 1 from message x where x.appointment_id = a.id and x.kind = 'must-move' and x.created_at >= m.since
        and x.status in ('planned','sent','delivered')) as told
    from visit_to_move m join appointment a on a.id = m.appointment_id left join account c on c.id = m.called_by

@@ -1,14 +1,23 @@
 import type { UndoAnswer } from '../../platform/undo/undo.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { type InputOf, toWire } from '@zaguan/contracts';
-import type { acceptTimes, keepTime, recordCall, visitsToMove } from '@zaguan/contracts/availability';
+import type { acceptTimes, keepTime, messagesOfMoves, recordCall, visitsToMove } from '@zaguan/contracts/availability';
 import { type Alternative, alternatives, checkBookedVisit, placeAll, type VisitToMove } from '@zaguan/core/impact';
 import type { ClinicStore } from '@zaguan/core/openings';
 import { addDays } from '@zaguan/core/time';
 import { coversSite, type Ctx, earliestDate, nowMinute, sitesFor, siteList } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { lockForMoves, moveVisit, whereVisitIs } from '../booking/index.ts';
+import {
+  type BookedPlace,
+  bookedPlaceOf,
+  lockForMoves,
+  moveVisit,
+  returnVisit,
+  whereVisitIs,
+} from '../booking/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
+import { openInverses } from '../../platform/undo/undo.ts';
+import { messageOfMove } from '../messages/index.ts';
 import { visitSummaries } from './availability.sql.ts';
 import { toImpactVisits } from './edits.ts';
 import { type Call, setCall, setKept } from './visitsToMove.repository.ts';
@@ -18,6 +27,9 @@ import { openRows, type OpenRow } from './visitsToMove.sql.ts';
 const WANTED = { daysBefore: 0, daysAfter: 21, limit: 5 };
 /** Another site is a question to the patient: a few are shown, none is proposed. */
 const MAX_ELSEWHERE = 3;
+/** The inverse of moving several. */
+const MOVE_BACK = 'availability.moveBack';
+
 /** The list as it stands now: whoever fits again, or was moved, is not on it any more. */
 async function stillToMove(
   ctx: Ctx,
@@ -90,20 +102,32 @@ export async function listVisitsToMove(
       ...row,
       version: about.get(row.appointmentId)?.version ?? 0,
       phone: hidden.has(row.appointmentId) ? null : (about.get(row.appointmentId)?.phone ?? null),
-      ...onList(rows.get(row.appointmentId), ctx.now),
+      ...onList(rows.get(row.appointmentId), ctx),
       alternatives: others.get(row.appointmentId) ?? [],
       proposed: proposed.get(row.appointmentId) ?? null,
     })),
+    moves: await movesToTakeBack(ctx),
   };
 }
 
+async function movesToTakeBack(ctx: Ctx) {
+  if (ctx.actor.kind !== 'staff') return [];
+  const kept = await openInverses(ctx.em, ctx.actor.accountId, MOVE_BACK, ctx.now);
+  return kept.map(({ id, label, createdAt }) => ({
+    undoId: id,
+    at: createdAt.toISOString(),
+    visits: Number(label.count ?? 1),
+  }));
+}
+
 /** What the list knows of a visit beside the visit itself. */
-function onList(row: OpenRow | undefined, now: Date) {
+function onList(row: OpenRow | undefined, { actor, now }: Ctx) {
+  const mine = actor.kind === 'staff' && row?.foundBy === actor.accountId;
   const call =
     row?.callOutcome && row.calledAt
       ? { outcome: row.callOutcome, at: new Date(row.calledAt).toISOString(), by: row.calledBy ?? '' }
       : null;
-  return { since: new Date(row?.since ?? now).toISOString(), told: row?.told ?? false, call };
+  return { since: new Date(row?.since ?? now).toISOString(), told: row?.told ?? false, call, mine };
 }
 
 /** Each is moved by the rules of moving a visit; one that can't be is told, and stands in no other's way. */
@@ -112,24 +136,24 @@ export async function acceptOtherTimes(
   { times }: InputOf<typeof acceptTimes>,
 ): Promise<AnswerOf<typeof acceptTimes>> {
   const refused: { appointmentId: string; tag: string }[] = [];
-  const back: Move[] = [];
+  const back: MoveBack[] = [];
   await lockForMoves(
     ctx,
     times.map(({ appointmentId: id, ...to }) => ({ id, ...to }) as Move),
   );
   for (const { appointmentId, version, siteId, start, providerId } of times) {
-    const was = await whereVisitIs(ctx.em, appointmentId);
+    const was = await bookedPlaceOf(ctx.em, appointmentId);
     const moved = await moveVisit(ctx, { id: appointmentId, version, siteId, start, providerId } as Move);
     if (moved instanceof Failure || !was) {
       refused.push({ appointmentId, tag: moved instanceof Failure ? moved.tag : 'NotFound' });
       continue;
     }
-    back.push({ ...was, id: appointmentId, version: moved.version } as Move);
+    back.push({ id: appointmentId, version: moved.version, was });
   }
   if (!back.length) return { moved: 0, refused, undo: null };
   ctx.emit({ type: 'work-changed' });
   const undo = await ctx.undoable({
-    command: 'availability.moveBack',
+    command: MOVE_BACK,
     input: { moves: back },
     label: { what: 'visits-moved', count: String(back.length) },
   });
@@ -138,15 +162,46 @@ export async function acceptOtherTimes(
 
 type Move = Parameters<typeof moveVisit>[1];
 
-/** The inverse: all of them go back, or none. Refused where the old time is still not to be had. */
-export async function moveBack(ctx: Ctx, { moves }: { moves: readonly Move[] }): Promise<UndoAnswer> {
-  await lockForMoves(ctx, moves);
+/** A visit as moving left it, and where it was before. */
+interface MoveBack {
+  readonly id: string;
+  readonly version: number;
+  readonly was: BookedPlace;
+}
+
+/**
+ * The inverse: all of them go back, or none. By the rules where that can be; otherwise to where they were all the same,
+ * for not fitting there is what had put them on the list. Refused where somebody else has the time now.
+ */
+export async function moveBack(ctx: Ctx, { moves }: { moves: readonly MoveBack[] }): Promise<UndoAnswer> {
+  const byRule = ({ id, version, was }: MoveBack) =>
+    ({ id, version, siteId: was.siteId, start: was.startsAt, providerId: was.providerId }) as Move;
+  await lockForMoves(ctx, moves.map(byRule));
   for (const move of moves) {
-    const moved = await moveVisit(ctx, move);
-    if (moved instanceof Failure) return moved;
+    const moved = await moveVisit(ctx, byRule(move));
+    const back = moved instanceof Failure && moved.tag === 'NotOffered' ? await returnVisit(ctx, move) : moved;
+    if (back instanceof Failure) return back;
   }
   ctx.emit({ type: 'work-changed' });
   return {};
+}
+
+/** What the patients would be told; nothing is moved or sent. Of a visit that the caller may not move, nothing is said. */
+export async function messagesOf(
+  ctx: Ctx,
+  { times }: InputOf<typeof messagesOfMoves>,
+): Promise<AnswerOf<typeof messagesOfMoves>> {
+  const messages = [];
+  for (const { appointmentId, siteId, start, providerId } of times) {
+    const was = await whereVisitIs(ctx.em, appointmentId);
+    const at = siteId ?? was?.siteId;
+    if (!was || !at) continue;
+    if (!coversSite(ctx, 'appointment.move', was.siteId) || !coversSite(ctx, 'appointment.move', at)) continue;
+    const isSameTime = at === was.siteId && start === was.start && providerId === was.providerId;
+    const told = await messageOfMove(ctx, appointmentId, { siteId: at, startsAt: new Date(start), isSameTime });
+    messages.push({ appointmentId, channel: told?.channel ?? null, text: told?.body ?? '' });
+  }
+  return { messages };
 }
 
 export async function keepVisitTime(

@@ -190,6 +190,18 @@ export async function insertOccupancy(
   await rowsOf(em, OCCUPY, { ...taken(rows, given, now), owner: appointmentId });
 }
 
+const TAKEN_BY = statement<{ appointmentId: string }, OccupancyRow>(
+  'ends of ranges are read by the database, as minutes since 1970',
+  `select resource_id, places::int, part::int, need_key,
+     (extract(epoch from lower(during)) / 60)::int as start, (extract(epoch from upper(during)) / 60)::int as "end"
+   from occupancy where appointment_id = :appointmentId order by id`,
+);
+
+/** What a visit takes, as it is planned with. */
+export function occupancyOf(em: SqlEntityManager, appointmentId: string): Promise<OccupancyRow[]> {
+  return rowsOf(em, TAKEN_BY, { appointmentId });
+}
+
 /** Writes a hold with what it takes, in the same way. */
 export async function insertHold(
   em: SqlEntityManager,

@@ -4,4 +4,5 @@ export { bookingSweeps } from './sweeps.sql.ts';
 export { appointmentForUpdate, updateAppointment, whereVisitIs } from './booking.repository.ts';
 export { cancelAppointment, restoreVisit, stamps } from './changeStatus.ts';
 export { lockForMoves, moveVisit } from './moveVisit.ts';
+export { type BookedPlace, bookedPlaceOf, returnVisit } from './returnVisit.ts';
 export type { Appointment } from '../../schema/index.ts';

@@ -9,6 +9,7 @@ export {
   planForCancelling,
   wasToldItMustMove,
   planForVisitToMove,
+  messageOfMove,
   planForMoving,
   planForRestoring,
   planForUnapproving,

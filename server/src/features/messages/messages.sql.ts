@@ -99,8 +99,29 @@ export async function withdrawPlanned(
 ): Promise<{ anyPlanned: boolean; anySent: boolean }> {
   // What is being handed over at this moment is not waited for, however slow the carrier: it counts as sent.
   await rowsOf(em, WITHDRAW, { now, appointmentId });
+  return messagesSoFar(em, appointmentId);
+}
+
+/** Whether messages about a visit ever were planned, and whether any was sent. */
+export async function messagesSoFar(
+  em: SqlEntityManager,
+  appointmentId: string,
+): Promise<{ anyPlanned: boolean; anySent: boolean }> {
   const counts = await rowOf(em, PLANNED_AND_SENT, { appointmentId });
   return { anyPlanned: (counts?.planned ?? 0) > 0, anySent: (counts?.sent ?? 0) > 0 };
+}
+
+const PLACE = statement<{ siteId: string }, Pick<MessagedVisit, 'siteId' | 'timeZone' | 'place'>>(
+  'the place is made of two columns, as in the visit’s own statement',
+  `select id as site_id, time_zone, public_name || ', ' || address_line as place from site where id = :siteId`,
+);
+
+/** A site as a message about a visit names it. */
+export async function placeOf(
+  em: SqlEntityManager,
+  siteId: string,
+): Promise<Pick<MessagedVisit, 'siteId' | 'timeZone' | 'place'> | null> {
+  return rowOf(em, PLACE, { siteId });
 }
 
 const WITHDRAW_NUMBER = statement<{ now: Date; contactPointId: string }, never>(

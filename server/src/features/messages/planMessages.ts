@@ -1,9 +1,17 @@
-import { channelOf } from '@zaguan/core/messages';
+import { type Channel, channelOf } from '@zaguan/core/messages';
 import { type MessageKind, planReminders, DEFAULT_QUIET_HOURS, DEFAULT_REMINDER_STEPS } from '@zaguan/core/reminders';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { ensureLink, linkLength } from '../linkTokens/index.ts';
 import { insertMessages, lastToldOf, type NewMessage, writeLedger } from './messages.repository.ts';
-import { type MessagedVisit, messagedVisit, type Reach, reachOf, withdrawPlanned } from './messages.sql.ts';
+import {
+  type MessagedVisit,
+  messagedVisit,
+  messagesSoFar,
+  placeOf,
+  type Reach,
+  reachOf,
+  withdrawPlanned,
+} from './messages.sql.ts';
 import { CODE_MAIL, writeMail } from './words.mail.ts';
 import { CODE_WORDS, type Language, writeMessage } from './words.ts';
 import { clinicRow } from '../clinic/index.ts';
@@ -84,6 +92,10 @@ export async function planForCancelling(
   await insertMessages(ctx.em, [compose(ctx, visit, contactPointId, kind, { said: declined ?? '' })]);
 }
 
+/** Who waits for the clinic's word waits on; who was told nothing yet gets the confirmation instead. */
+const toldOf = <K extends 'moved' | 'restored'>(visit: MessagedVisit, told: K, knows: boolean) =>
+  waiting(visit) ? 'requested' : knows ? told : 'confirmation';
+
 /** Planned anew after a change: who was told hears of it, and whose confirmation was still on its way gets it now. */
 async function planAgain(
   ctx: Ctx,
@@ -98,7 +110,7 @@ async function planAgain(
   const to = await reach(ctx, visit);
   await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
   const contactPointId = visit.startsAt > ctx.now ? openTo(to) : null;
-  const kind = waiting(visit) ? 'requested' : anySent || elsewhere ? told : 'confirmation';
+  const kind = toldOf(visit, told, anySent || elsewhere);
   const comesAt = oldStart && oldStart > ctx.now && oldStart < visit.startsAt ? oldStart : null;
   await insertMessages(ctx.em, [
     ...(contactPointId ? [compose(ctx, visit, contactPointId, kind, { elsewhere, comesAt })] : []),
@@ -126,6 +138,23 @@ export async function planForVisitToMove(ctx: Ctx, appointmentId: string): Promi
 /** A visit that moved: the reminders are for the new time. At another site, the patient is told where, too. */
 export const planForMoving = (ctx: Ctx, appointmentId: string, how: { elsewhere?: boolean; oldStart?: Date } = {}) =>
   planAgain(ctx, appointmentId, 'moved', how);
+
+/** What moving a visit would tell its patient, in the words that would go out; `null` where nothing would. Writes nothing. */
+export async function messageOfMove(
+  ctx: Ctx,
+  appointmentId: string,
+  { siteId, startsAt, isSameTime }: { siteId: string; startsAt: Date; isSameTime: boolean },
+): Promise<{ channel: Channel; body: string } | null> {
+  const visit = await messagedVisit(ctx.em, appointmentId);
+  if (!visit) return null;
+  const { anyPlanned, anySent } = await messagesSoFar(ctx.em, appointmentId);
+  const isOpen = anyPlanned && openTo(await reach(ctx, visit)) !== null;
+  if (!isOpen || (isSameTime && !(await wasToldItMustMove(ctx, appointmentId)))) return null;
+  const place = siteId === visit.siteId ? null : await placeOf(ctx.em, siteId);
+  const there = { ...visit, startsAt, ...place };
+  const kind = toldOf(visit, isSameTime ? 'restored' : 'moved', anySent || place !== null);
+  return { channel: channelFor(visit), body: bodyOf(ctx, kind, there, place !== null) };
+}
 
 /** Whether the patient was told last that the visit can't take place then. */
 export const wasToldItMustMove = async (ctx: Ctx, appointmentId: string) =>

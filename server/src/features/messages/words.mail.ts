@@ -31,28 +31,28 @@ const BODIES: Record<Language, Record<VisitSummary, (facts: Facts) => string[]>>
     moved: ({ clinic, date, time, place }) => [
       `Your appointment at ${clinic} has a new time${place ? ' and place' : ''}:`,
       `${date}, ${time}${place ? `\n${place}` : ''}`,
-      `If it does not suit you, see here or call us:\n${LINK}`,
+      `If that doesn't work for you, choose another time here or call us:\n${LINK}`,
       'The new time is attached for your calendar.',
     ],
     'must-move': ({ clinic, date, time, phone }) => [
-      `We are sorry: your appointment at ${clinic} can't take place at its time:`,
+      `We're sorry, we have to move your appointment at ${clinic}:`,
       `${date}, ${time}`,
-      `We look for a new time and tell you soon. You can call ${phone}, or see here:\n${LINK}`,
+      `We'll send you a new time soon. You can also call ${phone}, or see your visit here:\n${LINK}`,
     ],
     cancellation: ({ clinic, date, time, phone }) => [
-      `Your appointment at ${clinic} is cancelled:`,
+      `Your appointment at ${clinic} is canceled:`,
       `${date}, ${time}`,
       `For another time call ${phone}. The cancellation is attached for your calendar.`,
     ],
     restored: ({ clinic, date, time }) => [
-      `Your appointment at ${clinic} takes place after all:`,
+      `Your appointment at ${clinic} is back on:`,
       `${date}, ${time}`,
       `Your visit:\n${LINK}`,
     ],
     requested: ({ clinic, date, time }) => [
       `${clinic} has your request for:`,
       `${date}, ${time}`,
-      `The time is kept for you. We tell you soon whether it works.\n${LINK}`,
+      `We are holding the time for you and will let you know soon.\n${LINK}`,
     ],
     declined: ({ clinic, date, time, phone, said }) => [
       `${clinic} can't see you at the time you asked for:`,
@@ -116,7 +116,7 @@ const SUBJECTS: Record<Language, Record<MessageKind, (clinic: string) => string>
     moved: (clinic) => `${clinic}: a new time for your appointment`,
     'must-move': (clinic) => `${clinic}: your appointment needs another time`,
     cancellation: (clinic) => `${clinic}: your appointment is canceled`,
-    restored: (clinic) => `${clinic}: your appointment takes place`,
+    restored: (clinic) => `${clinic}: your appointment is back on`,
     requested: (clinic) => `${clinic}: we have your request`,
     declined: (clinic) => `${clinic}: your request`,
     reply: (clinic) => `${clinic}: your message`,

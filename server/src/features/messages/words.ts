@@ -42,15 +42,14 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, Wor
       `${clinic}: ${date}, ${time}. Details: ${LINK} Y to confirm, STOP to opt out.`,
     ],
     moved: ({ clinic, date, time, place }) =>
-      `${clinic}: your appointment has a new time${place ? ' and place' : ''}: ${date}, ${time}${place ? `, ${place}` : ''}. If it does not suit you: ${LINK}`,
+      `${clinic}: your appointment has a new time${place ? ' and place' : ''}: ${date}, ${time}${place ? `, ${place}` : ''}. If that doesn't work for you: ${LINK}`,
     'must-move': ({ clinic, date, time }) =>
-      `${clinic}: we are sorry, your appointment on ${date}, ${time} can't take place then. We tell you a new time soon. ${LINK}`,
+      `${clinic}: sorry, we have to move your appointment on ${date}, ${time}. We'll send you a new time soon. ${LINK}`,
     cancellation: ({ clinic, date, time }) =>
       `${clinic}: your appointment on ${date}, ${time} is canceled. Call us for another time.`,
-    restored: ({ clinic, date, time }) =>
-      `${clinic}: your appointment on ${date}, ${time} takes place after all. ${LINK}`,
+    restored: ({ clinic, date, time }) => `${clinic}: your appointment on ${date}, ${time} is back on. ${LINK}`,
     requested: ({ clinic, date, time }) =>
-      `${clinic}: we have your request for ${date}, ${time} and keep the time. We tell you soon whether it works. ${LINK}`,
+      `${clinic}: we have your request for ${date}, ${time} and are holding the time. We'll let you know soon. ${LINK}`,
     declined: ({ clinic, date, time, said }) =>
       `${clinic}: we can't see you on ${date}, ${time}. ${said} Call us for another time.`,
   },

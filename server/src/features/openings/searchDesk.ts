@@ -5,6 +5,7 @@ import {
   ClinicIndex,
   needsProvider,
   searchOpenings,
+  settlePolicy,
   type SearchCriteria,
   whyNot as explain,
 } from '@zaguan/core/openings';
@@ -13,11 +14,16 @@ import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context
 import { namesById } from './openings.sql.ts';
 
 const MAX_SHOWN = 50;
+/** A day is shown whole: five-minute steps of everybody at one site. */
+const MAX_OF_A_DAY = 2000;
+/** How far ahead the next day with times is looked for. */
+const DAYS_AHEAD = 90;
 
 export async function find(ctx: Ctx, input: InputOf<typeof findOpenings>): Promise<AnswerOf<typeof findOpenings>> {
   if (!coversSite(ctx, 'openings.search', input.siteId)) return ctx.fail('NotAllowed');
   const until = addDays(input.from, input.days - 1);
-  const store = await ctx.clinic({ from: input.from, until });
+  const last = addDays(until, DAYS_AHEAD);
+  const store = await ctx.clinic({ from: input.from, until: last });
   if (
     !store.plan.sites.some((row) => row.id === input.siteId) ||
     !store.plan.visitTypes.some((type) => type.id === input.visitTypeId)
@@ -30,18 +36,23 @@ export async function find(ctx: Ctx, input: InputOf<typeof findOpenings>): Promi
     ignoreVisitId: input.movingId,
     payerId: input.payerId,
   };
-  const openings = [];
   const range = {
     siteIds: [input.siteId],
     providerIds: input.providerId ? [input.providerId] : null,
     from: input.from,
     until,
   };
-  for (const { siteId, providerId, start } of searchOpenings(new ClinicIndex(store, nowMinute(ctx)), criteria, range)) {
-    if (openings.length === MAX_SHOWN) return { openings, more: true };
-    openings.push({ siteId, providerId, start: toWire(start) });
+  const index = new ClinicIndex(store, nowMinute(ctx));
+  const openings = [];
+  for (const { siteId, providerId, date, start } of searchOpenings(index, criteria, range)) {
+    if (openings.length === (input.days === 1 ? MAX_OF_A_DAY : MAX_SHOWN)) return { openings, more: true, next: null };
+    const { gridMin } = settlePolicy(store.plan.policies, input.visitTypeId, siteId, providerId);
+    const { minute } = epochToWall(store.day(siteId, date).zone, start);
+    openings.push({ siteId, providerId, start: toWire(start), onGrid: minute % gridMin.value === 0 });
   }
-  return { openings, more: false };
+  if (openings.length) return { openings, more: false, next: null };
+  const later = searchOpenings(index, criteria, { ...range, from: addDays(until, 1), until: last });
+  return { openings, more: false, next: later.next().value?.date ?? null };
 }
 
 /** Every rule about one start, and the names of what its facts point to. */

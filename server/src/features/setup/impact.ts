@@ -39,7 +39,7 @@ export async function listVisitsToMove(ctx: Ctx, { visitsToMove, fittingAgain }:
   await addVisitsToMove(
     ctx.em,
     visitsToMove.map(({ visit }) => visit.id),
-    ctx.now,
+    { at: ctx.now, accountId: ctx.actor.kind === 'staff' ? ctx.actor.accountId : null },
   );
   await removeFittingAgain(ctx.em, fittingAgain);
   if (visitsToMove.length || fittingAgain.length) ctx.emit({ type: 'work-changed' });

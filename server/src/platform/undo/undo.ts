@@ -2,7 +2,7 @@ import type { ErrorsOf } from '@zaguan/contracts';
 import type { undo } from '@zaguan/contracts/undo';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import { UndoEntryEntity } from '../../schema/index.ts';
-import { findRow } from '../db/read.ts';
+import { findRow, findRows } from '../db/read.ts';
 import { insertRow } from '../db/write.ts';
 import type { Ctx, Inverse } from '../endpoint/context.ts';
 import type { Failure } from '../endpoint/failure.ts';
@@ -50,6 +50,21 @@ export async function keepInverse(
     createdAt: now,
     expiresAt: new Date(now.getTime() + UNDO_HOURS * 3_600_000),
   });
+}
+
+/** What this account may still take back by one command, newest first. */
+export async function openInverses(
+  em: SqlEntityManager,
+  accountId: string,
+  command: string,
+  now: Date,
+): Promise<{ id: string; label: Record<string, string>; createdAt: Date }[]> {
+  return findRows(
+    em,
+    UndoEntryEntity,
+    { accountId, command, undoneAt: null, expiresAt: { $gt: now } },
+    { fields: ['id', 'label', 'createdAt'], orderBy: { createdAt: 'desc' } },
+  );
 }
 
 /** Claims an inverse of this account so that it runs once; `null` if it is gone, used, too old or someone else's. */

@@ -7,6 +7,7 @@ import {
   keepTime,
   recordCall,
   listTimeOffRequests,
+  messagesOfMoves,
   previewSchedule,
   scheduleWeek,
   visitsToMove,
@@ -25,6 +26,8 @@ export const availabilityApi = api.injectEndpoints({
     preview: queryOf(build, previewSchedule, []),
     edit: mutationOf(build, editSchedule, TOUCHED),
     visitsToMove: queryOf(build, visitsToMove, ['Hours', 'Day', 'Today']),
+    /** What moving would tell the patients. */
+    messagesOfMoves: queryOf(build, messagesOfMoves, []),
     acceptTimes: mutationOf(build, acceptTimes, ['Day', 'Openings', 'Today', 'Hours']),
     keepTime: mutationOf(build, keepTime, ['Today', 'Hours']),
     recordCall: mutationOf(build, recordCall, ['Today', 'Hours']),

@@ -1,1 +1,2 @@
 export { useUndoToast } from './useUndoToast.ts';
+export { undoApi } from './undo.api.ts';
