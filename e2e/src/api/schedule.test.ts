@@ -225,8 +225,17 @@ describe('edits of the schedule', () => {
       [{ appointmentId: one.appointmentId, tag: 'ChangedMeanwhile' }],
     ]);
     expect(dataOf(await desk.call(visitsToMove, {})).visits).toEqual([]);
-    // The old times lie in time off now: going back is refused as long as it stands.
-    expect(refusalOf(await desk.call(undo, { id: moved.undo?.id ?? '' })).tag).toBe('NotOffered');
+    // The old times lie in time off: what is taken back stands there all the same, and waits on the list again.
+    const list = async () => dataOf(await desk.call(visitsToMove, {}));
+    expect((await list()).moves.map(({ undoId, visits: n }) => [undoId, n])).toEqual([[moved.undo?.id, others.length]]);
+    expect(await takeBack(moved.undo?.id ?? '')).toBe(200);
+    const again = await list();
+    expect(again.moves).toEqual([]);
+    const standing = (rows: typeof visits) =>
+      rows.map(({ appointmentId, start }) => `${appointmentId} ${start}`).sort();
+    expect(standing(again.visits)).toEqual(standing(others));
+    dataOf(await desk.call(acceptTimes, { times: again.visits.map(taken) }));
+    expect((await list()).visits).toEqual([]);
   });
 
   it('change one date, one weekday, or all from a date on, and leave the past as it was', async () => {
