@@ -1,7 +1,7 @@
 import { READINESS_CODES, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
 import { MESSAGE_KINDS, REMINDER_STEPS } from '@zaguan/core/reminders';
 import { APPOINTMENT_STATUSES } from '@zaguan/core/visits';
-import { WORK_KINDS } from '@zaguan/core/work';
+import { WORK_KINDS, WORK_OUTCOMES } from '@zaguan/core/work';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { words } from '../intake/form.ts';
@@ -38,6 +38,8 @@ const work = z.discriminatedUnion('kind', [
     /** The number to call; `null` if the clinic has none. */
     phone: z.string().nullable(),
     visitStatus: z.enum(APPOINTMENT_STATUSES),
+    /** Handed to the clinician who owns it: until when it is theirs alone. Then it counts at the desk again. */
+    handedUntil: instant.nullable(),
   }),
   base.extend({ kind: z.literal('inbox'), contact: z.string(), body: z.string() }),
   base.extend({
@@ -68,6 +70,8 @@ export const todaysWork = defineEndpoint({
     codes: z.strictObject({ sent: z.number(), budget: z.number() }).nullable(),
     /** Booked visits whose hours, rooms or people are gone; they have a list of their own. */
     toMove: z.number(),
+    /** Who may clear red flags. */
+    clinicians: z.array(z.strictObject({ accountId: z.string(), name: z.string() })),
   }),
   errors: [],
   readsPatients: true,
@@ -97,13 +101,27 @@ export const claimWork = defineEndpoint({
   errors: ['NotFound', 'TakenBy', 'NotAllowed'],
 });
 
+export const handOverFlag = defineEndpoint({
+  name: 'today.handOver',
+  method: 'post',
+  path: '/today/red-flag/:id/hand-over',
+  summary:
+    'Hand a red flag to a clinician who may clear it. It stays in everybody’s sight, and is the desk’s again if it still stands after half an hour.',
+  access: { kind: 'role', action: 'today.work' },
+  params: z.strictObject({ id: z.uuid() }),
+  body: z.strictObject({ accountId: z.uuid() }),
+  output: z.strictObject({ undo: undoable }),
+  errors: ['NotFound', 'TakenBy', 'NotAllowed'],
+});
+
 export const handleWork = defineEndpoint({
   name: 'today.handle',
   method: 'post',
   path: '/today/:kind/:id/handle',
-  summary: 'Mark an answer or a failed message as dealt with.',
+  summary: 'Mark an answer or a failed message as dealt with, and say how it ended.',
   access: { kind: 'role', action: 'today.work' },
   params: z.strictObject({ kind: z.enum(['inbox', 'failed']), id: z.uuid() }),
+  body: z.strictObject({ outcome: z.enum(WORK_OUTCOMES) }),
   output: z.strictObject({ undo: undoable }),
   errors: ['NotFound', 'DecidedAlready', 'NotAllowed'],
 });

@@ -10,6 +10,8 @@ export const TRAIL_FIELDS = [
   'until',
   'waived',
   'confirmed',
+  'outcome',
+  'handed-to',
   'own-field',
 ] as const;
 export type TrailField = (typeof TRAIL_FIELDS)[number];
@@ -34,6 +36,8 @@ const NAMES: Readonly<Record<string, TrailField>> = {
   until: 'until',
   waived: 'waived',
   confirmed: 'confirmed',
+  outcome: 'outcome',
+  handedTo: 'handed-to',
 };
 
 type Plain = TrailChange['before'];

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { wallToEpoch } from '../time/index.ts';
-import { dueOf } from './index.ts';
+import { dueOf, isWithClinician } from './index.ts';
 
 const zone = 'America/Chicago';
 const at = (date: string, minute: number) => wallToEpoch(zone, date, minute);
@@ -19,4 +19,15 @@ it.each([
   ['not-ready', at('2026-03-01', 600), at('2026-03-08', 540), at('2026-03-07', 960)],
 ] as const)('%s is due by its rule (%#)', (kind, since, start, due) => {
   expect(dueOf(kind, { since, visit: start === null ? null : { start, zone } })).toBe(due);
+});
+
+it('brings a red flag back to the desk when a clinician has had it for half an hour (policy of ours)', () => {
+  const handedAt = 1_000_000;
+  expect([0, 29, 30, 31].map((minutes) => isWithClinician(handedAt, handedAt + minutes))).toEqual([
+    true,
+    true,
+    false,
+    false,
+  ]);
+  expect(isWithClinician(null, handedAt)).toBe(false);
 });

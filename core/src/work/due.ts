@@ -27,6 +27,18 @@ const WITHIN_MIN = { 'red-flag': 10, inbox: 120, failed: 240, approval: 240 } as
 const VESTIBULE_MIN = 24 * 60;
 const READY_BY_MINUTE = 16 * 60;
 
+/** How work with a patient's answer, or a message that did not arrive, ended. */
+export const WORK_OUTCOMES = ['spoke', 'left-message', 'not-reached', 'nothing-needed'] as const;
+export type WorkOutcome = (typeof WORK_OUTCOMES)[number];
+
+/** A red flag that was handed to a clinician comes back to the desk if it still stands after so long (policy of ours). */
+export const HANDED_OVER_MIN = 30;
+
+/** Whether a red flag is still the clinician's alone: the desk may turn to other work until then. */
+export function isWithClinician(handedAt: EpochMinute | null, now: EpochMinute): boolean {
+  return handedAt !== null && now < handedAt + HANDED_OVER_MIN;
+}
+
 /** When a piece of work is due; never after the visit it is about begins. */
 export function dueOf(kind: WorkKind, { since, visit, urgent }: WorkFacts): EpochMinute {
   if (urgent) return since;

@@ -168,7 +168,30 @@ describe('from booking without a cell phone to check-in', () => {
     await (await desk.$$('[data-work="red-flag"] [data-claim="free"]')).at(-1)?.click();
     await seesText(desk, 'yours');
     await press(doctor, 'Today');
-    await seesText(doctor, 'taken by Ines Kessler');
+    await seesText(doctor, 'assigned to Ines Kessler');
+  });
+
+  it('says that only a clinician clears a red flag, and hands it to one: in sight, and no longer the desk’s to do', async () => {
+    const counted = () =>
+      desk.$eval('nav a[href="/today"]', (each) => Number(/\d+/.exec(each.textContent ?? '')?.[0] ?? 0));
+    const before = await counted();
+    await seesText(desk, 'Only a clinician can clear this.');
+    const flag = (await desk.$$('[data-work="red-flag"] select')).at(-1);
+    const names = await flag?.$$eval('option', (all) => all.map((each) => each.textContent));
+    expect(names?.length).toBeGreaterThan(1);
+    const name = names?.[1] ?? '';
+    await flag?.select(await flag.$eval('option:nth-child(2)', (each) => (each as HTMLOptionElement).value));
+    await seesText(desk, `With ${name}. It comes back to you at`);
+    await desk.waitForFunction(
+      (n) => Number(/\d+/.exec(document.querySelector('nav a[href="/today"]')?.textContent ?? '')?.[0] ?? 0) === n,
+      {},
+      before - 1,
+    );
+    expect(await desk.$$eval('[data-work="red-flag"]', (all) => all.length)).toBe(2);
+    expect(await axeViolations(desk)).toEqual([]);
+    await seesText(doctor, name === 'Dr. Inés Amaya' ? 'yours' : `assigned to ${name}`);
+    await press(desk, 'Undo');
+    await desk.waitForFunction(() => !document.querySelector('[data-handed]'));
   });
 
   it('finishes the form, and signs the consent by hand only once it is whole', async () => {

@@ -101,8 +101,12 @@ describe('from the message to who it is', () => {
     await seesText(desk, 'Is there parking?');
     await seesText(desk, '4 people who booked are not known yet');
     expect(await axeViolations(desk)).toEqual([]);
-    await press(desk, 'Done');
+    const row = await desk.waitForSelector('li[data-work="inbox"] select[data-finish="inbox"]');
+    await row?.select('spoke');
     await desk.waitForFunction(() => !document.body.innerText.includes('Is there parking?'));
+    await seesText(desk, 'Done: Spoke with them.');
+    const { rows } = await world.sql.query('select handled_as from inbox_message where handled_at is not null');
+    expect(rows).toEqual([{ handled_as: 'spoke' }]);
     await press(desk, 'Undo');
     await seesText(desk, 'Is there parking?');
   });

@@ -1,7 +1,7 @@
 import { defineEntity, p } from '@mikro-orm/core';
 import type { DropCode } from '@zaguan/contracts/messages';
 import type { MessageKind, MessageStatus, ReminderStepId } from '@zaguan/core/reminders';
-import type { WorkKind } from '@zaguan/core/work';
+import type { WorkKind, WorkOutcome } from '@zaguan/core/work';
 import { AccountEntity } from './accounts.ts';
 import { AppointmentEntity } from './booking.ts';
 import { ContactPointEntity } from './patients.ts';
@@ -59,6 +59,7 @@ export const MessageEntity = defineEntity({
     receiptAt: p.datetime().nullable(),
     settledAt: p.datetime().nullable(),
     handledAt: p.datetime().nullable(),
+    handledAs: p.text().$type<WorkOutcome>().nullable(),
     handledBy: p.uuid().nullable(),
     createdAt: p.datetime(),
     appointment: () => p.manyToOne(AppointmentEntity).joinColumn('appointment_id').persist(false).nullable(),
@@ -99,6 +100,7 @@ export const InboxMessageEntity = defineEntity({
     appointmentId: p.uuid().nullable(),
     receivedAt: p.datetime(),
     handledAt: p.datetime().nullable(),
+    handledAs: p.text().$type<WorkOutcome>().nullable(),
     handledBy: p.uuid().nullable(),
     appointment: () => p.manyToOne(AppointmentEntity).joinColumn('appointment_id').persist(false).nullable(),
     contactPoint: () => p.manyToOne(ContactPointEntity).joinColumn('contact_point_id').persist(false).nullable(),
@@ -116,6 +118,8 @@ export const WorkItemEntity = defineEntity({
     subjectId: p.uuid().primary(),
     ownerId: p.uuid(),
     ownedAt: p.datetime(),
+    handedBy: p.uuid().nullable(),
+    handedByAccount: () => p.manyToOne(AccountEntity).joinColumn('handed_by').persist(false).nullable(),
     owner: () => p.manyToOne(AccountEntity).joinColumn('owner_id').persist(false).nullable(),
   },
 });

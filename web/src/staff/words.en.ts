@@ -6,6 +6,7 @@ import { deskIntakeWords } from './words.intake.en.ts';
 import { peopleWords } from './words.people.en.ts';
 import { scheduleWords } from './words.schedule.en.ts';
 import { setupWords } from './words.setup.en.ts';
+import { todayWords } from './words.today.en.ts';
 
 /** Staff words, American English. */
 export const en = {
@@ -16,6 +17,7 @@ export const en = {
   ...findWords,
   ...scheduleWords,
   ...setupWords,
+  ...todayWords,
   product: 'Zaguan',
   loading: 'Loading…',
   noSuchDay: {

@@ -1,3 +1,4 @@
+import type { OccupancyRow } from '@zaguan/core/booking';
 import { LockMode, type SqlEntityManager } from '@mikro-orm/postgresql';
 import { findRow, findRows } from '../../platform/db/read.ts';
 import { insertRow } from '../../platform/db/write.ts';
@@ -13,6 +14,7 @@ import {
   type Site,
   SiteEntity,
 } from '../../schema/index.ts';
+import { occupancyOf } from './booking.sql.ts';
 
 const FOR_UPDATE = { lockMode: LockMode.PESSIMISTIC_WRITE } as const;
 
@@ -113,4 +115,46 @@ export async function whereVisitIs(
 ): Promise<{ siteId: string; start: string; providerId: string | null } | null> {
   const row = await findRow(em, AppointmentEntity, { id }, { fields: ['siteId', 'startsAt', 'providerId'] });
   return row && { siteId: row.siteId, start: row.startsAt.toISOString(), providerId: row.providerId };
+}
+
+const FIELDS = [
+  'siteId',
+  'providerId',
+  'siteDate',
+  'startsAt',
+  'endsAt',
+  'providerStartsAt',
+  'providerEndsAt',
+  'confirmedAt',
+] as const;
+
+/** When, where and with what a visit was booked, whole; instants as text, so that an undo can keep it. */
+export interface BookedPlace {
+  readonly siteId: string;
+  readonly providerId: string | null;
+  readonly siteDate: string;
+  readonly startsAt: string;
+  readonly endsAt: string;
+  readonly providerStartsAt: string;
+  readonly providerEndsAt: string;
+  readonly confirmedAt: string | null;
+  readonly occupancy: readonly OccupancyRow[];
+}
+
+/** Where a visit stands now; `null` if there is none. */
+export async function bookedPlaceOf(em: SqlEntityManager, id: string): Promise<BookedPlace | null> {
+  const row = await findRow(em, AppointmentEntity, { id }, { fields: [...FIELDS] });
+  if (!row) return null;
+  const { siteId, providerId, siteDate } = row;
+  return {
+    siteId,
+    providerId,
+    siteDate,
+    startsAt: row.startsAt.toISOString(),
+    endsAt: row.endsAt.toISOString(),
+    providerStartsAt: row.providerStartsAt.toISOString(),
+    providerEndsAt: row.providerEndsAt.toISOString(),
+    confirmedAt: row.confirmedAt?.toISOString() ?? null,
+    occupancy: await occupancyOf(em, id),
+  };
 }

@@ -1,8 +1,14 @@
 export { startEncounter } from './encounter.repository.ts';
 export { bookingCommands, bookingEndpoints } from './booking.endpoints.ts';
 export { bookingSweeps } from './sweeps.sql.ts';
-export { appointmentForUpdate, updateAppointment, whereVisitIs } from './booking.repository.ts';
+export {
+  type BookedPlace,
+  bookedPlaceOf,
+  appointmentForUpdate,
+  updateAppointment,
+  whereVisitIs,
+} from './booking.repository.ts';
 export { cancelAppointment, restoreVisit, stamps } from './changeStatus.ts';
 export { lockForMoves, moveVisit } from './moveVisit.ts';
-export { type BookedPlace, bookedPlaceOf, returnVisit } from './returnVisit.ts';
+export { returnVisit } from './returnVisit.ts';
 export type { Appointment } from '../../schema/index.ts';

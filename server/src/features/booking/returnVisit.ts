@@ -1,55 +1,9 @@
-import type { OccupancyRow } from '@zaguan/core/booking';
-import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { findRow } from '../../platform/db/read.ts';
-import { AppointmentEntity } from '../../schema/index.ts';
 import { planForVisitToMove } from '../messages/index.ts';
-import { freeTime, updateAppointment } from './booking.repository.ts';
-import { insertOccupancy, occupancyOf } from './booking.sql.ts';
+import { type BookedPlace, freeTime, updateAppointment } from './booking.repository.ts';
+import { insertOccupancy } from './booking.sql.ts';
 import { openForDesk } from './changeStatus.ts';
-
-const FIELDS = [
-  'siteId',
-  'providerId',
-  'siteDate',
-  'startsAt',
-  'endsAt',
-  'providerStartsAt',
-  'providerEndsAt',
-  'confirmedAt',
-] as const;
-
-/** When, where and with what a visit was booked, whole; instants as text, so that an undo can keep it. */
-export interface BookedPlace {
-  readonly siteId: string;
-  readonly providerId: string | null;
-  readonly siteDate: string;
-  readonly startsAt: string;
-  readonly endsAt: string;
-  readonly providerStartsAt: string;
-  readonly providerEndsAt: string;
-  readonly confirmedAt: string | null;
-  readonly occupancy: readonly OccupancyRow[];
-}
-
-/** Where a visit stands now; `null` if there is none. */
-export async function bookedPlaceOf(em: SqlEntityManager, id: string): Promise<BookedPlace | null> {
-  const row = await findRow(em, AppointmentEntity, { id }, { fields: [...FIELDS] });
-  if (!row) return null;
-  const { siteId, providerId, siteDate } = row;
-  return {
-    siteId,
-    providerId,
-    siteDate,
-    startsAt: row.startsAt.toISOString(),
-    endsAt: row.endsAt.toISOString(),
-    providerStartsAt: row.providerStartsAt.toISOString(),
-    providerEndsAt: row.providerEndsAt.toISOString(),
-    confirmedAt: row.confirmedAt?.toISOString() ?? null,
-    occupancy: await occupancyOf(em, id),
-  };
-}
 
 /**
  * Puts a visit back where it was though its hours, room or person are gone there: the inverse of moving it away for that

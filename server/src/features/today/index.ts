@@ -1,8 +1,8 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
-import { claimWork, countWork, handleWork, todaysWork, type Work } from '@zaguan/contracts/today';
+import { claimWork, countWork, handleWork, handOverFlag, todaysWork, type Work } from '@zaguan/contracts/today';
 import { answerText, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
 import { fullName, restrictedName } from '@zaguan/core/patients';
-import { dueOf, type WorkKind } from '@zaguan/core/work';
+import { dueOf, HANDED_OVER_MIN, isWithClinician, type WorkKind } from '@zaguan/core/work';
 import { coversSite, type Ctx, includesSite, nowMinute, siteList, sitesFor } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
@@ -13,7 +13,10 @@ import { codesRunningOut } from '../verification/index.ts';
 import {
   type ClaimRow,
   claims,
+  clinicians,
+  handFlagTo,
   releaseWork,
+  takeFlagBack,
   type HandledKind,
   setHandled,
   siteOfWork,
@@ -34,8 +37,7 @@ const wire = (text: string) => new Date(text).toISOString();
 const minute = (text: string) => Math.floor(Date.parse(text) / 60_000);
 
 /** What every kind of work has in common: since when, until when, whose, about which visit. */
-function common(ctx: Ctx, kind: WorkKind, row: WorkRow, owners: readonly ClaimRow[], hidden: boolean) {
-  const owner = owners.find((claim) => claim.kind === kind && claim.subjectId === row.id);
+function common(ctx: Ctx, kind: WorkKind, row: WorkRow, owner: ClaimRow | undefined, hidden: boolean) {
   const visit = row.appointmentId
     ? {
         appointmentId: row.appointmentId,
@@ -90,6 +92,15 @@ function toNotReady({
   };
 }
 
+/** Until when a flag that was handed over is the clinician's alone; `null` if it is not, or no longer. */
+function handedUntil(owner: ClaimRow | undefined, ctx: Ctx): string | null {
+  if (!owner?.handedBy) return null;
+  const handedAt = Math.floor(owner.ownedAt.getTime() / 60_000);
+  return isWithClinician(handedAt, nowMinute(ctx))
+    ? new Date((handedAt + HANDED_OVER_MIN) * 60_000).toISOString()
+    : null;
+}
+
 /** Danger goes before any due time. */
 function dangerOf(work: Work): number {
   return work.kind === 'red-flag' ? RED_FLAG_SEVERITIES.indexOf(work.severity) : RED_FLAG_SEVERITIES.length;
@@ -102,7 +113,11 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     rows.filter((row) => row.siteId === null || includesSite(sites, row.siteId));
   const owners = await claims(ctx.em);
   const all: { row: WorkRow; work: Work; hidden: boolean }[] = [];
-  const add = async <T extends WorkRow>(kind: WorkKind, found: T[], more: (row: T, hidden: boolean) => object) => {
+  const add = async <T extends WorkRow>(
+    kind: WorkKind,
+    found: T[],
+    more: (row: T, hidden: boolean, owner: ClaimRow | undefined) => object,
+  ) => {
     const rows = mine(found);
     const unseen = await hiddenVisits(
       ctx,
@@ -110,14 +125,13 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     );
     for (const row of rows) {
       const hidden = row.appointmentId !== null && unseen.has(row.appointmentId);
-      all.push({
-        row,
-        hidden,
-        work: { ...common(ctx, kind, row, owners, hidden), kind, ...more(row, hidden) } as Work,
-      });
+      const owner = owners.find((claim) => claim.kind === kind && claim.subjectId === row.id);
+      const work = { ...common(ctx, kind, row, owner, hidden), kind, ...more(row, hidden, owner) } as Work;
+      all.push({ row, hidden, work });
     }
   };
-  await add('red-flag', await openFlags(ctx.em), (row, hidden) => ({
+  await add('red-flag', await openFlags(ctx.em), (row, hidden, owner) => ({
+    handedUntil: handedUntil(owner, ctx),
     question: row.item?.text ?? { en: row.linkId, es: row.linkId },
     answer: answerText(row.item ?? undefined, row.answer),
     told: row.advice,
@@ -158,6 +172,7 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     work: all.map(({ work }) => work).sort((a, b) => dangerOf(a) - dangerOf(b) || a.due.localeCompare(b.due)),
     codes: await codesRunningOut(ctx),
     toMove: await countVisitsToMove(ctx, siteList(sites)),
+    clinicians: await clinicians(ctx.em),
   };
 }
 
@@ -166,7 +181,12 @@ async function count(ctx: Ctx): Promise<OutputOf<typeof countWork>> {
   const sites = sitesFor(ctx, 'today.work');
   const mine = (rows: readonly { siteId: string | null }[]) =>
     rows.filter((row) => row.siteId === null || includesSite(sites, row.siteId)).length;
-  const redFlags = mine(await openFlags(ctx.em));
+  // Whoever can't clear a flag has done with it while it is with a clinician; it comes back if it stands too long.
+  const mayClear = ctx.scope('red-flag.clear') !== 'no';
+  const owners = mayClear ? [] : await claims(ctx.em);
+  const isTheirs = (id: string) =>
+    owners.some((claim) => claim.kind === 'red-flag' && claim.subjectId === id && handedUntil(claim, ctx) !== null);
+  const redFlags = mine((await openFlags(ctx.em)).filter(({ id }) => !isTheirs(id)));
   const identityReview = mine(await openIdentityReview(ctx.em)) + mine(await openApprovals(ctx.em));
   const rest =
     mine(await openInbox(ctx.em)) + mine(await openFailures(ctx.em)) + mine(await openCoverage(ctx.em, ctx.now));
@@ -178,12 +198,15 @@ async function open(
   ctx: Ctx,
   kind: WorkKind,
   id: string,
-): Promise<Failure<'NotFound' | 'NotAllowed'> | { accountId: string }> {
+): Promise<Failure<'NotFound' | 'NotAllowed'> | { accountId: string; subjects: { kind: string; id: string }[] }> {
   if (ctx.actor.kind !== 'staff') return ctx.fail('NotAllowed');
   const found = await siteOfWork(ctx.em, kind, id);
   if (!found) return ctx.fail('NotFound');
   if (found.siteId && !coversSite(ctx, 'today.work', found.siteId)) return ctx.fail('NotAllowed');
-  return { accountId: ctx.actor.accountId };
+  // The visit's own history says what was done about it.
+  const visit =
+    found.appointmentId && found.appointmentId !== id ? [{ kind: 'appointment', id: found.appointmentId }] : [];
+  return { accountId: ctx.actor.accountId, subjects: [{ kind, id }, ...visit] };
 }
 
 async function claim(ctx: Ctx, { kind, id, take }: InputOf<typeof claimWork>): Promise<AnswerOf<typeof claimWork>> {
@@ -198,13 +221,40 @@ async function claim(ctx: Ctx, { kind, id, take }: InputOf<typeof claimWork>): P
   return {};
 }
 
-async function finish(ctx: Ctx, { kind, id }: InputOf<typeof handleWork>): Promise<AnswerOf<typeof handleWork>> {
+async function handOver(
+  ctx: Ctx,
+  { id, accountId }: InputOf<typeof handOverFlag>,
+): Promise<AnswerOf<typeof handOverFlag>> {
+  const opened = await open(ctx, 'red-flag', id);
+  if (!('accountId' in opened)) return opened;
+  if (!(await clinicians(ctx.em)).some((each) => each.accountId === accountId))
+    return ctx.fail('NotAllowed', { facts: { action: 'red-flag.clear' } });
+  const owner = await handFlagTo(ctx.em, id, { accountId, by: opened.accountId, at: ctx.now });
+  if (owner.accountId !== accountId) return ctx.fail('TakenBy', { facts: { by: owner.name } });
+  ctx.emit({ type: 'work-changed' });
+  ctx.wrote({ subjects: opened.subjects, after: { handedTo: owner.name } });
+  return { undo: await ctx.undoable({ command: 'today.takeBack', input: { id }, label: { what: 'handed-over' } }) };
+}
+
+async function takeBack(ctx: Ctx, { id }: { id: string }): Promise<UndoAnswer> {
+  const opened = await open(ctx, 'red-flag', id);
+  if (!('accountId' in opened)) return opened;
+  if (!(await takeFlagBack(ctx.em, id, opened.accountId))) return ctx.fail('ChangedMeanwhile');
+  ctx.emit({ type: 'work-changed' });
+  ctx.wrote({ subjects: opened.subjects, after: { handedTo: null } });
+  return {};
+}
+
+async function finish(
+  ctx: Ctx,
+  { kind, id, outcome }: InputOf<typeof handleWork>,
+): Promise<AnswerOf<typeof handleWork>> {
   const opened = await open(ctx, kind, id);
   if (!('accountId' in opened)) return opened;
-  const done = await setHandled(ctx.em, kind, id, { at: ctx.now, accountId: opened.accountId });
+  const done = await setHandled(ctx.em, kind, id, { at: ctx.now, accountId: opened.accountId, outcome });
   if (!done) return ctx.fail(done === null ? 'NotFound' : 'DecidedAlready');
   ctx.emit({ type: 'work-changed' });
-  ctx.wrote({ subjects: [{ kind, id }], after: { handled: true } });
+  ctx.wrote({ subjects: opened.subjects, after: { handled: true, outcome } });
   return { undo: await ctx.undoable({ command: 'today.reopen', input: { kind, id }, label: { what: 'handled' } }) };
 }
 
@@ -214,7 +264,7 @@ async function reopen(ctx: Ctx, { kind, id }: { kind: HandledKind; id: string })
   const done = await setHandled(ctx.em, kind, id, null);
   if (!done) return ctx.fail('NotFound');
   ctx.emit({ type: 'work-changed' });
-  ctx.wrote({ subjects: [{ kind, id }], after: { handled: false } });
+  ctx.wrote({ subjects: opened.subjects, after: { handled: false } });
   return {};
 }
 
@@ -222,8 +272,12 @@ export const todayEndpoints = [
   handle(todaysWork, list),
   handle(countWork, count),
   handle(claimWork, claim),
+  handle(handOverFlag, handOver),
   handle(handleWork, finish),
 ];
 
 /** Commands that may stand as an inverse. */
-export const todayCommands = { 'today.reopen': undoWith('today.work', reopen) };
+export const todayCommands = {
+  'today.reopen': undoWith('today.work', reopen),
+  'today.takeBack': undoWith('today.work', takeBack),
+};

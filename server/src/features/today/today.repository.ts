@@ -1,10 +1,13 @@
 import type { EntitySchema } from '@mikro-orm/postgresql';
-import type { WorkKind } from '@zaguan/core/work';
+import { scopeOf } from '@zaguan/contracts';
+import type { WorkKind, WorkOutcome } from '@zaguan/core/work';
 import { findRow, findRows } from '../../platform/db/read.ts';
 import { insertIfNew } from '../../platform/db/write.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import {
+  AccountEntity,
   AppointmentEntity,
+  type InboxMessage,
   InboxMessageEntity,
   MessageEntity,
   RedFlagEntity,
@@ -21,13 +24,15 @@ export async function setHandled(
   em: SqlEntityManager,
   kind: HandledKind,
   id: string,
-  by: { at: Date; accountId: string } | null,
+  by: { at: Date; accountId: string; outcome: WorkOutcome } | null,
 ): Promise<boolean | null> {
-  const entity = HANDLED_IN[kind] as EntitySchema<{ id: string; handledAt: Date | null; handledBy: string | null }>;
+  const entity = HANDLED_IN[kind] as EntitySchema<
+    { id: string } & Pick<InboxMessage, 'handledAt' | 'handledBy' | 'handledAs'>
+  >;
   const changed = await em.nativeUpdate(
     entity,
     { id, handledAt: by ? null : { $ne: null } },
-    { handledAt: by?.at ?? null, handledBy: by?.accountId ?? null },
+    { handledAt: by?.at ?? null, handledBy: by?.accountId ?? null, handledAs: by?.outcome ?? null },
   );
   if (changed) return true;
   return (await em.count(entity, { id })) ? false : null;
@@ -36,25 +41,32 @@ export async function setHandled(
 /** Work about a visit: the visit's own, or kept beside it. */
 const ABOUT_VISIT = { inbox: InboxMessageEntity, failed: MessageEntity, 'red-flag': RedFlagEntity } as const;
 
-/** The site of a piece of work (`null`: about no visit), or nothing if there is no such work. */
+/** The visit and the site of a piece of work (`null`: about no visit), or nothing if there is no such work. */
 export async function siteOfWork(
   em: SqlEntityManager,
   kind: WorkKind,
   id: string,
-): Promise<{ siteId: string | null } | null> {
+): Promise<{ siteId: string | null; appointmentId: string | null } | null> {
   if (kind === 'inbox' || kind === 'failed' || kind === 'red-flag') {
-    const entity = ABOUT_VISIT[kind] as EntitySchema<{ id: string; appointment: { siteId: string } | null }>;
+    const entity = ABOUT_VISIT[kind] as EntitySchema<{
+      id: string;
+      appointmentId: string | null;
+      appointment: { siteId: string } | null;
+    }>;
     const row = await findRow(em, entity, { id }, { populate: ['appointment'] });
-    return row && { siteId: row.appointment?.siteId ?? null };
+    return row && { siteId: row.appointment?.siteId ?? null, appointmentId: row.appointmentId };
   }
-  return findRow(em, AppointmentEntity, { id }, { fields: ['siteId'] });
+  const row = await findRow(em, AppointmentEntity, { id }, { fields: ['siteId'] });
+  return row && { ...row, appointmentId: id };
 }
 
-export type ClaimRow = Pick<WorkItem, 'kind' | 'subjectId' | 'ownerId'> & { readonly name: string };
+export type ClaimRow = Pick<WorkItem, 'kind' | 'subjectId' | 'ownerId' | 'ownedAt' | 'handedBy'> & {
+  readonly name: string;
+};
 
 async function owned(em: SqlEntityManager, where: Partial<Pick<WorkItem, 'kind' | 'subjectId'>>): Promise<ClaimRow[]> {
   const rows = await findRows(em, WorkItemEntity, where, { populate: ['owner'] });
-  return rows.map(({ kind, subjectId, ownerId, owner }) => ({ kind, subjectId, ownerId, name: owner.name }));
+  return rows.map(({ owner, ...row }) => ({ ...row, name: owner.name }));
 }
 
 export function claims(em: SqlEntityManager): Promise<ClaimRow[]> {
@@ -71,6 +83,37 @@ export async function claimWorkFor(
   await insertIfNew(em, WorkItemEntity, { kind, subjectId: id, ownerId: by.accountId, ownedAt: by.at });
   const [{ ownerId, name }] = await owned(em, { kind, subjectId: id });
   return { accountId: ownerId, name };
+}
+
+/** Gives a red flag to a clinician, unless somebody other than the giver has it; gives who has it then. */
+export async function handFlagTo(
+  em: SqlEntityManager,
+  id: string,
+  to: { accountId: string; by: string; at: Date },
+): Promise<{ accountId: string; name: string }> {
+  await em.nativeDelete(WorkItemEntity, { kind: 'red-flag', subjectId: id, ownerId: to.by });
+  const row = { kind: 'red-flag' as const, subjectId: id, ownerId: to.accountId, ownedAt: to.at, handedBy: to.by };
+  await insertIfNew(em, WorkItemEntity, row);
+  const [{ ownerId, name }] = await owned(em, { kind: 'red-flag', subjectId: id });
+  return { accountId: ownerId, name };
+}
+
+/** Takes a hand-over back, if the clinician still has it from this account. */
+export async function takeFlagBack(em: SqlEntityManager, id: string, by: string): Promise<boolean> {
+  return (await em.nativeDelete(WorkItemEntity, { kind: 'red-flag', subjectId: id, handedBy: by })) > 0;
+}
+
+/** Accounts in use whose role may clear red flags. */
+export async function clinicians(em: SqlEntityManager): Promise<{ accountId: string; name: string }[]> {
+  const rows = await findRows(
+    em,
+    AccountEntity,
+    { active: true },
+    { fields: ['id', 'name', 'role'], orderBy: { name: 'asc' } },
+  );
+  return rows
+    .filter(({ role }) => scopeOf(role, 'red-flag.clear') !== 'no')
+    .map(({ id, name }) => ({ accountId: id, name }));
 }
 
 export async function releaseWork(em: SqlEntityManager, kind: WorkKind, id: string, accountId: string): Promise<void> {

@@ -18,7 +18,8 @@ type Group =
   | 'visit.cancelReason'
   | 'patient.approval'
   | 'today.coverage.state'
-  | 'readiness.item';
+  | 'readiness.item'
+  | 'today.outcome';
 
 /**
  * The words of a code that is only known when it comes. Everything else names its key, so that one without words does

@@ -53,6 +53,7 @@ const WORDS_OF = {
   approval: 'patient.approval',
   coverage: 'today.coverage.state',
   waived: 'readiness.item',
+  outcome: 'today.outcome',
 } as const satisfies Partial<Record<Change['field'], string>>;
 
 /** What was done, in words; a command without words of its own is said to be another one. */

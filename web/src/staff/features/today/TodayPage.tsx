@@ -1,5 +1,5 @@
-import { type Role, scopeOf } from '@zaguan/contracts';
-import type { Work } from '@zaguan/contracts/today';
+import { type OutputOf, type Role, scopeOf } from '@zaguan/contracts';
+import type { todaysWork, Work } from '@zaguan/contracts/today';
 import { WORK_KINDS } from '@zaguan/core/work';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
@@ -55,7 +55,7 @@ export function TodayPage() {
       toolbar={toolbar}
       query={query}
     >
-      {({ work: all, now, toMove, codes, unreadable }) => {
+      {({ work: all, now, toMove, codes, unreadable, clinicians }) => {
         const work = all.filter((row) => isShown(row, siteId, owner));
         return work.length === 0 && toMove === 0 && unreadable.length === 0 && !codes ? (
           <div className="flex items-center gap-3 text-accent">
@@ -90,6 +90,7 @@ export function TodayPage() {
                 rows={work.filter((row) => row.kind === kind)}
                 now={now}
                 role={who?.me?.role ?? 'read-only'}
+                clinicians={clinicians}
               />
             ))}
             {work.length === 0 && all.length > 0 && <p className="text-muted">{t('today.nothingHere')}</p>}
@@ -110,18 +111,29 @@ function isShown({ kind, visit, owner }: Work, siteId: string, whose: (typeof OW
   return whose === 'mine' ? owner?.mine === true : owner === null;
 }
 
-function Kind({ kind, rows, now, role }: { kind: Work['kind']; rows: readonly Work[]; now: string; role: Role }) {
+interface KindProps {
+  readonly kind: Work['kind'];
+  readonly rows: readonly Work[];
+  readonly now: string;
+  readonly role: Role;
+  readonly clinicians: OutputOf<typeof todaysWork>['clinicians'];
+}
+
+/** Red flags that are with a clinician stand below those that are nobody's yet: in sight, and not the desk's to do. */
+function Kind({ kind, rows, now, role, clinicians }: KindProps) {
   const { t } = useTranslation();
   if (!rows.length) return null;
   const title = t(`today.kind.${kind}`, { count: rows.length });
-  const shown = kind === 'not-ready' ? rows.slice(0, MAX_NOT_READY) : rows;
+  const isHanded = (row: Work) => row.kind === 'red-flag' && row.handedUntil !== null;
+  const sorted = [...rows].sort((a, b) => Number(isHanded(a)) - Number(isHanded(b)));
+  const shown = kind === 'not-ready' ? sorted.slice(0, MAX_NOT_READY) : sorted;
   const more = rows.length - shown.length;
   return (
     <section aria-label={title}>
       <h2 className={`mb-2 font-bold ${kind === 'red-flag' ? 'text-danger' : 'text-warning'}`}>{title}</h2>
       <ul className="flex flex-col gap-2">
         {shown.map((row) => (
-          <WorkLine key={row.id} row={row} now={now} role={role} />
+          <WorkLine key={row.id} row={row} now={now} role={role} clinicians={clinicians} />
         ))}
       </ul>
       {kind === 'not-ready' && (

@@ -1,5 +1,5 @@
-import { type Role, scopeOf } from '@zaguan/contracts';
-import type { Work } from '@zaguan/contracts/today';
+import { type OutputOf, type Role, scopeOf } from '@zaguan/contracts';
+import type { todaysWork, Work } from '@zaguan/contracts/today';
 import type { ReactNode } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
@@ -10,11 +10,20 @@ import { dateAt, formatPhone, shortDate, timeOf, zoneShort } from '../../../shar
 import { Button } from '../../../shared/ui/Button.tsx';
 import { useClinicTime } from '../accounts/index.ts';
 import { ClearForm } from '../intake/index.ts';
-import { useUndoToast } from '../undo/index.ts';
+import { FinishChoice } from './FinishChoice.tsx';
+import { HandOver } from './HandOver.tsx';
+import { SettleCoverage } from './SettleCoverage.tsx';
 import { todayApi } from './today.api.ts';
 
+interface WorkLineProps {
+  readonly row: Work;
+  readonly now: string;
+  readonly role: Role;
+  readonly clinicians: OutputOf<typeof todaysWork>['clinicians'];
+}
+
 /** One piece of work: what it is, which visit, until when, whose. */
-export function WorkLine({ row, now, role }: { row: Work; now: string; role: Role }) {
+export function WorkLine({ row, now, role, clinicians }: WorkLineProps) {
   return (
     <li
       data-work={row.kind}
@@ -25,11 +34,16 @@ export function WorkLine({ row, now, role }: { row: Work; now: string; role: Rol
         <p className="text-muted">
           <About row={row} /> · <Due due={row.due} now={now} visitZone={row.visit?.timeZone} />
         </p>
-        {row.kind === 'red-flag' && scopeOf(role, 'red-flag.clear') !== 'no' && <ClearForm flagId={row.id} />}
+        {row.kind === 'red-flag' &&
+          (scopeOf(role, 'red-flag.clear') !== 'no' ? (
+            <ClearForm flagId={row.id} />
+          ) : (
+            <HandOver row={row} clinicians={clinicians} />
+          ))}
       </div>
       <Owner row={row} />
-      {(row.kind === 'inbox' || row.kind === 'failed') && <Finish kind={row.kind} id={row.id} />}
-      {row.kind === 'coverage' && <Settle id={row.id} />}
+      {(row.kind === 'inbox' || row.kind === 'failed') && <FinishChoice kind={row.kind} id={row.id} />}
+      {row.kind === 'coverage' && <SettleCoverage id={row.id} />}
     </li>
   );
 }
@@ -184,45 +198,5 @@ function Owner({ row }: { row: Work }) {
         {t(row.owner ? 'today.giveBack' : 'today.take')}
       </Button>
     </div>
-  );
-}
-
-/** Somebody has asked the payer. */
-function Settle({ id }: { id: string }) {
-  const { t } = useTranslation();
-  const undo = useUndoToast();
-  const [settle, { isLoading }] = todayApi.useSettleCoverageMutation();
-  const set = async (state: 'verified' | 'not-covered') => {
-    const result = await settle({ id, state });
-    const refused = apiError(result.error);
-    if (refused) toast.error(t(`error.${refused.tag}`, { requestId: refused.requestId }));
-    else if (result.data) undo(t(`today.coverage.${state}`), result.data.undo.id);
-  };
-  return (
-    <div className="flex gap-2">
-      <Button disabled={isLoading} onClick={() => void set('verified')}>
-        {t('today.coverage.doVerified')}
-      </Button>
-      <Button disabled={isLoading} onClick={() => void set('not-covered')}>
-        {t('today.coverage.doNotCovered')}
-      </Button>
-    </div>
-  );
-}
-
-function Finish({ kind, id }: { kind: 'inbox' | 'failed'; id: string }) {
-  const { t } = useTranslation();
-  const undo = useUndoToast();
-  const [finish, { isLoading }] = todayApi.useFinishMutation();
-  const done = async () => {
-    const result = await finish({ kind, id });
-    const refused = apiError(result.error);
-    if (refused) toast.error(t(`error.${refused.tag}`, { requestId: refused.requestId }));
-    else if (result.data) undo(t('today.done'), result.data.undo.id);
-  };
-  return (
-    <Button disabled={isLoading} onClick={() => void done()}>
-      {t('today.finish')}
-    </Button>
   );
 }
