@@ -89,6 +89,8 @@ const booked = z.strictObject({
   timeZone: z.string(),
   /** Whether the clinic has yet to agree. */
   waiting: z.boolean(),
+  /** The visit's own page, as its messages name it: forms, confirming, cancelling. The date of birth stands before it. */
+  link: z.string(),
 });
 export type Booked = z.output<typeof booked>;
 

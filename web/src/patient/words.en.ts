@@ -2,6 +2,7 @@
 export const en = {
   otherLanguage: 'Español',
   back: 'Back',
+  step: 'Step {{n}} of {{of}}',
   loading: 'One moment…',
   tryAgain: 'Try again',
   call: 'Call {{phone}}',
@@ -138,7 +139,9 @@ export const en = {
     prepare: 'How to prepare:',
     calendar: 'Add to my calendar',
     where: 'Where',
-    call: 'To change or cancel it, call {{phone}}.',
+    visitPage: 'Your visit and forms',
+    visitPageHint:
+      'Fill in your forms before you come. You can confirm or cancel there too. We also send you this link.',
     another: 'Book another visit',
     next: 'We look forward to seeing you.',
   },
@@ -153,6 +156,7 @@ export const en = {
     yesCancel: 'Yes, cancel it',
     keep: 'No, keep it',
     isCancelled: 'This visit is canceled.',
+    another: 'Book another time',
     isOver: 'This visit is over.',
     isHere: 'You have arrived. Welcome.',
     tooLate: 'To cancel it now, please call {{phone}}.',

@@ -4,6 +4,7 @@ import type { PatientWords } from './words.en.ts';
 export const es: PatientWords = {
   otherLanguage: 'English',
   back: 'Atrás',
+  step: 'Paso {{n}} de {{of}}',
   loading: 'Un momento…',
   tryAgain: 'Intentar de nuevo',
   call: 'Llamar al {{phone}}',
@@ -140,7 +141,9 @@ export const es: PatientWords = {
     title: 'Su cita está reservada',
     calendar: 'Añadir a mi calendario',
     where: 'Dónde',
-    call: 'Para cambiarla o cancelarla, llame al {{phone}}.',
+    visitPage: 'Su cita y sus formularios',
+    visitPageHint:
+      'Llene los formularios antes de venir. Ahí también puede confirmar o cancelar. Le enviamos este enlace.',
     another: 'Pedir otra cita',
     next: 'Le esperamos.',
   },
@@ -155,6 +158,7 @@ export const es: PatientWords = {
     yesCancel: 'Sí, cancelarla',
     keep: 'No, dejarla',
     isCancelled: 'Esta cita está cancelada.',
+    another: 'Pedir otra hora',
     isOver: 'Esta cita ya pasó.',
     isHere: 'Ya llegó. Bienvenido.',
     tooLate: 'Para cancelarla ahora, llame al {{phone}}.',

@@ -11,7 +11,7 @@ import type { Shares } from '../../platform/config/config.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
 import { insertCoverage, takeAnswers } from '../coverage/index.ts';
-import { planForBooking } from '../messages/index.ts';
+import { linkOfVisit, planForBooking } from '../messages/index.ts';
 import { sureRecord } from '../people/index.ts';
 import { provedSince } from '../verification/index.ts';
 import type { Appointment } from '../../schema/index.ts';
@@ -53,7 +53,13 @@ export async function bookHeld(
   if (booked) {
     const same = booked.browserHash.equals(browser) && booked.contentHash.equals(contentHash);
     return same
-      ? { visit: toWireVisit(booked.appointment, await timeZoneOf(ctx.em, booked.appointment.siteId)) }
+      ? {
+          visit: toWireVisit(
+            booked.appointment,
+            await timeZoneOf(ctx.em, booked.appointment.siteId),
+            await linkOfVisit(ctx, booked.appointment),
+          ),
+        }
       : ctx.fail('HoldUsed', { nearest: await otherTimes(ctx, requested) });
   }
   if (!hold || !browser.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
@@ -139,13 +145,13 @@ export async function bookHeld(
       referral: requested.hasReferral ?? null,
       at: ctx.now,
     });
-  await planForBooking(ctx, appointment.id);
+  const link = await planForBooking(ctx, appointment.id);
   ctx.emit({ type: 'visit-changed', siteId, date: siteDate });
   ctx.wrote({
     subjects: [{ kind: 'appointment', id: appointment.id }],
     after: { status: appointment.status, origin: 'self', startsAt: startsAt.toISOString(), visitTypeId, providerId },
   });
-  return { visit: toWireVisit(appointment, store.plan.sites.find(({ id }) => id === siteId)?.zone ?? null) };
+  return { visit: toWireVisit(appointment, store.plan.sites.find(({ id }) => id === siteId)?.zone ?? null, link) };
 }
 
 /** Whoever pays must be accepted for what is held; the hold was judged by the same terms. */
@@ -167,6 +173,7 @@ async function refusePayer(
 function toWireVisit(
   visit: Pick<Appointment, 'id' | 'startsAt' | 'endsAt' | 'siteId' | 'visitTypeId' | 'providerId' | 'approval'>,
   timeZone: string | null,
+  link: string,
 ): OutputOf<typeof bookContract>['visit'] {
   if (!timeZone) throw new Error('A visit without its site.');
   return {
@@ -178,6 +185,7 @@ function toWireVisit(
     providerId: visit.providerId ?? null,
     waiting: visit.approval === 'waiting',
     timeZone,
+    link,
   };
 }
 

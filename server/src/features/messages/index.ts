@@ -9,6 +9,7 @@ export {
   planForCancelling,
   wasToldItMustMove,
   planForVisitToMove,
+  linkOfVisit,
   messageOfMove,
   planForMoving,
   planForRestoring,

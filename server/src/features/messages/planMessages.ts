@@ -1,7 +1,7 @@
 import { type Channel, channelOf } from '@zaguan/core/messages';
 import { type MessageKind, planReminders, DEFAULT_QUIET_HOURS, DEFAULT_REMINDER_STEPS } from '@zaguan/core/reminders';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import { ensureLink, linkLength } from '../linkTokens/index.ts';
+import { ensureLink, linkAddress, linkLength, tokenOf } from '../linkTokens/index.ts';
 import { insertMessages, lastToldOf, type NewMessage, writeLedger } from './messages.repository.ts';
 import {
   type MessagedVisit,
@@ -30,11 +30,15 @@ const openTo = (to: Reach | null) => (to && !to.optedOut ? to.contactPointId : n
 
 const channelFor = (visit: MessagedVisit) => channelOf(visit.contact ?? '');
 
-/** In the booking's transaction: the confirmation at once, and every reminder planned or dropped with its rule. */
-export async function planForBooking(ctx: Ctx, appointmentId: string): Promise<void> {
+/**
+ * In the booking's transaction: the confirmation at once, and every reminder planned or dropped with its rule.
+ *
+ * @returns the address of the visit's page
+ */
+export async function planForBooking(ctx: Ctx, appointmentId: string): Promise<string> {
   const visit = await required(ctx, appointmentId);
   const to = await reach(ctx, visit);
-  await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
+  const link = await linkOfVisit(ctx, visit);
   const contactPointId = openTo(to);
   if (contactPointId)
     await writeLedger(ctx.em, {
@@ -49,6 +53,13 @@ export async function planForBooking(ctx: Ctx, appointmentId: string): Promise<v
     ...(contactPointId ? [compose(ctx, visit, contactPointId, waiting(visit) ? 'requested' : 'confirmation')] : []),
     ...(waiting(visit) ? [] : reminders(ctx, visit, to)),
   ]);
+  return link;
+}
+
+/** The address of a visit's page for its patient. */
+export async function linkOfVisit(ctx: Ctx, visit: { id: string; endsAt: Date }): Promise<string> {
+  const id = await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
+  return linkAddress(ctx.addresses.publicUrl, tokenOf(id, ctx.linkSecret));
 }
 
 /** Whether the clinic has yet to agree: until then nothing is confirmed and nobody is reminded. */

@@ -1,6 +1,6 @@
 import { lazy, Suspense, useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
-import { Navigate, Route, Routes } from 'react-router';
+import { Navigate, Route, Routes, useMatch } from 'react-router';
 import { Logo } from '../../shared/arch/ArchMark.tsx';
 import { Notice } from '../../shared/ui/Notice.tsx';
 import { bookingApi } from '../features/booking/booking.api.ts';
@@ -43,6 +43,10 @@ export function App() {
     loadTimes().catch(() => undefined);
   }, []);
   const { data: clinic } = bookingApi.useClinicQuery({ language });
+  const siteId = useAppSelector((state) => state.choices.siteId);
+  // One number on a page: the site's once there is one. A visit's page has its own.
+  const isVisit = useMatch('/v/*') !== null;
+  const phone = isVisit ? null : (clinic?.sites.find(({ id }) => id === siteId)?.phone ?? clinic?.phone);
   return (
     <div className="mx-auto flex min-h-dvh max-w-lg flex-col bg-surface">
       <header className="flex items-center gap-3 border-b-[3px] border-accent bg-panel px-4 py-2.5">
@@ -80,9 +84,9 @@ export function App() {
         </Suspense>
       </main>
       <footer className="px-4 pb-4 text-sm text-muted">
-        {clinic && (
-          <a className="inline-block py-2 underline" href={`tel:${clinic.phone.replace(/\D/g, '')}`}>
-            {t('call', { phone: clinic.phone })}
+        {phone && (
+          <a className="inline-block py-2 underline" href={`tel:${phone.replace(/\D/g, '')}`}>
+            {t('call', { phone })}
           </a>
         )}
       </footer>

@@ -1,6 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
-/** What was typed about the person; kept while other steps are visited, never written to disk. */
+/** What was typed about the person; kept while other steps are visited, and in this tab over a reload (`keptChoices`). */
 export interface TypedPerson {
   givenName: string;
   familyName: string;

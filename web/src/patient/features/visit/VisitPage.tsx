@@ -2,7 +2,7 @@ import type { VisitDetails } from '@zaguan/contracts/patientVisit';
 import { readBirthDate } from '@zaguan/core/patients';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { dateAt, formatDate, timeOf, formatZone } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
@@ -69,7 +69,7 @@ function Opened({
       />
     );
   return (
-    <Step question={title} back={false}>
+    <Step question={title} back={false} phone={look.phone}>
       {!visit && <p className="mb-4 text-[1.1rem] font-bold">{formatDate(look.date, language)}</p>}
       {refused && (
         <div className="mb-4">
@@ -154,6 +154,14 @@ function Opened({
           )}
           {visit.mayCancel && (
             <CancelButton busy={cancelling.isLoading} onCancel={() => void cancel({ token, birthDate, language })} />
+          )}
+          {visit.status === 'cancelled' && (
+            <Link
+              className="inline-flex min-h-12 items-center justify-center rounded-md bg-accent font-semibold text-on-fill"
+              to="/"
+            >
+              {t('visit.another')}
+            </Link>
           )}
           {visit.status === 'booked' && !visit.mayCancel && <p>{t('visit.tooLate', { phone: look.phone })}</p>}
         </div>

@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { useTranslation } from 'react-i18next';
 import { formatDate, type Language, weekdayNames, monthOf } from '../../../../shared/time/format.ts';
 
@@ -21,11 +22,14 @@ export function DayDoors({
   chosen,
   language,
   onChoose,
+  times,
 }: {
   days: readonly Day[];
   chosen: string | null;
   language: Language;
   onChoose: (date: string) => void;
+  /** The chosen day's times: they come right after its week, for eyes, keyboard and screen reader alike. */
+  times: ReactNode;
 }) {
   const { t } = useTranslation();
   const names = weekdayNames(language, 'narrow');
@@ -61,6 +65,7 @@ export function DayDoors({
                 ),
               )}
             </div>
+            {chosen !== null && week.some((day) => day?.date === chosen) && <div className="mt-1.5 mb-2">{times}</div>}
           </div>
         );
       })}

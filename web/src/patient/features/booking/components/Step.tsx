@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
+import { useSteps } from '../hooks/useSteps.ts';
 
 /** One question: its heading takes the focus, so that a screen reader starts there. */
 export function Step({
@@ -8,6 +9,7 @@ export function Step({
   trail,
   back = true,
   onBack,
+  phone,
   children,
 }: {
   question: string;
@@ -15,10 +17,13 @@ export function Step({
   back?: boolean;
   /** Where “back” leads, if not to the page before. */
   onBack?: () => void;
+  /** Whom to call about what this page is about, where it is not the clinic in general. */
+  phone?: string;
   children: ReactNode;
 }) {
   const { t } = useTranslation();
   const navigate = useNavigate();
+  const steps = useSteps();
   const heading = useRef<HTMLHeadingElement>(null);
   useEffect(() => {
     heading.current?.focus();
@@ -44,10 +49,16 @@ export function Step({
           )}
         </button>
       )}
+      {steps && <p className="text-sm text-muted">{steps.of === null ? '\u00a0' : t('step', { n: steps.n, of: steps.of })}</p>}
       <h1 ref={heading} tabIndex={-1} className="mt-1 mb-4 text-[1.6rem] leading-tight font-bold outline-none">
         {question}
       </h1>
       {children}
+      {phone && (
+        <a className="mt-6 inline-block py-2 text-sm text-muted underline" href={`tel:${phone.replace(/\D/g, '')}`}>
+          {t('call', { phone })}
+        </a>
+      )}
     </section>
   );
 }

@@ -25,6 +25,11 @@ export function DonePage() {
     { skip: !siteId || !kind },
   );
   const type = types?.visitTypes.find((row) => row.id === visit?.visitTypeId);
+  const { data: people } = bookingApi.useProvidersQuery(
+    { siteId: siteId ?? '', visitTypeId: visit?.visitTypeId ?? '', kind: kind ?? 'new', language },
+    { skip: !siteId || !kind || !visit },
+  );
+  const provider = people?.providers.find(({ id }) => id === visit?.providerId)?.name;
   if (!visit) return <Navigate to="/" replace />;
   const site = clinic?.sites.find((row) => row.id === visit.siteId);
   return (
@@ -37,6 +42,9 @@ export function DonePage() {
             {formatDate(dateAt(visit.start, visit.timeZone), language)}, {timeOf(visit.start, visit.timeZone, language)}
           </p>
           <p className="text-muted">{formatZone(visit.timeZone, language)}</p>
+          <p className="mt-1" data-testid="booked-what">
+            {[type?.name, provider].filter(Boolean).join(', ')}
+          </p>
         </div>
       </div>
       {site && (
@@ -56,9 +64,16 @@ export function DonePage() {
         </p>
       )}
       <div className="mt-5 flex flex-col gap-3">
+        <a
+          className="inline-flex min-h-12 items-center justify-center rounded-md bg-accent px-3 text-center font-semibold text-on-fill"
+          href={visit.link}
+        >
+          {t('done.visitPage')}
+        </a>
+        <p className="-mt-1 text-muted">{t('done.visitPageHint')}</p>
         {!visit.waiting && (
           <a
-            className="inline-flex min-h-12 items-center justify-center rounded-md bg-accent font-semibold text-on-fill"
+            className="inline-flex min-h-12 items-center justify-center rounded-md border border-accent font-semibold text-accent"
             href={`/api/public/bookings/${visit.id}/visit.ics?language=${language}`}
             download="visit.ics"
           >
@@ -77,9 +92,7 @@ export function DonePage() {
           {t('done.another')}
         </Button>
       </div>
-      <p className="mt-4">
-        {!visit.waiting && t('done.next')} {site && t('done.call', { phone: site.phone })}
-      </p>
+      {!visit.waiting && <p className="mt-4">{t('done.next')}</p>}
     </Step>
   );
 }

@@ -36,7 +36,7 @@ export function WhenPage() {
   });
   const timesRef = useRef<HTMLDivElement>(null);
   useEffect(() => {
-    if (date) timesRef.current?.scrollIntoView({ block: 'start', behavior: 'smooth' });
+    if (date) timesRef.current?.scrollIntoView({ block: 'nearest', behavior: 'smooth' });
   }, [date]);
   useEffect(prepareProof, []);
   if (!requested) return <Navigate to="/" replace />;
@@ -95,16 +95,18 @@ export function WhenPage() {
               </p>
               <p>{t('when.daysWith', { count: window.days.filter((day) => day.starts > 0).length })}</p>
             </div>
-            {date && (
-              <div ref={timesRef}>
-                <DayTimes date={date} onTake={(start, providerId) => void take(start, providerId)} busy={placing} />
-              </div>
-            )}
             <DayDoors
               days={window.days}
               chosen={date}
               language={language}
               onChoose={(chosen) => dispatch(choices.actions.choseDate(chosen))}
+              times={
+                date && (
+                  <div ref={timesRef}>
+                    <DayTimes date={date} onTake={(start, providerId) => void take(start, providerId)} busy={placing} />
+                  </div>
+                )
+              }
             />
             <p className="text-muted">{t('when.zone', { zone: formatZone(window.timeZone, language) })}</p>
           </div>
