@@ -122,6 +122,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     await desk.waitForFunction(() => document.documentElement.dataset.live === 'open');
     await typePerson(phone, ROSA);
     await seesText(phone, 'Born March 4, 1987');
+    await seesText(phone, 'Step 6 of 6');
     const overflow = await phone.evaluate(
       () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
     );
@@ -144,6 +145,14 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     );
     expect(calendar).toContain('BEGIN:VEVENT');
     expect(calendar).not.toContain('Rosa');
+    // With whom, and the way to the forms: the page that the messages lead to.
+    const said = await phone.$eval('[data-testid="booked-what"]', (each) => each.textContent ?? '');
+    expect(said).toMatch(/^Follow-up visit, (Dr\. |Teo )/);
+    const link = await phone.$eval('a[href*="/v/"]', (each) => (each as HTMLAnchorElement).href);
+    expect((await fetch(link)).status).toBe(200);
+    expect(
+      await phone.$$eval('a[href^="tel:"]', (all) => new Set(all.map((each) => each.getAttribute('href'))).size),
+    ).toBe(1);
   });
 
   it('moves it to arrived and undoes it', async () => {

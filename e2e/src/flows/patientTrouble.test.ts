@@ -75,6 +75,40 @@ describe('a patient in trouble loses nothing', () => {
     await seesText(page, 'Brindlewood at Canal Row');
   });
 
+  it('comes to the times next after the pressed day, and finds its choices again when the phone reloads the tab', async () => {
+    const { page } = await openPage(browser, PHONE);
+    await toWhen(page, base());
+    const door = (await page.$$('[data-date]'))[6];
+    const date = await door.evaluate((each) => each.getAttribute('data-date'));
+    await door.focus();
+    await page.keyboard.press('Enter');
+    await page.waitForSelector(`[data-times="${date}"] [data-start]`);
+    // The rest of its week, then the times: no other week in between.
+    const met: (string | null)[] = [];
+    for (let i = 0; i < 8 && met.at(-1) !== 'time'; i++) {
+      await page.keyboard.press('Tab');
+      met.push(
+        await page.evaluate(() => {
+          const { dataset } = document.activeElement as HTMLElement;
+          return dataset.start ? 'time' : (dataset.date ?? null);
+        }),
+      );
+    }
+    expect(met.at(-1)).toBe('time');
+    expect(
+      met.slice(0, -1).every((each) => each !== null && Date.parse(each) - Date.parse(date ?? '') < 7 * 86_400_000),
+    ).toBe(true);
+    await page.reload();
+    await page.waitForSelector(`[data-times="${date}"] [data-start]`);
+    await takeTime(page, 7);
+    await fill(page, EN.given, 'Reloaded');
+    await page.keyboard.press('Tab');
+    await page.reload();
+    await page.waitForSelector('[data-date]');
+    await takeTime(page, 7);
+    expect(await typedIn(page, 'givenName')).toBe('Reloaded');
+  });
+
   it('writes a common reason by one press, beside what was typed', async () => {
     const { page } = await openPage(browser, PHONE);
     await toWhen(page, base());

@@ -147,6 +147,7 @@ describe('setting the clinic up, on screen', () => {
     await panel();
     await page.waitForFunction(() => document.activeElement?.tagName === 'INPUT');
     await effort.write('Exam room 9');
+    expect(await page.$eval('aside', (each) => each.textContent)).not.toContain('There is already');
     await effort.choose('Pool', (await poolName()) ?? '');
     await effort.press('Save');
     await gone();
@@ -154,6 +155,25 @@ describe('setting the clinic up, on screen', () => {
     const made = dataOf(await api.call(setup.places.list, {})).records.find(({ doc }) => doc.name === 'Exam room 9');
     expect(made?.doc).toMatchObject({ shortName: 'Exam room 9', kind: 'room', siteId: SITES.canal, places: 1 });
     expect(made?.doc.poolId).toBeTruthy();
+    // A second one of that name is allowed at the site, and said.
+    await press(page, 'Add a room or device');
+    await panel();
+    await page.waitForFunction(() => document.activeElement?.tagName === 'INPUT');
+    await page.keyboard.type('exam room 9 ');
+    await seesText(page, 'There is already a “exam room 9” at this site.');
+    await press(page, 'Don’t save');
+  });
+
+  it('says that a page of Setup is not there, and links of the guide can be hit', async () => {
+    await page.goto(`${world.servers[0].url}/setup/nonsense`);
+    await seesText(page, 'There is no such page in Setup');
+    await page.click('main a[href="/setup/guide"].inline-block');
+    await page.waitForSelector('[data-guide="online"] a');
+    const heights = await page.$$eval('[data-guide] a, [data-step] a', (all) =>
+      all.map((each) => each.getBoundingClientRect().height),
+    );
+    expect(heights.length).toBeGreaterThan(3);
+    expect(Math.min(...heights)).toBeGreaterThanOrEqual(24);
   });
 
   const poolName = async () =>
@@ -441,6 +461,7 @@ describe('setting the clinic up, on screen', () => {
     await seesText(page, '2 new, 0 changed');
     await press(page, 'Save all lines');
     await seesText(page, '2 saved.');
+    await page.waitForFunction(() => document.querySelectorAll('[data-imported]').length === 2);
     const names = async () =>
       dataOf(await api.call(setup.places.list, {}))
         .records.filter(({ active }) => active)

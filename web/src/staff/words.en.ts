@@ -35,6 +35,7 @@ export const en = {
   dontMove: 'Don’t move',
   dismiss: 'Cancel',
   save: 'Save',
+  saving: 'Saving…',
   form: { resumed: 'Here is what you had typed before.', startOver: 'Start over' },
   signOut: 'Sign out',
   none: 'None',

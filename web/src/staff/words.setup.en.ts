@@ -70,6 +70,7 @@ export const setupWords = {
     importRefused: 'Line {{line}}: {{why}} Nothing was saved.',
     importAll: 'Save all lines',
     line: 'Line {{line}}',
+    sameName: 'There is already a “{{name}}” at this site. Nobody can tell the two apart in a list.',
     saved: 'Saved.',
     savedMany_one: '{{count}} saved.',
     savedMany_other: '{{count}} saved.',

@@ -1,5 +1,7 @@
 /** The set-up guide: steps, gaps, and why somebody can’t be booked online; codes as the core names them. */
 export const setupGuideWords = {
+  noSuchPage: 'There is no such page in Setup',
+  noSuchPageNote: 'The address may be old, or mistyped. Choose a page on the left, or begin with the guide.',
   guide: {
     note: 'Worked out anew whenever something changes.',
     online: '{{providers}} bookable online at {{sites}}.',

@@ -1,4 +1,5 @@
 import type { ComponentProps } from 'react';
+import { useTranslation } from 'react-i18next';
 import { Button } from '../../shared/ui/Button.tsx';
 
 interface Props {
@@ -13,10 +14,11 @@ interface Props {
 
 /** The two buttons of most forms: send it, or leave it. */
 export function FormActions({ of, send, look = 'primary', leave, onLeave, forgets }: Props) {
+  const { t } = useTranslation();
   return (
     <div className="flex flex-wrap gap-2">
       <Button type="submit" look={look} disabled={of.isSending}>
-        {send}
+        {of.isSending ? t('saving') : send}
       </Button>
       {leave && (
         <Button

@@ -49,7 +49,9 @@ export function Step({
           )}
         </button>
       )}
-      {steps && <p className="text-sm text-muted">{steps.of === null ? '\u00a0' : t('step', { n: steps.n, of: steps.of })}</p>}
+      {steps && (
+        <p className="text-sm text-muted">{steps.of === null ? '\u00a0' : t('step', { n: steps.n, of: steps.of })}</p>
+      )}
       <h1 ref={heading} tabIndex={-1} className="mt-1 mb-4 text-[1.6rem] leading-tight font-bold outline-none">
         {question}
       </h1>

@@ -114,7 +114,11 @@ export function PanelForm({
           onReplace={(wanted) => setAgreed(wanted ? { to: JSON.stringify(edits), found: conflicts } : null)}
         />
         <Button type="submit" look="primary" disabled={saving || (preview.data?.faults.length ?? 0) > 0}>
-          {visitsToMove ? t('schedule.saveAndMove', { count: visitsToMove }) : (saveWords ?? t('save'))}
+          {saving
+            ? t('saving')
+            : visitsToMove
+              ? t('schedule.saveAndMove', { count: visitsToMove })
+              : (saveWords ?? t('save'))}
         </Button>
         <Button onClick={onClose}>{t('close')}</Button>
       </div>

@@ -21,10 +21,13 @@ export function CsvImport<K extends TableKind>({
   kind,
   records,
   refs,
+  onImported,
 }: {
   kind: K;
   records: readonly SetupRecord<DocOf[K]>[];
   refs: Refs;
+  /** With the ids of what was made or changed. */
+  onImported: (ids: readonly string[]) => void;
 }) {
   const { t } = useTranslation();
   const undo = useUndoToast();
@@ -49,6 +52,7 @@ export function CsvImport<K extends TableKind>({
     if (!('data' in result) || !result.data) return;
     undo(t('setup.savedMany', { count: rows.length }), result.data.undo.id);
     setRead(null);
+    onImported(rows.map((row) => row.id));
   };
   return (
     <>

@@ -72,7 +72,7 @@ export function RecordPanel<K extends SetupKind>(props: Props<K>) {
               <div className="flex flex-wrap gap-2">
                 {mayEdit && (
                   <Button type="submit" look="primary" disabled={saving || meanwhile !== null}>
-                    {t('save')}
+                    {t(saving ? 'saving' : 'save')}
                   </Button>
                 )}
                 <Button onClick={onClose}>{t(form.formState.isDirty ? 'setup.giveUp' : 'close')}</Button>

@@ -7,12 +7,19 @@ import type { FieldOf } from '../fieldWords.ts';
 import { useRecords, useRefs } from '../hooks/useRefs.ts';
 import { AccessField } from './AccessField.tsx';
 
-export function PlaceEditor(_props: { id: string | null }) {
+export function PlaceEditor({ id }: { id: string | null }) {
   const { t } = useTranslation();
   const refs = useRefs();
   const form = useFormContext<PlaceDoc>();
   const siteId = useValue<string>('siteId');
   const single = useValue<boolean>('singleDevice');
+  const name = useValue<string>('name') ?? '';
+  const places = useRecords('place');
+  // Allowed, for a clinic may have them; but nobody could tell them apart in a list.
+  const hasTwin = places.some(
+    ({ id: other, active, doc }) =>
+      active && other !== id && doc.siteId === siteId && doc.name.trim().toLowerCase() === name.trim().toLowerCase(),
+  );
   const w = (field: FieldOf<'place'>) => t(`setup.place.${field}`);
   return (
     <>
@@ -24,6 +31,11 @@ export function PlaceEditor(_props: { id: string | null }) {
           if (!form.getValues('shortName')) form.setValue('shortName', name.slice(0, 30), { shouldDirty: true });
         }}
       />
+      {hasTwin && (
+        <p role="status" className="-mt-2 text-warning">
+          {t('setup.sameName', { name: name.trim() })}
+        </p>
+      )}
       <TextField name="shortName" label={w('shortName')} required />
       <div className="grid grid-cols-2 gap-3">
         <SelectField

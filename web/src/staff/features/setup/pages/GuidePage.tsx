@@ -64,7 +64,7 @@ function GapLine({ gap, to }: { gap: GuideGap; to: string | null }) {
       {words} <span className="text-muted">{t('setup.guide.managers')}</span>
     </>
   ) : (
-    <Link className="underline" to={to}>
+    <Link className="inline-block min-h-7 underline" to={to}>
       {words}
     </Link>
   );
@@ -101,7 +101,7 @@ export function GuidePage() {
                       ...(row.facts.date && { date: formatDate(String(row.facts.date)) }),
                     }),
                   })}{' '}
-                  <Link className="underline" to={whereOnline(row)}>
+                  <Link className="inline-block min-h-7 underline" to={whereOnline(row)}>
                     {t('setup.guide.change')}
                   </Link>
                 </li>
@@ -124,7 +124,10 @@ export function GuidePage() {
                 </span>
                 <div className="min-w-0 flex-1">
                   <p>
-                    <Link className="font-bold underline underline-offset-2" to={PAGE_OF[step.step]}>
+                    <Link
+                      className="inline-block min-h-7 font-bold underline underline-offset-2"
+                      to={PAGE_OF[step.step]}
+                    >
                       {i + 1}. {t(`setup.step.${step.step}.title`)}
                     </Link>{' '}
                     <span className="text-muted">{t(`setup.step.${step.step}.count`, { count: step.count })}</span>

@@ -1,4 +1,5 @@
 import type { SetupRecord } from '@zaguan/contracts/setup';
+import { useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useSearchParams } from 'react-router';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -57,6 +58,12 @@ export function RecordPage<K extends TableKind>({ kind }: { kind: K }) {
   const query = setupApi.useRecordsQuery(kind);
   const records = (query.data?.records ?? []) as readonly SetupRecord<DocOf[K]>[];
   const mayEdit = query.data?.mayEdit ?? false;
+  const [imported, setImported] = useState<readonly string[]>([]);
+  // Once the list has them: it is fetched again after they were saved.
+  const shownImported = useMemo(
+    () => imported.filter((id) => query.data?.records.some((record) => record.id === id)),
+    [imported, query.data],
+  );
   const openId = params.get('open');
   const open = openId === 'new' ? null : records.find(({ id }) => id === openId);
   const show = (id: string | null) => setParams(id ? { open: id } : {});
@@ -84,6 +91,7 @@ export function RecordPage<K extends TableKind>({ kind }: { kind: K }) {
         records={records}
         refs={refs}
         openId={openId}
+        imported={shownImported}
         narrow={openId !== null && wide}
         onOpen={show}
         tools={
@@ -102,7 +110,9 @@ export function RecordPage<K extends TableKind>({ kind }: { kind: K }) {
             >
               {t('setup.export')}
             </Button>
-            {mayEdit && kind !== 'account' && <CsvImport kind={kind} records={records} refs={refs} />}
+            {mayEdit && kind !== 'account' && (
+              <CsvImport kind={kind} records={records} refs={refs} onImported={setImported} />
+            )}
           </>
         }
         chosen={(ids, clear) =>

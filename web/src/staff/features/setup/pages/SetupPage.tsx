@@ -1,7 +1,7 @@
 import { type Action, scopeOf } from '@zaguan/contracts';
 import { useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
-import { Navigate, NavLink, Route, Routes } from 'react-router';
+import { Link, Navigate, NavLink, Route, Routes } from 'react-router';
 import { accountsApi } from '../../accounts/index.ts';
 import { ClinicPage } from './ClinicPage.tsx';
 import { GuidePage } from './GuidePage.tsx';
@@ -26,6 +26,19 @@ const PLACES = [
 ] as const satisfies readonly { place: string; needs: Action }[];
 
 const TABLE_PLACES = ['person', 'account', 'site', 'place', 'pool', 'visit-type', 'payer', 'field'] as const;
+
+function NoSuchPage() {
+  const { t } = useTranslation();
+  return (
+    <div className="p-6">
+      <h1 className="text-[1.3rem] font-bold">{t('setup.noSuchPage')}</h1>
+      <p className="mt-2">{t('setup.noSuchPageNote')}</p>
+      <Link className="mt-3 inline-block min-h-7 text-accent underline" to="/setup/guide">
+        {t('setup.place.guide')}
+      </Link>
+    </div>
+  );
+}
 
 /** Everything that is set up, in the order in which it is needed, with the guide first. */
 export function SetupPage() {
@@ -69,7 +82,8 @@ export function SetupPage() {
         {TABLE_PLACES.map((kind) => (
           <Route key={kind} path={kind} element={<RecordPage key={kind} kind={kind} />} />
         ))}
-        <Route path="*" element={<Navigate to="/setup/guide" replace />} />
+        <Route index element={<Navigate to="/setup/guide" replace />} />
+        <Route path="*" element={<NoSuchPage />} />
       </Routes>
     </main>
   );
