@@ -38,8 +38,8 @@ const work = z.discriminatedUnion('kind', [
     /** The number to call; `null` if the clinic has none. */
     phone: z.string().nullable(),
     visitStatus: z.enum(APPOINTMENT_STATUSES),
-    /** Handed to the clinician who owns it: until when it is theirs alone. Then it counts at the desk again. */
-    handedUntil: instant.nullable(),
+    /** Assigned to the clinician who owns it: until when it is theirs alone. Then it counts at the desk again. */
+    withClinicianUntil: instant.nullable(),
   }),
   base.extend({ kind: z.literal('inbox'), contact: z.string(), body: z.string() }),
   base.extend({
@@ -60,7 +60,7 @@ export const todaysWork = defineEndpoint({
   name: 'today.list',
   method: 'get',
   path: '/today',
-  summary: 'What needs a hand now, each with its owner and when it is due, the most urgent first.',
+  summary: 'What needs attention now, each with its owner and when it is due, the most urgent first.',
   access: { kind: 'role', action: 'today.work' },
   output: z.strictObject({
     now: instant,
@@ -101,12 +101,12 @@ export const claimWork = defineEndpoint({
   errors: ['NotFound', 'TakenBy', 'NotAllowed'],
 });
 
-export const handOverFlag = defineEndpoint({
-  name: 'today.handOver',
+export const assignFlag = defineEndpoint({
+  name: 'today.assignFlag',
   method: 'post',
-  path: '/today/red-flag/:id/hand-over',
+  path: '/today/red-flag/:id/assign',
   summary:
-    'Hand a red flag to a clinician who may clear it. It stays in everybody’s sight, and is the desk’s again if it still stands after half an hour.',
+    'Assign a red flag to a clinician who may clear it. It stays in everybody’s sight, and is the desk’s again if it still stands after half an hour.',
   access: { kind: 'role', action: 'today.work' },
   params: z.strictObject({ id: z.uuid() }),
   body: z.strictObject({ accountId: z.uuid() }),

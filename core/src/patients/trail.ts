@@ -11,7 +11,7 @@ export const TRAIL_FIELDS = [
   'waived',
   'confirmed',
   'outcome',
-  'handed-to',
+  'assigned-to',
   'own-field',
 ] as const;
 export type TrailField = (typeof TRAIL_FIELDS)[number];
@@ -37,7 +37,7 @@ const NAMES: Readonly<Record<string, TrailField>> = {
   waived: 'waived',
   confirmed: 'confirmed',
   outcome: 'outcome',
-  handedTo: 'handed-to',
+  assignedTo: 'assigned-to',
 };
 
 type Plain = TrailChange['before'];

@@ -22,12 +22,12 @@ it.each([
 });
 
 it('brings a red flag back to the desk when a clinician has had it for half an hour (policy of ours)', () => {
-  const handedAt = 1_000_000;
-  expect([0, 29, 30, 31].map((minutes) => isWithClinician(handedAt, handedAt + minutes))).toEqual([
+  const assignedAt = 1_000_000;
+  expect([0, 29, 30, 31].map((minutes) => isWithClinician(assignedAt, assignedAt + minutes))).toEqual([
     true,
     true,
     false,
     false,
   ]);
-  expect(isWithClinician(null, handedAt)).toBe(false);
+  expect(isWithClinician(null, assignedAt)).toBe(false);
 });

@@ -31,12 +31,12 @@ const READY_BY_MINUTE = 16 * 60;
 export const WORK_OUTCOMES = ['spoke', 'left-message', 'not-reached', 'nothing-needed'] as const;
 export type WorkOutcome = (typeof WORK_OUTCOMES)[number];
 
-/** A red flag that was handed to a clinician comes back to the desk if it still stands after so long (policy of ours). */
-export const HANDED_OVER_MIN = 30;
+/** A red flag that was assigned to a clinician comes back to the desk if it still stands after so long (policy of ours). */
+export const WITH_CLINICIAN_MIN = 30;
 
 /** Whether a red flag is still the clinician's alone: the desk may turn to other work until then. */
-export function isWithClinician(handedAt: EpochMinute | null, now: EpochMinute): boolean {
-  return handedAt !== null && now < handedAt + HANDED_OVER_MIN;
+export function isWithClinician(assignedAt: EpochMinute | null, now: EpochMinute): boolean {
+  return assignedAt !== null && now < assignedAt + WITH_CLINICIAN_MIN;
 }
 
 /** When a piece of work is due; never after the visit it is about begins. */

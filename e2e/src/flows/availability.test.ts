@@ -117,7 +117,7 @@ describe('availability, on screen', () => {
     await seesText(page, 'Sun, Feb 7');
     const back = await page.waitForSelector('button[aria-label^="Undo"][aria-label$="Sun, Feb 7"]');
     await back?.click();
-    await seesText(page, 'Taken back.');
+    await seesText(page, 'Change undone.');
     expect(await daySpans(PROVIDERS.amaya, SITES.canal, QUIET, 6)).toEqual([]);
   });
 
@@ -245,7 +245,7 @@ describe('availability, on screen', () => {
     await at(QUIET);
     await page.click(`${cell(SITES.mesa, PROVIDERS.dray, 2)} [data-stretch]`);
     await seesText(page, 'Wednesday, February 3 only');
-    await press(page, 'All its days from today on');
+    await press(page, 'These hours from today on');
     const [hours] = (await weekOf(QUIET)).hours.filter(
       (row) => row.subject.id === PROVIDERS.dray && row.fromMinute === 480,
     );
@@ -282,7 +282,7 @@ describe('availability, on screen', () => {
     await page.waitForSelector('td button');
     await effort.choose('With', 'Teo Lund');
     await effort.choose('Site', 'Mesa Court');
-    await effort.choose('Time of day', 'From 4 pm on');
+    await effort.choose('Time of day', 'After 4 pm');
     await seesText(page, 'It would work without');
     await press(page, 'Why not?');
     await page.waitForSelector('[data-code]');
@@ -296,7 +296,7 @@ describe('availability, on screen', () => {
     await seesText(page, 'accessibility needs');
     await press(page, 'accessibility needs');
     await page.waitForFunction(() => !document.querySelector('[data-testid="nothing-found"]'));
-    await press(page, 'Someone else comes too');
+    await press(page, 'Add another person');
     await page.waitForSelector('[data-together]');
     expect(await page.$$eval('[data-together] li', (all) => all.length)).toBeGreaterThan(1);
     // Why not? is one press away from any day of the week, too.
@@ -326,7 +326,7 @@ describe('availability, on screen', () => {
   it('makes a private address, ends it, and reads busy times of another calendar in as time off', async () => {
     await at(QUIET);
     await openCalendar();
-    await press(page, 'Make an address');
+    await press(page, 'Create an address');
     await seesText(page, 'It is shown this once');
     const address = await page.$eval(
       'input[aria-label="The private address"]',
@@ -334,8 +334,8 @@ describe('availability, on screen', () => {
     );
     expect((await (await fetch(address)).text()).startsWith('BEGIN:VCALENDAR')).toBe(true);
     expect(await axeViolations(page)).toEqual([]);
-    await press(page, 'End it');
-    await seesText(page, 'This address gives nothing any more.');
+    await press(page, 'Turn it off');
+    await seesText(page, 'This address no longer works.');
     expect((await fetch(address)).status).toBe(404);
     const large = join(mkdtempSync(join(tmpdir(), 'zaguan-calendar-')), 'large.ics');
     writeFileSync(large, 'x'.repeat(10_000_000));
@@ -394,14 +394,14 @@ describe('availability, on screen', () => {
     await page.select('select[aria-label="Current schedule, or a draft"]', 'new');
     await fill(page, 'Name of the draft', 'From February');
     await press(page, 'Begin');
-    await seesText(page, 'Nothing of it holds yet.');
+    await seesText(page, 'Not in effect yet.');
     await drag(
       `${cell(SITES.canal, PROVIDERS.lund, 0)} [data-grip="to"]`,
       cell(SITES.canal, PROVIDERS.lund, 0),
       0.5,
       0.25,
     );
-    await press(page, 'All its days from today on');
+    await press(page, 'These hours from today on');
     await press(page, 'Save');
     await seesText(page, 'In the draft now: 1 change.');
     const live = await daySpans(PROVIDERS.lund, SITES.canal, QUIET, 0);
@@ -416,7 +416,7 @@ describe('availability, on screen', () => {
     await judged(page);
     expect(await axeViolations(page)).toEqual([]);
     await press(page, 'Publish');
-    await seesText(page, '“From February” holds now.');
+    await seesText(page, '“From February” is now in effect.');
     expect((await daySpans(PROVIDERS.lund, SITES.canal, QUIET, 0))?.[0][1]).toBeLessThan(720);
     expect((await daySpans(PROVIDERS.lund, SITES.canal, '2027-01-25', 0))?.[0]).toEqual([480, 720]);
   });

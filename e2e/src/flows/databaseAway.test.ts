@@ -41,7 +41,7 @@ describe('the database is away for ten seconds', () => {
     cluster.stop('immediate');
     const stoppedAt = Date.now();
     await press(phone, EN.book);
-    await desk.click('button[aria-label="Day after"]');
+    await desk.click('button[aria-label="Next day"]');
     await seesText(phone, 'We can’t reach our booking system right now. Nothing you typed is lost.');
     await seesText(desk, 'The server can’t be reached just now. Nothing is lost');
     expect((await fetch(`${server.url}/healthz`)).status).toBe(503);

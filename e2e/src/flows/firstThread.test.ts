@@ -68,10 +68,10 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
   });
 
   it('goes from day to day', async () => {
-    await desk.click('button[aria-label="Day after"]');
+    await desk.click('button[aria-label="Next day"]');
     await seesText(desk, 'Wednesday, December 2');
     expect(desk.url()).toContain('/daybook/2026-12-02');
-    await desk.click('button[aria-label="Day before"]');
+    await desk.click('button[aria-label="Previous day"]');
     await seesText(desk, 'Tuesday, December 1');
   });
 

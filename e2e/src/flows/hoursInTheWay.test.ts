@@ -83,9 +83,9 @@ describe('hours in the way of others, and a panel that is not lost', () => {
     await seesText(page, 'Here is what you had typed before.');
     expect(await text()).toBe('9 am - 10 am');
     await page.click('aside ::-p-text(Close)');
-    await page.click('button[aria-label="Week after"]');
+    await page.click('button[aria-label="Next week"]');
     await seesText(page, 'week of Mon, Feb 8');
-    await page.click('button[aria-label="Week before"]');
+    await page.click('button[aria-label="Previous week"]');
     await seesText(page, 'week of Mon, Feb 1');
     await page.click(`${cell(SITES.canal, PROVIDERS.amaya, 1)} [data-stretch]`);
     await seesText(page, 'Here is what you had typed before.');

@@ -51,7 +51,7 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
     await openWeek(page, base, QUIET);
     const effort = new Effort(page);
     await effort.click(`${cell(SITES.canal, PROVIDERS.amaya, 1)} [data-stretch]`);
-    await effort.press('All its days from Tue, Feb 2');
+    await effort.press('These hours from Tue, Feb 2');
     await effort.type('Times', '8:30-12');
     await effort.press('Change others in the same way');
     const all8 = `Choose ${same.length === 1 ? 'the' : 'all'} ${same.length}`;
@@ -78,7 +78,7 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
   it('sets several limits and what unused time opens to, and names the one that can’t be read', async () => {
     await openWeek(page, base, QUIET);
     await page.click(`${cell(SITES.mesa, PROVIDERS.dray, 2)} [data-stretch]`);
-    await press(page, 'All its days from today on');
+    await press(page, 'These hours from today on');
     await press(page, 'What they accept');
     const effort = new Effort(page);
     await effort.type('Open to others from', '48');
@@ -127,7 +127,7 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
     );
     const freed = dataOf(await desk.call(editSchedule, { edits: free, agreed: true }));
     await press(page, 'Approve');
-    await seesText(page, 'Approved. It holds now.');
+    await seesText(page, 'Approved. It’s in effect now.');
     await page.waitForFunction(
       (selector) => document.querySelector(selector)?.getAttribute('aria-label')?.includes('8:00 am'),
       {},

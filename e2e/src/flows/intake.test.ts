@@ -171,7 +171,7 @@ describe('from booking without a cell phone to check-in', () => {
     await seesText(doctor, 'assigned to Ines Kessler');
   });
 
-  it('says that only a clinician clears a red flag, and hands it to one: in sight, and no longer the desk’s to do', async () => {
+  it('says that only a clinician clears a red flag, and assigns it to one: in sight, and no longer the desk’s to do', async () => {
     const counted = () =>
       desk.$eval('nav a[href="/today"]', (each) => Number(/\d+/.exec(each.textContent ?? '')?.[0] ?? 0));
     const before = await counted();
@@ -191,7 +191,7 @@ describe('from booking without a cell phone to check-in', () => {
     expect(await axeViolations(desk)).toEqual([]);
     await seesText(doctor, name === 'Dr. Inés Amaya' ? 'yours' : `assigned to ${name}`);
     await press(desk, 'Undo');
-    await desk.waitForFunction(() => !document.querySelector('[data-handed]'));
+    await desk.waitForFunction(() => !document.querySelector('[data-with-clinician]'));
   });
 
   it('finishes the form, and signs the consent by hand only once it is whole', async () => {
@@ -255,10 +255,10 @@ describe('from booking without a cell phone to check-in', () => {
     await seesText(desk, 'Check-in opens on');
     expect(await axeViolations(desk)).toEqual([]);
     await openPlate(doctor);
-    await press(doctor, 'Clear it');
+    await press(doctor, 'Clear red flag');
     await seesText(doctor, 'Give a reason.');
-    await fill(doctor, 'What was found', 'Spoke to her: a slip of the finger.');
-    await press(doctor, 'Clear it');
+    await fill(doctor, 'What you found', 'Spoke to her: a slip of the finger.');
+    await press(doctor, 'Clear red flag');
     await seesText(doctor, 'Cleared by Dr. Inés Amaya');
     await desk.goto(`${base()}/identity-review`);
     const made = await desk.waitForSelector(
@@ -305,9 +305,9 @@ describe('from booking without a cell phone to check-in', () => {
     await waive?.click();
     await press(desk, 'Waive');
     await seesText(desk, 'Give a reason.');
-    await fill(desk, 'Why is this visit let through', 'Signs on paper');
+    await fill(desk, 'Why is it waived', 'Signs on paper');
     await press(desk, 'Waive');
-    await seesText(desk, 'let through by Ines Kessler: “Signs on paper”');
+    await seesText(desk, 'waived by Ines Kessler: “Signs on paper”');
     await undoIt(desk);
     const sign = await desk.waitForSelector('[data-fill="consent"], [data-fill="form"]');
     await sign?.click();

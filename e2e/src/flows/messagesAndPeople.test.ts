@@ -93,7 +93,7 @@ describe('from the message to who it is', () => {
     await desk.goto(day);
     const again = await desk.waitForSelector('[data-plate][data-origin="self"] ::-p-text(Rosa Delgado)');
     await again?.evaluate((each) => (each.closest('button') as HTMLElement).click());
-    await seesText(desk, 'asked for no more messages.');
+    await seesText(desk, 'opted out of messages.');
   });
 
   it('gathers in Today what needs attention, and lets it be done and undone', async () => {

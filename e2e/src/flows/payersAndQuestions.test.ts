@@ -190,7 +190,7 @@ describe('who pays, and what the clinic asks for itself', () => {
     await desk.goto(`${base}/daybook/2026-12-03`);
     await desk.waitForSelector('[data-plate]');
     await press(desk, 'Why not?');
-    const select = await field(desk, 'Who pays');
+    const select = await field(desk, 'Payer');
     await select.select(PAYERS.elsewhere);
     await desk.waitForSelector('[data-code="payer-not-accepted"]');
     await seesText(desk, 'Elsewhere Health is not accepted at Canal Row');

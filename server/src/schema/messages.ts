@@ -118,8 +118,8 @@ export const WorkItemEntity = defineEntity({
     subjectId: p.uuid().primary(),
     ownerId: p.uuid(),
     ownedAt: p.datetime(),
-    handedBy: p.uuid().nullable(),
-    handedByAccount: () => p.manyToOne(AccountEntity).joinColumn('handed_by').persist(false).nullable(),
+    assignedBy: p.uuid().nullable(),
+    assignedByAccount: () => p.manyToOne(AccountEntity).joinColumn('assigned_by').persist(false).nullable(),
     owner: () => p.manyToOne(AccountEntity).joinColumn('owner_id').persist(false).nullable(),
   },
 });

@@ -8,7 +8,7 @@ export const es: PatientWords = {
   loading: 'Un momento…',
   tryAgain: 'Intentar de nuevo',
   call: 'Llamar al {{phone}}',
-  required: 'necesario',
+  required: 'obligatorio',
   optional: 'opcional',
   title: 'Pedir una cita',
   been: {

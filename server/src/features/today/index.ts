@@ -1,8 +1,8 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
-import { claimWork, countWork, handleWork, handOverFlag, todaysWork, type Work } from '@zaguan/contracts/today';
+import { claimWork, countWork, handleWork, assignFlag, todaysWork, type Work } from '@zaguan/contracts/today';
 import { answerText, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
 import { fullName, restrictedName } from '@zaguan/core/patients';
-import { dueOf, HANDED_OVER_MIN, isWithClinician, type WorkKind } from '@zaguan/core/work';
+import { dueOf, WITH_CLINICIAN_MIN, isWithClinician, type WorkKind } from '@zaguan/core/work';
 import { coversSite, type Ctx, includesSite, nowMinute, siteList, sitesFor } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
@@ -14,9 +14,9 @@ import {
   type ClaimRow,
   claims,
   clinicians,
-  handFlagTo,
+  assignFlagTo,
   releaseWork,
-  takeFlagBack,
+  unassignFlag,
   type HandledKind,
   setHandled,
   siteOfWork,
@@ -92,12 +92,12 @@ function toNotReady({
   };
 }
 
-/** Until when a flag that was handed over is the clinician's alone; `null` if it is not, or no longer. */
-function handedUntil(owner: ClaimRow | undefined, ctx: Ctx): string | null {
-  if (!owner?.handedBy) return null;
-  const handedAt = Math.floor(owner.ownedAt.getTime() / 60_000);
-  return isWithClinician(handedAt, nowMinute(ctx))
-    ? new Date((handedAt + HANDED_OVER_MIN) * 60_000).toISOString()
+/** Until when a flag that was assigned is the clinician's alone; `null` if it is not, or no longer. */
+function withClinicianUntil(owner: ClaimRow | undefined, ctx: Ctx): string | null {
+  if (!owner?.assignedBy) return null;
+  const assignedAt = Math.floor(owner.ownedAt.getTime() / 60_000);
+  return isWithClinician(assignedAt, nowMinute(ctx))
+    ? new Date((assignedAt + WITH_CLINICIAN_MIN) * 60_000).toISOString()
     : null;
 }
 
@@ -131,7 +131,7 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     }
   };
   await add('red-flag', await openFlags(ctx.em), (row, hidden, owner) => ({
-    handedUntil: handedUntil(owner, ctx),
+    withClinicianUntil: withClinicianUntil(owner, ctx),
     question: row.item?.text ?? { en: row.linkId, es: row.linkId },
     answer: answerText(row.item ?? undefined, row.answer),
     told: row.advice,
@@ -185,7 +185,9 @@ async function count(ctx: Ctx): Promise<OutputOf<typeof countWork>> {
   const mayClear = ctx.scope('red-flag.clear') !== 'no';
   const owners = mayClear ? [] : await claims(ctx.em);
   const isTheirs = (id: string) =>
-    owners.some((claim) => claim.kind === 'red-flag' && claim.subjectId === id && handedUntil(claim, ctx) !== null);
+    owners.some(
+      (claim) => claim.kind === 'red-flag' && claim.subjectId === id && withClinicianUntil(claim, ctx) !== null,
+    );
   const redFlags = mine((await openFlags(ctx.em)).filter(({ id }) => !isTheirs(id)));
   const identityReview = mine(await openIdentityReview(ctx.em)) + mine(await openApprovals(ctx.em));
   const rest =
@@ -221,27 +223,26 @@ async function claim(ctx: Ctx, { kind, id, take }: InputOf<typeof claimWork>): P
   return {};
 }
 
-async function handOver(
-  ctx: Ctx,
-  { id, accountId }: InputOf<typeof handOverFlag>,
-): Promise<AnswerOf<typeof handOverFlag>> {
+async function assign(ctx: Ctx, { id, accountId }: InputOf<typeof assignFlag>): Promise<AnswerOf<typeof assignFlag>> {
   const opened = await open(ctx, 'red-flag', id);
   if (!('accountId' in opened)) return opened;
   if (!(await clinicians(ctx.em)).some((each) => each.accountId === accountId))
     return ctx.fail('NotAllowed', { facts: { action: 'red-flag.clear' } });
-  const owner = await handFlagTo(ctx.em, id, { accountId, by: opened.accountId, at: ctx.now });
+  const owner = await assignFlagTo(ctx.em, id, { accountId, by: opened.accountId, at: ctx.now });
   if (owner.accountId !== accountId) return ctx.fail('TakenBy', { facts: { by: owner.name } });
   ctx.emit({ type: 'work-changed' });
-  ctx.wrote({ subjects: opened.subjects, after: { handedTo: owner.name } });
-  return { undo: await ctx.undoable({ command: 'today.takeBack', input: { id }, label: { what: 'handed-over' } }) };
+  ctx.wrote({ subjects: opened.subjects, after: { assignedTo: owner.name } });
+  return {
+    undo: await ctx.undoable({ command: 'today.unassignFlag', input: { id }, label: { what: 'flag-assigned' } }),
+  };
 }
 
 async function takeBack(ctx: Ctx, { id }: { id: string }): Promise<UndoAnswer> {
   const opened = await open(ctx, 'red-flag', id);
   if (!('accountId' in opened)) return opened;
-  if (!(await takeFlagBack(ctx.em, id, opened.accountId))) return ctx.fail('ChangedMeanwhile');
+  if (!(await unassignFlag(ctx.em, id, opened.accountId))) return ctx.fail('ChangedMeanwhile');
   ctx.emit({ type: 'work-changed' });
-  ctx.wrote({ subjects: opened.subjects, after: { handedTo: null } });
+  ctx.wrote({ subjects: opened.subjects, after: { assignedTo: null } });
   return {};
 }
 
@@ -272,12 +273,12 @@ export const todayEndpoints = [
   handle(todaysWork, list),
   handle(countWork, count),
   handle(claimWork, claim),
-  handle(handOverFlag, handOver),
+  handle(assignFlag, assign),
   handle(handleWork, finish),
 ];
 
 /** Commands that may stand as an inverse. */
 export const todayCommands = {
   'today.reopen': undoWith('today.work', reopen),
-  'today.takeBack': undoWith('today.work', takeBack),
+  'today.unassignFlag': undoWith('today.work', takeBack),
 };

@@ -60,7 +60,7 @@ export async function siteOfWork(
   return row && { ...row, appointmentId: id };
 }
 
-export type ClaimRow = Pick<WorkItem, 'kind' | 'subjectId' | 'ownerId' | 'ownedAt' | 'handedBy'> & {
+export type ClaimRow = Pick<WorkItem, 'kind' | 'subjectId' | 'ownerId' | 'ownedAt' | 'assignedBy'> & {
   readonly name: string;
 };
 
@@ -86,21 +86,21 @@ export async function claimWorkFor(
 }
 
 /** Gives a red flag to a clinician, unless somebody other than the giver has it; gives who has it then. */
-export async function handFlagTo(
+export async function assignFlagTo(
   em: SqlEntityManager,
   id: string,
   to: { accountId: string; by: string; at: Date },
 ): Promise<{ accountId: string; name: string }> {
   await em.nativeDelete(WorkItemEntity, { kind: 'red-flag', subjectId: id, ownerId: to.by });
-  const row = { kind: 'red-flag' as const, subjectId: id, ownerId: to.accountId, ownedAt: to.at, handedBy: to.by };
+  const row = { kind: 'red-flag' as const, subjectId: id, ownerId: to.accountId, ownedAt: to.at, assignedBy: to.by };
   await insertIfNew(em, WorkItemEntity, row);
   const [{ ownerId, name }] = await owned(em, { kind: 'red-flag', subjectId: id });
   return { accountId: ownerId, name };
 }
 
-/** Takes a hand-over back, if the clinician still has it from this account. */
-export async function takeFlagBack(em: SqlEntityManager, id: string, by: string): Promise<boolean> {
-  return (await em.nativeDelete(WorkItemEntity, { kind: 'red-flag', subjectId: id, handedBy: by })) > 0;
+/** Takes an assignment back, if the clinician still has it from this account. */
+export async function unassignFlag(em: SqlEntityManager, id: string, by: string): Promise<boolean> {
+  return (await em.nativeDelete(WorkItemEntity, { kind: 'red-flag', subjectId: id, assignedBy: by })) > 0;
 }
 
 /** Accounts in use whose role may clear red flags. */

@@ -54,11 +54,27 @@ function Found({ words, onGo }: { words: string; onGo: () => void }) {
   );
 }
 
-/** A rule's heading is found by the rule's code, so that other pages can point to it. */
+/** A rule's heading is found by the rule's code, so that other pages can point to it; read are its words alone. */
 function RuleHeading({ id, children }: ComponentProps<'h3'>) {
-  const [first] = Children.toArray(children);
-  const code = isValidElement<{ children?: unknown }>(first) && first.type === 'code' ? first.props.children : null;
-  return <h3 id={typeof code === 'string' ? code : id}>{children}</h3>;
+  const [first, ...rest] = Children.toArray(children);
+  const code = isValidElement<{ children?: unknown }>(first) && first.type === RuleWords ? first.props.children : null;
+  if (typeof code !== 'string') return <h3 id={id}>{children}</h3>;
+  return (
+    <h3 id={code} className="first-letter:uppercase">
+      {rest.map((part) => (typeof part === 'string' ? part.replace(/^: /, '') : part))}
+    </h3>
+  );
+}
+
+/** The handbook names rules as the tests do that read it; people read them as *Why not?* says them. */
+function RuleWords({ children, ...rest }: ComponentProps<'code'>) {
+  const { t, i18n } = useTranslation();
+  const words = (code: string) => (i18n.exists(`whyNot.code.${code}`) ? t(`whyNot.code.${code as 'past'}`) : null);
+  const text = String(children);
+  const own = words(text);
+  if (own) return <em>{own}</em>;
+  const said = text.replace(/→ ([a-z-]+)/g, (all, code: string) => (words(code) ? `→ hidden: ${words(code)}` : all));
+  return <code {...rest}>{said}</code>;
 }
 
 /** The handbook, from the files in `docs/` that the tests read too. */
@@ -118,7 +134,11 @@ export function HelpPage() {
       <ScrollRegion aria-label={found?.title ?? t('help.title')} className="min-w-0 flex-1 overflow-y-auto px-8 py-4">
         {found ? (
           <article className="handbook max-w-[44rem] pb-16">
-            <Markdown remarkPlugins={[remarkGfm]} rehypePlugins={[rehypeSlug]} components={{ h3: RuleHeading }}>
+            <Markdown
+              remarkPlugins={[remarkGfm]}
+              rehypePlugins={[rehypeSlug]}
+              components={{ h3: RuleHeading, code: RuleWords }}
+            >
               {found.text}
             </Markdown>
           </article>

@@ -124,8 +124,8 @@ function Kind({ kind, rows, now, role, clinicians }: KindProps) {
   const { t } = useTranslation();
   if (!rows.length) return null;
   const title = t(`today.kind.${kind}`, { count: rows.length });
-  const isHanded = (row: Work) => row.kind === 'red-flag' && row.handedUntil !== null;
-  const sorted = [...rows].sort((a, b) => Number(isHanded(a)) - Number(isHanded(b)));
+  const isWithClinician = (row: Work) => row.kind === 'red-flag' && row.withClinicianUntil !== null;
+  const sorted = [...rows].sort((a, b) => Number(isWithClinician(a)) - Number(isWithClinician(b)));
   const shown = kind === 'not-ready' ? sorted.slice(0, MAX_NOT_READY) : sorted;
   const more = rows.length - shown.length;
   return (

@@ -11,7 +11,7 @@ import { Button } from '../../../shared/ui/Button.tsx';
 import { useClinicTime } from '../accounts/index.ts';
 import { ClearForm } from '../intake/index.ts';
 import { FinishChoice } from './FinishChoice.tsx';
-import { HandOver } from './HandOver.tsx';
+import { AssignFlag } from './AssignFlag.tsx';
 import { SettleCoverage } from './SettleCoverage.tsx';
 import { todayApi } from './today.api.ts';
 
@@ -38,7 +38,7 @@ export function WorkLine({ row, now, role, clinicians }: WorkLineProps) {
           (scopeOf(role, 'red-flag.clear') !== 'no' ? (
             <ClearForm flagId={row.id} />
           ) : (
-            <HandOver row={row} clinicians={clinicians} />
+            <AssignFlag row={row} clinicians={clinicians} />
           ))}
       </div>
       <Owner row={row} />

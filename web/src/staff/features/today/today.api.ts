@@ -1,5 +1,5 @@
 import { settleCoverage, visitExtras } from '@zaguan/contracts/coverage';
-import { claimWork, countWork, handleWork, handOverFlag, todaysWork } from '@zaguan/contracts/today';
+import { claimWork, countWork, handleWork, assignFlag, todaysWork } from '@zaguan/contracts/today';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
@@ -8,7 +8,7 @@ export const todayApi = api.injectEndpoints({
     today: queryOf(build, todaysWork, ['Today', 'IdentityReview', 'Intake']),
     count: queryOf(build, countWork, ['WorkCount']),
     claim: mutationOf(build, claimWork, ['Today']),
-    handOver: mutationOf(build, handOverFlag, ['Today', 'WorkCount']),
+    assignFlag: mutationOf(build, assignFlag, ['Today', 'WorkCount']),
     finish: mutationOf(build, handleWork, ['Today', 'WorkCount']),
     settleCoverage: mutationOf(build, settleCoverage, ['Today', 'WorkCount']),
     visitExtras: queryOf(build, visitExtras, ['Today', 'Day']),

@@ -11,24 +11,24 @@ import { todayApi } from './today.api.ts';
 type Flag = Extract<Work, { kind: 'red-flag' }>;
 
 /** Only a clinician may clear a red flag: says so, and gives it to one. It stays in sight until it is cleared. */
-export function HandOver({ row, clinicians }: { row: Flag; clinicians: OutputOf<typeof todaysWork>['clinicians'] }) {
+export function AssignFlag({ row, clinicians }: { row: Flag; clinicians: OutputOf<typeof todaysWork>['clinicians'] }) {
   const { t } = useTranslation();
   const { timeZone } = useClinicTime();
   const undo = useUndoToast();
-  const [handOver, { isLoading }] = todayApi.useHandOverMutation();
+  const [assignFlag, { isLoading }] = todayApi.useAssignFlagMutation();
   const give = async (accountId: string) => {
-    const result = await handOver({ id: row.id, accountId });
+    const result = await assignFlag({ id: row.id, accountId });
     const refused = apiError(result.error);
     const name = clinicians.find((each) => each.accountId === accountId)?.name ?? '';
     if (refused) toast.error(t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId }));
-    else if (result.data) undo(t('today.handedTo', { name }), result.data.undo.id);
+    else if (result.data) undo(t('today.assignedTo', { name }), result.data.undo.id);
   };
-  if (row.handedUntil && row.owner)
+  if (row.withClinicianUntil && row.owner)
     return (
-      <p className="mt-1 font-semibold" data-handed>
+      <p className="mt-1 font-semibold" data-with-clinician>
         {t('today.withClinician', {
           name: row.owner.name,
-          until: timeOf(row.handedUntil, row.visit?.timeZone ?? timeZone),
+          until: timeOf(row.withClinicianUntil, row.visit?.timeZone ?? timeZone),
         })}
       </p>
     );
@@ -37,13 +37,13 @@ export function HandOver({ row, clinicians }: { row: Flag; clinicians: OutputOf<
       {t(clinicians.length ? 'today.onlyClinicians' : 'today.noClinicians')}
       {clinicians.length > 0 && (!row.owner || row.owner.mine) && (
         <select
-          aria-label={t('today.handTo')}
+          aria-label={t('today.assignTo')}
           className="rounded-md border border-line-strong bg-panel px-2 py-1.5 font-semibold"
           value=""
           disabled={isLoading}
           onChange={(event) => event.target.value && void give(event.target.value)}
         >
-          <option value="">{t('today.handTo')}</option>
+          <option value="">{t('today.assignTo')}</option>
           {clinicians.map(({ accountId, name }) => (
             <option key={accountId} value={accountId}>
               {name}
