@@ -327,7 +327,7 @@ describe('availability, on screen', () => {
     await at(QUIET);
     await openCalendar();
     await press(page, 'Create an address');
-    await seesText(page, 'It is shown this once');
+    await seesText(page, 'It is shown only once');
     const address = await page.$eval(
       'input[aria-label="The private address"]',
       (each) => (each as HTMLInputElement).value,

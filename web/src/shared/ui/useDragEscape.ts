@@ -10,7 +10,10 @@ export function useDragEscape(): RefObject<(() => void) | null> {
     const leave = (event: KeyboardEvent) => {
       if (event.key !== 'Escape' || !cancel.current) return;
       event.stopImmediatePropagation();
-      cancel.current();
+      const giveUp = cancel.current;
+      // Once: the drag ends a moment later, and the next Escape is somebody else's.
+      cancel.current = null;
+      giveUp();
     };
     window.addEventListener('keydown', leave, { capture: true });
     return () => window.removeEventListener('keydown', leave, { capture: true });

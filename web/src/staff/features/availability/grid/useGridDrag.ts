@@ -92,7 +92,7 @@ export function useGridDrag(shown: Shown, brush: Brush | null, mayEdit: (lane: n
     ({ first, last, canceled, cancel, initial, xy: [x, y], memo }) => {
       const start = first ? startAt(...initial, shown) : (memo as DragStart | null);
       wasDragged.current = true;
-      dragEscape.current = last ? null : cancel;
+      dragEscape.current = last || canceled ? null : cancel;
       const end = start && mayEdit(start.cell.lane) ? ghostAt(start, x, y, shown, brush) : null;
       setGhost(last ? null : end);
       if (!last || canceled || !start || !end) return start;

@@ -34,7 +34,7 @@ export function NeedRow({
   const dragEscape = useDragEscape();
   const bind = useDrag(
     ({ first, last, tap, canceled, cancel, args: [pressed], xy: [x, y], memo }) => {
-      dragEscape.current = last ? null : cancel;
+      dragEscape.current = last || canceled ? null : cancel;
       const stroke: Stroke = first ? { needed: !thread.parts.includes(pressed), was: thread.parts } : memo;
       if (canceled) {
         for (const i of parts.keys()) onSet(i, stroke.was.includes(i));

@@ -38,7 +38,7 @@ export function PartBlock({
   const dragEscape = useDragEscape();
   const bind = useDrag(
     ({ first, last, canceled, cancel, movement: [x], memo }) => {
-      dragEscape.current = last ? null : cancel;
+      dragEscape.current = last || canceled ? null : cancel;
       const from = first ? { minutes: part.lengthMin, perPx: Math.max(0.1, minutesPerPx) } : (memo as From);
       onLength(canceled ? from.minutes : from.minutes + x * from.perPx);
       return from;
