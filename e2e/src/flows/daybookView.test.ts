@@ -205,7 +205,10 @@ describe('the Daybook as one likes to see it', () => {
       .then((each) => each?.evaluate((found) => found.getAttribute('data-code')));
     await desk.click('[data-code] a');
     await desk.waitForSelector(`.handbook #${code}`);
-    expect(await desk.$eval(`.handbook #${code} code`, (each) => each.textContent)).toBe(code);
+    // In words: codes are for the tests that read the same file.
+    const heading = await desk.$eval(`.handbook #${code}`, (each) => each.textContent ?? '');
+    expect(heading.length).toBeGreaterThan(5);
+    expect(heading).not.toContain(String(code));
     expect(await axeViolations(desk)).toEqual([]);
     await press(desk, 'Who may do what');
     await seesText(desk, 'A red flag is cleared by a clinician only');

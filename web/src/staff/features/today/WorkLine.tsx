@@ -27,9 +27,9 @@ export function WorkLine({ row, now, role, clinicians }: WorkLineProps) {
   return (
     <li
       data-work={row.kind}
-      className={`flex items-start gap-3 rounded-md border bg-panel px-4 py-2.5 ${row.kind === 'red-flag' ? 'border-danger' : 'border-line-strong'}`}
+      className={`flex items-start gap-3 max-md:flex-wrap rounded-md border bg-panel px-4 py-2.5 ${row.kind === 'red-flag' ? 'border-danger' : 'border-line-strong'}`}
     >
-      <div className="flex-1">
+      <div className="min-w-0 flex-1 max-md:basis-full">
         <What row={row} />
         <p className="text-muted">
           <About row={row} /> · <Due due={row.due} now={now} visitZone={row.visit?.timeZone} />
