@@ -211,6 +211,6 @@ describe('the Daybook as one likes to see it', () => {
     expect(heading).not.toContain(String(code));
     expect(await axeViolations(desk)).toEqual([]);
     await press(desk, 'Who may do what');
-    await seesText(desk, 'A red flag is cleared by a clinician only');
+    await seesText(desk, 'A manager does not clear red flags.');
   });
 });
