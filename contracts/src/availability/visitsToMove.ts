@@ -48,6 +48,9 @@ export const visitsToMove = defineEndpoint({
   readsPatients: true,
 });
 
+/** As many visits as are moved, or asked about, at once. */
+export const MAX_MOVES = 100;
+
 const acceptance = z.strictObject({
   appointmentId,
   version,
@@ -64,7 +67,7 @@ export const acceptTimes = defineEndpoint({
   summary:
     'Move visits to other times, one or many; each is judged by itself, and those that can’t be moved stay on the list.',
   access: { kind: 'role', action: 'appointment.move' },
-  body: z.strictObject({ times: z.array(acceptance).min(1).max(100) }),
+  body: z.strictObject({ times: z.array(acceptance).min(1).max(MAX_MOVES) }),
   output: z.strictObject({
     moved: z.number(),
     refused: z.array(z.strictObject({ appointmentId: z.string(), tag: z.string() })),
@@ -80,7 +83,7 @@ export const messagesOfMoves = defineEndpoint({
   summary:
     'What the patients would be told if visits moved to these times, in the words that would go out. Moves and sends nothing.',
   access: { kind: 'role', action: 'appointment.move' },
-  body: z.strictObject({ times: z.array(acceptance).min(1).max(100) }),
+  body: z.strictObject({ times: z.array(acceptance).min(1).max(MAX_MOVES) }),
   output: z.strictObject({
     messages: z.array(
       z.strictObject({

@@ -40,6 +40,8 @@ const work = z.discriminatedUnion('kind', [
     visitStatus: z.enum(APPOINTMENT_STATUSES),
     /** Assigned to the clinician who owns it: until when it is theirs alone. Then it counts at the desk again. */
     withClinicianUntil: instant.nullable(),
+    /** Whether it may be given to a clinician now. */
+    mayAssign: z.boolean(),
   }),
   base.extend({ kind: z.literal('inbox'), contact: z.string(), body: z.string() }),
   base.extend({

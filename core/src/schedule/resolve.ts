@@ -37,6 +37,8 @@ export interface Resolved {
   readonly warnings: readonly Warning[];
   /** What can't be worked besides something else, with all dates; each of them is a fault too. */
   readonly collisions: readonly Collision[];
+  /** What was done before the edits so that hours in their way give way. */
+  readonly way: readonly ScheduleEdit[];
 }
 
 export interface ResolveWith {
@@ -82,8 +84,8 @@ export function resolveEdits(edits: readonly ScheduleEdit[], { store, rows, toda
     warnings.push(...warningsOf(store.withSchedule(now), done, i, today));
     add(total, done);
   });
-  if (faults.length) return { changes: {}, rows, faults: eachOnce(faults), warnings, collisions: met };
-  return { changes: total.against(rows), rows: now, faults, warnings, collisions: [] };
+  if (faults.length) return { changes: {}, rows, faults: eachOnce(faults), warnings, collisions: met, way: [] };
+  return { changes: total.against(rows), rows: now, faults, warnings, collisions: [], way: [] };
 }
 
 function add(total: ChangeSet, changes: RowChanges): void {
@@ -134,6 +136,7 @@ export function resolveReplacing(
   const resolved = resolveEdits([...way, ...edits], how);
   return {
     ...resolved,
+    way,
     faults: ofEdits(resolved.faults, way.length),
     warnings: ofEdits(resolved.warnings, way.length),
   };

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import { wallToEpoch } from '../time/index.ts';
-import { dueOf, isWithClinician } from './index.ts';
+import { dueOf, isWithClinician, mayAssign } from './index.ts';
 
 const zone = 'America/Chicago';
 const at = (date: string, minute: number) => wallToEpoch(zone, date, minute);
@@ -30,4 +30,14 @@ it('brings a red flag back to the desk when a clinician has had it for half an h
     false,
   ]);
   expect(isWithClinician(null, assignedAt)).toBe(false);
+});
+
+it('lets the desk give a red flag while it is nobody’s or its own, and again when a clinician has had it too long', () => {
+  const now = 1_000_000;
+  expect(mayAssign(null, now)).toBe(true);
+  expect(mayAssign({ mine: true, assignedAt: null }, now)).toBe(true);
+  // A clinician who took it by themselves is never passed over.
+  expect(mayAssign({ mine: false, assignedAt: null }, now)).toBe(false);
+  expect(mayAssign({ mine: false, assignedAt: now - 29 }, now)).toBe(false);
+  expect(mayAssign({ mine: false, assignedAt: now - 30 }, now)).toBe(true);
 });

@@ -39,6 +39,17 @@ export function isWithClinician(assignedAt: EpochMinute | null, now: EpochMinute
   return assignedAt !== null && now < assignedAt + WITH_CLINICIAN_MIN;
 }
 
+/**
+ * Whether the desk may give a red flag to a clinician: while it is nobody's or the reader's own, and again when the one
+ * who was given it has had it too long.
+ */
+export function mayAssign(
+  owner: { readonly mine: boolean; readonly assignedAt: EpochMinute | null } | null,
+  now: EpochMinute,
+): boolean {
+  return owner === null || owner.mine || (owner.assignedAt !== null && !isWithClinician(owner.assignedAt, now));
+}
+
 /** When a piece of work is due; never after the visit it is about begins. */
 export function dueOf(kind: WorkKind, { since, visit, urgent }: WorkFacts): EpochMinute {
   if (urgent) return since;

@@ -7,7 +7,7 @@ import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts'
 import { closeCanalRow } from '../fixtures/closing.ts';
 import { bookedVisit } from '../fixtures/patient.ts';
 import { until } from '../fixtures/until.ts';
-import { makeWorld, type World } from '../fixtures/world.ts';
+import { makeWorld, passMinutes, TEST_DAY, type World } from '../fixtures/world.ts';
 
 describe('the list of visits to move', () => {
   let world: World;
@@ -174,5 +174,44 @@ describe('the list of visits to move', () => {
     const refused = refusalOf(await to(SITES.mesa));
     expect(refused.tag).toBe('NotOffered');
     expect(await where(id)).toMatchObject({ site_id: SITES.canal, version });
+  });
+
+  const movedAway = async (id: string) => {
+    const row = await rowOf(id);
+    if (!row.proposed) throw new Error('Another time was found.');
+    const time = { appointmentId: id, version: row.version, ...row.proposed } as never;
+    const { undo: back } = dataOf(await desk.call(acceptTimes, { times: [time] }));
+    return { back: back?.id ?? '', to: new Date(row.proposed.start) };
+  };
+
+  it('never puts a visit back into a time that somebody else has now', async () => {
+    const first = await bookedVisit(base, 6);
+    const second = await bookedVisit(base, 0);
+    const { start, providerId } = first.requested;
+    const saved = await closed(start, false);
+    const { back, to } = await movedAway(first.id);
+    // It is open after all, and the time goes to the other visit; then it is closed again.
+    dataOf(await desk.call(undo, { id: saved.undo.id }));
+    const { version } = await where(second.id);
+    dataOf(await desk.call(moveVisit, { id: second.id, version, start, providerId } as never));
+    await closed(start, false);
+    expect(refusalOf(await desk.call(undo, { id: back })).tag).toBe('TimeTaken');
+    expect((await where(first.id)).starts_at).toEqual(to);
+    expect((await where(second.id)).starts_at).toEqual(new Date(start));
+  });
+
+  it('never puts a visit back into a time that is over', async () => {
+    await closeCanalRow(desk, TEST_DAY, false);
+    const soon = dataOf(await desk.call(visitsToMove, {})).visits.find(
+      ({ start, proposed }) => start.startsWith(TEST_DAY) && proposed !== null && !proposed.start.startsWith(TEST_DAY),
+    );
+    if (!soon) throw new Error('The excerpt has visits later on its day.');
+    const { back, to } = await movedAway(soon.appointmentId);
+    const { rows } = await world.sql.query<{ now: Date }>(
+      "select clock_timestamp() + offset_ms * interval '1 millisecond' as now from domain_clock",
+    );
+    await passMinutes(world, Math.ceil((Date.parse(soon.start) - rows[0].now.getTime()) / 60_000) + 1);
+    expect(refusalOf(await desk.call(undo, { id: back })).tag).toBe('NotOffered');
+    expect((await where(soon.appointmentId)).starts_at).toEqual(to);
   });
 });

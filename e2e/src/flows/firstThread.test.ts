@@ -153,6 +153,10 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     expect(
       await phone.$$eval('a[href^="tel:"]', (all) => new Set(all.map((each) => each.getAttribute('href'))).size),
     ).toBe(1);
+    // A phone reloads its tabs: the page is still there, and what was typed about the person is not.
+    await phone.reload();
+    await phone.waitForSelector('[data-testid="booked-what"]');
+    expect(await phone.evaluate(() => JSON.stringify(Object.values(sessionStorage)))).not.toContain('Rosa');
   });
 
   it('moves it to arrived and undoes it', async () => {

@@ -215,14 +215,18 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
     expect(await axeViolations(page)).toEqual([]);
     const [first] = untold;
     const row = `[data-visit="${first.appointmentId}"]`;
-    await page.select(`${row} select[aria-label^="How the call"]`, 'no-answer');
+    const callEnded = async (words: string) => {
+      await (await page.waitForSelector(`${row} button[aria-label*="How the call"]`))?.click();
+      await (await page.waitForSelector(`[role="menuitem"] ::-p-text(${words})`))?.click();
+    };
+    await callEnded('No answer');
     await seesText(page, 'Noted.');
     await page.waitForFunction(
       (selector) => document.querySelector(selector)?.textContent?.includes('No answer,'),
       {},
       row,
     );
-    await page.select(`${row} select[aria-label^="How the call"]`, 'spoke');
+    await callEnded('Spoke with them');
     await page.waitForFunction((selector) => !document.querySelector(selector), {}, row);
     expect((await list()).find(({ appointmentId }) => appointmentId === first.appointmentId)?.call?.outcome).toBe(
       'spoke',

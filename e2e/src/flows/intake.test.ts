@@ -176,11 +176,11 @@ describe('from booking without a cell phone to check-in', () => {
       desk.$eval('nav a[href="/today"]', (each) => Number(/\d+/.exec(each.textContent ?? '')?.[0] ?? 0));
     const before = await counted();
     await seesText(desk, 'Only a clinician can clear this.');
-    const flag = (await desk.$$('[data-work="red-flag"] select')).at(-1);
-    const names = await flag?.$$eval('option', (all) => all.map((each) => each.textContent));
-    expect(names?.length).toBeGreaterThan(1);
-    const name = names?.[1] ?? '';
-    await flag?.select(await flag.$eval('option:nth-child(2)', (each) => (each as HTMLOptionElement).value));
+    const [button] = (await desk.$$('[data-work="red-flag"] button[aria-haspopup="menu"]')).slice(-1);
+    await button.click();
+    const first = await desk.waitForSelector('[role="menuitem"]');
+    const name = (await first?.evaluate((each) => each.textContent)) ?? '';
+    await first?.click();
     await seesText(desk, `With ${name}. It comes back to you at`);
     await desk.waitForFunction(
       (n) => Number(/\d+/.exec(document.querySelector('nav a[href="/today"]')?.textContent ?? '')?.[0] ?? 0) === n,

@@ -101,8 +101,14 @@ describe('from the message to who it is', () => {
     await seesText(desk, 'Is there parking?');
     await seesText(desk, '4 people who booked are not known yet');
     expect(await axeViolations(desk)).toEqual([]);
-    const row = await desk.waitForSelector('li[data-work="inbox"] select[data-finish="inbox"]');
-    await row?.select('spoke');
+    await (await desk.waitForSelector('li[data-work="inbox"] button[aria-haspopup="menu"]'))?.focus();
+    // By keyboard: the menu opens, an arrow alone does nothing, Enter takes the line.
+    await desk.keyboard.press('Enter');
+    await desk.waitForSelector('[role="menuitem"]');
+    await desk.keyboard.press('ArrowDown');
+    await desk.keyboard.press('ArrowUp');
+    await seesText(desk, 'Is there parking?');
+    await desk.keyboard.press('Enter');
     await desk.waitForFunction(() => !document.body.innerText.includes('Is there parking?'));
     await seesText(desk, 'Done: Spoke with them.');
     const { rows } = await world.sql.query('select handled_as from inbox_message where handled_at is not null');

@@ -103,10 +103,11 @@ describe('a patient in trouble loses nothing', () => {
     await takeTime(page, 7);
     await fill(page, EN.given, 'Reloaded');
     await page.keyboard.press('Tab');
+    const held = () => page.$eval('[data-testid="held-time"]', (each) => each.textContent);
+    const before = await held();
     await page.reload();
-    await page.waitForSelector('[data-date]');
-    await takeTime(page, 7);
-    expect(await typedIn(page, 'givenName')).toBe('Reloaded');
+    await page.waitForSelector('[data-testid="hold-left"]');
+    expect([await held(), await typedIn(page, 'givenName')]).toEqual([before, 'Reloaded']);
   });
 
   it('writes a common reason by one press, beside what was typed', async () => {

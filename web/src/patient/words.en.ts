@@ -6,7 +6,7 @@ export const en = {
   loading: 'One moment…',
   tryAgain: 'Try again',
   call: 'Call {{phone}}',
-  required: 'needed',
+  required: 'required',
   optional: 'optional',
   title: 'Book a visit',
   been: {
@@ -72,9 +72,9 @@ export const en = {
   you: {
     question: 'Who is coming?',
     endsSoon: 'Your time will be released in 20 seconds. Press the button to keep it.',
-    kept: 'Kept for you for {{time}}',
+    kept: 'Held for you: {{time}}',
     keeping: 'Keeping this time for you…',
-    keptFor: 'We keep this time for you',
+    keptFor: 'We are holding this time for you',
     more: '10 more minutes',
     gone: 'We could no longer keep this time. What you typed is still here.',
     again: 'Keep it again',

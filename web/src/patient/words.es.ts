@@ -74,7 +74,7 @@ export const es: PatientWords = {
   you: {
     question: '¿Quién viene?',
     endsSoon: 'En 20 segundos se libera su hora. Pulse el botón para conservarla.',
-    kept: 'Guardada para usted por {{time}}',
+    kept: 'Guardada para usted: {{time}}',
     keeping: 'Guardando la hora para usted…',
     keptFor: 'Le guardamos esta hora',
     more: '10 minutos más',

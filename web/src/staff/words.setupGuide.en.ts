@@ -3,7 +3,7 @@ export const setupGuideWords = {
   noSuchPage: 'There is no such page in Setup',
   noSuchPageNote: 'The address may be old, or mistyped. Choose a page on the left, or begin with the guide.',
   guide: {
-    note: 'Worked out anew whenever something changes.',
+    note: 'Updates whenever something changes.',
     online: '{{providers}} bookable online at {{sites}}.',
     nProviders_one: '{{count}} provider is',
     nProviders_other: '{{count}} providers are',
@@ -44,8 +44,8 @@ export const setupGuideWords = {
     },
     hours: {
       title: 'Working hours',
-      count_one: '{{count}} stretch of hours',
-      count_other: '{{count}} stretches of hours',
+      count_one: '{{count}} set of hours',
+      count_other: '{{count}} sets of hours',
       blocks: 'Without hours there are no start times, and online booking can’t be turned on.',
     },
     rooms: {

@@ -101,6 +101,9 @@ export async function evaluateEdits(
   if (!referencesExist(edits, store.plan)) return ctx.fail('NotFound');
   const how = { store, rows, today, newId };
   const resolved = resolveReplacing(edits, replaced, how);
+  // What gives way is changed too, and only who may change it can let it.
+  if (!(await mayMakeEdits(ctx, resolved.way, rows)))
+    return ctx.fail('NotAllowed', { facts: { action: 'availability.edit' } });
   if (resolved.faults.length || changesNothing(resolved.changes))
     return { rows, resolved, replaceable: replaceable(resolved, how), impact: null, from: today, until, days: 0 };
   return { rows, resolved, replaceable: [], ...computeImpact(clinic, ctx, rows, resolved.changes, placesOnDates) };

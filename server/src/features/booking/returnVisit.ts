@@ -13,12 +13,16 @@ import { openForDesk } from './changeStatus.ts';
 export async function returnVisit(
   ctx: Ctx,
   { id, version, was }: { id: string; version: number; was: BookedPlace },
-): Promise<{ version: number } | Failure<'NotFound' | 'NotAllowed' | 'ChangedMeanwhile' | 'WrongStatus'>> {
+): Promise<
+  { version: number } | Failure<'NotFound' | 'NotAllowed' | 'ChangedMeanwhile' | 'WrongStatus' | 'NotOffered'>
+> {
   const visit = await openForDesk(ctx, id, version, 'appointment.move');
   if (visit instanceof Failure) return visit;
   if (!coversSite(ctx, 'appointment.move', was.siteId)) return ctx.fail('NotAllowed');
   if (visit.status !== 'booked' && visit.status !== 'pending')
     return ctx.fail('WrongStatus', { facts: { from: visit.status, to: 'booked' } });
+  // Nobody can come to a time that is over; the visit stays where it was moved to.
+  if (new Date(was.startsAt) <= ctx.now) return ctx.fail('NotOffered', { codes: ['past'] });
   await freeTime(ctx.em, id);
   await insertOccupancy(ctx.em, id, was.occupancy, ctx.now);
   const { siteId, providerId, siteDate } = was;

@@ -75,11 +75,24 @@ const REACH = statement<{ id: string; kind: string; value: string }, { id: strin
    returning id, coalesce((select l.event <> 'consented' from contact_ledger l where l.contact_point_id = contact_point.id and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false) as opted_out`,
 );
 
+const kindOf = (contact: string) => (channelOf(contact) === 'email' ? 'email' : 'phone');
+
 /** The row of a number or address, made if it is new. */
 export async function reachOf(em: SqlEntityManager, newId: string, contact: string): Promise<Reach> {
-  const kind = channelOf(contact) === 'email' ? 'email' : 'phone';
-  const [{ id, optedOut }] = await rowsOf(em, REACH, { id: newId, kind, value: contact });
+  const [{ id, optedOut }] = await rowsOf(em, REACH, { id: newId, kind: kindOf(contact), value: contact });
   return { contactPointId: id, optedOut };
+}
+
+const OPTED_OUT = statement<{ kind: string; value: string }, { optedOut: boolean }>(
+  'the ledger’s latest word about a number or address',
+  `select coalesce((select l.event <> 'consented' from contact_ledger l join contact_point c on c.id = l.contact_point_id
+     where c.kind = :kind and c.value = :value and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false) as opted_out`,
+);
+
+/** Whether a number or address asked for no more messages. */
+export async function hasOptedOut(em: SqlEntityManager, contact: string): Promise<boolean> {
+  const row = await rowOf(em, OPTED_OUT, { kind: kindOf(contact), value: contact });
+  return row?.optedOut ?? false;
 }
 
 const WITHDRAW = statement<{ now: Date; appointmentId: string }, never>(

@@ -4,6 +4,7 @@ import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { ensureLink, linkAddress, linkLength, tokenOf } from '../linkTokens/index.ts';
 import { insertMessages, lastToldOf, type NewMessage, writeLedger } from './messages.repository.ts';
 import {
+  hasOptedOut,
   type MessagedVisit,
   messagedVisit,
   messagesSoFar,
@@ -159,7 +160,7 @@ export async function messageOfMove(
   const visit = await messagedVisit(ctx.em, appointmentId);
   if (!visit) return null;
   const { anyPlanned, anySent } = await messagesSoFar(ctx.em, appointmentId);
-  const isOpen = anyPlanned && openTo(await reach(ctx, visit)) !== null;
+  const isOpen = anyPlanned && visit.contact !== null && !(await hasOptedOut(ctx.em, visit.contact));
   if (!isOpen || (isSameTime && !(await wasToldItMustMove(ctx, appointmentId)))) return null;
   const place = siteId === visit.siteId ? null : await placeOf(ctx.em, siteId);
   const there = { ...visit, startsAt, ...place };

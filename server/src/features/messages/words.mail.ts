@@ -31,7 +31,7 @@ const BODIES: Record<Language, Record<VisitSummary, (facts: Facts) => string[]>>
     moved: ({ clinic, date, time, place }) => [
       `Your appointment at ${clinic} has a new time${place ? ' and place' : ''}:`,
       `${date}, ${time}${place ? `\n${place}` : ''}`,
-      `If that doesn't work for you, choose another time here or call us:\n${LINK}`,
+      `If that doesn't work for you, cancel here or call us:\n${LINK}`,
       'The new time is attached for your calendar.',
     ],
     'must-move': ({ clinic, date, time, phone }) => [

@@ -7,9 +7,10 @@ import {
   searchOpenings,
   settlePolicy,
   type SearchCriteria,
+  type SearchRange,
   whyNot as explain,
 } from '@zaguan/core/openings';
-import { addDays, epochToWall } from '@zaguan/core/time';
+import { addDays, epochToWall, type LocalDate } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { namesById } from './openings.sql.ts';
 
@@ -22,8 +23,7 @@ const DAYS_AHEAD = 90;
 export async function find(ctx: Ctx, input: InputOf<typeof findOpenings>): Promise<AnswerOf<typeof findOpenings>> {
   if (!coversSite(ctx, 'openings.search', input.siteId)) return ctx.fail('NotAllowed');
   const until = addDays(input.from, input.days - 1);
-  const last = addDays(until, DAYS_AHEAD);
-  const store = await ctx.clinic({ from: input.from, until: last });
+  const store = await ctx.clinic({ from: input.from, until });
   if (
     !store.plan.sites.some((row) => row.id === input.siteId) ||
     !store.plan.visitTypes.some((type) => type.id === input.visitTypeId)
@@ -50,9 +50,15 @@ export async function find(ctx: Ctx, input: InputOf<typeof findOpenings>): Promi
     const { minute } = epochToWall(store.day(siteId, date).zone, start);
     openings.push({ siteId, providerId, start: toWire(start), onGrid: minute % gridMin.value === 0 });
   }
-  if (openings.length) return { openings, more: false, next: null };
-  const later = searchOpenings(index, criteria, { ...range, from: addDays(until, 1), until: last });
-  return { openings, more: false, next: later.next().value?.date ?? null };
+  return { openings, more: false, next: openings.length ? null : await nextDay(ctx, criteria, { ...range, until }) };
+}
+
+/** The first day after a search that has any start; `null` if there is none for long. */
+async function nextDay(ctx: Ctx, criteria: SearchCriteria, range: SearchRange): Promise<LocalDate | null> {
+  const [from, until] = [addDays(range.until, 1), addDays(range.until, DAYS_AHEAD)];
+  const index = new ClinicIndex(await ctx.clinic({ from, until }), nowMinute(ctx));
+  const { value } = searchOpenings(index, criteria, { ...range, from, until }).next();
+  return value?.date ?? null;
 }
 
 /** Every rule about one start, and the names of what its facts point to. */

@@ -2,7 +2,7 @@ import type { InputOf, OutputOf } from '@zaguan/contracts';
 import { claimWork, countWork, handleWork, assignFlag, todaysWork, type Work } from '@zaguan/contracts/today';
 import { answerText, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
 import { fullName, restrictedName } from '@zaguan/core/patients';
-import { dueOf, WITH_CLINICIAN_MIN, isWithClinician, type WorkKind } from '@zaguan/core/work';
+import { dueOf, WITH_CLINICIAN_MIN, isWithClinician, mayAssign, type WorkKind } from '@zaguan/core/work';
 import { coversSite, type Ctx, includesSite, nowMinute, siteList, sitesFor } from '../../platform/endpoint/context.ts';
 import type { Failure } from '../../platform/endpoint/failure.ts';
 import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
@@ -15,6 +15,7 @@ import {
   claims,
   clinicians,
   assignFlagTo,
+  flagOwnerForUpdate,
   releaseWork,
   unassignFlag,
   type HandledKind,
@@ -101,6 +102,17 @@ function withClinicianUntil(owner: ClaimRow | undefined, ctx: Ctx): string | nul
     : null;
 }
 
+const mayBeAssigned = (owner: ClaimRow | null | undefined, ctx: Ctx): boolean =>
+  mayAssign(
+    owner
+      ? {
+          mine: ctx.actor.kind === 'staff' && owner.ownerId === ctx.actor.accountId,
+          assignedAt: owner.assignedBy === null ? null : Math.floor(owner.ownedAt.getTime() / 60_000),
+        }
+      : null,
+    nowMinute(ctx),
+  );
+
 /** Danger goes before any due time. */
 function dangerOf(work: Work): number {
   return work.kind === 'red-flag' ? RED_FLAG_SEVERITIES.indexOf(work.severity) : RED_FLAG_SEVERITIES.length;
@@ -132,6 +144,7 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
   };
   await add('red-flag', await openFlags(ctx.em), (row, hidden, owner) => ({
     withClinicianUntil: withClinicianUntil(owner, ctx),
+    mayAssign: mayBeAssigned(owner, ctx),
     question: row.item?.text ?? { en: row.linkId, es: row.linkId },
     answer: answerText(row.item ?? undefined, row.answer),
     told: row.advice,
@@ -228,7 +241,10 @@ async function assign(ctx: Ctx, { id, accountId }: InputOf<typeof assignFlag>): 
   if (!('accountId' in opened)) return opened;
   if (!(await clinicians(ctx.em)).some((each) => each.accountId === accountId))
     return ctx.fail('NotAllowed', { facts: { action: 'red-flag.clear' } });
-  const owner = await assignFlagTo(ctx.em, id, { accountId, by: opened.accountId, at: ctx.now });
+  const before = await flagOwnerForUpdate(ctx.em, id);
+  if (before && !mayBeAssigned(before, ctx)) return ctx.fail('TakenBy', { facts: { by: before.name } });
+  const to = { accountId, by: opened.accountId, at: ctx.now, from: before?.ownerId ?? null };
+  const owner = await assignFlagTo(ctx.em, id, to);
   if (owner.accountId !== accountId) return ctx.fail('TakenBy', { facts: { by: owner.name } });
   ctx.emit({ type: 'work-changed' });
   ctx.wrote({ subjects: opened.subjects, after: { assignedTo: owner.name } });

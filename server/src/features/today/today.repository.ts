@@ -1,4 +1,4 @@
-import type { EntitySchema } from '@mikro-orm/postgresql';
+import { type EntitySchema, LockMode } from '@mikro-orm/postgresql';
 import { scopeOf } from '@zaguan/contracts';
 import type { WorkKind, WorkOutcome } from '@zaguan/core/work';
 import { findRow, findRows } from '../../platform/db/read.ts';
@@ -85,13 +85,24 @@ export async function claimWorkFor(
   return { accountId: ownerId, name };
 }
 
-/** Gives a red flag to a clinician, unless somebody other than the giver has it; gives who has it then. */
+/** Who has a red flag, kept from being changed until the transaction ends; `null` if nobody has. */
+export async function flagOwnerForUpdate(em: SqlEntityManager, id: string): Promise<ClaimRow | null> {
+  await findRow(
+    em,
+    WorkItemEntity,
+    { kind: 'red-flag', subjectId: id },
+    { fields: ['ownerId'], lockMode: LockMode.PESSIMISTIC_WRITE },
+  );
+  return (await owned(em, { kind: 'red-flag', subjectId: id }))[0] ?? null;
+}
+
+/** Gives a red flag to a clinician in the place of whoever has it; gives who has it then: two may give it at once. */
 export async function assignFlagTo(
   em: SqlEntityManager,
   id: string,
-  to: { accountId: string; by: string; at: Date },
+  to: { accountId: string; by: string; at: Date; from: string | null },
 ): Promise<{ accountId: string; name: string }> {
-  await em.nativeDelete(WorkItemEntity, { kind: 'red-flag', subjectId: id, ownerId: to.by });
+  if (to.from) await em.nativeDelete(WorkItemEntity, { kind: 'red-flag', subjectId: id, ownerId: to.from });
   const row = { kind: 'red-flag' as const, subjectId: id, ownerId: to.accountId, ownedAt: to.at, assignedBy: to.by };
   await insertIfNew(em, WorkItemEntity, row);
   const [{ ownerId, name }] = await owned(em, { kind: 'red-flag', subjectId: id });

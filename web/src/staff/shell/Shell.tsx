@@ -14,6 +14,7 @@ import { useLiveUpdates } from '../features/daybook/hooks/useLiveUpdates.ts';
 import { dropDrafts, keepDraftsFor } from '../forms/keptDrafts.ts';
 import { todayApi } from '../features/today/today.api.ts';
 import { prefs, THEMES, type Theme } from '../prefs.slice.ts';
+import { MENU_ITEM } from './ActionMenu.tsx';
 import { useAppDispatch, useAppSelector } from '../store.ts';
 import { helpFor } from './helpFor.ts';
 
@@ -29,8 +30,6 @@ const PLACES = [
 
 /** Most changes are told at once; a booking that nobody is known for comes with the next look. */
 const COUNT_AGAIN_MS = 60_000;
-
-const ITEM = 'cursor-pointer rounded-sm px-3 py-1.5 data-highlighted:bg-surface-deep';
 
 /** The rail with words, the page in the middle, and who you are. */
 export function Shell({ me, children }: { me: Me; children: ReactNode }) {
@@ -118,7 +117,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
                     onValueChange={(value) => dispatch(prefs.actions.choseTheme(value as Theme))}
                   >
                     {THEMES.map((each) => (
-                      <DropdownMenu.RadioItem key={each} value={each} className={ITEM}>
+                      <DropdownMenu.RadioItem key={each} value={each} className={MENU_ITEM}>
                         <span className="inline-block w-4">
                           <DropdownMenu.ItemIndicator>✓</DropdownMenu.ItemIndicator>
                         </span>
@@ -128,7 +127,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
                   </DropdownMenu.RadioGroup>
                   <DropdownMenu.Separator className="my-1 h-px bg-line" />
                   <DropdownMenu.Item
-                    className={ITEM}
+                    className={MENU_ITEM}
                     // What was typed and not sent may be about a patient.
                     onSelect={() => {
                       dropDrafts();

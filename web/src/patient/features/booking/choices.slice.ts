@@ -1,3 +1,4 @@
+import type { Booked, Hold } from '@zaguan/contracts/booking';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** What was typed about the person; kept while other steps are visited, and in this tab over a reload (`keptChoices`). */
@@ -25,6 +26,10 @@ export interface ChoicesState {
   typed: TypedPerson;
   /** How they want to be reached. */
   by: 'phone' | 'email';
+  /** The time that is kept for them, as the last answer gave it, and when that came (milliseconds of the page's clock). */
+  held: { readonly hold: Hold; readonly at: number } | null;
+  /** What they booked; what they had typed is gone then. */
+  booked: Booked | null;
 }
 
 const initialState: ChoicesState = {
@@ -38,6 +43,8 @@ const initialState: ChoicesState = {
   date: null,
   typed: { givenName: '', familyName: '', birthDate: '', contact: '', reason: '' },
   by: 'phone',
+  held: null,
+  booked: null,
 };
 
 /** The choices so far. A choice clears those that depend on it, and never what was typed. */
@@ -78,6 +85,15 @@ export const choices = createSlice({
     choseWay: (state, { payload }: PayloadAction<'phone' | 'email'>) => {
       if (state.by !== payload) state.typed.contact = '';
       state.by = payload;
+    },
+    held: (state, { payload }: PayloadAction<ChoicesState['held']>) => {
+      state.held = payload;
+      // Another booking has begun.
+      if (payload) state.booked = null;
+    },
+    booked: (state, { payload }: PayloadAction<Booked>) => {
+      const { typed, answers, by, held } = initialState;
+      Object.assign(state, { typed, answers, by, held, booked: payload });
     },
     forgot: () => initialState,
   },

@@ -47,6 +47,13 @@ describe('the help inside', () => {
     expect(all.length).toBeGreaterThan(50);
   });
 
+  it('reads a rule’s words where it is found, not its code', () => {
+    const rule = sectionsOf(PAGES.find(({ id }) => id === 'availability') as (typeof PAGES)[number]).find(
+      ({ slug }) => slug === 'site-closed',
+    );
+    expect(rule?.heading).toBe('the site is closed');
+  });
+
   it('makes anchors as the page does, a rule’s by its code', () => {
     expect(slugOf('A patient’s page')).toBe('a-patients-page');
     expect(slugOf('Fields and questions')).toBe('fields-and-questions');

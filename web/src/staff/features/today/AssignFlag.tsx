@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { apiError } from '../../../shared/api/contractApi.ts';
 import { timeOf } from '../../../shared/time/format.ts';
 import { useClinicTime } from '../accounts/index.ts';
+import { ActionMenu } from '../../shell/ActionMenu.tsx';
 import { useUndoToast } from '../undo/index.ts';
 import { todayApi } from './today.api.ts';
 
@@ -33,24 +34,16 @@ export function AssignFlag({ row, clinicians }: { row: Flag; clinicians: OutputO
       </p>
     );
   return (
-    <p className="mt-1 flex flex-wrap items-center gap-2">
+    <div className="mt-1 flex flex-wrap items-center gap-2">
       {t(clinicians.length ? 'today.onlyClinicians' : 'today.noClinicians')}
-      {clinicians.length > 0 && (!row.owner || row.owner.mine) && (
-        <select
-          aria-label={t('today.assignTo')}
-          className="rounded-md border border-line-strong bg-panel px-2 py-1.5 font-semibold"
-          value=""
+      {clinicians.length > 0 && row.mayAssign && (
+        <ActionMenu
+          words={t('today.assignTo')}
+          options={clinicians.map(({ accountId, name }) => ({ value: accountId, label: name }))}
           disabled={isLoading}
-          onChange={(event) => event.target.value && void give(event.target.value)}
-        >
-          <option value="">{t('today.assignTo')}</option>
-          {clinicians.map(({ accountId, name }) => (
-            <option key={accountId} value={accountId}>
-              {name}
-            </option>
-          ))}
-        </select>
+          onChoose={(accountId) => void give(accountId)}
+        />
       )}
-    </p>
+    </div>
   );
 }

@@ -2,6 +2,7 @@ import { WORK_OUTCOMES } from '@zaguan/core/work';
 import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
 import { apiError } from '../../../shared/api/contractApi.ts';
+import { ActionMenu } from '../../shell/ActionMenu.tsx';
 import { useUndoToast } from '../undo/index.ts';
 import { todayApi } from './today.api.ts';
 
@@ -17,23 +18,11 @@ export function FinishChoice({ kind, id }: { kind: 'inbox' | 'failed'; id: strin
     else if (result.data) undo(t('today.doneAs', { how: t(`today.outcome.${outcome}`) }), result.data.undo.id);
   };
   return (
-    <select
-      aria-label={t('today.finish')}
-      data-finish={kind}
-      className="rounded-md border border-line-strong bg-panel px-2 py-1.5 font-semibold"
-      value=""
+    <ActionMenu
+      words={t('today.finish')}
+      options={WORK_OUTCOMES.map((value) => ({ value, label: t(`today.outcome.${value}`) }))}
       disabled={isLoading}
-      onChange={(event) => {
-        const outcome = WORK_OUTCOMES.find((each) => each === event.target.value);
-        if (outcome) void done(outcome);
-      }}
-    >
-      <option value="">{t('today.finish')}</option>
-      {WORK_OUTCOMES.map((outcome) => (
-        <option key={outcome} value={outcome}>
-          {t(`today.outcome.${outcome}`)}
-        </option>
-      ))}
-    </select>
+      onChoose={(outcome) => void done(outcome)}
+    />
   );
 }

@@ -3,12 +3,14 @@ import type { Hold, placeHold } from '@zaguan/contracts/booking';
 import { useState } from 'react';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { useCountdown } from '../../../../shared/time/useCountdown.ts';
+import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { bookingApi } from '../booking.api.ts';
+import { choices } from '../choices.slice.ts';
 import { takeFreshProof, takeProof } from '../proof.ts';
 
 type HoldInput = Omit<RequestOf<typeof placeHold>, 'proof'>;
 
-/** The hold of this page, as the last answer gave it. */
+/** The time that is kept for this browser, as the last answer gave it: also after a reload, for the hold is the browser's. */
 export function useHold(): {
   hold: Hold | null;
   secondsLeft: number;
@@ -19,38 +21,42 @@ export function useHold(): {
   reset: () => void;
 } {
   const [send, placed] = bookingApi.usePlaceHoldMutation({ fixedCacheKey: 'hold' });
-  const [extend, extended] = bookingApi.useExtendHoldMutation({ fixedCacheKey: 'extend' });
-  const latest = extended.data && extended.data.hold.id === placed.data?.hold.id ? extended : placed;
-  const [kept, setKept] = useState<Hold | null>(null);
-  const answered = latest.data?.hold ?? null;
-  if (answered && answered !== kept) setKept(answered);
-  // While another time is asked for there is no answer; the page goes on showing the last one.
-  const hold = answered ?? kept;
-  const secondsLeft = useCountdown(answered?.secondsLeft ?? 0, latest.fulfilledTimeStamp ?? 0);
+  const [extend] = bookingApi.useExtendHoldMutation();
+  const dispatch = useAppDispatch();
+  const held = useAppSelector((state) => state.choices.held);
+  const keep = <Answer extends { data?: { hold: Hold } }>(answer: Answer): Answer => {
+    if (answer.data) dispatch(choices.actions.held({ hold: answer.data.hold, at: Date.now() }));
+    return answer;
+  };
   // The proof takes its time before anything is sent: until then the page must not show the last answer as if it held.
   const [proving, setProving] = useState(false);
+  const placing = proving || placed.isLoading;
+  const left = useCountdown(held?.hold.secondsLeft ?? 0, held?.at ?? 0);
   const place = async (requested: HoldInput) => {
     setProving(true);
     try {
       const first = await send({ ...requested, proof: await takeProof() });
       // A proof may have run out while the page lay open, or more is asked by now; a fresh one is made unseen.
-      return apiError(first.error)?.tag === 'ProofNeeded'
-        ? await send({ ...requested, proof: await takeFreshProof() })
-        : first;
+      return keep(
+        apiError(first.error)?.tag === 'ProofNeeded'
+          ? await send({ ...requested, proof: await takeFreshProof() })
+          : first,
+      );
     } finally {
       setProving(false);
     }
   };
   return {
-    hold,
-    secondsLeft,
+    hold: held?.hold ?? null,
+    // While another time is asked for, the last one is shown and not counted.
+    secondsLeft: placing ? 0 : left,
     place,
-    placing: proving || placed.isLoading,
+    placing,
     error: placed.error,
-    extend: (id) => void extend({ id }),
+    extend: (id) => void extend({ id }).then(keep),
     reset: () => {
+      dispatch(choices.actions.held(null));
       placed.reset();
-      extended.reset();
     },
   };
 }

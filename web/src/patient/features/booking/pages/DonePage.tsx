@@ -18,8 +18,7 @@ export function DonePage() {
   const { reset } = useHold();
   const [, booking] = bookingApi.useBookMutation({ fixedCacheKey: 'book' });
   const { data: clinic } = bookingApi.useClinicQuery({ language });
-  const visit = booking.data?.visit;
-  const { kind, siteId } = useAppSelector((state) => state.choices);
+  const { kind, siteId, booked: visit } = useAppSelector((state) => state.choices);
   const { data: types } = bookingApi.useVisitTypesQuery(
     { siteId: siteId ?? '', kind: kind ?? 'new', language },
     { skip: !siteId || !kind },

@@ -3,7 +3,7 @@ import { readBirthDate } from '@zaguan/core/patients';
 import { useMemo } from 'react';
 import { Controller, type Resolver, useForm } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
-import { Navigate, useNavigate } from 'react-router';
+import { Navigate } from 'react-router';
 import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, formatDate, timeOf } from '../../../../shared/time/format.ts';
@@ -31,9 +31,8 @@ export function YouPage() {
   const language = useLanguage();
   const trail = useTrail();
   const dispatch = useAppDispatch();
-  const navigate = useNavigate();
   const paid = usePaid();
-  const { kind, typed, by, answers } = useAppSelector((state) => state.choices);
+  const { kind, typed, by, answers, booked } = useAppSelector((state) => state.choices);
   const missing = useMissingAnswers();
   const { hold, secondsLeft, place, placing, error: holdError, extend } = useHold();
   const [book, booking] = bookingApi.useBookMutation({ fixedCacheKey: 'book' });
@@ -46,6 +45,7 @@ export function YouPage() {
     mode: 'onBlur',
     resolver: useMemo(() => resolver(order, today, by), [order, today, by]),
   });
+  if (booked) return <Navigate to="/done" replace />;
   if (!hold || !kind) return <Navigate to="/when" replace />;
 
   const requested = {
@@ -72,7 +72,7 @@ export function YouPage() {
       person: { ...values, birthDate: read.date },
       answers,
     });
-    if ('data' in result) void navigate('/done', { replace: true });
+    if (result.data) dispatch(choices.actions.booked(result.data.visit));
   });
   const take = (start: string, providerId: string | null) => {
     booking.reset();

@@ -3,6 +3,7 @@ import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { formatPhone } from '../../../../shared/time/format.ts';
+import { ActionMenu } from '../../../shell/ActionMenu.tsx';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
 import { needsCall } from './otherTime.ts';
@@ -41,23 +42,13 @@ export function PatientWasTold({ visit }: { visit: VisitToMove }) {
           {t(`schedule.call.${call.outcome}`)}, {call.by}
         </span>
       )}
-      <select
-        aria-label={t('schedule.callEnded', { name: who })}
-        className="rounded-md border border-line-strong bg-panel px-2 py-1"
-        value=""
+      <ActionMenu
+        words={t(call ? 'schedule.calledAgain' : 'schedule.called')}
+        label={t('schedule.callEnded', { name: who })}
+        options={CALL_OUTCOMES.map((value) => ({ value, label: t(`schedule.call.${value}`) }))}
         disabled={isLoading}
-        onChange={(event) => {
-          const outcome = CALL_OUTCOMES.find((each) => each === event.target.value);
-          if (outcome) void ended(outcome);
-        }}
-      >
-        <option value="">{t(call ? 'schedule.calledAgain' : 'schedule.called')}</option>
-        {CALL_OUTCOMES.map((outcome) => (
-          <option key={outcome} value={outcome}>
-            {t(`schedule.call.${outcome}`)}
-          </option>
-        ))}
-      </select>
+        onChoose={(outcome) => void ended(outcome)}
+      />
     </span>
   );
 }

@@ -1,6 +1,7 @@
 import type { VisitToMove } from '@zaguan/contracts/availability';
 import { createColumnHelper, flexRender, getCoreRowModel, useReactTable } from '@tanstack/react-table';
 import { useTranslation } from 'react-i18next';
+import { NONE } from './otherTime.ts';
 import { PatientWasTold } from './PatientWasTold.tsx';
 import { MoveOrKeep, OtherTimeChoice, VisitCell, WhyCell } from './VisitToMoveCells.tsx';
 
@@ -34,6 +35,8 @@ export function VisitsToMoveTable({ visits, timeOf, busy, chosen, onChoose, onTi
     data: visits as VisitToMove[],
     columns: COLUMNS,
     getRowId: ({ appointmentId }) => appointmentId,
+    // Without a time there is nothing to move it to.
+    enableRowSelection: (row) => timeOf(row.original) !== NONE,
     state: { rowSelection: selection },
     onRowSelectionChange: (change) => onChoose(Object.keys(typeof change === 'function' ? change(selection) : change)),
     getCoreRowModel: getCoreRowModel(),
@@ -93,6 +96,7 @@ export function VisitsToMoveTable({ visits, timeOf, busy, chosen, onChoose, onTi
                       })}
                       className="mt-1 size-5 accent-accent"
                       checked={row.getIsSelected()}
+                      disabled={!row.getCanSelect()}
                       onChange={row.getToggleSelectedHandler()}
                     />
                   ) : (

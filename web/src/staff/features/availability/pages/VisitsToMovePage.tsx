@@ -1,4 +1,4 @@
-import type { VisitToMove } from '@zaguan/contracts/availability';
+import { MAX_MOVES, type VisitToMove } from '@zaguan/contracts/availability';
 import { useEffect, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
@@ -36,7 +36,8 @@ export function VisitsToMovePage() {
   const visits = all.filter(filters.fits);
   const canMove = visits.filter((visit) => timeOf(visit) !== NONE);
   const marked = canMove.filter(({ appointmentId }) => chosen.includes(appointmentId));
-  const meant = marked.length ? marked : canMove;
+  // The rest waits for the next press.
+  const meant = (marked.length ? marked : canMove).slice(0, MAX_MOVES);
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <header className="flex flex-wrap items-center gap-3 border-b border-line bg-surface px-4 py-2">
