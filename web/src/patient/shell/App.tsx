@@ -51,7 +51,7 @@ export function App() {
     <div className="mx-auto flex min-h-dvh max-w-lg flex-col bg-surface">
       <header className="flex items-center gap-3 border-b-[3px] border-accent bg-panel px-4 py-2.5">
         <Logo size={30} />
-        <p className="flex-1 text-[0.95rem] leading-tight font-bold">{clinic?.name ?? ' '}</p>
+        <p className="flex-1 text-base leading-tight font-bold">{clinic?.name ?? ' '}</p>
         <button
           type="button"
           lang={language === 'en' ? 'es' : 'en'}

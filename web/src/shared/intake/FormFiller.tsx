@@ -69,7 +69,7 @@ export function FormFiller({ document, language, save, onDone }: Props) {
       }}
     >
       <div className="flex items-baseline justify-between gap-2">
-        <h2 ref={heading} tabIndex={-1} className="text-[1.15rem] font-bold outline-none">
+        <h2 ref={heading} tabIndex={-1} className="text-lg font-bold outline-none">
           {current.text[language]}
         </h2>
         <p className="shrink-0 text-muted">{t('intake.part', { n: part + 1, of: parts.length })}</p>
@@ -77,7 +77,7 @@ export function FormFiller({ document, language, save, onDone }: Props) {
       {flags.map((item) => (
         <Notice key={item.linkId} tone="danger" live="assertive">
           <p className="font-bold">{t('intake.flagTitle')}</p>
-          <p className="text-[1.1rem] font-bold" data-flag={item.linkId}>
+          <p className="text-lg font-bold" data-flag={item.linkId}>
             {item.redFlag?.advice[language]}
           </p>
         </Notice>

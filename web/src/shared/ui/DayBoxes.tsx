@@ -23,7 +23,7 @@ export function DayBoxes<D extends number>({
           return (
             <label
               key={name}
-              className={`flex-1 cursor-pointer rounded-md border px-0.5 py-1.5 text-center text-[0.85rem] has-focus-visible:outline-3 has-focus-visible:outline-accent ${chosen.includes(day) ? 'border-accent bg-accent font-bold text-on-fill' : 'border-line-strong bg-panel'}`}
+              className={`flex-1 cursor-pointer rounded-md border px-0.5 py-1.5 text-center text-sm has-focus-visible:outline-3 has-focus-visible:outline-accent ${chosen.includes(day) ? 'border-accent bg-accent font-bold text-on-fill' : 'border-line-strong bg-panel'}`}
             >
               <input
                 type="checkbox"

@@ -169,7 +169,7 @@ export function DateField({ name, label, orNull, hint, required }: Named & { orN
 export function Section({ title, note, children }: { title: string; note?: ReactNode; children: ReactNode }) {
   return (
     <section aria-label={title} className="flex flex-col gap-3 border-t border-line pt-3">
-      <h3 className="text-[1.05rem] font-bold">{title}</h3>
+      <h3 className="text-lg font-bold">{title}</h3>
       {note && <p className="text-muted">{note}</p>}
       {children}
     </section>

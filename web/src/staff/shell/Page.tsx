@@ -35,7 +35,7 @@ export function Page<T>({ title, tabTitle = title, query, note, toolbar, explain
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <header className="flex flex-wrap items-baseline gap-3 border-b border-line px-4 py-2">
-        <h1 className="text-[1.3rem] font-bold">{title}</h1>
+        <h1 className="text-xl font-bold">{title}</h1>
         {note}
       </header>
       {toolbar}

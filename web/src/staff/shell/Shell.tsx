@@ -101,7 +101,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
             <DropdownMenu.Root>
               <DropdownMenu.Trigger className="w-full rounded-md px-2 py-1.5 text-left hover:bg-chrome-raised">
                 <span className="block leading-tight font-bold">{me.name}</span>
-                <span className="block text-[0.85rem]">{t(`role.${me.role}`)}</span>
+                <span className="block text-sm">{t(`role.${me.role}`)}</span>
               </DropdownMenu.Trigger>
               <DropdownMenu.Portal>
                 <DropdownMenu.Content
@@ -109,9 +109,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
                   align="end"
                   className="rounded-md border border-line-strong bg-panel p-1"
                 >
-                  <DropdownMenu.Label className="px-3 pt-1 text-[0.85rem] text-muted">
-                    {t('theme.label')}
-                  </DropdownMenu.Label>
+                  <DropdownMenu.Label className="px-3 pt-1 text-sm text-muted">{t('theme.label')}</DropdownMenu.Label>
                   <DropdownMenu.RadioGroup
                     value={theme}
                     onValueChange={(value) => dispatch(prefs.actions.choseTheme(value as Theme))}
@@ -179,7 +177,7 @@ function Waiting({ place, count }: { place: string; count: OutputOf<typeof count
   return (
     <span
       data-waiting-count={place}
-      className={`ml-1.5 rounded-sm px-1.5 text-[0.85rem] font-bold tabular-nums ${isGrave ? 'bg-danger text-on-fill' : 'bg-on-chrome text-chrome'}`}
+      className={`ml-1.5 rounded-sm px-1.5 text-sm font-bold tabular-nums ${isGrave ? 'bg-danger text-on-fill' : 'bg-on-chrome text-chrome'}`}
     >
       <span className="sr-only">{t('nav.waiting')} </span>
       {waits > 99 ? '99+' : waits}

@@ -9,7 +9,7 @@ export function PacketList({ packet, onOpen }: { packet: Packet; onOpen: (docume
   if (!packet.documents.length) return null;
   return (
     <section aria-label={t('visit.packet')}>
-      <h2 className="mb-2 text-[1.15rem] font-bold">{t('visit.packet')}</h2>
+      <h2 className="mb-2 text-lg font-bold">{t('visit.packet')}</h2>
       <ul className="flex flex-col gap-2">
         {packet.documents.map((document) => {
           const done = document.kind === 'form' ? document.status === 'completed' : document.signed !== null;

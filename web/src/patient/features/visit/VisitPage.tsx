@@ -70,7 +70,7 @@ function Opened({
     );
   return (
     <Step question={title} back={false} phone={look.phone}>
-      {!visit && <p className="mb-4 text-[1.1rem] font-bold">{formatDate(look.date, language)}</p>}
+      {!visit && <p className="mb-4 text-lg font-bold">{formatDate(look.date, language)}</p>}
       {refused && (
         <div className="mb-4">
           <Notice tone="danger" live="assertive">
@@ -104,7 +104,7 @@ function Opened({
       {visit && (
         <div className="flex flex-col gap-4">
           <div className="rounded-md border border-accent bg-panel px-4 py-4">
-            <p className="text-[1.15rem] font-bold">
+            <p className="text-lg font-bold">
               {formatDate(dateAt(visit.start, visit.timeZone), language)},{' '}
               <span className="whitespace-nowrap">{timeOf(visit.start, visit.timeZone, language)}</span>
             </p>

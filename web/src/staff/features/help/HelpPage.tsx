@@ -43,7 +43,7 @@ function Found({ words, onGo }: { words: string; onGo: () => void }) {
               className="block rounded-sm px-2 py-1 hover:bg-surface-deep"
             >
               <span className="block font-bold">{section.heading}</span>
-              <span className="block text-[0.85rem] text-muted">
+              <span className="block text-sm text-muted">
                 {section.pageTitle}: {section.text.slice(0, SHOWN_CHARACTERS)}…
               </span>
             </Link>
@@ -93,7 +93,7 @@ export function HelpPage() {
   return (
     <main className="flex min-h-0 flex-1">
       <nav aria-label={t('help.pages')} className="w-56 shrink-0 overflow-y-auto border-r border-line p-4">
-        <h1 className="mb-2 text-[1.3rem] font-bold">{t('help.title')}</h1>
+        <h1 className="mb-2 text-xl font-bold">{t('help.title')}</h1>
         <label htmlFor={searchId} className="font-semibold">
           {t('help.search')}
         </label>
@@ -120,7 +120,7 @@ export function HelpPage() {
                 <ul aria-label={t('help.contents')} className="mt-1 ml-4 flex flex-col gap-0.5">
                   {headingsOf(text).map(({ slug, text: heading }) => (
                     <li key={slug}>
-                      <Link to={`#${slug}`} className="text-[0.93rem] hover:underline">
+                      <Link to={`#${slug}`} className="text-base hover:underline">
                         {heading}
                       </Link>
                     </li>

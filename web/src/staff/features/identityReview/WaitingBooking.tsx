@@ -90,7 +90,7 @@ export function WaitingBooking({ row, isMarked }: { row: Waiting; isMarked: bool
                   · {formatBirthDate(candidate.birthDate)} · {formatPhone(candidate.contact)} · {candidate.recordNumber}
                   {candidate.status !== 'active' && ` · ${t(`identityReview.status.${candidate.status}`)}`}
                 </p>
-                <p className="flex flex-wrap gap-x-3 text-[0.9rem]">
+                <p className="flex flex-wrap gap-x-3 text-sm">
                   {candidate.verdict !== 'possible' && (
                     <span className={`font-bold ${candidate.verdict === 'likely' ? 'text-accent' : 'text-warning'}`}>
                       {t(`identityReview.verdict.${candidate.verdict}`)}

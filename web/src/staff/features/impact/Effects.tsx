@@ -39,7 +39,7 @@ export function Effects({ impact }: { impact: WireImpact }) {
       )}
       {!rows.length && <p className="text-muted">{t('schedule.sameTimes')}</p>}
       {rows.length > 0 && (
-        <table className="w-full text-[0.9rem]">
+        <table className="w-full text-sm">
           <thead>
             <tr className="text-left text-muted">
               <th scope="col" className="font-normal">
@@ -82,7 +82,7 @@ export function Effects({ impact }: { impact: WireImpact }) {
         <p className="text-muted">{t('schedule.moreTypes', { count: rows.length - MAX_ROWS })}</p>
       )}
       {impact.fittingAgain > 0 && <p>{t('schedule.fittingAgain', { count: impact.fittingAgain })}</p>}
-      <p className="text-[0.85rem] text-muted">
+      <p className="text-sm text-muted">
         {t('schedule.lookedAt', { count: impact.days, until: shortDate(impact.until) })}
       </p>
     </>

@@ -34,7 +34,7 @@ export function DeskDocument({
       <Button look="plain" className="self-start" onClick={leave}>
         ‹ {t('readiness.backToList')}
       </Button>
-      {document && <h3 className="text-[1.15rem] leading-tight font-bold">{document.title.en}</h3>}
+      {document && <h3 className="text-lg leading-tight font-bold">{document.title.en}</h3>}
       {refused && (
         <Notice tone="danger" live="assertive">
           {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}

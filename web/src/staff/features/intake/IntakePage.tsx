@@ -131,7 +131,7 @@ function DayTable({ data, site, day, onlyOpen, opened, onOpen }: TableProps) {
       ) : (
         <table className="w-full border-collapse text-left max-md:block">
           <thead className="max-md:sr-only">
-            <tr className="border-b border-line-strong text-[0.85rem] text-muted">
+            <tr className="border-b border-line-strong text-sm text-muted">
               <th className="w-20 py-1 font-semibold">{t('board.time')}</th>
               <th className="w-40 font-semibold">{t('board.patient')}</th>
               <th className="w-[30%] font-semibold">{t('board.visit')}</th>

@@ -1,2 +1,3 @@
 export { WhyNotPanel } from './components/WhyNotPanel.tsx';
 export { openingsApi } from './openings.api.ts';
+export { type PlaceAndTime, placeAndTimeOf, textOfPlaceAndTime } from './placeAndTime.ts';

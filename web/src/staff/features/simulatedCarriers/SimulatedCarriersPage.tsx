@@ -195,7 +195,7 @@ function Phone({ phone }: { phone: Room['phones'][number] }) {
           <p className="break-words">
             <Linked text={message.body} />
           </p>
-          <p className="text-[0.78rem] text-muted">
+          <p className="text-xs text-muted">
             {write(message.at)}
             {message.direction === 'to-patient' && ` · ${t('simulatedCarriers.parts', { count: message.parts })}`}
           </p>
@@ -224,7 +224,7 @@ function Mailbox({ mailbox }: { mailbox: Room['mailboxes'][number] }) {
           <p className="break-words whitespace-pre-line">
             <Linked text={message.body.trim()} />
           </p>
-          <p className="text-[0.78rem] text-muted">
+          <p className="text-xs text-muted">
             {write(message.at)}
             {message.calendar && ` · ${t('simulatedCarriers.calendar')}`}
           </p>

@@ -67,7 +67,7 @@ function What({ row }: { row: Work }): ReactNode {
         </>
       );
     case 'inbox':
-      return <p className="text-[1.05rem]">“{row.body}”</p>;
+      return <p className="text-lg">“{row.body}”</p>;
     case 'failed':
       return (
         <p>

@@ -59,7 +59,7 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
         void submit();
       }}
     >
-      <h2 ref={heading} tabIndex={-1} className="text-[1.3rem] font-bold outline-none">
+      <h2 ref={heading} tabIndex={-1} className="text-xl font-bold outline-none">
         {t(byMail ? 'code.mailTitle' : 'code.title')}
       </h2>
       {sent.data && <p>{t(byMail ? 'code.mailed' : 'code.sent', { number: formatPhone(sent.data.contact) })}</p>}
@@ -89,7 +89,7 @@ export function CodeStep({ contact, onVerified, onChangeNumber }: Props) {
               />
             )}
           </Field>
-          <Button look="accent" type="submit" className="min-h-12 text-[1.05rem]" disabled={checked.isLoading}>
+          <Button look="accent" type="submit" className="min-h-12 text-lg" disabled={checked.isLoading}>
             {t('code.check')}
           </Button>
           {wait > 0 ? (

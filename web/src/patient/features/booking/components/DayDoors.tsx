@@ -101,7 +101,7 @@ function Door({
         <span aria-hidden="true" className="text-base line-through decoration-1">
           {number}
         </span>
-        <span aria-hidden="true" className="h-[1.8rem] text-[0.65rem]">
+        <span aria-hidden="true" className="h-[1.8rem] text-xs">
           –
         </span>
       </span>
@@ -124,9 +124,9 @@ function Door({
       </span>
       <span
         aria-hidden="true"
-        className={`text-center text-[0.65rem] leading-none ${chosen ? 'text-on-fill' : 'text-accent'}`}
+        className={`text-center text-xs leading-none ${chosen ? 'text-on-fill' : 'text-accent'}`}
       >
-        <span className="block text-[0.8rem] font-bold">{day.starts}</span>
+        <span className="block text-xs font-bold">{day.starts}</span>
         {t('when.leftWord', { count: day.starts })}
       </span>
     </button>

@@ -52,7 +52,7 @@ export function Step({
       {steps && (
         <p className="text-sm text-muted">{steps.of === null ? '\u00a0' : t('step', { n: steps.n, of: steps.of })}</p>
       )}
-      <h1 ref={heading} tabIndex={-1} className="mt-1 mb-4 text-[1.6rem] leading-tight font-bold outline-none">
+      <h1 ref={heading} tabIndex={-1} className="mt-1 mb-4 text-2xl leading-tight font-bold outline-none">
         {question}
       </h1>
       {children}
@@ -84,7 +84,7 @@ export function Choice({
       className="flex min-h-14 w-full items-center gap-3 rounded-md border border-line-strong bg-panel px-4 py-3 text-left hover:border-accent hover:bg-accent-subtle"
     >
       <span className="flex-1">
-        <span className="block text-[1.05rem] font-bold">{title}</span>
+        <span className="block text-lg font-bold">{title}</span>
         {detail && <span className="block text-muted">{detail}</span>}
         {aside && <span className="block text-accent">{aside}</span>}
       </span>

@@ -37,7 +37,7 @@ export function DonePage() {
       <div className="flex gap-3 rounded-md border border-accent bg-panel px-4 py-4 text-accent">
         <ArchMark shape={visit.waiting ? 'dotted' : 'threshold'} label="" size={36} />
         <div className="text-foreground">
-          <p className="text-[1.15rem] font-bold" data-testid="booked-time">
+          <p className="text-lg font-bold" data-testid="booked-time">
             {formatDate(dateAt(visit.start, visit.timeZone), language)}, {timeOf(visit.start, visit.timeZone, language)}
           </p>
           <p className="text-muted">{formatZone(visit.timeZone, language)}</p>

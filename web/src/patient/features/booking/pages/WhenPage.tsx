@@ -64,7 +64,7 @@ export function WhenPage() {
               <div className="flex items-center gap-3 rounded-md bg-accent-subtle px-4 py-3">
                 <div className="flex-1">
                   <p className="text-muted">{t('when.first')}</p>
-                  <p className="text-[1.1rem] font-bold">
+                  <p className="text-lg font-bold">
                     {shortDate(dateAt(window.first.start, window.timeZone), language)},{' '}
                     {timeOf(window.first.start, window.timeZone, language)}
                   </p>

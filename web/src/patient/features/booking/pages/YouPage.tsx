@@ -88,7 +88,7 @@ export function YouPage() {
         {placing ? (
           <p role="status">{t('you.keeping')}</p>
         ) : (
-          <p className="text-[1.1rem] font-bold" data-testid="held-time">
+          <p className="text-lg font-bold" data-testid="held-time">
             {formatDate(dateAt(hold.start, zone), language)}, {timeOf(hold.start, zone, language)}
           </p>
         )}
@@ -217,7 +217,7 @@ export function YouPage() {
         <Button
           look="accent"
           type="submit"
-          className="min-h-12 text-[1.05rem]"
+          className="min-h-12 text-lg"
           disabled={booking.isLoading || gone || placing}
         >
           {booking.isLoading ? t('you.booking') : t('you.book')}

@@ -14,7 +14,7 @@ const MARKS = [
 export function Legend() {
   const { t } = useTranslation();
   return (
-    <ul aria-label={t('schedule.legend')} className="ml-auto flex items-center gap-3 text-[0.85rem] text-muted">
+    <ul aria-label={t('schedule.legend')} className="ml-auto flex items-center gap-3 text-sm text-muted">
       {MARKS.map(([what, look]) => (
         <li key={what} className="flex items-center gap-1">
           <span aria-hidden="true" className={`inline-block h-3.5 w-5 rounded-sm ${look}`} />

@@ -28,9 +28,7 @@ export function WeekHeader({ week, from, siteId, address, brush, onBrush }: Prop
       <Button aria-label={t('schedule.previous')} disabled={!from} onClick={() => address.goTo(shiftDate(from, -7))}>
         ‹
       </Button>
-      <h1 className="text-[1.3rem] font-bold">
-        {from ? t('schedule.weekOf', { date: shortDate(from) }) : t('hours.title')}
-      </h1>
+      <h1 className="text-xl font-bold">{from ? t('schedule.weekOf', { date: shortDate(from) }) : t('hours.title')}</h1>
       <Button aria-label={t('schedule.next')} disabled={!from} onClick={() => address.goTo(shiftDate(from, 7))}>
         ›
       </Button>

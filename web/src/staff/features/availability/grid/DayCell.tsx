@@ -96,7 +96,7 @@ export const DayCell = memo(function DayCell(props: Props) {
           style={placed(ghost, shown)}
         >
           {roomy && (
-            <span className="absolute top-0 left-1 text-[0.8rem] font-bold whitespace-nowrap">
+            <span className="absolute top-0 left-1 text-xs font-bold whitespace-nowrap">
               {wallTime(ghost.fromMinute)} – {wallTime(ghost.toMinute)}
             </span>
           )}
@@ -121,7 +121,7 @@ function HoursLabel({ stretch, roomy }: { stretch: Span; roomy: boolean }) {
     return (
       <span
         data-words={`${wallTime(stretch.fromMinute)} – ${wallTime(stretch.toMinute)}`}
-        className="pointer-events-none relative block overflow-hidden px-2 pt-1 text-[0.82rem] before:content-[attr(data-words)]"
+        className="pointer-events-none relative block overflow-hidden px-2 pt-1 text-sm before:content-[attr(data-words)]"
       />
     );
   const words = brief(stretch);
@@ -130,7 +130,7 @@ function HoursLabel({ stretch, roomy }: { stretch: Span; roomy: boolean }) {
     <span className="pointer-events-none @container absolute inset-0">
       <span
         data-words={words}
-        className={`block overflow-hidden px-[3px] pt-[4px] text-[0.79rem] leading-[10.5px] tabular-nums before:content-[attr(data-words)] ${NARROWER_THAN[longest]}`}
+        className={`block overflow-hidden px-[3px] pt-[4px] text-xs leading-[10.5px] tabular-nums before:content-[attr(data-words)] ${NARROWER_THAN[longest]}`}
       />
     </span>
   );

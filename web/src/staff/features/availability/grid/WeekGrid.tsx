@@ -111,7 +111,7 @@ export function WeekGrid({ week, lanes, only, brush, mayEdit, onDay, on, onPaint
 function Hours({ shown }: { shown: { fromMin: number; toMin: number } }) {
   const hours = Array.from({ length: (shown.toMin - shown.fromMin) / 60 }, (_, i) => shown.fromMin + i * 60);
   return (
-    <span aria-hidden="true" className="flex text-[0.75rem] text-muted">
+    <span aria-hidden="true" className="flex text-xs text-muted">
       {hours.map((minute) => (
         <span key={minute} className="flex-1 border-l border-line pl-0.5">
           {wallTime(minute).replace(':00', '')}

@@ -41,7 +41,7 @@ export function VisitsToMovePage() {
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <header className="flex flex-wrap items-center gap-3 border-b border-line bg-surface px-4 py-2">
-        <h1 className="text-[1.3rem] font-bold">{t('schedule.toMove')}</h1>
+        <h1 className="text-xl font-bold">{t('schedule.toMove')}</h1>
         <Link to="/availability" className="text-accent underline">
           {t('schedule.backToWeek')}
         </Link>

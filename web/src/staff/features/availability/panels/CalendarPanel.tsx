@@ -79,7 +79,7 @@ function Feeds({ resourceId }: { resourceId: string }) {
           <li key={feed.id} className="flex items-center justify-between gap-2 border-t border-line py-1.5">
             <span>
               {t(feed.detailed ? 'feeds.detailed' : 'feeds.plain')}
-              <span className="block text-[0.85rem] text-muted">
+              <span className="block text-sm text-muted">
                 {t('feeds.madeBy', { name: feed.createdBy, date: shortDate(feed.createdAt.slice(0, 10)) })},{' '}
                 {feed.lastReadAt
                   ? t('feeds.lastRead', { date: shortDate(feed.lastReadAt.slice(0, 10)) })
@@ -113,7 +113,7 @@ function Feeds({ resourceId }: { resourceId: string }) {
           <input
             aria-label={t('feeds.address')}
             readOnly
-            className="mt-1 w-full rounded-md border border-line-strong bg-panel px-2 py-1 text-[0.85rem]"
+            className="mt-1 w-full rounded-md border border-line-strong bg-panel px-2 py-1 text-sm"
             value={address}
             onFocus={(event) => event.target.select()}
           />

@@ -47,7 +47,7 @@ export function Conflicts({
           <TickField checked={replacing} onChange={(event) => onReplace(event.target.checked)}>
             {t('schedule.replaceThem')}
           </TickField>
-          <p className="text-[0.85rem] leading-snug text-muted">{t('schedule.replaceHint')}</p>
+          <p className="text-sm leading-snug text-muted">{t('schedule.replaceHint')}</p>
         </>
       ) : (
         <p>{t('schedule.cannotReplace')}</p>

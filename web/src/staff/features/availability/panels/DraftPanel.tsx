@@ -67,7 +67,7 @@ export function DraftPanel({ week, onClose }: { week: ScheduleWeek; onClose: () 
           <li key={i} className="flex items-center justify-between gap-2 border-t border-line py-1">
             <span>
               {codeWords(t, 'schedule.draft.act', edit.do)}
-              <span className="block text-[0.85rem] text-muted">{editAbout(edit, week, name)}</span>
+              <span className="block text-sm text-muted">{editAbout(edit, week, name)}</span>
             </span>
             <Button
               look="plain"

@@ -57,7 +57,7 @@ export function OthersField({
             />
             <span>
               {who}
-              <span className="block text-[0.85rem] text-muted">
+              <span className="block text-sm text-muted">
                 {row.weekdays.map((day) => days[day - 1]).join(', ')} ·{' '}
                 {row.followsSiteHours ? t('schedule.follows') : formatMinutes(row)} · {name(row.siteId)}
               </span>

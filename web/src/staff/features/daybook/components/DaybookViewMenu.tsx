@@ -32,7 +32,7 @@ export function DaybookViewMenu() {
             />
             <span>
               {t('daybookView.hideNames')}
-              <span className="block text-[0.85rem] text-muted">{t('daybookView.hideNamesHint')}</span>
+              <span className="block text-sm text-muted">{t('daybookView.hideNamesHint')}</span>
             </span>
           </label>
           <div className="mt-3 flex items-center gap-2">

@@ -76,7 +76,7 @@ function HoursBand({
           style={{ height: BAND_PX - 2, left: at(run.start) - at(band.start), width: at(run.end) - at(run.start) }}
         />
       ))}
-      <span className="absolute right-1 bottom-0 text-[0.72rem] text-muted">{acceptsInWords(band, t)}</span>
+      <span className="absolute right-1 bottom-0 text-xs text-muted">{acceptsInWords(band, t)}</span>
       <span className="sr-only">
         {hours}.{' '}
         {band.online.length

@@ -83,7 +83,7 @@ export const LaneView = memo(function LaneView(props: Props) {
             {lane.name}
           </Link>
         </p>
-        <p className="truncate text-[0.8rem] text-muted">
+        <p className="truncate text-xs text-muted">
           {[lane.detail, lane.kind === 'provider' || lane.kind === 'staff' ? full : ''].filter(Boolean).join(' · ')}
         </p>
       </div>

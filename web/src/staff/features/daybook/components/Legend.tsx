@@ -46,14 +46,14 @@ export function Legend() {
               <span className="h-[3px] w-[18px] bg-visit-plum" /> {t('legend.present')}
             </li>
             <li className="mt-1 flex items-center gap-2">
-              <span className="w-[18px] text-center text-[0.75rem] font-bold text-warning">3/5</span> {t('legend.open')}
+              <span className="w-[18px] text-center text-xs font-bold text-warning">3/5</span> {t('legend.open')}
             </li>
             <li className="flex items-center gap-2">
-              <span className="w-[18px] text-center text-[0.75rem] font-bold text-danger">12</span> {t('legend.late')}
+              <span className="w-[18px] text-center text-xs font-bold text-danger">12</span> {t('legend.late')}
             </li>
             <li className="flex items-center gap-2">
               <span className="flex w-[18px] justify-center">
-                <span className="rounded-sm bg-danger px-1 text-[0.75rem] font-bold text-on-fill">!</span>
+                <span className="rounded-sm bg-danger px-1 text-xs font-bold text-on-fill">!</span>
               </span>
               {t('legend.heldFlag')}
             </li>

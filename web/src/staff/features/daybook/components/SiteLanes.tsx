@@ -46,7 +46,7 @@ export const SiteLanes = memo(function SiteLanes({
       data-day-start={site.dayStart}
     >
       <div className="sticky top-0 z-30 flex h-[22px] bg-highlight">
-        <h2 className="sticky left-0 z-10 flex w-[130px] shrink-0 items-center justify-between bg-highlight px-2 text-[0.85rem] font-bold">
+        <h2 className="sticky left-0 z-10 flex w-[130px] shrink-0 items-center justify-between bg-highlight px-2 text-sm font-bold">
           <span className="truncate">{site.name}</span>{' '}
           <span className="font-normal text-muted">{zoneShort(site.timeZone)}</span>
         </h2>
@@ -55,7 +55,7 @@ export const SiteLanes = memo(function SiteLanes({
             nowShown && Math.abs(minute - nowMin) * pxPerMin < NOW_COVERS_PX ? null : (
               <span
                 key={minute}
-                className={`absolute top-0.5 text-[0.82rem] whitespace-nowrap text-muted ${i === 0 ? '' : '-translate-x-1/2'}`}
+                className={`absolute top-0.5 text-sm whitespace-nowrap text-muted ${i === 0 ? '' : '-translate-x-1/2'}`}
                 style={{ left: (minute - shown.fromMin) * pxPerMin + (i === 0 ? 3 : 0) }}
               >
                 {formatHour(new Date(Date.parse(site.dayStart) + minute * 60_000).toISOString(), site.timeZone)}
@@ -64,7 +64,7 @@ export const SiteLanes = memo(function SiteLanes({
           )}
           {nowShown && (
             <span
-              className="absolute top-0.5 -translate-x-1/2 rounded-sm bg-primary px-1 text-[0.82rem] font-bold text-on-fill"
+              className="absolute top-0.5 -translate-x-1/2 rounded-sm bg-primary px-1 text-sm font-bold text-on-fill"
               style={{ left: (nowMin - shown.fromMin) * pxPerMin }}
             >
               <span className="sr-only">{t('daybook.now')} </span>

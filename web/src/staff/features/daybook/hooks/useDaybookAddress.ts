@@ -2,22 +2,21 @@ import { useCallback, useMemo } from 'react';
 import { prefs } from '../../../prefs.slice.ts';
 import { useAddress } from '../../../shell/useAddress.ts';
 import { useAppDispatch } from '../../../store.ts';
+import { type PlaceAndTime, placeAndTimeOf, textOfPlaceAndTime } from '../../openings/index.ts';
 import { LANE_SETS, type LaneSet } from '../layout.ts';
 
 /** What the panel at the right shows: a visit, or a question about a time. */
 export type Panel =
   | { readonly kind: 'visit'; readonly visitId: string }
-  | { readonly kind: 'why-not'; readonly siteId: string; readonly resourceId: string; readonly start: string };
+  | ({ readonly kind: 'why-not' } & PlaceAndTime);
 
 /** The parts of the address that a panel takes. */
 const NO_PANEL = { visit: null, why: null };
 
 function panelOf(visit: string | null, why: string | null): Panel | null {
   if (visit) return { kind: 'visit', visitId: visit };
-  const [siteId, resourceId, start] = why?.split(' ') ?? [];
-  return siteId && resourceId && start && !Number.isNaN(Date.parse(start))
-    ? { kind: 'why-not', siteId, resourceId, start }
-    : null;
+  const asked = placeAndTimeOf(why);
+  return asked && { kind: 'why-not', ...asked };
 }
 
 /** Whose lanes the Daybook draws and what stands beside them, as its address says. */
@@ -31,7 +30,7 @@ export function useDaybookAddress() {
       // Back closes a panel; from one to the next is no step of its own.
       const step = !/[?&](visit|why)=/.test(window.location.search);
       if (to.kind === 'visit') set({ ...NO_PANEL, visit: to.visitId }, step);
-      else set({ ...NO_PANEL, why: [to.siteId, to.resourceId, to.start].join(' ') }, step);
+      else set({ ...NO_PANEL, why: textOfPlaceAndTime(to) }, step);
     },
     [set],
   );

@@ -77,7 +77,7 @@ export function DaybookPage() {
         <Button aria-label={t('daybook.previous')} onClick={() => go(shiftDate(date, -1))} disabled={!date}>
           ‹
         </Button>
-        <h1 className="text-[1.3rem] font-bold" aria-live="polite">
+        <h1 className="text-xl font-bold" aria-live="polite">
           {date ? formatDate(date) : t('loading')}
         </h1>
         <Button aria-label={t('daybook.next')} onClick={() => go(shiftDate(date, 1))} disabled={!date}>

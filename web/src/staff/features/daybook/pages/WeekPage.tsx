@@ -61,7 +61,7 @@ export function WeekPage() {
         <Button aria-label={t('daybook.previousWeek')} onClick={() => go(shiftDate(from, -7))}>
           ‹
         </Button>
-        <h1 className="text-[1.3rem] font-bold" aria-live="polite">
+        <h1 className="text-xl font-bold" aria-live="polite">
           {title}, {t('daybook.weekOf', { date: formatDate(from) })}
         </h1>
         <Button aria-label={t('daybook.nextWeek')} onClick={() => go(shiftDate(from, 7))}>

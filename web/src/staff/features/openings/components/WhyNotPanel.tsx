@@ -1,180 +1,180 @@
+import type { OutputOf } from '@zaguan/contracts';
+import type { staffClinic } from '@zaguan/contracts/clinic';
 import { zoneDay } from '@zaguan/core/time';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { Link } from 'react-router';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, formatDate, timeOf } from '../../../../shared/time/format.ts';
 import { SelectField } from '../../../../shared/ui/inputs.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { accountsApi } from '../../accounts/index.ts';
 import { openingsApi } from '../openings.api.ts';
-import { factLines } from '../../../words.facts.en.ts';
-import { whereSet } from '../whereSet.ts';
+import type { PlaceAndTime } from '../placeAndTime.ts';
+import { WhyNotAnswers } from './WhyNotAnswers.tsx';
 
-interface Asked {
-  readonly siteId: string;
-  readonly resourceId: string;
-  readonly start: string;
+type Clinic = OutputOf<typeof staffClinic>;
+
+/** For whom it is asked. */
+interface Criteria {
+  readonly visitTypeId: string;
+  readonly kind: 'new' | 'established';
+  readonly payerId: string;
 }
 
 /** Asks the server why a start is or is not offered, and can be pointed at any provider and time by keyboard. */
-export function WhyNotPanel({
-  asked,
-  criteria,
-  onChange,
-}: {
-  asked: Asked;
+export function WhyNotPanel(props: {
+  asked: PlaceAndTime;
   /** What was looked for, where that is known. */
-  criteria?: {
-    readonly visitTypeId: string;
-    readonly kind: 'new' | 'established';
-    readonly channel: 'online' | 'desk';
-  };
-  onChange: (asked: Asked) => void;
+  criteria?: Omit<Criteria, 'payerId'> & { readonly channel: 'online' | 'desk' };
+  onChange: (asked: PlaceAndTime) => void;
 }) {
   const { t } = useTranslation();
   const { data: clinic } = accountsApi.useClinicQuery({});
-  const [typeId, setTypeId] = useState(criteria?.visitTypeId ?? '');
-  const [kind, setKind] = useState<'new' | 'established'>(criteria?.kind ?? 'established');
-  const [payerId, setPayerId] = useState('');
-  const site = clinic?.sites.find((row) => row.id === asked.siteId) ?? clinic?.sites[0];
-  const providers = clinic?.people.filter((person) => person.kind === 'provider') ?? [];
-  const here = providers.filter((person) => site && person.siteIds.includes(site.id));
-  const lane = here.find((row) => row.id === asked.resourceId) ?? here[0];
-  const visitTypeId = typeId || clinic?.visitTypes[0]?.id || '';
-  const query = openingsApi.useWhyNotQuery(
-    {
-      visitTypeId,
-      siteId: site?.id ?? '',
-      providerId: lane?.id,
-      kind,
-      channel: criteria?.channel ?? 'online',
-      start: asked.start,
-      payerId: payerId || undefined,
-    },
-    { skip: !visitTypeId || !lane || !site },
-  );
-  const error = apiError(query.error);
-  const failed = query.data?.answers.filter((answer) => !answer.passed) ?? [];
-  const passed = query.data?.answers.filter((answer) => answer.passed && answer.applies) ?? [];
-  if (!site) return null;
-  const date = dateAt(asked.start, site.timeZone);
-  const of = { siteId: site.id, resourceId: lane?.id ?? '', visitTypeId, date };
+  if (!clinic?.sites.length) return null;
   return (
     <div className="flex flex-col gap-3" data-testid="why-not">
       <h2 className="text-xl font-bold">{t('whyNot.title')}</h2>
+      <Asked clinic={clinic} {...props} />
+    </div>
+  );
+}
+
+function Asked({ clinic, asked, criteria, onChange }: Parameters<typeof WhyNotPanel>[0] & { clinic: Clinic }) {
+  const { t } = useTranslation();
+  const [chosen, setChosen] = useState<Criteria>({
+    visitTypeId: criteria?.visitTypeId ?? '',
+    kind: criteria?.kind ?? 'established',
+    payerId: '',
+  });
+  const site = clinic.sites.find((row) => row.id === asked.siteId) ?? clinic.sites[0];
+  const here = providersOf(clinic).filter((person) => person.siteIds.includes(site.id));
+  const lane = here.find((row) => row.id === asked.resourceId) ?? here[0];
+  const visitTypeId = chosen.visitTypeId || clinic.visitTypes[0]?.id || '';
+  const { data, error } = openingsApi.useWhyNotQuery(
+    {
+      visitTypeId,
+      siteId: site.id,
+      providerId: lane?.id,
+      kind: chosen.kind,
+      channel: criteria?.channel ?? 'online',
+      start: asked.start,
+      payerId: chosen.payerId || undefined,
+    },
+    { skip: !visitTypeId || !lane },
+  );
+  const refused = apiError(error);
+  const of = { siteId: site.id, resourceId: lane?.id ?? '', visitTypeId, date: dateAt(asked.start, site.timeZone) };
+  return (
+    <>
+      <PlaceAndTimeFields
+        clinic={clinic}
+        asked={{ ...asked, siteId: site.id, resourceId: of.resourceId }}
+        zone={site.timeZone}
+        date={of.date}
+        onChange={onChange}
+      />
+      <CriteriaFields
+        clinic={clinic}
+        chosen={{ ...chosen, visitTypeId }}
+        onChange={(to) => setChosen({ ...chosen, ...to })}
+      />
+      {refused && (
+        <Notice tone="danger" live="assertive">
+          {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+        </Notice>
+      )}
+      {data && <WhyNotAnswers found={data} of={of} zone={site.timeZone} />}
+    </>
+  );
+}
+
+function PlaceAndTimeFields({
+  clinic,
+  asked,
+  zone,
+  date,
+  onChange,
+}: {
+  clinic: Clinic;
+  asked: PlaceAndTime;
+  zone: string;
+  date: string;
+  onChange: (asked: PlaceAndTime) => void;
+}) {
+  const { t } = useTranslation();
+  const places = clinic.sites.flatMap((site) =>
+    providersOf(clinic)
+      .filter(({ siteIds }) => siteIds.includes(site.id))
+      .map((person) => ({ id: `${site.id} ${person.id}`, name: `${person.name}, ${site.name}` })),
+  );
+  return (
+    <>
       <SelectField
         label={t('whyNot.lane')}
-        value={`${site.id} ${lane?.id}`}
+        value={`${asked.siteId} ${asked.resourceId}`}
         onChange={(event) => {
           const [siteId, resourceId] = event.target.value.split(' ');
           onChange({ ...asked, siteId, resourceId });
         }}
-      >
-        {clinic?.sites.flatMap((row) =>
-          providers
-            .filter((each) => each.siteIds.includes(row.id))
-            .map((each) => (
-              <option key={`${row.id} ${each.id}`} value={`${row.id} ${each.id}`}>
-                {each.name}, {row.name}
-              </option>
-            )),
-        )}
-      </SelectField>
+        options={places}
+      />
       <SelectField
         label={t('whyNot.at')}
         hint={formatDate(date)}
         value={asked.start}
         onChange={(event) => onChange({ ...asked, start: event.target.value })}
       >
-        {startsOf(site.timeZone, date).map((start) => (
+        {startsOf(zone, date).map((start) => (
           <option key={start} value={start}>
-            {timeOf(start, site.timeZone)}
+            {timeOf(start, zone)}
           </option>
         ))}
       </SelectField>
+    </>
+  );
+}
+
+function CriteriaFields({
+  clinic,
+  chosen,
+  onChange,
+}: {
+  clinic: Clinic;
+  chosen: Criteria;
+  onChange: (change: Partial<Criteria>) => void;
+}) {
+  const { t } = useTranslation();
+  return (
+    <>
       <SelectField
         label={t('whyNot.type')}
-        value={visitTypeId}
-        onChange={(event) => setTypeId(event.target.value)}
-        options={clinic?.visitTypes}
+        value={chosen.visitTypeId}
+        onChange={(event) => onChange({ visitTypeId: event.target.value })}
+        options={clinic.visitTypes}
       />
-      {clinic && clinic.payers.length > 0 && (
+      {clinic.payers.length > 0 && (
         <SelectField
           label={t('whyNot.payer')}
-          value={payerId}
-          onChange={(event) => setPayerId(event.target.value)}
+          value={chosen.payerId}
+          onChange={(event) => onChange({ payerId: event.target.value })}
           none={t('whyNot.noPayer')}
           options={clinic.payers}
         />
       )}
       <SelectField
         label={t('whyNot.kind')}
-        value={kind}
-        onChange={(event) => setKind(event.target.value as 'new' | 'established')}
+        value={chosen.kind}
+        onChange={(event) => onChange({ kind: event.target.value as Criteria['kind'] })}
       >
         <option value="established">{t('visit.kind.established')}</option>
         <option value="new">{t('visit.kind.new')}</option>
       </SelectField>
-      {error && (
-        <Notice tone="danger" live="assertive">
-          {t(`error.${error.tag}`, { requestId: error.requestId })}
-        </Notice>
-      )}
-      {query.data?.offered && <Notice tone="success">{t('whyNot.offered')}</Notice>}
-      {failed.length > 0 && query.data && (
-        <div aria-live="polite">
-          <p className="mb-1.5 font-bold">{t('whyNot.hidden', { count: failed.length })}</p>
-          <ul className="flex flex-col gap-2">
-            {failed.map((answer) => (
-              <li
-                key={answer.code}
-                data-code={answer.code}
-                className="rounded-md border border-line border-l-4 border-l-warning bg-panel px-3 py-1.5"
-              >
-                <p className="font-bold">{t(`whyNot.code.${answer.code}`)}</p>
-                {factLines(answer, query.data?.names ?? {}, site.timeZone).map((line) => (
-                  <p key={line}>{line}</p>
-                ))}
-                <span className="flex flex-wrap gap-x-4">
-                  <Link
-                    to={`/help/availability#${answer.code}`}
-                    className="inline-block leading-[24px] text-accent underline"
-                  >
-                    {t('whyNot.meaning')}
-                  </Link>
-                  <SetAt to={whereSet(answer.code, of)} />
-                </span>
-              </li>
-            ))}
-          </ul>
-        </div>
-      )}
-      {passed.length > 0 && (
-        <details>
-          <summary className="cursor-pointer text-muted">{t('whyNot.passed', { count: passed.length })}</summary>
-          <ul className="mt-1 list-disc pl-5 text-muted">
-            {passed.map((answer) => (
-              <li key={answer.code}>
-                {t(`whyNot.code.${answer.code}`)} <SetAt to={whereSet(answer.code, of)} />
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-    </div>
+    </>
   );
 }
 
-/** The way to where a rule's value is set. */
-function SetAt({ to }: { to: string | null }) {
-  const { t } = useTranslation();
-  if (!to) return null;
-  return (
-    <Link to={to} className="inline-block leading-[24px] text-accent underline">
-      {t('whyNot.setAt')}
-    </Link>
-  );
+function providersOf({ people }: Clinic) {
+  return people.filter(({ kind }) => kind === 'provider');
 }
 
 /** Every five minutes of the site's day. */

@@ -6,6 +6,8 @@ import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { formatDate, shiftDate, shortDate, timeOf, weekdayNames, zoneShort } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
+import { textOfPlaceAndTime } from '../placeAndTime.ts';
+import { VIEWS, type View } from './typed.ts';
 
 type Clinic = OutputOf<typeof staffClinic>;
 
@@ -22,64 +24,15 @@ interface Props {
   readonly onView: (view: View) => void;
 }
 
-const VIEWS = ['times', 'providers', 'calendar'] as const;
-export type View = (typeof VIEWS)[number];
-
 const TAB =
   'rounded-t-md border border-b-0 border-line px-3 py-1.5 font-semibold data-[state=active]:bg-panel data-[state=active]:text-accent data-[state=inactive]:bg-surface-deep';
 
 /** What was found: by time, the first with each, the days in a calendar; or what would have to be given up. */
 export function Results(props: Props) {
-  const { clinic, found, onGiveUp, onWhyNot } = props;
+  const { clinic, found } = props;
   const { t } = useTranslation();
-  const nothing = !found.times.length && !found.together.length;
-  if (nothing)
-    return (
-      <div className="flex max-w-xl flex-col gap-3" data-testid="nothing-found">
-        <p className="font-bold">{t(found.gaveUp ? 'find.gaveUp' : 'find.nothing')}</p>
-        {found.relaxations.length > 0 && (
-          <>
-            <p>{t('find.giveUp')}</p>
-            <ul className="flex flex-col gap-2">
-              {found.relaxations.map(({ giveUp, first }) => (
-                <li key={giveUp.join()}>
-                  <Button look="time" className="whitespace-normal" onClick={() => onGiveUp(giveUp)}>
-                    {giveUp.map((criterion) => t(`find.criterion.${criterion}`)).join(t('find.and'))}:{' '}
-                    {formatWhen(clinic, first)}
-                  </Button>
-                </li>
-              ))}
-            </ul>
-          </>
-        )}
-        <Button className="self-start" onClick={onWhyNot}>
-          {t('whyNot.title')}
-        </Button>
-      </div>
-    );
-  if (found.together.length)
-    return (
-      <div className="flex max-w-3xl flex-col gap-3">
-        {found.gaveUp && <p className="text-warning">{t('find.gaveUpMore')}</p>}
-        {found.together.map((times) => (
-          <section
-            key={times.map(({ start, providerId }) => start + providerId).join()}
-            data-together=""
-            className="rounded-md border border-line bg-panel px-3 py-2"
-          >
-            <h2 className="font-bold">{formatWhen(clinic, times[0])}</h2>
-            <ol>
-              {times.map((time, i) => (
-                // biome-ignore lint/suspicious/noArrayIndexKey: two people may come at one time
-                <li key={i} className="border-t border-line py-1">
-                  <TimeLine clinic={clinic} time={time} />
-                </li>
-              ))}
-            </ol>
-          </section>
-        ))}
-      </div>
-    );
+  if (!found.times.length && !found.together.length) return <NothingFound {...props} />;
+  if (found.together.length) return <Together clinic={clinic} found={found} />;
   return (
     <Tabs.Root value={props.view} onValueChange={(view) => props.onView(view as View)}>
       <Tabs.List className="flex gap-1" aria-label={t('find.results')}>
@@ -108,6 +61,61 @@ export function Results(props: Props) {
   );
 }
 
+/** The fewest criteria to give up, and what each would bring. */
+function NothingFound({ clinic, found, onGiveUp, onWhyNot }: Props) {
+  const { t } = useTranslation();
+  return (
+    <div className="flex max-w-xl flex-col gap-3" data-testid="nothing-found">
+      <p className="font-bold">{t(found.gaveUp ? 'find.gaveUp' : 'find.nothing')}</p>
+      {found.relaxations.length > 0 && (
+        <>
+          <p>{t('find.giveUp')}</p>
+          <ul className="flex flex-col gap-2">
+            {found.relaxations.map(({ giveUp, first }) => (
+              <li key={giveUp.join()}>
+                <Button look="time" className="whitespace-normal" onClick={() => onGiveUp(giveUp)}>
+                  {giveUp.map((criterion) => t(`find.criterion.${criterion}`)).join(t('find.and'))}:{' '}
+                  {formatWhen(clinic, first)}
+                </Button>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <Button className="self-start" onClick={onWhyNot}>
+        {t('whyNot.title')}
+      </Button>
+    </div>
+  );
+}
+
+/** Times at which everybody asked for can come. */
+function Together({ clinic, found }: Pick<Props, 'clinic' | 'found'>) {
+  const { t } = useTranslation();
+  return (
+    <div className="flex max-w-3xl flex-col gap-3">
+      {found.gaveUp && <p className="text-warning">{t('find.gaveUpMore')}</p>}
+      {found.together.map((times) => (
+        <section
+          key={times.map(({ start, providerId }) => start + providerId).join()}
+          data-together=""
+          className="rounded-md border border-line bg-panel px-3 py-2"
+        >
+          <h2 className="font-bold">{formatWhen(clinic, times[0])}</h2>
+          <ol>
+            {times.map((time, i) => (
+              // biome-ignore lint/suspicious/noArrayIndexKey: two people may come at one time
+              <li key={i} className="border-t border-line py-1">
+                <TimeLine clinic={clinic} time={time} />
+              </li>
+            ))}
+          </ol>
+        </section>
+      ))}
+    </div>
+  );
+}
+
 function siteOf(clinic: Clinic, time: FoundTime) {
   return clinic.sites.find(({ id }) => id === time.siteId);
 }
@@ -116,13 +124,20 @@ function formatWhen(clinic: Clinic, time: FoundTime): string {
   return `${shortDate(time.date)}, ${timeOf(time.start, siteOf(clinic, time)?.timeZone ?? 'UTC')}`;
 }
 
+/** That time in the Daybook: at its site, with what speaks for and against it. */
+function daybookOf({ date, siteId, providerId, start }: FoundTime): string {
+  const shown = new URLSearchParams({ site: siteId });
+  if (providerId) shown.set('why', textOfPlaceAndTime({ siteId, resourceId: providerId, start }));
+  return `/daybook/${date}?${shown}`;
+}
+
 /** One time: when, what, with whom, where; the way to that day in the Daybook. */
 function TimeLine({ clinic, time }: { clinic: Clinic; time: FoundTime }) {
   const site = siteOf(clinic, time);
   const who = clinic.people.find(({ id }) => id === time.providerId)?.name;
   const what = clinic.visitTypes.find(({ id }) => id === time.visitTypeId)?.name;
   return (
-    <Link to={`/daybook/${time.date}`} className="flex gap-3 hover:underline">
+    <Link to={daybookOf(time)} className="flex gap-3 hover:underline">
       <span className="w-[190px] shrink-0 font-semibold text-accent">{formatWhen(clinic, time)}</span>
       <span>{[what, who, site && `${site.name} (${zoneShort(site.timeZone)})`].filter(Boolean).join(' · ')}</span>
     </Link>
@@ -146,12 +161,12 @@ function ByTime({ clinic, times, more }: { clinic: Clinic; times: readonly Found
                 return (
                   <li key={`${time.start}${time.siteId}${time.providerId}`}>
                     <Link
-                      to={`/daybook/${date}`}
+                      to={daybookOf(time)}
                       className="block rounded-md border border-accent bg-panel px-2.5 py-1 hover:bg-accent-subtle"
                     >
                       <span className="font-bold text-accent">{timeOf(time.start, site?.timeZone ?? 'UTC')}</span>{' '}
-                      <span className="text-[0.85rem] text-muted">{site && zoneShort(site.timeZone)}</span>
-                      <span className="block text-[0.85rem] text-muted">
+                      <span className="text-sm text-muted">{site && zoneShort(site.timeZone)}</span>
+                      <span className="block text-sm text-muted">
                         {[nameOf(time.providerId), site?.name].filter(Boolean).join(', ')}
                       </span>
                     </Link>
@@ -200,12 +215,12 @@ function Calendar({ found, from, days, onDay }: Props) {
                       className="h-full w-full px-2 py-1 text-left hover:bg-accent-subtle"
                       onClick={() => onDay(date)}
                     >
-                      <span className="block text-[0.85rem] text-muted">{shortDate(date).replace(/^\w+, /, '')}</span>
+                      <span className="block text-sm text-muted">{shortDate(date).replace(/^\w+, /, '')}</span>
                       <span className="font-bold text-accent">{t('find.starts', { count: starts })}</span>
                     </button>
                   ) : (
                     <span
-                      className={`block px-2 py-1 text-[0.85rem] ${asked ? 'text-muted' : 'text-transparent'}`}
+                      className={`block px-2 py-1 text-sm ${asked ? 'text-muted' : 'text-transparent'}`}
                       aria-hidden={!asked}
                     >
                       {asked ? shortDate(date).replace(/^\w+, /, '') : '·'}

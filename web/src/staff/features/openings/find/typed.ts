@@ -79,3 +79,7 @@ export function givenUp(typed: TypedSearch, giveUp: readonly string[]): TypedSea
     ...(giveUp.includes('desk') && { channel: 'desk' as const }),
   };
 }
+
+/** How what was found may be looked at. */
+export const VIEWS = ['times', 'providers', 'calendar'] as const;
+export type View = (typeof VIEWS)[number];

@@ -21,7 +21,7 @@ export function Tick({
       />
       <span
         aria-hidden="true"
-        className="flex size-[15px] items-center justify-center rounded-sm border border-muted bg-panel text-[0.8rem] leading-none text-transparent peer-checked:border-accent peer-checked:bg-accent peer-checked:text-on-fill peer-focus-visible:outline-3 peer-focus-visible:outline-offset-2 peer-focus-visible:outline-accent"
+        className="flex size-[15px] items-center justify-center rounded-sm border border-muted bg-panel text-xs leading-none text-transparent peer-checked:border-accent peer-checked:bg-accent peer-checked:text-on-fill peer-focus-visible:outline-3 peer-focus-visible:outline-offset-2 peer-focus-visible:outline-accent"
       >
         ✓
       </span>

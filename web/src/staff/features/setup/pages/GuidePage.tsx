@@ -83,7 +83,7 @@ export function GuidePage() {
       {data && (
         <ScrollRegion className="min-h-0 flex-1 p-4" aria-label={t('setup.place.guide')}>
           <div className="mb-4 rounded-md border border-line-strong bg-panel px-4 py-3" data-guide="online">
-            <p className="text-[1.1rem] font-bold">
+            <p className="text-lg font-bold">
               {online
                 ? t('setup.guide.online', {
                     providers: t('setup.guide.nProviders', { count: online }),

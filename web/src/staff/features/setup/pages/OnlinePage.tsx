@@ -48,7 +48,7 @@ export function OnlinePage() {
                   {!site.doc.bookableOnline && (
                     <Link
                       to={`/setup/site?open=${site.id}&field=bookableOnline`}
-                      className="block text-[0.85rem] font-normal text-danger underline"
+                      className="block text-sm font-normal text-danger underline"
                     >
                       {t('setup.siteOff')}
                     </Link>
@@ -66,7 +66,7 @@ export function OnlinePage() {
                   </Link>
                 </th>
                 {alike(doc, sites, t) && (
-                  <td colSpan={sites.length} className="py-1.5 pr-3 text-[0.9rem]">
+                  <td colSpan={sites.length} className="py-1.5 pr-3 text-sm">
                     {alike(doc, sites, t)}
                   </td>
                 )}
@@ -78,7 +78,7 @@ export function OnlinePage() {
                       (row) => row.providerId && row.offered && (row.siteId === null || row.siteId === site.id),
                     ).length;
                     return (
-                      <td key={site.id} className="py-1.5 pr-3 text-[0.9rem]">
+                      <td key={site.id} className="py-1.5 pr-3 text-sm">
                         {words}
                         {own > 0 && <span className="block text-accent">{t('setup.ownLevels', { count: own })}</span>}
                       </td>

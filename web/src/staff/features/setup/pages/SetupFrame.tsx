@@ -22,7 +22,7 @@ export function SetupFrame({
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col" aria-busy={!loaded} data-setup-page>
       <header className="flex flex-wrap items-baseline gap-3 border-b border-line px-4 py-2">
-        <h1 className="text-[1.3rem] font-bold">{title}</h1>
+        <h1 className="text-xl font-bold">{title}</h1>
         {note && <span className="text-muted">{note}</span>}
         {tools && <span className="ml-auto">{tools}</span>}
       </header>

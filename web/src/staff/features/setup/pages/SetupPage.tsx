@@ -31,7 +31,7 @@ function NoSuchPage() {
   const { t } = useTranslation();
   return (
     <div className="p-6">
-      <h1 className="text-[1.3rem] font-bold">{t('setup.noSuchPage')}</h1>
+      <h1 className="text-xl font-bold">{t('setup.noSuchPage')}</h1>
       <p className="mt-2">{t('setup.noSuchPageNote')}</p>
       <Link className="mt-3 inline-block min-h-7 text-accent underline" to="/setup/guide">
         {t('setup.place.guide')}
@@ -52,7 +52,7 @@ export function SetupPage() {
   if (!allowed('setup.view'))
     return (
       <main className="p-6">
-        <h1 className="text-[1.3rem] font-bold">{t('nav.setup')}</h1>
+        <h1 className="text-xl font-bold">{t('nav.setup')}</h1>
         <p className="mt-2">{t('setup.noRight')}</p>
       </main>
     );

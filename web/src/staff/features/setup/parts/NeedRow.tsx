@@ -51,7 +51,7 @@ export function NeedRow({
   );
   return (
     <div className="mt-1 flex" data-need={thread.keys[0]}>
-      <span style={{ width: LABEL_PX }} className="shrink-0 self-center truncate pr-2 text-[0.9rem]" title={name}>
+      <span style={{ width: LABEL_PX }} className="shrink-0 self-center truncate pr-2 text-sm" title={name}>
         {name}
       </span>
       {parts.map((part, i) => {
@@ -70,7 +70,7 @@ export function NeedRow({
               .filter(Boolean)
               .join(', ')}
             style={{ width: widths[i] }}
-            className={`h-7 shrink-0 touch-none border-r border-line text-[0.78rem] ${needed ? 'bg-accent text-on-fill' : minutes ? 'bg-[repeating-linear-gradient(135deg,var(--color-surface),var(--color-surface)_4px,var(--color-highlight)_4px,var(--color-highlight)_6px)]' : 'bg-surface-deep hover:bg-highlight'}`}
+            className={`h-7 shrink-0 touch-none border-r border-line text-xs ${needed ? 'bg-accent text-on-fill' : minutes ? 'bg-[repeating-linear-gradient(135deg,var(--color-surface),var(--color-surface)_4px,var(--color-highlight)_4px,var(--color-highlight)_6px)]' : 'bg-surface-deep hover:bg-highlight'}`}
             data-part-cell={i}
             {...bind(i)}
             onKeyDown={(event) => {

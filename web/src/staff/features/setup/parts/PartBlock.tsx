@@ -52,10 +52,8 @@ export function PartBlock({
       style={{ width }}
       className={`relative shrink-0 border-r border-line-strong bg-primary-subtle px-1.5 py-1 leading-tight ${fault ? 'outline-2 outline-danger' : ''}`}
     >
-      <span className="block truncate text-[0.85rem] font-semibold">
-        {part.name || t('setup.parts.nth', { n: at + 1 })}
-      </span>
-      <span className="block text-[0.85rem]">{t('setup.parts.min', { count: part.lengthMin || 0 })}</span>
+      <span className="block truncate text-sm font-semibold">{part.name || t('setup.parts.nth', { n: at + 1 })}</span>
+      <span className="block text-sm">{t('setup.parts.min', { count: part.lengthMin || 0 })}</span>
       <span
         role="slider"
         tabIndex={0}

@@ -50,7 +50,7 @@ export function PartsEditor({ refs, children }: { refs: Refs; children: ReactNod
       <p className="text-muted">{t('setup.parts.total', { count: total })}</p>
       <div className="rounded-md border border-line-strong bg-panel p-2">
         <div className="flex">
-          <span style={{ width: LABEL_PX }} className="shrink-0 self-center text-[0.85rem] text-muted">
+          <span style={{ width: LABEL_PX }} className="shrink-0 self-center text-sm text-muted">
             {t('setup.parts.parts')}
           </span>
           {parts.map((part, i) => (
