@@ -91,7 +91,7 @@ export const simulatedMail = defineEndpoint({
   path: '/simulated-carriers/mails',
   summary: 'Answer from a simulated mailbox.',
   access: { kind: 'role', action: 'simulatedCarriers.use' },
-  body: z.strictObject({ address: z.email(), body: z.string().min(1).max(2000) }),
+  body: z.strictObject({ address: z.email(), body: z.string().trim().min(1).max(2000) }),
   output: z.strictObject({}),
   errors: ['NotFound'],
 });
@@ -113,7 +113,7 @@ export const simulatedReply = defineEndpoint({
   path: '/simulated-carriers/replies',
   summary: 'Answer from a simulated phone.',
   access: { kind: 'role', action: 'simulatedCarriers.use' },
-  body: z.strictObject({ number: z.string().regex(/^\+\d{8,15}$/), body: z.string().min(1).max(480) }),
+  body: z.strictObject({ number: z.string().regex(/^\+\d{8,15}$/), body: z.string().trim().min(1).max(480) }),
   output: z.strictObject({ meaning: z.enum(['confirm', 'stop', 'other']) }),
   errors: ['NotFound'],
 });

@@ -190,7 +190,8 @@ describe('setting the clinic up, on screen', () => {
     await effort.type('Public name, Spanish', 'Clase de inhalador');
     await effort.press('Add part');
     await page.waitForSelector('[data-part="1"]');
-    await effort.choose('Add what it needs', (await poolName()) ?? '');
+    await effort.press('Add what it needs');
+    await effort.press((await poolName()) ?? '');
     await page.waitForSelector('[data-preview="type"] li');
     await page.waitForFunction(() =>
       /fit together/.test(document.querySelector('[data-preview="type"]')?.textContent ?? ''),

@@ -226,7 +226,6 @@ export const setupWords = {
       someone: 'Someone present at the site',
       onePool: 'One of a pool',
       thisOne: 'This one and no other',
-      choose: '…',
       cell: '{{what}} in {{part}}',
       free: 'free {{count}} min',
       turnaround: 'Kept after for cleaning',

@@ -1,5 +1,6 @@
 import { ChevronDown } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
+import { Fragment } from 'react';
 import { Button } from '../../shared/ui/Button.tsx';
 
 /** One line of a menu. */
@@ -10,7 +11,9 @@ interface Props<Code extends string> {
   readonly words: string;
   /** Said after the words, where they alone don’t say what it is about. */
   readonly label?: string;
-  readonly options: readonly { readonly value: Code; readonly label: string }[];
+  /** Those that follow one another under one heading stand together. */
+  readonly options: readonly { readonly value: Code; readonly label: string; readonly under?: string }[];
+  readonly align?: 'start' | 'end';
   readonly disabled?: boolean;
   readonly onChoose: (value: Code) => void;
 }
@@ -19,7 +22,14 @@ interface Props<Code extends string> {
  * A button that asks which way, and does it. A list box would not do: arrow keys change its value, and with it would do
  * the first thing they pass (WCAG 3.2.2).
  */
-export function ActionMenu<Code extends string>({ words, label, options, disabled, onChoose }: Props<Code>) {
+export function ActionMenu<Code extends string>({
+  words,
+  label,
+  options,
+  align = 'end',
+  disabled,
+  onChoose,
+}: Props<Code>) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger asChild disabled={disabled}>
@@ -29,14 +39,19 @@ export function ActionMenu<Code extends string>({ words, label, options, disable
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content
-          align="end"
+          align={align}
           sideOffset={4}
-          className="z-40 rounded-md border border-line-strong bg-panel p-1"
+          className="z-40 max-h-(--radix-dropdown-menu-content-available-height) overflow-y-auto rounded-md border border-line-strong bg-panel p-1"
         >
-          {options.map(({ value, label: option }) => (
-            <DropdownMenu.Item key={value} className={MENU_ITEM} onSelect={() => onChoose(value)}>
-              {option}
-            </DropdownMenu.Item>
+          {options.map(({ value, label: option, under }, i) => (
+            <Fragment key={value}>
+              {under && under !== options[i - 1]?.under && (
+                <DropdownMenu.Label className="px-3 pt-2 pb-1 text-sm text-muted">{under}</DropdownMenu.Label>
+              )}
+              <DropdownMenu.Item className={MENU_ITEM} onSelect={() => onChoose(value)}>
+                {option}
+              </DropdownMenu.Item>
+            </Fragment>
           ))}
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

@@ -1,14 +1,14 @@
 import type { OutputOf } from '@zaguan/contracts';
-import { CARRIER_MODES, type simulatedCarriers } from '@zaguan/contracts/messages';
-import { Mail, Smartphone } from 'lucide-react';
-import { type ReactNode, useEffect, useId, useRef, useState } from 'react';
+import { CARRIER_MODES, simulatedMail, simulatedReply, type simulatedCarriers } from '@zaguan/contracts/messages';
 import { useTranslation } from 'react-i18next';
+import { apiError } from '../../../shared/api/contractApi.ts';
 import { formatPhone } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { CONTROL } from '../../../shared/ui/Field.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
+import { useContractForm } from '../../forms/index.ts';
 import { Page } from '../../shell/Page.tsx';
 import { useClinicTime } from '../accounts/index.ts';
+import { AnsweringBox } from './AnsweringBox.tsx';
 import { simulatedCarriersApi } from './simulatedCarriers.api.ts';
 
 const REFRESH_MS = 1000;
@@ -56,6 +56,8 @@ type Modes = OutputOf<typeof simulatedCarriers>['modes'];
 function Controls({ modes, waiting }: { modes: Modes | undefined; waiting: number }) {
   const { t } = useTranslation();
   const [move, moving] = simulatedCarriersApi.useClockMutation();
+  const [setCarrier, setting] = simulatedCarriersApi.useCarrierMutation();
+  const refused = apiError(moving.error) ?? apiError(setting.error);
   return (
     <div className="flex flex-wrap items-center gap-2 border-b border-line bg-surface-deep px-4 py-1.5">
       <span>{t('simulatedCarriers.forward')}</span>
@@ -64,18 +66,31 @@ function Controls({ modes, waiting }: { modes: Modes | undefined; waiting: numbe
           {t(`simulatedCarriers.jump.${name}`)}
         </Button>
       ))}
-      <CarrierMode channel="sms" mode={modes?.sms} />
-      <CarrierMode channel="email" mode={modes?.email} />
+      <CarrierMode channel="sms" mode={modes?.sms} onSet={(mode) => void setCarrier({ channel: 'sms', mode })} />
+      <CarrierMode channel="email" mode={modes?.email} onSet={(mode) => void setCarrier({ channel: 'email', mode })} />
       {waiting > 0 && (
         <span className="font-bold text-warning">{t('simulatedCarriers.waiting', { count: waiting })}</span>
+      )}
+      {refused && (
+        <Notice tone="danger" live="assertive">
+          {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+        </Notice>
       )}
     </div>
   );
 }
 
-function CarrierMode({ channel, mode }: { channel: 'sms' | 'email'; mode: string | undefined }) {
+function CarrierMode<Channel extends 'sms' | 'email'>({
+  channel,
+  mode,
+  onSet,
+}: {
+  channel: Channel;
+  mode: string | undefined;
+  onSet: (mode: (typeof CARRIER_MODES)[Channel][number]) => void;
+}) {
   const { t } = useTranslation();
-  const [setCarrier] = simulatedCarriersApi.useCarrierMutation();
+  const modes: readonly (typeof CARRIER_MODES)[Channel][number][] = CARRIER_MODES[channel];
   return (
     <label className="ml-3 flex items-center gap-2">
       {t(`simulatedCarriers.carrier.${channel}`)}
@@ -84,13 +99,11 @@ function CarrierMode({ channel, mode }: { channel: 'sms' | 'email'; mode: string
         className="rounded-md border border-line-strong bg-panel px-2 py-1.5"
         value={mode ?? 'works'}
         onChange={(event) => {
-          const sms = CARRIER_MODES.sms.find((each) => each === event.target.value);
-          const email = CARRIER_MODES.email.find((each) => each === event.target.value);
-          if (channel === 'sms' && sms) void setCarrier({ channel, mode: sms });
-          if (channel === 'email' && email) void setCarrier({ channel, mode: email });
+          const wanted = modes.find((each) => each === event.target.value);
+          if (wanted) onSet(wanted);
         }}
       >
-        {CARRIER_MODES[channel].map((each) => (
+        {modes.map((each) => (
           <option key={each} value={each}>
             {t(`simulatedCarriers.mode.${each}`)}
           </option>
@@ -101,78 +114,7 @@ function CarrierMode({ channel, mode }: { channel: 'sms' | 'email'; mode: string
 }
 
 type Room = OutputOf<typeof simulatedCarriers>;
-
-/** A simulated phone or mailbox: what came and what was answered, with a line to answer in. */
-function Box({
-  name,
-  title,
-  kind,
-  children,
-  hint,
-  count,
-  onSend,
-}: {
-  name: string;
-  title: string;
-  kind: 'phone' | 'mailbox';
-  children: ReactNode;
-  hint: string;
-  /** How many messages there are; the newest is brought into sight. */
-  count: number;
-  onSend: (text: string) => Promise<boolean>;
-}) {
-  const { t } = useTranslation();
-  const id = useId();
-  const [text, setText] = useState('');
-  const [sending, setSending] = useState(false);
-  const list = useRef<HTMLOListElement>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new message moves the list, nothing else does
-  useEffect(() => {
-    list.current?.scrollTo({ top: list.current.scrollHeight });
-  }, [count]);
-  const send = async (body: string) => {
-    setSending(true);
-    if (await onSend(body)) setText('');
-    setSending(false);
-  };
-  return (
-    <article
-      aria-label={name}
-      {...{ [`data-${kind}`]: name }}
-      className="flex flex-col rounded-md border border-line-strong bg-panel"
-    >
-      <h2 className="flex items-center gap-2 border-b border-line px-3 py-1.5 font-bold">
-        {kind === 'mailbox' ? <Mail size={16} aria-hidden="true" /> : <Smartphone size={16} aria-hidden="true" />}
-        {title}
-      </h2>
-      <ol ref={list} className="flex max-h-80 flex-1 flex-col gap-2 overflow-y-auto p-3">
-        {children}
-      </ol>
-      <form
-        className="flex gap-2 border-t border-line p-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (text.trim()) void send(text.trim());
-        }}
-      >
-        <label htmlFor={id} className="sr-only">
-          {t('simulatedCarriers.answerAs', { number: name })}
-        </label>
-        <input
-          id={id}
-          className={`${CONTROL} flex-1 py-1.5`}
-          value={text}
-          maxLength={480}
-          onChange={(event) => setText(event.target.value)}
-          placeholder={hint}
-        />
-        <Button type="submit" disabled={sending || !text.trim()}>
-          {t('simulatedCarriers.send')}
-        </Button>
-      </form>
-    </article>
-  );
-}
+const NOTHING_TYPED = { body: '' };
 
 const bubble = (direction: string) =>
   `max-w-[92%] rounded-md px-2.5 py-1.5 ${direction === 'to-patient' ? 'self-start bg-surface-deep' : 'self-end bg-accent-subtle'}`;
@@ -181,14 +123,21 @@ function Phone({ phone }: { phone: Room['phones'][number] }) {
   const { t } = useTranslation();
   const { write } = useClinicTime();
   const [reply] = simulatedCarriersApi.useReplyMutation();
+  const form = useContractForm(simulatedReply, {
+    values: NOTHING_TYPED,
+    fixed: { number: phone.number },
+    send: reply,
+    onDone: () => form.giveUp(),
+    keepAs: `answer ${phone.number}`,
+  });
   return (
-    <Box
+    <AnsweringBox
       name={phone.number}
       title={formatPhone(phone.number)}
       kind="phone"
       hint={t('simulatedCarriers.answer')}
       count={phone.messages.length}
-      onSend={async (body) => 'data' in (await reply({ number: phone.number, body }))}
+      form={form}
     >
       {phone.messages.map((message) => (
         <li key={message.id} className={bubble(message.direction)}>
@@ -201,22 +150,29 @@ function Phone({ phone }: { phone: Room['phones'][number] }) {
           </p>
         </li>
       ))}
-    </Box>
+    </AnsweringBox>
   );
 }
 
 function Mailbox({ mailbox }: { mailbox: Room['mailboxes'][number] }) {
   const { t } = useTranslation();
   const { write } = useClinicTime();
-  const [send] = simulatedCarriersApi.useMailMutation();
+  const [mail] = simulatedCarriersApi.useMailMutation();
+  const form = useContractForm(simulatedMail, {
+    values: NOTHING_TYPED,
+    fixed: { address: mailbox.address },
+    send: mail,
+    onDone: () => form.giveUp(),
+    keepAs: `answer ${mailbox.address}`,
+  });
   return (
-    <Box
+    <AnsweringBox
       name={mailbox.address}
       title={mailbox.address}
       kind="mailbox"
       hint={t('simulatedCarriers.answerMail')}
       count={mailbox.messages.length}
-      onSend={async (body) => 'data' in (await send({ address: mailbox.address, body }))}
+      form={form}
     >
       {mailbox.messages.map((message) => (
         <li key={message.id} className={bubble(message.direction)}>
@@ -230,7 +186,7 @@ function Mailbox({ mailbox }: { mailbox: Room['mailboxes'][number] }) {
           </p>
         </li>
       ))}
-    </Box>
+    </AnsweringBox>
   );
 }
 

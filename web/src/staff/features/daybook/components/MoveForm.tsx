@@ -1,5 +1,4 @@
 import type { Plate } from '@zaguan/contracts/daybook';
-import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, formatDate, shortDate, timeOf } from '../../../../shared/time/format.ts';
@@ -8,6 +7,7 @@ import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { SelectField, TickField } from '../../../../shared/ui/inputs.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { accountsApi } from '../../accounts/index.ts';
+import { useForgetTyping, useKeptState } from '../../../forms/index.ts';
 import { openingsApi } from '../../openings/index.ts';
 import { daybookApi } from '../daybook.api.ts';
 
@@ -31,12 +31,13 @@ interface Wanted {
 /** The free times of a day, by site and provider; one click moves the visit there, and it can be undone. */
 export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
   const { t } = useTranslation();
-  const [wanted, setWanted] = useState<Wanted>({
+  const [wanted, setWanted] = useKeptState<Wanted>('wanted', {
     date: dateAt(visit.start, timeZone),
     siteId,
     providerId: '',
     everyTime: false,
   });
+  const forget = useForgetTyping();
   const set = (change: Partial<Wanted>) => setWanted({ ...wanted, ...change });
   const { data: clinic } = accountsApi.useClinicQuery({});
   const { currentData, error, isFetching } = openingsApi.useFindQuery({
@@ -55,7 +56,9 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
   const take = async (start: string, providerId: string | null) => {
     const to = { id: visit.id, version: visit.version, siteId: wanted.siteId as never, start, providerId };
     const result = await move(to as never);
-    if (result.data) onMoved(`${shortDate(dateAt(start, zone))}, ${timeOf(start, zone)}`, result.data.undo.id);
+    if (!result.data) return;
+    forget();
+    onMoved(`${shortDate(dateAt(start, zone))}, ${timeOf(start, zone)}`, result.data.undo.id);
   };
   return (
     <section
@@ -110,7 +113,14 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
         />
       )}
       <div>
-        <Button onClick={onKeep}>{t('dontMove')}</Button>
+        <Button
+          onClick={() => {
+            forget();
+            onKeep();
+          }}
+        >
+          {t('dontMove')}
+        </Button>
       </div>
     </section>
   );

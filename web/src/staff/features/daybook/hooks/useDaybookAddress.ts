@@ -11,7 +11,7 @@ export type Panel =
   | ({ readonly kind: 'why-not' } & PlaceAndTime);
 
 /** The parts of the address that a panel takes. */
-const NO_PANEL = { visit: null, why: null };
+const NO_PANEL = { visit: null, why: null, do: null };
 
 function panelOf(visit: string | null, why: string | null): Panel | null {
   if (visit) return { kind: 'visit', visitId: visit };
