@@ -102,7 +102,9 @@ const weeklyRule = z
 
 /** The version of the hours that was seen when the edit was thought of. */
 const seen = { hoursId: workingHoursId, version };
-const people = z.array(resourceId).min(1, { error: 'nobody' }).max(100);
+const people = z.array(resourceId).min(1, { error: 'no-person' }).max(100);
+/** As many strokes of the brush as one edit takes. */
+export const MAX_STROKES = 500;
 const note = optionalLine(200);
 
 /** One edit of the schedule, as `core/schedule` does it. */
@@ -153,7 +155,7 @@ export const scheduleEdit = z.discriminatedUnion('do', [
     strokes: z
       .array(z.strictObject({ resourceId, date: localDate, fromMinute, toMinute }).superRefine(refuseBackwards))
       .min(1)
-      .max(500),
+      .max(MAX_STROKES),
     value: z.enum(['shown', 'desk-only', 'by-rule']),
   }),
   z.strictObject({

@@ -41,6 +41,7 @@ export const faultWords = {
     'device-serves-one': 'A single device serves one visit at a time.',
     'no-part': 'A visit has at least one part.',
     nobody: 'Choose at least one provider, or every provider.',
+    'no-person': 'Choose at least one person, room or device.',
     nowhere: 'Choose at least one site, or all sites.',
     'no-type': 'Choose at least one visit type, or any.',
     'no-such-need': 'What this is bound to is not there any more.',

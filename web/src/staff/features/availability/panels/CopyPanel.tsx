@@ -1,5 +1,4 @@
-import type { FaultKey } from '../../../words.faults.en.ts';
-import type { ScheduleWeek } from '@zaguan/contracts/availability';
+import type { ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
 import { weekdayOf } from '@zaguan/core/time';
 import { useKeptState } from '../../../forms/index.ts';
 import { useTranslation } from 'react-i18next';
@@ -7,7 +6,7 @@ import { DayBoxes } from '../../../../shared/ui/DayBoxes.tsx';
 import { weekdayNames } from '../../../../shared/time/format.ts';
 import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
 import type { Lane } from '../grid/geometry.ts';
-import { PanelForm, type Read } from './PanelForm.tsx';
+import { PanelForm } from './PanelForm.tsx';
 import { PeopleBoxes } from './PeopleBoxes.tsx';
 import type { Weekday } from './hoursForm.ts';
 
@@ -20,19 +19,12 @@ export function CopyWeekPanel({ week, of, onClose }: { week: ScheduleWeek; of: s
       week.lanes.filter(({ kind }) => kind === 'provider' || kind === 'staff').map((lane) => [lane.resourceId, lane]),
     ).values(),
   ];
-  const faults: Partial<Record<string, FaultKey>> = {};
   const to = typed.to.filter((id) => id !== typed.of);
-  if (!typed.of) faults.of = 'needed';
-  if (!to.length) faults.to = 'needed';
-  if (!typed.from) faults.from = 'no-such-date';
-  const read: Read = Object.keys(faults).length
-    ? { ok: false, faults }
-    : { ok: true, edits: [{ do: 'copy-week', of: typed.of, to, from: typed.from }] };
   return (
     <PanelForm
       title={t('schedule.copyWeek')}
       week={week}
-      read={read}
+      read={{ ok: true, edits: [{ do: 'copy-week', of: typed.of, to, from: typed.from }] }}
       done={t('schedule.done.copied')}
       onClose={onClose}
     >
@@ -83,25 +75,18 @@ export function CopyDayPanel({
   const { t } = useTranslation();
   const [to, setTo] = useKeptState<number[]>('to', []);
   const weekday = weekdayOf(date);
-  const read: Read = to.length
-    ? {
-        ok: true,
-        edits: [
-          {
-            do: 'copy-day',
-            subject: { of: 'resource', id: lane.resourceId },
-            weekday,
-            to: to as Weekday[],
-            from: date > week.today ? date : week.today,
-          },
-        ],
-      }
-    : { ok: false, faults: { weekdays: 'no-weekday' } };
+  const copied: WireEdit = {
+    do: 'copy-day',
+    subject: { of: 'resource', id: lane.resourceId },
+    weekday,
+    to: to as Weekday[],
+    from: date > week.today ? date : week.today,
+  };
   return (
     <PanelForm
       title={t('schedule.copyDay', { weekday: weekdayNames('en', 'long')[weekday - 1], name: lane.name })}
       week={week}
-      read={read}
+      read={{ ok: true, edits: [copied] }}
       done={t('schedule.done.copied')}
       onClose={onClose}
     >
@@ -111,7 +96,7 @@ export function CopyDayPanel({
           <DayBoxes
             label={t('hours.days')}
             chosen={to}
-            fault={faultOf('weekdays')}
+            fault={faultOf('to')}
             onChange={(days) => setTo(days.filter((day) => day !== weekday))}
           />
         </>

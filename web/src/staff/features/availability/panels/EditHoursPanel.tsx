@@ -10,7 +10,8 @@ import { formatDate, shortDate, weekdayNames } from '../../../../shared/time/for
 import { Button } from '../../../../shared/ui/Button.tsx';
 import type { Lane, HoursBlock } from '../grid/geometry.ts';
 import type { Moved } from '../panel.ts';
-import { PanelForm, type Read } from './PanelForm.tsx';
+import type { Read } from './checkEdits.ts';
+import { PanelForm } from './PanelForm.tsx';
 import { alike, OthersField } from './OthersField.tsx';
 import {
   acceptsOf,

@@ -7,7 +7,8 @@ import { TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import type { Lane } from '../grid/geometry.ts';
 import type { Span } from '../panel.ts';
 import { readStretches } from '../../../../shared/time/typedTimes.ts';
-import { PanelForm, type Read } from './PanelForm.tsx';
+import type { Read } from './checkEdits.ts';
+import { PanelForm } from './PanelForm.tsx';
 import { formatMinutes } from './hoursForm.ts';
 
 /** A stretch without visits, on one date or every week. */
@@ -34,30 +35,25 @@ export function KeepFreePanel({
   const set = (change: Partial<typeof typed>) => setTyped({ ...typed, ...change });
   const weekday = weekdayOf(date);
   const stretches = readStretches(typed.times);
-  const backwards = typed.every && typed.until !== '' && typed.until < date;
-  const read: Read =
-    !stretches || backwards
-      ? {
-          ok: false,
-          faults: { ...(!stretches && { times: 'stretches' }), ...(backwards && { until: 'until-before-from' }) },
-        }
-      : {
-          ok: true,
-          edits: stretches.map((each) => ({
-            do: 'keep-free',
-            resourceIds: [lane.resourceId],
-            siteId: lane.siteId,
-            rule: {
-              weekdays: [weekday],
-              everyWeeks: 1,
-              anchorDate: date,
-              effectiveFrom: date,
-              effectiveUntil: typed.every ? typed.until || null : date,
-            },
-            ...each,
-            note: typed.note,
-          })),
-        };
+  const read: Read = !stretches
+    ? { ok: false, faults: { times: 'stretches' } }
+    : {
+        ok: true,
+        edits: stretches.map((each) => ({
+          do: 'keep-free',
+          resourceIds: [lane.resourceId],
+          siteId: lane.siteId,
+          rule: {
+            weekdays: [weekday],
+            everyWeeks: 1,
+            anchorDate: date,
+            effectiveFrom: date,
+            effectiveUntil: typed.every ? typed.until || null : date,
+          },
+          ...each,
+          note: typed.note,
+        })),
+      };
   return (
     <PanelForm
       title={`${t('schedule.keepFree')}: ${lane.name}`}
@@ -94,7 +90,7 @@ export function KeepFreePanel({
             <TextField
               label={t('hours.last')}
               hint={t('hours.lastHint')}
-              error={faultOf('until')}
+              error={faultOf('effectiveUntil')}
               type="date"
               value={typed.until}
               onChange={(event) => set({ until: event.target.value })}

@@ -1,4 +1,3 @@
-import type { FaultKey } from '../../../words.faults.en.ts';
 import type { OutputOf } from '@zaguan/contracts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import type { staffClinic } from '@zaguan/contracts/clinic';
@@ -9,7 +8,8 @@ import { formatDate } from '../../../../shared/time/format.ts';
 import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import type { Lane } from '../grid/geometry.ts';
 import type { Span } from '../panel.ts';
-import { PanelForm, type Read } from './PanelForm.tsx';
+import type { Read } from './checkEdits.ts';
+import { PanelForm } from './PanelForm.tsx';
 import { acceptsOf, readHoursForm, formatMinutes, type HoursFormValues, DEFAULT_TERMS } from './hoursForm.ts';
 import { HoursFields } from './HoursFields.tsx';
 
@@ -104,11 +104,7 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
 
 function readNew(typed: Typed): Read {
   const pattern = readHoursForm(typed);
-  const faults: Partial<Record<string, FaultKey>> = pattern.ok ? {} : { ...pattern.faults };
-  if (!typed.resourceId) faults.resourceId = 'needed';
-  if (!typed.from) faults.from = 'no-such-date';
-  if (typed.until && typed.until < typed.from && !typed.once) faults.effectiveUntil = 'until-before-from';
-  if (!pattern.ok || Object.keys(faults).length) return { ok: false, faults };
+  if (!pattern.ok) return pattern;
   const subject = { of: 'resource' as const, id: typed.resourceId };
   const { splitTimeOff } = typed;
   return {

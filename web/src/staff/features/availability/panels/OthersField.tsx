@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next';
 import { weekdayNames } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { useNames } from '../hooks/useNames.ts';
-import type { Read } from './PanelForm.tsx';
+import type { Read } from './checkEdits.ts';
 import { readHoursForm, formatMinutes, typedFrom } from './hoursForm.ts';
 
 /** Which other hours, of anyone, the same change is made to. */

@@ -1,5 +1,5 @@
 import type { FaultKey } from '../../../words.faults.en.ts';
-import type { ScheduleWeek } from '@zaguan/contracts/availability';
+import { MAX_STROKES, type ScheduleWeek } from '@zaguan/contracts/availability';
 import { useKeptState } from '../../../forms/index.ts';
 import { useTranslation } from 'react-i18next';
 import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
@@ -7,7 +7,8 @@ import { datesFrom } from '@zaguan/core/time';
 import type { Lane } from '../grid/geometry.ts';
 import { BRUSHES, type Brush } from '../panel.ts';
 import { readStretches } from '../../../../shared/time/typedTimes.ts';
-import { PanelForm, type Read } from './PanelForm.tsx';
+import type { Read } from './checkEdits.ts';
+import { PanelForm } from './PanelForm.tsx';
 import { PeopleBoxes } from './PeopleBoxes.tsx';
 
 /** The brush without a pointer: who, which days, from when to when. */
@@ -96,9 +97,6 @@ export function PaintPanel({
   );
 }
 
-/** As many strokes as one edit takes. */
-const MAX_STROKES = 500;
-
 function readPaint(typed: {
   resourceIds: string[];
   siteId: string;
@@ -109,7 +107,6 @@ function readPaint(typed: {
 }): Read {
   const faults: Partial<Record<string, FaultKey>> = {};
   const stretches = readStretches(typed.times);
-  if (!typed.resourceIds.length) faults.resourceIds = 'needed';
   if (!stretches) faults.times = 'stretches';
   if (!typed.from) faults.from = 'no-such-date';
   if (!typed.until || typed.until < typed.from) faults.until = 'until-before-from';
@@ -117,6 +114,7 @@ function readPaint(typed: {
   const strokes = datesFrom(typed.from, typed.until).flatMap((date) =>
     typed.resourceIds.flatMap((resourceId) => stretches.map((span) => ({ resourceId, date, ...span }))),
   );
+  if (!strokes.length) return { ok: false, faults: { resourceIds: 'no-person' } };
   if (strokes.length > MAX_STROKES) return { ok: false, faults: { until: 'too-much-for-one-stroke' } };
   return { ok: true, edits: [{ do: 'brush', siteId: typed.siteId, strokes, value: typed.value }] };
 }

@@ -1,5 +1,4 @@
-import type { FaultKey } from '../../../words.faults.en.ts';
-import type { ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
+import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { type ReactNode, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
@@ -9,19 +8,15 @@ import { Resumed, useForgetTyping } from '../../../forms/index.ts';
 import { useDraft } from '../hooks/draftContext.ts';
 import { usePreview, useSaveEdits } from '../hooks/useEdits.ts';
 import { type EditNotice, useNoticeWords } from '../hooks/useNoticeWords.ts';
+import { checkEdits, type Read } from './checkEdits.ts';
 import { Conflicts, isConflict } from './Conflicts.tsx';
 import { ImpactBox } from './ImpactBox.tsx';
-
-/** Acts that were read from what is typed, or what is wrong with it, by field. */
-export type Read =
-  | { readonly ok: true; readonly edits: WireEdit[] }
-  | { readonly ok: false; readonly faults: Partial<Record<string, FaultKey>> };
 
 /** A form of the panel: fields, what they would do, and one press that does it. What was typed stays until it is saved. */
 export function PanelForm({
   title,
   week,
-  read,
+  read: asRead,
   done,
   saveWords,
   tellsFirst = false,
@@ -43,6 +38,7 @@ export function PanelForm({
   const navigate = useNavigate();
   const [tried, setTried] = useState(false);
   const [tell, setTell] = useState(tellsFirst);
+  const read = checkEdits(asRead);
   const edits = read.ok && read.edits.length ? read.edits : null;
   /** What was in the way of exactly these edits when it was said that it may give way. */
   const [agreed, setAgreed] = useState<{ to: string; found: EditNotice[] } | null>(null);
@@ -55,7 +51,7 @@ export function PanelForm({
   const forget = useForgetTyping();
   const faultOf = (field: string) => {
     const code = tried && !read.ok ? read.faults[field] : undefined;
-    return code ? t(`fault.${code}`) : undefined;
+    return code && t(`fault.${code}`, { defaultValue: t('fault.other') });
   };
   const inTheWay = preview.data?.faults.filter(isConflict) ?? [];
   const canReplace = inTheWay.every(({ facts }) => preview.data?.replaceable.includes(String(facts.sourceId)));

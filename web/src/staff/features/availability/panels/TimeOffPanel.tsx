@@ -1,14 +1,13 @@
 import { epochToWall } from '@zaguan/core/time';
-import type { FaultKey } from '../../../words.faults.en.ts';
 import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { useKeptState } from '../../../forms/index.ts';
 import { useTranslation } from 'react-i18next';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
-import { SelectField, TickField } from '../../../../shared/ui/inputs.tsx';
+import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import { wallTime } from '../../../../shared/time/format.ts';
 import { readWallTime } from '../../../../shared/time/typedTimes.ts';
 import { CoverField } from './CoverField.tsx';
-import { PanelForm, type Read } from './PanelForm.tsx';
+import type { Read } from './checkEdits.ts';
+import { PanelForm } from './PanelForm.tsx';
 import { PeopleBoxes } from './PeopleBoxes.tsx';
 
 interface Typed {
@@ -30,26 +29,19 @@ function clockAt(instant: string, timeZone: string): string {
   return wallTime(minute - (minute % 5));
 }
 
+interface Props {
+  readonly week: ScheduleWeek;
+  readonly resourceId: string | null;
+  readonly siteId: string | null;
+  readonly date: string | null;
+  readonly now: string;
+  readonly of: 'people' | 'site';
+  readonly onlyOwn: string | null;
+  readonly onClose: () => void;
+}
+
 /** Time off for one or several people, or a whole site closed: part of a day, or days. */
-export function TimeOffPanel({
-  week,
-  resourceId,
-  siteId,
-  date,
-  now,
-  of,
-  onlyOwn,
-  onClose,
-}: {
-  week: ScheduleWeek;
-  resourceId: string | null;
-  siteId: string | null;
-  date: string | null;
-  now: string;
-  of: 'people' | 'site';
-  onlyOwn: string | null;
-  onClose: () => void;
-}) {
+export function TimeOffPanel({ week, resourceId, siteId, date, now, of, onlyOwn, onClose }: Props) {
   const { t } = useTranslation();
   const day = date ?? week.today;
   const [typed, setTyped] = useKeptState<Typed>('typed', {
@@ -64,17 +56,6 @@ export function TimeOffPanel({
     coverId: '',
   });
   const set = (change: Partial<Typed>) => setTyped((before) => ({ ...before, ...change }));
-  const input =
-    (field: 'from' | 'until' | 'fromTime' | 'untilTime' | 'reason', type = 'text') =>
-    (controlProps: object) => (
-      <input
-        {...controlProps}
-        type={type}
-        className={CONTROL}
-        value={typed[field]}
-        onChange={(event) => set({ [field]: event.target.value } as Partial<Typed>)}
-      />
-    );
   return (
     <PanelForm
       title={t(of === 'site' ? 'schedule.closeSite' : 'schedule.timeOff')}
@@ -104,45 +85,8 @@ export function TimeOffPanel({
             none={of === 'people' ? t('schedule.everywhere') : '–'}
             options={week.sites}
           />
-          <div className="grid grid-cols-2 gap-2">
-            <Field label={t('schedule.firstDay')} error={faultOf('from')}>
-              {input('from', 'date')}
-            </Field>
-            <Field label={t('schedule.lastDay')} error={faultOf('until')}>
-              {input('until', 'date')}
-            </Field>
-          </div>
-          <TickField checked={typed.allDay} onChange={(event) => set({ allDay: event.target.checked })}>
-            {t('schedule.wholeDays')}
-          </TickField>
-          {!typed.allDay && (
-            <div className="grid grid-cols-2 gap-2">
-              <Field label={t('hours.from')} error={faultOf('fromTime')}>
-                {input('fromTime')}
-              </Field>
-              <Field label={t('schedule.untilTime')} error={faultOf('untilTime')}>
-                {input('untilTime')}
-              </Field>
-            </div>
-          )}
-          {day === week.today && (
-            <button
-              type="button"
-              className="self-start font-semibold text-accent underline"
-              onClick={() =>
-                set({
-                  allDay: false,
-                  untilTime: typed.untilTime || '12:00 am',
-                  fromTime: clockAt(
-                    now,
-                    week.sites.find(({ id }) => id === typed.siteId)?.timeZone ?? week.sites[0]?.timeZone ?? 'UTC',
-                  ),
-                })
-              }
-            >
-              {t('schedule.fromNow')}
-            </button>
-          )}
+          <WhenFields typed={typed} set={set} faultOf={faultOf} />
+          {day === week.today && <FromNow week={week} now={now} typed={typed} set={set} />}
           {of === 'people' && onlyOwn === null && (
             <CoverField
               week={week}
@@ -152,28 +96,98 @@ export function TimeOffPanel({
               onChange={(coverId) => set({ coverId })}
             />
           )}
-          <Field label={t('schedule.reason')} hint={t('schedule.reasonHint')}>
-            {input('reason')}
-          </Field>
+          <TextField
+            label={t('schedule.reason')}
+            hint={t('schedule.reasonHint')}
+            error={faultOf('reason')}
+            value={typed.reason}
+            onChange={(event) => set({ reason: event.target.value })}
+          />
         </>
       )}
     </PanelForm>
   );
 }
 
+interface Typing {
+  readonly typed: Typed;
+  readonly set: (change: Partial<Typed>) => void;
+}
+
+/** Whole days, or from a time of the first to a time of the last. */
+function WhenFields({ typed, set, faultOf }: Typing & { faultOf: (field: string) => string | undefined }) {
+  const { t } = useTranslation();
+  return (
+    <>
+      <div className="grid grid-cols-2 gap-2">
+        <TextField
+          label={t('schedule.firstDay')}
+          error={faultOf('from')}
+          type="date"
+          value={typed.from}
+          onChange={(event) => set({ from: event.target.value })}
+        />
+        <TextField
+          label={t('schedule.lastDay')}
+          error={faultOf('until')}
+          type="date"
+          value={typed.until}
+          onChange={(event) => set({ until: event.target.value })}
+        />
+      </div>
+      <TickField checked={typed.allDay} onChange={(event) => set({ allDay: event.target.checked })}>
+        {t('schedule.wholeDays')}
+      </TickField>
+      {!typed.allDay && (
+        <div className="grid grid-cols-2 gap-2">
+          <TextField
+            label={t('hours.from')}
+            error={faultOf('fromTime')}
+            value={typed.fromTime}
+            onChange={(event) => set({ fromTime: event.target.value })}
+          />
+          <TextField
+            label={t('schedule.untilTime')}
+            error={faultOf('untilTime')}
+            value={typed.untilTime}
+            onChange={(event) => set({ untilTime: event.target.value })}
+          />
+        </div>
+      )}
+    </>
+  );
+}
+
+/** Somebody leaves at once. */
+function FromNow({ week, now, typed, set }: Typing & { week: ScheduleWeek; now: string }) {
+  const { t } = useTranslation();
+  const site = week.sites.find(({ id }) => id === typed.siteId) ?? week.sites[0];
+  return (
+    <button
+      type="button"
+      className="self-start font-semibold text-accent underline"
+      onClick={() =>
+        set({
+          allDay: false,
+          untilTime: typed.untilTime || '12:00 am',
+          fromTime: clockAt(now, site?.timeZone ?? 'UTC'),
+        })
+      }
+    >
+      {t('schedule.fromNow')}
+    </button>
+  );
+}
+
 function readAway(typed: Typed, of: 'people' | 'site'): Read {
-  const faults: Partial<Record<string, FaultKey>> = {};
   const startMinute = typed.allDay ? 0 : readWallTime(typed.fromTime);
   // Midnight at the end of the last day is its very end.
-  const endMinute = typed.allDay ? 1440 : readWallTime(typed.untilTime) || (typed.untilTime.trim() ? 1440 : null);
-  if (of === 'people' && !typed.resourceIds.length) faults.resourceIds = 'needed';
-  if (of === 'site' && !typed.siteId) faults.siteId = 'needed';
-  if (startMinute === null) faults.fromTime = 'time';
-  if (!typed.allDay && readWallTime(typed.untilTime) === null) faults.untilTime = 'time';
-  if (!typed.from) faults.from = 'no-such-date';
-  const backwards = typed.until < typed.from || (typed.until === typed.from && (endMinute ?? 0) <= (startMinute ?? 0));
-  if (!typed.until || backwards) faults.until = 'until-before-from';
-  if (startMinute === null || endMinute === null || Object.keys(faults).length) return { ok: false, faults };
+  const endMinute = typed.allDay || readWallTime(typed.untilTime) === 0 ? 1440 : readWallTime(typed.untilTime);
+  if (startMinute === null || endMinute === null)
+    return {
+      ok: false,
+      faults: { ...(startMinute === null && { fromTime: 'time' }), ...(endMinute === null && { untilTime: 'time' }) },
+    };
   const span = {
     startDate: typed.from,
     startMinute: startMinute % 1440,
