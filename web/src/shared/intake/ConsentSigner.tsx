@@ -23,7 +23,7 @@ export function ConsentSigner({ document, language, birthDate, today, busy, onSi
   const [agreed, setAgreed] = useState(false);
   const [signer, setSigner] = useState<Signer>(minor ? 'parent' : 'self');
   const [signerName, setSignerName] = useState('');
-  const [kind, setKind] = useState<'typed' | 'drawn'>('typed');
+  const [kind, setKind] = useState<Way>('typed');
   const [strokes, setStrokes] = useState<Strokes>([]);
   const [asked, setAsked] = useState(false);
   const act = {
@@ -61,78 +61,115 @@ export function ConsentSigner({ document, language, birthDate, today, busy, onSi
           <p key={paragraph}>{paragraph}</p>
         ))}
       </div>
-      <div>
-        <label className="flex min-h-11 items-center gap-3 font-semibold">
-          <input
-            type="checkbox"
-            name="agreed"
-            checked={agreed}
-            onChange={(event) => setAgreed(event.target.checked)}
-            className="size-6 accent-accent"
-          />
-          {t('intake.consent.agree')}
-        </label>
-        {fault('not-agreed') && (
-          <p role="alert" className="font-semibold text-danger">
-            {fault('not-agreed')}
-          </p>
-        )}
-      </div>
-      <Field label={t('intake.consent.who')} error={fault('minor-signs')}>
-        {(controlProps) => (
-          <select
-            {...controlProps}
-            name="signer"
-            className={`${CONTROL} min-h-11`}
-            value={signer}
-            onChange={(event) => setSigner(SIGNERS.find((each) => each === event.target.value) ?? 'self')}
-          >
-            {SIGNERS.map((each) => (
-              <option key={each} value={each}>
-                {t(`intake.consent.signer.${each}`)}
-              </option>
-            ))}
-          </select>
-        )}
-      </Field>
-      <Field label={t('intake.consent.name')} error={fault('name-empty')}>
-        {(controlProps) => (
-          <input
-            {...controlProps}
-            name="signerName"
-            autoComplete="name"
-            maxLength={120}
-            className={`${CONTROL} min-h-11`}
-            value={signerName}
-            onChange={(event) => setSignerName(event.target.value)}
-          />
-        )}
-      </Field>
-      <fieldset>
-        <legend className="mb-1 font-semibold">{t('intake.consent.how')}</legend>
-        {(['typed', 'drawn'] as const).map((each) => (
-          <label key={each} className="flex min-h-11 items-center gap-3">
-            <input
-              type="radio"
-              name="how"
-              value={each}
-              checked={kind === each}
-              onChange={() => setKind(each)}
-              className="size-5 accent-accent"
-            />
-            {t(`intake.consent.${each}`)}
-          </label>
-        ))}
-        {kind === 'drawn' && <SignatureField onChange={setStrokes} />}
-        {fault('signature-empty') && (
-          <p role="alert" className="font-semibold text-danger">
-            {fault('signature-empty')}
-          </p>
-        )}
-      </fieldset>
+      <Agreement agreed={agreed} fault={fault('not-agreed')} onChange={setAgreed} />
+      <WhoSigns signer={signer} fault={fault('minor-signs')} onChange={setSigner} />
+      <SignerName name={signerName} fault={fault('name-empty')} onChange={setSignerName} />
+      <HowSigned kind={kind} fault={fault('signature-empty')} onChange={setKind} onDraw={setStrokes} />
       <Button look="accent" type="submit" className="min-h-12" disabled={busy}>
         {t('intake.consent.sign')}
       </Button>
     </form>
+  );
+}
+
+interface Part<Value> {
+  readonly fault: string | undefined;
+  readonly onChange: (value: Value) => void;
+}
+
+function Fault({ words }: { words: string | undefined }) {
+  if (!words) return null;
+  return (
+    <p role="alert" className="font-semibold text-danger">
+      {words}
+    </p>
+  );
+}
+
+function Agreement({ agreed, fault, onChange }: Part<boolean> & { agreed: boolean }) {
+  const { t } = useTranslation();
+  return (
+    <div>
+      <label className="flex min-h-11 items-center gap-3 font-semibold">
+        <input
+          type="checkbox"
+          name="agreed"
+          checked={agreed}
+          onChange={(event) => onChange(event.target.checked)}
+          className="size-6 accent-accent"
+        />
+        {t('intake.consent.agree')}
+      </label>
+      <Fault words={fault} />
+    </div>
+  );
+}
+
+function WhoSigns({ signer, fault, onChange }: Part<Signer> & { signer: Signer }) {
+  const { t } = useTranslation();
+  return (
+    <Field label={t('intake.consent.who')} error={fault}>
+      {(controlProps) => (
+        <select
+          {...controlProps}
+          name="signer"
+          className={`${CONTROL} min-h-11`}
+          value={signer}
+          onChange={(event) => onChange(SIGNERS.find((each) => each === event.target.value) ?? 'self')}
+        >
+          {SIGNERS.map((each) => (
+            <option key={each} value={each}>
+              {t(`intake.consent.signer.${each}`)}
+            </option>
+          ))}
+        </select>
+      )}
+    </Field>
+  );
+}
+
+function SignerName({ name, fault, onChange }: Part<string> & { name: string }) {
+  const { t } = useTranslation();
+  return (
+    <Field label={t('intake.consent.name')} error={fault}>
+      {(controlProps) => (
+        <input
+          {...controlProps}
+          name="signerName"
+          autoComplete="name"
+          maxLength={120}
+          className={`${CONTROL} min-h-11`}
+          value={name}
+          onChange={(event) => onChange(event.target.value)}
+        />
+      )}
+    </Field>
+  );
+}
+
+const WAYS = ['typed', 'drawn'] as const;
+type Way = (typeof WAYS)[number];
+
+function HowSigned({ kind, fault, onChange, onDraw }: Part<Way> & { kind: Way; onDraw: (strokes: Strokes) => void }) {
+  const { t } = useTranslation();
+  return (
+    <fieldset>
+      <legend className="mb-1 font-semibold">{t('intake.consent.how')}</legend>
+      {WAYS.map((each) => (
+        <label key={each} className="flex min-h-11 items-center gap-3">
+          <input
+            type="radio"
+            name="how"
+            value={each}
+            checked={kind === each}
+            onChange={() => onChange(each)}
+            className="size-5 accent-accent"
+          />
+          {t(`intake.consent.${each}`)}
+        </label>
+      ))}
+      {kind === 'drawn' && <SignatureField onChange={onDraw} />}
+      <Fault words={fault} />
+    </fieldset>
   );
 }

@@ -31,7 +31,6 @@ export function FormFiller({ document, language, save, onDone }: Props) {
     .map(({ item }) => item)
     .filter((item) => item.type !== 'group' && shown.has(item.linkId));
   const faulty = questions.filter(({ linkId }) => faults.has(linkId));
-  const flags = raisedFlags(form, draft.answers);
   const last = part >= parts.length - 1;
   // biome-ignore lint/correctness/useExhaustiveDependencies: the focus follows the part
   useEffect(() => {
@@ -74,14 +73,7 @@ export function FormFiller({ document, language, save, onDone }: Props) {
         </h2>
         <p className="shrink-0 text-muted">{t('intake.part', { n: part + 1, of: parts.length })}</p>
       </div>
-      {flags.map((item) => (
-        <Notice key={item.linkId} tone="danger" live="assertive">
-          <p className="font-bold">{t('intake.flagTitle')}</p>
-          <p className="text-lg font-bold" data-flag={item.linkId}>
-            {item.redFlag?.advice[language]}
-          </p>
-        </Notice>
-      ))}
+      <RedFlags items={raisedFlags(form, draft.answers)} language={language} />
       {draft.conflicts.map((conflict) => (
         <ConflictBox
           key={conflict.linkId}
@@ -111,20 +103,44 @@ export function FormFiller({ document, language, save, onDone }: Props) {
           {t('intake.missing', { count: faulty.length })}
         </p>
       )}
-      <div className="flex gap-2">
-        {part > 0 && (
-          <Button className="min-h-12" onClick={() => setPart(part - 1)}>
-            {t('intake.previous')}
-          </Button>
-        )}
-        <Button look="accent" type="submit" className="min-h-12 flex-1" disabled={sending}>
-          {sending ? t('intake.sending') : last ? t('intake.send') : t('intake.next')}
-        </Button>
-      </div>
+      <Steps
+        words={sending ? t('intake.sending') : last ? t('intake.send') : t('intake.next')}
+        busy={sending}
+        onBack={part > 0 ? () => setPart(part - 1) : null}
+      />
       <p role="status" data-draft={draft.state} className="text-muted">
         {t(`intake.${draft.state}`)}
       </p>
     </form>
+  );
+}
+
+/** What to do at once about an answer that must not wait. */
+function RedFlags({ items, language }: { items: readonly FormItem[]; language: 'en' | 'es' }) {
+  const { t } = useTranslation();
+  return items.map((item) => (
+    <Notice key={item.linkId} tone="danger" live="assertive">
+      <p className="font-bold">{t('intake.flagTitle')}</p>
+      <p className="text-lg font-bold" data-flag={item.linkId}>
+        {item.redFlag?.advice[language]}
+      </p>
+    </Notice>
+  ));
+}
+
+function Steps({ words, busy, onBack }: { words: string; busy: boolean; onBack: (() => void) | null }) {
+  const { t } = useTranslation();
+  return (
+    <div className="flex gap-2">
+      {onBack && (
+        <Button className="min-h-12" onClick={onBack}>
+          {t('intake.previous')}
+        </Button>
+      )}
+      <Button look="accent" type="submit" className="min-h-12 flex-1" disabled={busy}>
+        {words}
+      </Button>
+    </div>
   );
 }
 

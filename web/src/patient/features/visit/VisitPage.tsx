@@ -4,12 +4,13 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link, useParams } from 'react-router';
 import { apiError } from '../../../shared/api/contractApi.ts';
-import { dateAt, formatDate, timeOf, formatZone } from '../../../shared/time/format.ts';
+import { formatDate } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { BirthDateField, Loaded, Step, useLanguage } from '../booking/index.ts';
 import { Document } from './Document.tsx';
 import { PacketList } from './PacketList.tsx';
+import { VisitFacts } from './VisitFacts.tsx';
 import { visitApi } from './visit.api.ts';
 
 /** The link of a message: clinic and date at once, the rest after the date of birth. Opening it changes nothing. */
@@ -35,24 +36,19 @@ function Opened({
 }) {
   const { t } = useTranslation();
   const language = useLanguage();
-  const [typed, setTyped] = useState('');
-  const [tried, setTried] = useState(false);
+  const [birthDate, setBirthDate] = useState('');
   const [open, opening] = visitApi.useOpenMutation();
   const [confirm, confirming] = visitApi.useConfirmMutation();
   const [cancel, cancelling] = visitApi.useCancelMutation();
   const [fetchPacket, packet] = visitApi.usePacketMutation();
   const [doing, setDoing] = useState<string | null>(null);
-  const today = new Date().toISOString().slice(0, 10);
-  const read = readBirthDate(typed, language === 'es' ? 'day-first' : 'month-first', today);
   const refused = apiError(opening.error) ?? apiError(confirming.error) ?? apiError(cancelling.error);
   const visit: VisitDetails | undefined = (cancelling.data ?? confirming.data ?? opening.data)?.visit;
-  const birthDate = read.ok ? read.date : '';
-  const submit = () => {
-    setTried(true);
-    if (!read.ok) return;
-    void open({ token, birthDate, language }).then((result) => {
-      if (result.data?.visit.status === 'booked') void fetchPacket({ token, birthDate, language });
-    });
+  const proved = { token, birthDate, language };
+  const show = async (typed: string) => {
+    setBirthDate(typed);
+    const { data } = await open({ ...proved, birthDate: typed });
+    if (data?.visit.status === 'booked') void fetchPacket({ ...proved, birthDate: typed });
   };
   const shown = packet.data?.packet;
   if (doing && shown)
@@ -63,9 +59,7 @@ function Opened({
         documentId={doing}
         token={token}
         birthDate={birthDate}
-        onLeave={() => {
-          void fetchPacket({ token, birthDate, language }).then(() => setDoing(null));
-        }}
+        onLeave={() => void fetchPacket(proved).then(() => setDoing(null))}
       />
     );
   return (
@@ -78,95 +72,87 @@ function Opened({
           </Notice>
         </div>
       )}
-      {!visit && !look.locked && (
-        <form
-          noValidate
-          className="flex flex-col gap-4"
-          onSubmit={(event) => {
-            event.preventDefault();
-            submit();
-          }}
-        >
-          <p>{t('visit.askBirth')}</p>
-          <BirthDateField
-            value={typed}
-            today={today}
-            error={tried && !read.ok ? t(`fault.birth-${read.problem}`) : undefined}
-            onChange={setTyped}
-            onBlur={() => undefined}
-          />
-          <Button look="accent" type="submit" className="min-h-12" disabled={opening.isLoading}>
-            {t('visit.show')}
-          </Button>
-        </form>
-      )}
+      {!visit && !look.locked && <AskBirthDate busy={opening.isLoading} onShow={(typed) => void show(typed)} />}
       {look.locked && !refused && <Notice tone="danger">{t('error.LinkLocked')}</Notice>}
       {visit && (
         <div className="flex flex-col gap-4">
-          <div className="rounded-md border border-accent bg-panel px-4 py-4">
-            <p className="text-lg font-bold">
-              {formatDate(dateAt(visit.start, visit.timeZone), language)},{' '}
-              <span className="whitespace-nowrap">{timeOf(visit.start, visit.timeZone, language)}</span>
-            </p>
-            <p className="text-muted">{formatZone(visit.timeZone, language)}</p>
-            <p className="mt-2">
-              {visit.visitType}
-              {visit.provider && `, ${visit.provider}`}
-            </p>
-            <p>
-              {visit.site}
-              <br />
-              {visit.address}
-            </p>
-            <p className="text-muted">{visit.directions}</p>
-            {visit.preparation && (
-              <p className="mt-2 whitespace-pre-line">
-                <b>{t('done.prepare')}</b> {visit.preparation}
-              </p>
-            )}
-          </div>
-          <div aria-live="polite" className="empty:hidden">
-            {visit.status === 'cancelled' && <Notice tone="warning">{t('visit.isCancelled')}</Notice>}
-            {visit.status === 'over' && <Notice tone="warning">{t('visit.isOver')}</Notice>}
-            {visit.status === 'here' && <Notice tone="success">{t('visit.isHere')}</Notice>}
-            {visit.status === 'booked' && visit.waiting && <Notice tone="warning">{t('done.waiting')}</Notice>}
-            {visit.status === 'booked' && visit.confirmed && <Notice tone="success">{t('visit.isConfirmed')}</Notice>}
-          </div>
-          {visit.status === 'booked' && (
-            <a
-              className="inline-flex min-h-11 items-center self-start text-accent underline"
-              href={`data:text/calendar;charset=utf-8,${encodeURIComponent(visit.calendar)}`}
-              download="visit.ics"
-            >
-              {t('visit.calendar')}
-            </a>
-          )}
+          <VisitFacts visit={visit} />
+          {visit.status === 'booked' && <CalendarLink visit={visit} />}
           {visit.status === 'booked' && shown && <PacketList packet={shown} onOpen={setDoing} />}
           {visit.status === 'booked' && !visit.confirmed && visit.asksToConfirm && (
             <Button
               look="accent"
               className="min-h-12"
               disabled={confirming.isLoading}
-              onClick={() => void confirm({ token, birthDate, language })}
+              onClick={() => void confirm(proved)}
             >
               {t('visit.confirm')}
             </Button>
           )}
-          {visit.mayCancel && (
-            <CancelButton busy={cancelling.isLoading} onCancel={() => void cancel({ token, birthDate, language })} />
-          )}
-          {visit.status === 'cancelled' && (
-            <Link
-              className="inline-flex min-h-12 items-center justify-center rounded-md bg-accent font-semibold text-on-fill"
-              to="/"
-            >
-              {t('visit.another')}
-            </Link>
-          )}
+          {visit.mayCancel && <CancelButton busy={cancelling.isLoading} onCancel={() => void cancel(proved)} />}
+          {visit.status === 'cancelled' && <BookAnother />}
           {visit.status === 'booked' && !visit.mayCancel && <p>{t('visit.tooLate', { phone: look.phone })}</p>}
         </div>
       )}
     </Step>
+  );
+}
+
+/** Only who knows the date of birth sees more than clinic and date. */
+function AskBirthDate({ busy, onShow }: { busy: boolean; onShow: (birthDate: string) => void }) {
+  const { t } = useTranslation();
+  const language = useLanguage();
+  const [typed, setTyped] = useState('');
+  const [tried, setTried] = useState(false);
+  const today = new Date().toISOString().slice(0, 10);
+  const read = readBirthDate(typed, language === 'es' ? 'day-first' : 'month-first', today);
+  return (
+    <form
+      noValidate
+      className="flex flex-col gap-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        setTried(true);
+        if (read.ok) onShow(read.date);
+      }}
+    >
+      <p>{t('visit.askBirth')}</p>
+      <BirthDateField
+        value={typed}
+        today={today}
+        error={tried && !read.ok ? t(`fault.birth-${read.problem}`) : undefined}
+        onChange={setTyped}
+        onBlur={() => undefined}
+      />
+      <Button look="accent" type="submit" className="min-h-12" disabled={busy}>
+        {t('visit.show')}
+      </Button>
+    </form>
+  );
+}
+
+function CalendarLink({ visit }: { visit: VisitDetails }) {
+  const { t } = useTranslation();
+  return (
+    <a
+      className="inline-flex min-h-11 items-center self-start text-accent underline"
+      href={`data:text/calendar;charset=utf-8,${encodeURIComponent(visit.calendar)}`}
+      download="visit.ics"
+    >
+      {t('visit.calendar')}
+    </a>
+  );
+}
+
+function BookAnother() {
+  const { t } = useTranslation();
+  return (
+    <Link
+      className="inline-flex min-h-12 items-center justify-center rounded-md bg-accent font-semibold text-on-fill"
+      to="/"
+    >
+      {t('visit.another')}
+    </Link>
   );
 }
 

@@ -8,6 +8,7 @@ export function useClinicTime(): { siteName: string; timeZone: string; write: (i
   return {
     siteName: site?.name ?? '',
     timeZone: site?.timeZone ?? 'UTC',
-    write: (instant) => dateTimeOf(instant, site?.timeZone ?? 'UTC'),
+    // Rather nothing than a time of another zone, until the clinic is known.
+    write: (instant) => (site ? dateTimeOf(instant, site.timeZone) : ''),
   };
 }

@@ -37,25 +37,7 @@ export function WaitingBooking({ row, isMarked }: { row: Waiting; isMarked: bool
       className={`grid grid-cols-[300px_1fr] gap-4 rounded-md border border-line-strong bg-panel p-4 max-lg:grid-cols-1 ${isMarked ? MARKED : ''}`}
     >
       <div>
-        <h2 className="flex items-center gap-1.5 text-lg font-bold">
-          <ArchMark shape="question" label="" size={20} />
-          {name}
-        </h2>
-        <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3">
-          <dt className="text-muted">{t('identityReview.born')}</dt>
-          <dd>{formatBirthDate(row.birthDate)}</dd>
-          <dt className="text-muted">{t('identityReview.contact')}</dt>
-          <dd>{formatPhone(row.contact)}</dd>
-          <dt className="text-muted">{t('identityReview.says')}</dt>
-          <dd>{t(`visit.kind.${row.kind}`)}</dd>
-          <dt className="text-muted">{row.visitType}</dt>
-          <dd>
-            {shortDate(dateAt(row.start, row.timeZone))}, {timeOf(row.start, row.timeZone)}, {row.siteName}
-            {row.provider && `, ${row.provider}`}
-          </dd>
-          <dt className="text-muted">{t('visit.reason')}</dt>
-          <dd>{row.reason || t('visit.noReason')}</dd>
-        </dl>
+        <About row={row} name={name} />
         <div className="mt-3 flex flex-wrap gap-2">
           <Button disabled={busy} onClick={() => void done(create(common), t('identityReview.created', { name }))}>
             {t('identityReview.create')}
@@ -75,59 +57,92 @@ export function WaitingBooking({ row, isMarked }: { row: Waiting; isMarked: bool
         </h3>
         <ul className="flex flex-col gap-2">
           {row.candidates.map((candidate) => (
-            <li
+            <CandidateRow
               key={candidate.patientId}
-              className={`flex items-center gap-3 rounded-md border px-3 py-2 ${candidate.verdict === 'likely' ? 'border-accent' : 'border-line'}`}
-            >
-              <div className="flex-1">
-                <p>
-                  <Link
-                    className="font-bold underline decoration-line-strong underline-offset-4"
-                    to={`/patients/${candidate.patientId}`}
-                  >
-                    {candidate.name}
-                  </Link>{' '}
-                  · {formatBirthDate(candidate.birthDate)} · {formatPhone(candidate.contact)} · {candidate.recordNumber}
-                  {candidate.status !== 'active' && ` · ${t(`identityReview.status.${candidate.status}`)}`}
-                </p>
-                <p className="flex flex-wrap gap-x-3 text-sm">
-                  {candidate.verdict !== 'possible' && (
-                    <span className={`font-bold ${candidate.verdict === 'likely' ? 'text-accent' : 'text-warning'}`}>
-                      {t(`identityReview.verdict.${candidate.verdict}`)}
-                    </span>
-                  )}
-                  {COMPARED.map((field) => [field, candidate.fields[field]] as const).map(([field, likeness]) => (
-                    <span
-                      key={field}
-                      className={
-                        likeness === 'differs'
-                          ? 'font-semibold text-danger'
-                          : likeness === 'alike'
-                            ? 'font-semibold text-warning'
-                            : 'text-muted'
-                      }
-                    >
-                      {t(`identityReview.field.${field}`)} {t(`identityReview.likeness.${likeness}`)}
-                    </span>
-                  ))}
-                </p>
-              </div>
-              <Button
-                look={candidate.verdict === 'likely' ? 'accent' : 'quiet'}
-                disabled={busy}
-                onClick={() =>
-                  void done(
-                    link({ ...common, patientId: candidate.patientId }),
-                    t('identityReview.linked', { name: candidate.name }),
-                  )
-                }
-              >
-                {t('identityReview.link')}
-              </Button>
-            </li>
+              candidate={candidate}
+              busy={busy}
+              onLink={() =>
+                void done(
+                  link({ ...common, patientId: candidate.patientId }),
+                  t('identityReview.linked', { name: candidate.name }),
+                )
+              }
+            />
           ))}
         </ul>
       </div>
     </article>
+  );
+}
+
+/** What the person said of themselves, and what they booked. */
+function About({ row, name }: { row: Waiting; name: string }) {
+  const { t } = useTranslation();
+  return (
+    <>
+      <h2 className="flex items-center gap-1.5 text-lg font-bold">
+        <ArchMark shape="question" label="" size={20} />
+        {name}
+      </h2>
+      <dl className="mt-1 grid grid-cols-[auto_1fr] gap-x-3">
+        <dt className="text-muted">{t('identityReview.born')}</dt>
+        <dd>{formatBirthDate(row.birthDate)}</dd>
+        <dt className="text-muted">{t('identityReview.contact')}</dt>
+        <dd>{formatPhone(row.contact)}</dd>
+        <dt className="text-muted">{t('identityReview.says')}</dt>
+        <dd>{t(`visit.kind.${row.kind}`)}</dd>
+        <dt className="text-muted">{row.visitType}</dt>
+        <dd>
+          {shortDate(dateAt(row.start, row.timeZone))}, {timeOf(row.start, row.timeZone)}, {row.siteName}
+          {row.provider && `, ${row.provider}`}
+        </dd>
+        <dt className="text-muted">{t('visit.reason')}</dt>
+        <dd>{row.reason || t('visit.noReason')}</dd>
+      </dl>
+    </>
+  );
+}
+
+type Candidate = Waiting['candidates'][number];
+const LIKENESS_LOOK: Readonly<Record<string, string>> = {
+  differs: 'font-semibold text-danger',
+  alike: 'font-semibold text-warning',
+};
+
+/** A record that may be theirs: what is the same, what differs, and the press that says so. */
+function CandidateRow({ candidate, busy, onLink }: { candidate: Candidate; busy: boolean; onLink: () => void }) {
+  const { t } = useTranslation();
+  const { verdict } = candidate;
+  const isLikely = verdict === 'likely';
+  return (
+    <li className={`flex items-center gap-3 rounded-md border px-3 py-2 ${isLikely ? 'border-accent' : 'border-line'}`}>
+      <div className="flex-1">
+        <p>
+          <Link
+            className="font-bold underline decoration-line-strong underline-offset-4"
+            to={`/patients/${candidate.patientId}`}
+          >
+            {candidate.name}
+          </Link>{' '}
+          · {formatBirthDate(candidate.birthDate)} · {formatPhone(candidate.contact)} · {candidate.recordNumber}
+          {candidate.status !== 'active' && ` · ${t(`identityReview.status.${candidate.status}`)}`}
+        </p>
+        <p className="flex flex-wrap gap-x-3 text-sm">
+          {verdict !== 'possible' && (
+            <span className={`font-bold ${isLikely ? 'text-accent' : 'text-warning'}`}>
+              {t(`identityReview.verdict.${verdict}`)}
+            </span>
+          )}
+          {COMPARED.map((field) => (
+            <span key={field} className={LIKENESS_LOOK[candidate.fields[field]] ?? 'text-muted'}>
+              {t(`identityReview.field.${field}`)} {t(`identityReview.likeness.${candidate.fields[field]}`)}
+            </span>
+          ))}
+        </p>
+      </div>
+      <Button look={isLikely ? 'accent' : 'quiet'} disabled={busy} onClick={onLink}>
+        {t('identityReview.link')}
+      </Button>
+    </li>
   );
 }

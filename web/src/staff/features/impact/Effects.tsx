@@ -23,10 +23,10 @@ export function Effects({ impact }: { impact: WireImpact }) {
           <p className="font-bold">{t('schedule.visitsToMove', { count: impact.visitsToMove.length })}</p>
           <ul className="mt-1 max-h-[150px] overflow-y-auto">
             {impact.visitsToMove.map((visit) => {
-              const zone = clinic?.sites.find(({ id }) => id === visit.siteId)?.timeZone ?? 'UTC';
+              const zone = clinic?.sites.find(({ id }) => id === visit.siteId)?.timeZone;
               return (
                 <li key={visit.appointmentId}>
-                  {shortDate(dateAt(visit.start, zone))}, {timeOf(visit.start, zone)} {visit.patientName}:{' '}
+                  {zone && `${shortDate(dateAt(visit.start, zone))}, ${timeOf(visit.start, zone)}`} {visit.patientName}:{' '}
                   {visit.codes
                     .map((code) => t(`whyNot.code.${code}`))
                     .join(', ')

@@ -1,53 +1,67 @@
-import { MAX_NAME_LENGTH, personFaults } from '@zaguan/contracts/booking';
+import type { OutputOf } from '@zaguan/contracts';
+import type { publicClinic } from '@zaguan/contracts/clinic';
+import { type Hold, personFaults } from '@zaguan/contracts/booking';
 import { readBirthDate } from '@zaguan/core/patients';
-import { useMemo } from 'react';
-import { Controller, type Resolver, useForm } from 'react-hook-form';
+import { type ReactNode, useMemo } from 'react';
+import { type Resolver, useForm } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { Navigate } from 'react-router';
-import { codeWords } from '../../../../shared/i18n/codeWords.ts';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt, formatDate, timeOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
-import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { bookingApi } from '../booking.api.ts';
-import { BirthDateField } from '../components/BirthDateField.tsx';
 import { CodeStep } from '../components/CodeStep.tsx';
 import { HoldBar } from '../components/HoldBar.tsx';
+import { Loaded } from '../components/Loaded.tsx';
+import { PersonFields } from '../components/PersonFields.tsx';
 import { Step } from '../components/Step.tsx';
 import { questionFaults, Questions, useMissingAnswers } from '../components/Questions.tsx';
 import { TakenNotice } from '../components/TakenNotice.tsx';
-import { CommonReasons } from '../components/CommonReasons.tsx';
 import { useHold } from '../hooks/useHold.ts';
 import { useLanguage } from '../hooks/useLanguage.ts';
 import { usePaid } from '../hooks/usePaid.ts';
 import { useTrail } from '../hooks/useTrail.ts';
 import { type TypedPerson, choices } from '../choices.slice.ts';
 
+type Clinic = OutputOf<typeof publicClinic>;
+
 /** Who is coming. The time is kept meanwhile; whatever happens to it, what was typed stays. */
 export function YouPage() {
   const { t } = useTranslation();
   const language = useLanguage();
   const trail = useTrail();
+  const query = bookingApi.useClinicQuery({ language });
+  const { hold } = useHold();
+  const { kind, booked } = useAppSelector((state) => state.choices);
+  if (booked) return <Navigate to="/done" replace />;
+  if (!hold || !kind) return <Navigate to="/when" replace />;
+  return (
+    <Step question={t('you.question')} trail={trail}>
+      {/* No time can be said before it is known in which zone its site is. */}
+      <Loaded query={{ ...query, currentData: query.data }}>{(known) => <You clinic={known} hold={hold} kind={kind} />}</Loaded>
+    </Step>
+  );
+}
+
+function You({ clinic: { sites, now }, hold, kind }: { clinic: Clinic; hold: Hold; kind: 'new' | 'established' }) {
+  const { t } = useTranslation();
+  const language = useLanguage();
   const dispatch = useAppDispatch();
   const paid = usePaid();
-  const { kind, typed, by, answers, booked } = useAppSelector((state) => state.choices);
+  const { typed, by, answers } = useAppSelector((state) => state.choices);
   const missing = useMissingAnswers();
-  const { hold, secondsLeft, place, placing, error: holdError, extend } = useHold();
+  const { secondsLeft, place, placing, error: holdError, extend } = useHold();
   const [book, booking] = bookingApi.useBookMutation({ fixedCacheKey: 'book' });
-  const { data: clinic } = bookingApi.useClinicQuery({ language });
-  const zone = clinic?.sites.find((site) => site.id === hold?.siteId)?.timeZone ?? 'UTC';
-  const today = dateAt(clinic?.now ?? new Date().toISOString(), zone);
+  const zone = sites.find((site) => site.id === hold.siteId)?.timeZone ?? sites[0].timeZone;
+  const today = dateAt(now, zone);
   const order = language === 'es' ? 'day-first' : 'month-first';
   const form = useForm<TypedPerson>({
     defaultValues: typed,
     mode: 'onBlur',
     resolver: useMemo(() => resolver(order, today, by), [order, today, by]),
   });
-  if (booked) return <Navigate to="/done" replace />;
-  if (!hold || !kind) return <Navigate to="/when" replace />;
-
   const requested = {
     siteId: hold.siteId,
     visitTypeId: hold.visitTypeId,
@@ -55,11 +69,6 @@ export function YouPage() {
     start: hold.start,
     kind,
     ...paid,
-  };
-  const keep = (field: keyof TypedPerson) => dispatch(choices.actions.typed({ [field]: form.getValues(field) }));
-  const fault = (field: keyof TypedPerson) => {
-    const code = form.formState.errors[field]?.message;
-    return code ? codeWords(t, 'fault', code, { max: MAX_NAME_LENGTH }, t('fault.unusable')) : undefined;
   };
   const submit = form.handleSubmit(async (values) => {
     if (missing) return;
@@ -83,29 +92,15 @@ export function YouPage() {
   const refused = (needsCode ? null : answer) ?? apiError(holdError);
   const gone = secondsLeft === 0 && !refused && !placing;
   return (
-    <Step question={t('you.question')} trail={trail}>
-      <div className="mb-4 rounded-md bg-accent-subtle px-4 py-3">
-        {placing ? (
-          <p role="status">{t('you.keeping')}</p>
-        ) : (
-          <p className="text-lg font-bold" data-testid="held-time">
-            {formatDate(dateAt(hold.start, zone), language)}, {timeOf(hold.start, zone, language)}
-          </p>
-        )}
+    <>
+      <HeldTime hold={hold} zone={zone} placing={placing}>
         {!gone && !refused && !placing && (
           <HoldBar secondsLeft={secondsLeft} mayExtend={hold.mayExtend} onExtend={() => extend(hold.id)} />
         )}
-      </div>
+      </HeldTime>
       <div className="mb-4 flex flex-col gap-3 empty:hidden">
         {refused && !placing && !booking.isLoading && <TakenNotice error={refused} timeZone={zone} onTake={take} />}
-        {gone && (
-          <Notice tone="warning" live="assertive">
-            <p>{t('you.gone')}</p>
-            <Button look="accent" className="mt-2 min-h-11" onClick={() => take(hold.start, hold.providerId)}>
-              {t('you.again')}
-            </Button>
-          </Notice>
-        )}
+        {gone && <Gone onAgain={() => take(hold.start, hold.providerId)} />}
       </div>
       {needsCode && (
         <CodeStep
@@ -120,99 +115,7 @@ export function YouPage() {
         className="flex flex-col gap-4 [&[hidden]]:hidden"
         onSubmit={(event) => void submit(event)}
       >
-        <div>
-          <div className="grid grid-cols-2 gap-3">
-            <Field label={t('you.given')} error={fault('givenName')}>
-              {(controlProps) => (
-                <input
-                  {...controlProps}
-                  autoComplete="given-name"
-                  className={`${CONTROL} min-h-11`}
-                  {...form.register('givenName', { onBlur: () => keep('givenName') })}
-                />
-              )}
-            </Field>
-            <Field label={t('you.family')} error={fault('familyName')}>
-              {(controlProps) => (
-                <input
-                  {...controlProps}
-                  autoComplete="family-name"
-                  className={`${CONTROL} min-h-11`}
-                  {...form.register('familyName', { onBlur: () => keep('familyName') })}
-                />
-              )}
-            </Field>
-          </div>
-          <p className="mt-1 text-muted">{t('you.oneName')}</p>
-        </div>
-        <Controller
-          control={form.control}
-          name="birthDate"
-          render={({ field }) => (
-            <BirthDateField
-              value={field.value}
-              today={today}
-              error={fault('birthDate')}
-              onChange={(text) => {
-                field.onChange(text);
-                dispatch(choices.actions.typed({ birthDate: text }));
-                if (form.formState.errors.birthDate) void form.trigger('birthDate');
-              }}
-              onBlur={field.onBlur}
-            />
-          )}
-        />
-        <div className="flex flex-col items-start gap-1 [&>:first-child]:w-full">
-          <Field
-            key={by}
-            label={t(`you.${by}`)}
-            required={t('required')}
-            hint={t(`you.${by}Hint`)}
-            error={fault('contact')}
-          >
-            {(controlProps) => (
-              <input
-                {...controlProps}
-                type={by === 'email' ? 'email' : 'tel'}
-                autoComplete={by === 'email' ? 'email' : 'tel'}
-                className={`${CONTROL} min-h-11`}
-                {...form.register('contact', { onBlur: () => keep('contact') })}
-              />
-            )}
-          </Field>
-          <button
-            type="button"
-            className="min-h-11 underline"
-            onClick={() => {
-              dispatch(choices.actions.choseWay(by === 'phone' ? 'email' : 'phone'));
-              form.setValue('contact', '');
-              form.clearErrors('contact');
-            }}
-          >
-            {t(by === 'phone' ? 'you.noPhone' : 'you.havePhone')}
-          </button>
-        </div>
-        <Field label={t('you.reason')} required={t('optional')} hint={t('you.reasonHint')} error={fault('reason')}>
-          {(controlProps) => (
-            <textarea
-              {...controlProps}
-              rows={3}
-              className={CONTROL}
-              {...form.register('reason', { onBlur: () => keep('reason') })}
-            />
-          )}
-        </Field>
-        <CommonReasons
-          onPick={(reason) => {
-            const before = form.getValues('reason').trim();
-            if (before.includes(reason)) return;
-            form.setValue('reason', before ? `${before}; ${reason}` : reason, {
-              shouldDirty: true,
-              shouldValidate: true,
-            });
-            keep('reason');
-          }}
-        />
+        <PersonFields form={form} today={today} />
         <Questions faults={questionFaults(answer?.issues)} checked={form.formState.submitCount > 0} />
         <Button
           look="accent"
@@ -223,7 +126,39 @@ export function YouPage() {
           {booking.isLoading ? t('you.booking') : t('you.book')}
         </Button>
       </form>
-    </Step>
+    </>
+  );
+}
+
+/** The time that is kept, and how long it is. */
+function HeldTime(props: { hold: Hold; zone: string; placing: boolean; children: ReactNode }) {
+  const { t } = useTranslation();
+  const language = useLanguage();
+  const { start } = props.hold;
+  return (
+    <div className="mb-4 rounded-md bg-accent-subtle px-4 py-3">
+      {props.placing ? (
+        <p role="status">{t('you.keeping')}</p>
+      ) : (
+        <p className="text-lg font-bold" data-testid="held-time">
+          {formatDate(dateAt(start, props.zone), language)}, {timeOf(start, props.zone, language)}
+        </p>
+      )}
+      {props.children}
+    </div>
+  );
+}
+
+/** The time was released; it may still be free. */
+function Gone({ onAgain }: { onAgain: () => void }) {
+  const { t } = useTranslation();
+  return (
+    <Notice tone="warning" live="assertive">
+      <p>{t('you.gone')}</p>
+      <Button look="accent" className="mt-2 min-h-11" onClick={onAgain}>
+        {t('you.again')}
+      </Button>
+    </Notice>
   );
 }
 

@@ -16,9 +16,9 @@ export function useNoticeWords(week: ScheduleWeek | null) {
   const name = useNames(week);
   const { data: clinic } = accountsApi.useClinicQuery({});
   return ({ code, facts }: EditNotice, of: 'fault' | 'warning') => {
-    const zone = clinic?.sites.find(({ id }) => id === facts.siteId)?.timeZone ?? 'UTC';
+    const zone = clinic?.sites.find(({ id }) => id === facts.siteId)?.timeZone;
     const clock = (minute: unknown) =>
-      typeof minute === 'number' ? timeOf(new Date(minute * 60_000).toISOString(), zone) : '';
+      zone && typeof minute === 'number' ? timeOf(new Date(minute * 60_000).toISOString(), zone) : '';
     const day = (date: unknown) => (date ? shortDate(String(date)) : '');
     const more = typeof facts.days === 'number' ? facts.days - 1 : 0;
     const words = codeWords(t, `schedule.${of}`, code, {

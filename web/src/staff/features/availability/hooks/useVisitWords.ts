@@ -10,8 +10,9 @@ export function useVisitWords() {
   const siteOf = (id: string) => clinic?.sites.find((each) => each.id === id);
   const person = (id: string | null) => clinic?.people.find((each) => each.id === id)?.name ?? '';
   const when = ({ start, siteId }: Pick<Time, 'start' | 'siteId'>) => {
-    const zone = siteOf(siteId)?.timeZone ?? 'UTC';
-    return `${shortDate(dateAt(start, zone))}, ${timeOf(start, zone)}`;
+    const zone = siteOf(siteId)?.timeZone;
+    // Rather nothing than a time of another zone, until the clinic is known.
+    return zone ? `${shortDate(dateAt(start, zone))}, ${timeOf(start, zone)}` : '';
   };
   return {
     when,

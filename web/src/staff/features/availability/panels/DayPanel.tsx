@@ -1,5 +1,6 @@
 import type { ScheduleWeek, WireEdit } from '@zaguan/contracts/availability';
 import { wallToEpoch } from '@zaguan/core/time';
+import type { ReactNode } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { formatDate } from '../../../../shared/time/format.ts';
@@ -16,6 +17,8 @@ function startOn({ date, hours }: Lane['days'][number], zone: string): string {
 }
 
 const ROW = 'flex items-center justify-between gap-2 border-t border-line py-1.5';
+
+type DayOfLane = Lane['days'][number];
 
 /** One day of one lane: what stands, each with its own action, and what can be added. */
 export function DayPanel({
@@ -37,13 +40,7 @@ export function DayPanel({
   const { save, saving, error } = useSaveEdits();
   const on = lane.days[day];
   const site = week.sites.find(({ id }) => id === lane.siteId);
-  const key = laneKey(lane);
-  /** What patients see of a stretch; its parts are said where they do not see all of it. */
-  const formatOnline = ({ fromMinute, toMinute, online }: (typeof on.hours)[number]) => {
-    if (!online.length) return t('schedule.desk');
-    const all = online.length === 1 && online[0].fromMinute === fromMinute && online[0].toMinute === toMinute;
-    return all ? t('schedule.shown') : t('schedule.shownAt', { times: online.map(formatMinutes).join(', ') });
-  };
+  const edit = (stretch: number) => onOpen({ kind: 'edit', lane: laneKey(lane), day, stretch, moved: null });
   const drop = (edit: WireEdit, words: string) => (
     <Button look="plain" disabled={saving} onClick={() => void save([edit], words, { agreed: true })}>
       {t('schedule.takeBack')}
@@ -58,50 +55,8 @@ export function DayPanel({
         </p>
       </div>
       <div>
-        {on.hours.map((stretch, i) => (
-          <div key={`${stretch.hoursId}${stretch.changeId}${stretch.fromMinute}`} className={ROW}>
-            <span>
-              <span className="font-semibold">{formatMinutes(stretch)}</span>
-              <span className="block text-muted">
-                {t(stretch.changeId ? 'schedule.changed' : 'schedule.weekly')}, {formatOnline(stretch)}
-              </span>
-            </span>
-            {mayEdit && (
-              <Button onClick={() => onOpen({ kind: 'edit', lane: key, day, stretch: i, moved: null })}>
-                {t('schedule.change')}
-              </Button>
-            )}
-          </div>
-        ))}
-        {on.cancelled.map((span) => (
-          <div key={span.changeId} className={ROW}>
-            <span>{t('schedule.cancelledRow', { times: formatMinutes(span) })}</span>
-            {mayEdit && drop({ do: 'drop-date-change', changeId: span.changeId }, t('schedule.done.restored'))}
-          </div>
-        ))}
-        {on.timeOff.map((span) => (
-          <div key={span.id} className={ROW}>
-            <span>
-              {t('schedule.timeOff')}: {formatMinutesOrAllDay(span, t('schedule.allDay'))}
-              {span.reason && <span className="block text-muted">{span.reason}</span>}
-            </span>
-            {week.mayEdit === 'all' && drop({ do: 'drop-time-off', id: span.id }, t('schedule.done.back'))}
-          </div>
-        ))}
-        {on.keptFree.map((span) => (
-          <div key={span.id} className={ROW}>
-            <span>
-              {t('schedule.keptFree')}: {formatMinutes(span)}
-              {span.note && <span className="block text-muted">{span.note}</span>}
-            </span>
-            {mayEdit && drop({ do: 'drop-kept-free', id: span.id, from: on.date }, t('schedule.done.freed'))}
-          </div>
-        ))}
-        {site?.days[day].closed.map((span) => (
-          <p key={span.id} className={ROW}>
-            {t('schedule.closedRow', { times: formatMinutesOrAllDay(span, t('schedule.allDay')), reason: span.reason })}
-          </p>
-        ))}
+        <HoursRows hours={on.hours} onChange={mayEdit ? (stretch) => edit(stretch) : null} />
+        <OtherRows week={week} on={on} closed={site?.days[day].closed ?? []} mayEdit={mayEdit} drop={drop} />
         {!on.hours.length && !on.cancelled.length && <p className="text-muted">{t('schedule.cell.nothing')}</p>}
       </div>
       {error && (
@@ -109,33 +64,11 @@ export function DayPanel({
           {t(`error.${error.tag}`, { requestId: error.requestId })}
         </Notice>
       )}
-      {mayEdit && (
-        <div className="flex flex-col items-start gap-2">
-          <Button look="primary" onClick={() => onOpen({ kind: 'new', lane: key, day, span: null })}>
-            {t('hours.add')}
-          </Button>
-          {/* One's own time off is asked for. */}
-          <Button
-            onClick={() =>
-              onOpen(week.mayEdit === 'all' ? { kind: 'away', resourceId: lane.resourceId, day } : { kind: 'requests' })
-            }
-          >
-            {t(week.mayEdit === 'all' ? 'schedule.timeOff' : 'requests.ask')}
-          </Button>
-          <Button onClick={() => onOpen({ kind: 'keep-free', lane: key, day, span: null })}>
-            {t('schedule.keepFree')}
-          </Button>
-          <Button onClick={() => onOpen({ kind: 'paint', lane: key, day })}>{t('schedule.paint')}</Button>
-          <Button onClick={() => onOpen({ kind: 'calendar', lane: key })}>{t('feeds.open')}</Button>
-          {on.hours.length > 0 && (
-            <Button onClick={() => onOpen({ kind: 'copy-day', lane: key, day })}>{t('schedule.copyThisDay')}</Button>
-          )}
-        </div>
-      )}
+      {mayEdit && <ToAdd week={week} lane={lane} day={day} onOpen={onOpen} />}
       {lane.kind === 'provider' && (
         <Button
           className="self-start"
-          onClick={() => onOpen({ kind: 'why-not', lane: key, start: startOn(on, site?.timeZone ?? 'UTC') })}
+          onClick={() => onOpen({ kind: 'why-not', lane: laneKey(lane), start: startOn(on, site?.timeZone ?? 'UTC') })}
         >
           {t('whyNot.title')}
         </Button>
@@ -148,6 +81,122 @@ export function DayPanel({
       <Button className="self-start" onClick={onClose}>
         {t('close')}
       </Button>
+    </div>
+  );
+}
+
+/** What patients see of a stretch; its parts are said where they do not see all of it. */
+function useOnlineWords() {
+  const { t } = useTranslation();
+  return ({ fromMinute, toMinute, online }: DayOfLane['hours'][number]) => {
+    if (!online.length) return t('schedule.desk');
+    const all = online.length === 1 && online[0].fromMinute === fromMinute && online[0].toMinute === toMinute;
+    return all ? t('schedule.shown') : t('schedule.shownAt', { times: online.map(formatMinutes).join(', ') });
+  };
+}
+
+function HoursRows({ hours, onChange }: { hours: DayOfLane['hours']; onChange: ((stretch: number) => void) | null }) {
+  const { t } = useTranslation();
+  const onlineWords = useOnlineWords();
+  return hours.map((stretch, i) => (
+    <div key={`${stretch.hoursId}${stretch.changeId}${stretch.fromMinute}`} className={ROW}>
+      <span>
+        <span className="font-semibold">{formatMinutes(stretch)}</span>
+        <span className="block text-muted">
+          {t(stretch.changeId ? 'schedule.changed' : 'schedule.weekly')}, {onlineWords(stretch)}
+        </span>
+      </span>
+      {onChange && <Button onClick={() => onChange(i)}>{t('schedule.change')}</Button>}
+    </div>
+  ));
+}
+
+/** Canceled hours, time off, kept-free time and closures. */
+function OtherRows({
+  week,
+  on,
+  closed,
+  mayEdit,
+  drop,
+}: {
+  week: ScheduleWeek;
+  on: DayOfLane;
+  closed: ScheduleWeek['sites'][number]['days'][number]['closed'];
+  mayEdit: boolean;
+  /** The button that takes something away. */
+  drop: (edit: WireEdit, words: string) => ReactNode;
+}) {
+  const { t } = useTranslation();
+  return (
+    <>
+      {on.cancelled.map((span) => (
+        <div key={span.changeId} className={ROW}>
+          <span>{t('schedule.cancelledRow', { times: formatMinutes(span) })}</span>
+          {mayEdit && drop({ do: 'drop-date-change', changeId: span.changeId }, t('schedule.done.restored'))}
+        </div>
+      ))}
+      {on.timeOff.map((span) => (
+        <div key={span.id} className={ROW}>
+          <span>
+            {t('schedule.timeOff')}: {formatMinutesOrAllDay(span, t('schedule.allDay'))}
+            {span.reason && <span className="block text-muted">{span.reason}</span>}
+          </span>
+          {week.mayEdit === 'all' && drop({ do: 'drop-time-off', id: span.id }, t('schedule.done.back'))}
+        </div>
+      ))}
+      {on.keptFree.map((span) => (
+        <div key={span.id} className={ROW}>
+          <span>
+            {t('schedule.keptFree')}: {formatMinutes(span)}
+            {span.note && <span className="block text-muted">{span.note}</span>}
+          </span>
+          {mayEdit && drop({ do: 'drop-kept-free', id: span.id, from: on.date }, t('schedule.done.freed'))}
+        </div>
+      ))}
+      {closed.map((span) => (
+        <p key={span.id} className={ROW}>
+          {t('schedule.closedRow', { times: formatMinutesOrAllDay(span, t('schedule.allDay')), reason: span.reason })}
+        </p>
+      ))}
+    </>
+  );
+}
+
+function ToAdd({
+  week,
+  lane,
+  day,
+  onOpen,
+}: {
+  week: ScheduleWeek;
+  lane: Lane;
+  day: number;
+  onOpen: (panel: Panel) => void;
+}) {
+  const { t } = useTranslation();
+  const key = laneKey(lane);
+  const on = lane.days[day];
+  return (
+    <div className="flex flex-col items-start gap-2">
+      <Button look="primary" onClick={() => onOpen({ kind: 'new', lane: key, day, span: null })}>
+        {t('hours.add')}
+      </Button>
+      {/* One's own time off is asked for. */}
+      <Button
+        onClick={() =>
+          onOpen(week.mayEdit === 'all' ? { kind: 'away', resourceId: lane.resourceId, day } : { kind: 'requests' })
+        }
+      >
+        {t(week.mayEdit === 'all' ? 'schedule.timeOff' : 'requests.ask')}
+      </Button>
+      <Button onClick={() => onOpen({ kind: 'keep-free', lane: key, day, span: null })}>
+        {t('schedule.keepFree')}
+      </Button>
+      <Button onClick={() => onOpen({ kind: 'paint', lane: key, day })}>{t('schedule.paint')}</Button>
+      <Button onClick={() => onOpen({ kind: 'calendar', lane: key })}>{t('feeds.open')}</Button>
+      {on.hours.length > 0 && (
+        <Button onClick={() => onOpen({ kind: 'copy-day', lane: key, day })}>{t('schedule.copyThisDay')}</Button>
+      )}
     </div>
   );
 }

@@ -14,12 +14,14 @@ const faultsOfHours = (change: Partial<HoursFormValues>) => {
   const pattern = readHoursForm({ ...DEFAULT_TERMS, siteId: SITE, ...change });
   if (!pattern.ok) throw new Error('This can be read.');
   return faultsOf(
-    ...pattern.each.map((each): WireEdit => ({
-      do: 'add-hours',
-      subject: { of: 'resource', id: SITE },
-      from: '2027-01-04',
-      pattern: each,
-    })),
+    ...pattern.each.map(
+      (each): WireEdit => ({
+        do: 'add-hours',
+        subject: { of: 'resource', id: SITE },
+        from: '2027-01-04',
+        pattern: each,
+      }),
+    ),
   );
 };
 

@@ -1,12 +1,14 @@
+import { faultCode } from '@zaguan/contracts';
 import type { SetupRecord } from '@zaguan/contracts/setup';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { fieldWordsOr } from '../fieldWords.ts';
-import { apiError } from '../../../../shared/api/contractApi.ts';
+import { type ApiError, apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { FileButton } from '../../../../shared/ui/FileButton.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import { useUndoToast } from '../../undo/index.ts';
 import { type CsvRead, readCsv } from '../csv.ts';
 import { type DocOf, NEW_DOC } from '../docs.ts';
@@ -37,13 +39,7 @@ export function CsvImport<K extends TableKind>({
   const take = async (file: File) => {
     reset();
     if (file.size > MAX_BYTES) return setRead({ ok: false, code: 'csv-too-large' });
-    const check = (doc: Record<string, unknown>) =>
-      KINDS[kind].doc.safeParse(doc).error?.issues.map((issue) => ({
-        field: issue.path.join('.'),
-        code: issue.code === 'custom' || /^[a-z-]+$/.test(issue.message) ? issue.message : issue.code,
-      })) ?? [];
-    const blank = () => NEW_DOC[kind]() as unknown as Record<string, unknown>;
-    setRead(readCsv(await file.text(), TABLES[kind].csv, records, blank, refs, check));
+    setRead(await readRows(kind, file, records, refs));
   };
   const rows = read?.ok ? read.rows : [];
   const faulty = rows.filter(({ faults }) => faults.length);
@@ -81,48 +77,11 @@ export function CsvImport<K extends TableKind>({
                 {read.unknown.length > 0 && (
                   <Notice tone="warning">{t('setup.importUnknown', { columns: read.unknown.join(', ') })}</Notice>
                 )}
-                <div
-                  className="min-h-0 overflow-auto border border-line bg-panel"
-                  // biome-ignore lint/a11y/noNoninteractiveTabindex: a region that scrolls must be reachable by keyboard (WCAG 2.1.1)
-                  tabIndex={0}
-                >
-                  <table className="w-full text-left">
-                    <tbody>
-                      {rows.map((row) => (
-                        <tr key={row.line} data-line={row.line} className="border-b border-line align-top">
-                          <td className="w-20 px-3 py-1 text-muted">{t('setup.line', { line: row.line })}</td>
-                          <td className="py-1 font-semibold">{row.name}</td>
-                          <td className="py-1 pr-3">
-                            {row.faults.length === 0 && t(row.isNew ? 'setup.importNew' : 'setup.importChange')}
-                            {row.faults.map(({ field, code, text }) => (
-                              <p key={field} className="text-danger">
-                                <b>{fieldWordsOr(t, kind, field.split('.')[0])}</b>
-                                {text && ` “${text.slice(0, 40)}”`}:{' '}
-                                {t(`fault.${code}`, { defaultValue: t('fault.other') })}
-                              </p>
-                            ))}
-                          </td>
-                        </tr>
-                      ))}
-                    </tbody>
-                  </table>
-                </div>
+                <Rows kind={kind} rows={rows} />
                 {faulty.length > 0 && (
                   <Notice tone="danger">{t('setup.importFaults', { count: faulty.length })}</Notice>
                 )}
-                {refused && (
-                  <Notice tone="danger" live="assertive">
-                    {refused.tag === 'SetupRefused' && refused.issues?.[0]
-                      ? t('setup.importRefused', {
-                          line: Number(/^records\.(\d+)/.exec(refused.issues[0].path)?.[1] ?? 0) + 2,
-                          why: t(`fault.${refused.issues[0].code}`, {
-                            ...refused.facts,
-                            defaultValue: t('fault.other'),
-                          }),
-                        })
-                      : t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
-                  </Notice>
-                )}
+                {refused && <Refusal refused={refused} />}
               </>
             )}
             <div className="flex gap-2">
@@ -139,5 +98,64 @@ export function CsvImport<K extends TableKind>({
         </Dialog.Portal>
       </Dialog.Root>
     </>
+  );
+}
+
+/** Every row of a file against what stands, and against what its kind may hold. */
+async function readRows<K extends TableKind>(
+  kind: K,
+  file: File,
+  records: readonly SetupRecord<DocOf[K]>[],
+  refs: Refs,
+): Promise<CsvRead> {
+  const check = (doc: Record<string, unknown>) =>
+    KINDS[kind].doc
+      .safeParse(doc, { reportInput: true })
+      .error?.issues.map((issue) => ({ field: issue.path.join('.'), code: faultCode(issue) })) ?? [];
+  const blank = () => NEW_DOC[kind]() as unknown as Record<string, unknown>;
+  return readCsv(await file.text(), TABLES[kind].csv, records, blank, refs, check);
+}
+
+function Rows({ kind, rows }: { kind: TableKind; rows: Extract<CsvRead, { ok: true }>['rows'] }) {
+  const { t } = useTranslation();
+  return (
+    <ScrollRegion aria-label={t('setup.importTitle')} className="min-h-0 overflow-auto border border-line bg-panel">
+      <table className="w-full text-left">
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.line} data-line={row.line} className="border-b border-line align-top">
+              <td className="w-20 px-3 py-1 text-muted">{t('setup.line', { line: row.line })}</td>
+              <td className="py-1 font-semibold">{row.name}</td>
+              <td className="py-1 pr-3">
+                {row.faults.length === 0 && t(row.isNew ? 'setup.importNew' : 'setup.importChange')}
+                {row.faults.map(({ field, code, text }) => (
+                  <p key={field} className="text-danger">
+                    <b>{fieldWordsOr(t, kind, field.split('.')[0])}</b>
+                    {text && ` “${text.slice(0, 40)}”`}: {t(`fault.${code}`, { defaultValue: t('fault.other') })}
+                  </p>
+                ))}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </ScrollRegion>
+  );
+}
+
+/** Why the server took none of them; where it was one row, which. */
+function Refusal({ refused }: { refused: ApiError }) {
+  const { t } = useTranslation();
+  const [first] = refused.issues ?? [];
+  return (
+    <Notice tone="danger" live="assertive">
+      {refused.tag === 'SetupRefused' && first
+        ? t('setup.importRefused', {
+            // The first line of the file is its heading.
+            line: Number(/^records\.(\d+)/.exec(first.path)?.[1] ?? 0) + 2,
+            why: t(`fault.${first.code}`, { ...refused.facts, defaultValue: t('fault.other') }),
+          })
+        : t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
+    </Notice>
   );
 }
