@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
+import { functionLengths } from './functionLengths.ts';
 
 const ROOT = join(import.meta.dirname, '../..');
 const FOLDERS = ['core/src', 'contracts/src', 'server/src', 'web/src', 'demo/src'];
@@ -144,5 +145,39 @@ describe('files and their map', () => {
       (match) => match[1],
     );
     expect(rules.sort()).toEqual(codes.sort());
+  });
+});
+
+describe('what is drawn', () => {
+  const web = spawnSync('git', ['ls-files', '-co', '--exclude-standard', 'web/src'], { cwd: ROOT, encoding: 'utf8' })
+    .stdout.split('\n')
+    .filter((file) => /\.tsx?$/.test(file) && !file.includes('.test.') && existsSync(join(ROOT, file)))
+    .map((file) => ({ file, text: readFileSync(join(ROOT, file), 'utf8') }));
+
+  it('takes its sizes of type from the theme alone', () => {
+    const own = /\btext-\[[\d.]+(rem|px|em)\]|\bfont-size:\s*[\d.]+rem/;
+    expect(web.filter(({ text }) => own.test(text)).map(({ file }) => file)).toEqual([]);
+    expect(own.test('className="text-[0.8rem]"')).toBe(true);
+  });
+
+  it('is made of functions that can be seen whole', () => {
+    const lengths = web.flatMap(({ file, text }) =>
+      functionLengths(text, file.endsWith('x')).map(({ name, lines }) => ({ where: `${name} in ${file}`, lines })),
+    );
+    expect(lengths.length).toBeGreaterThan(500);
+    expect(lengths.filter(({ lines }) => lines > 100)).toEqual([]);
+    const sorted = lengths.map(({ lines }) => lines).sort((a, b) => a - b);
+    expect(sorted[Math.floor(sorted.length / 2)]).toBeLessThanOrEqual(15);
+    expect(sorted[Math.floor(sorted.length * 0.9)]).toBeLessThanOrEqual(55);
+  });
+
+  it('counts a function’s lines as they are read', () => {
+    const source =
+      '// é\nexport function A() {\n  const b = () => {\n    return 1;\n  };\n  return b;\n}\nconst c = () => 1;\n';
+    expect(functionLengths(source, true)).toEqual([
+      { name: 'A', lines: 6 },
+      { name: 'b', lines: 3 },
+      { name: 'c', lines: 1 },
+    ]);
   });
 });

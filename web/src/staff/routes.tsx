@@ -1,6 +1,6 @@
 import { lazy, type ReactNode, Suspense } from 'react';
 import { useTranslation } from 'react-i18next';
-import { Navigate, Route, Routes, useLocation } from 'react-router';
+import { Navigate, Outlet, Route, Routes, useLocation } from 'react-router';
 import { apiError } from '../shared/api/contractApi.ts';
 import { Button } from '../shared/ui/Button.tsx';
 import { Notice } from '../shared/ui/Notice.tsx';
@@ -86,62 +86,23 @@ export function App() {
   return (
     <Shell me={data.me}>
       <Routes>
+        <Route element={<OfDate />}>
+          <Route path="/daybook/:date?" element={<DaybookPage />} />
+          <Route path="/daybook/week/:resourceId/:date" element={<WeekPage />} />
+        </Route>
         <Route
-          path="/daybook/:date?"
-          element={
-            <OfDate>
-              <DaybookPage />
-            </OfDate>
-          }
-        />
-        <Route
-          path="/daybook/week/:resourceId/:date"
-          element={
-            <OfDate>
-              <WeekPage />
-            </OfDate>
-          }
-        />
-        <Route
-          path="/help/:page?"
           element={
             <Later>
-              <HelpPage />
+              <Outlet />
             </Later>
           }
-        />
-        <Route
-          path="/find"
-          element={
-            <Later>
-              <FindPage />
-            </Later>
-          }
-        />
-        <Route
-          path="/availability"
-          element={
-            <Later>
-              <AvailabilityPage />
-            </Later>
-          }
-        />
-        <Route
-          path="/availability/visits-to-move"
-          element={
-            <Later>
-              <VisitsToMovePage />
-            </Later>
-          }
-        />
-        <Route
-          path="/setup/*"
-          element={
-            <Later>
-              <SetupPage />
-            </Later>
-          }
-        />
+        >
+          <Route path="/help/:page?" element={<HelpPage />} />
+          <Route path="/find" element={<FindPage />} />
+          <Route path="/availability" element={<AvailabilityPage />} />
+          <Route path="/availability/visits-to-move" element={<VisitsToMovePage />} />
+          <Route path="/setup/*" element={<SetupPage />} />
+        </Route>
         <Route path="/intake" element={<IntakePage />} />
         <Route path="/today" element={<TodayPage />} />
         <Route path="/patients/:id" element={<PatientPage />} />

@@ -1,14 +1,13 @@
 import { askedDate } from '@zaguan/contracts';
-import type { ReactNode } from 'react';
 import { useTranslation } from 'react-i18next';
-import { Link, useParams } from 'react-router';
+import { Link, Outlet, useParams } from 'react-router';
 import { ArchMark } from '../../shared/arch/ArchMark.tsx';
 
 /** Pages of a date in their address: one that is no date, or out of reach, is said to be so, with the way to today. */
-export function OfDate({ children }: { children: ReactNode }) {
+export function OfDate() {
   const { t } = useTranslation();
   const { date } = useParams();
-  if (date === undefined || askedDate.safeParse(date).success) return children;
+  if (date === undefined || askedDate.safeParse(date).success) return <Outlet />;
   return (
     <main className="flex flex-1 flex-col items-start gap-3 p-6">
       <h1 className="flex items-center gap-2 text-2xl font-bold">

@@ -40,7 +40,9 @@ export function YouPage() {
   return (
     <Step question={t('you.question')} trail={trail}>
       {/* No time can be said before it is known in which zone its site is. */}
-      <Loaded query={{ ...query, currentData: query.data }}>{(known) => <You clinic={known} hold={hold} kind={kind} />}</Loaded>
+      <Loaded query={{ ...query, currentData: query.data }}>
+        {(known) => <You clinic={known} hold={hold} kind={kind} />}
+      </Loaded>
     </Step>
   );
 }

@@ -18,9 +18,9 @@ interface Props {
 }
 
 /** When and on what terms somebody works; what is rarely needed is folded away. */
-export function HoursFields({ week, clinic, typed, faultOf, set, recurring }: Props) {
+export function HoursFields(props: Props) {
+  const { typed, faultOf, set, recurring } = props;
   const { t } = useTranslation();
-  const rooms = week.lanes.filter((lane) => lane.kind === 'room' && lane.siteId === typed.siteId);
   return (
     <>
       {recurring && (
@@ -60,61 +60,74 @@ export function HoursFields({ week, clinic, typed, faultOf, set, recurring }: Pr
       <details className="rounded-md border border-line px-3 py-2">
         <summary className="cursor-pointer font-semibold">{t('schedule.more')}</summary>
         <div className="mt-2 flex flex-col gap-3">
-          {recurring && (
-            <SelectField
-              label={t('hours.every')}
-              value={typed.everyWeeks}
-              onChange={(event) => set({ everyWeeks: Number(event.target.value) })}
-            >
-              {[1, 2, 3, 4, 5, 6, 8, 12].map((n) => (
-                <option key={n} value={n}>
-                  {t('hours.everyN', { count: n })}
-                </option>
-              ))}
-            </SelectField>
-          )}
-          <AudienceFields clinic={clinic} of={typed} fault={faultOf('typeIds')} set={set} />
-          <TextField
-            label={t('hours.places')}
-            type="number"
-            min={1}
-            max={50}
-            value={typed.places}
-            onChange={(event) => set({ places: Math.max(1, Number(event.target.value)) })}
-          />
-          {recurring && (
-            <>
-              <ReleaseFields clinic={clinic} typed={typed} faultOf={faultOf} set={set} />
-              <LimitFields
-                clinic={clinic}
-                limits={typed.limits}
-                faultOf={faultOf}
-                onChange={(limits) => set({ limits })}
-              />
-              {rooms.length > 0 && (
-                <fieldset>
-                  <legend className="font-semibold">{t('schedule.rooms')}</legend>
-                  {rooms.map((room) => (
-                    <TickField
-                      key={room.resourceId}
-                      checked={typed.roomIds.includes(room.resourceId)}
-                      onChange={(event) =>
-                        set({
-                          roomIds: event.target.checked
-                            ? [...typed.roomIds, room.resourceId]
-                            : typed.roomIds.filter((id) => id !== room.resourceId),
-                        })
-                      }
-                    >
-                      {room.name}
-                    </TickField>
-                  ))}
-                </fieldset>
-              )}
-            </>
-          )}
+          <RareTerms {...props} />
         </div>
       </details>
     </>
+  );
+}
+
+/** How often, for whom, how many; how long before which terms change, and in which rooms. */
+function RareTerms({ week, clinic, typed, faultOf, set, recurring }: Props) {
+  const { t } = useTranslation();
+  return (
+    <>
+      {recurring && (
+        <SelectField
+          label={t('hours.every')}
+          value={typed.everyWeeks}
+          onChange={(event) => set({ everyWeeks: Number(event.target.value) })}
+        >
+          {[1, 2, 3, 4, 5, 6, 8, 12].map((n) => (
+            <option key={n} value={n}>
+              {t('hours.everyN', { count: n })}
+            </option>
+          ))}
+        </SelectField>
+      )}
+      <AudienceFields clinic={clinic} of={typed} fault={faultOf('typeIds')} set={set} />
+      <TextField
+        label={t('hours.places')}
+        type="number"
+        min={1}
+        max={50}
+        value={typed.places}
+        onChange={(event) => set({ places: Math.max(1, Number(event.target.value)) })}
+      />
+      {recurring && (
+        <>
+          <ReleaseFields clinic={clinic} typed={typed} faultOf={faultOf} set={set} />
+          <LimitFields clinic={clinic} limits={typed.limits} faultOf={faultOf} onChange={(limits) => set({ limits })} />
+          <Rooms week={week} typed={typed} set={set} />
+        </>
+      )}
+    </>
+  );
+}
+
+/** Rooms that are taken first. */
+function Rooms({ week, typed, set }: Pick<Props, 'week' | 'typed' | 'set'>) {
+  const { t } = useTranslation();
+  const rooms = week.lanes.filter((lane) => lane.kind === 'room' && lane.siteId === typed.siteId);
+  if (!rooms.length) return null;
+  return (
+    <fieldset>
+      <legend className="font-semibold">{t('schedule.rooms')}</legend>
+      {rooms.map((room) => (
+        <TickField
+          key={room.resourceId}
+          checked={typed.roomIds.includes(room.resourceId)}
+          onChange={(event) =>
+            set({
+              roomIds: event.target.checked
+                ? [...typed.roomIds, room.resourceId]
+                : typed.roomIds.filter((id) => id !== room.resourceId),
+            })
+          }
+        >
+          {room.name}
+        </TickField>
+      ))}
+    </fieldset>
   );
 }

@@ -2,6 +2,7 @@ import type { ScheduleWeek } from '@zaguan/contracts/availability';
 import { type ReactNode, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
+import type { ApiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { Resumed, useForgetTyping } from '../../../forms/index.ts';
@@ -46,7 +47,6 @@ export function PanelForm({
   const replaced = (giving ?? []).map(({ facts }) => String(facts.sourceId));
   const preview = usePreview(edits, replaced);
   const draft = useDraft();
-  const words = useNoticeWords(week);
   const { save, saving, error } = useSaveEdits();
   const forget = useForgetTyping();
   const faultOf = (field: string) => {
@@ -80,27 +80,8 @@ export function PanelForm({
       <Resumed />
       {children(faultOf)}
       {edits && !draft && <ImpactBox week={week} preview={preview} conflictsBelow />}
-      {visitsToMove > 0 && (
-        <label className="flex items-start gap-2">
-          <input
-            type="checkbox"
-            className="mt-0.5 size-4 accent-accent"
-            checked={tell}
-            onChange={(event) => setTell(event.target.checked)}
-          />
-          <span>
-            {t('schedule.tell')}
-            <span className="block text-muted">{t('schedule.tellHint')}</span>
-          </span>
-        </label>
-      )}
-      {error && (
-        <Notice tone="danger" live="assertive">
-          {error.tag === 'ScheduleRefused' && error.codes?.[0]
-            ? words({ code: error.codes[0], facts: error.facts }, 'fault')
-            : t(`error.${error.tag}`, { requestId: error.requestId })}
-        </Notice>
-      )}
+      {visitsToMove > 0 && <TellBox tell={tell} onChange={setTell} />}
+      {error && <Refusal week={week} error={error} />}
       <div className="sticky -bottom-3 -mx-4 -mb-3 flex flex-wrap gap-2 border-t border-line bg-surface px-4 py-3">
         <Conflicts
           week={week}
@@ -119,5 +100,36 @@ export function PanelForm({
         <Button onClick={onClose}>{t('close')}</Button>
       </div>
     </form>
+  );
+}
+
+/** Whether the patients of visits that no longer fit hear of it at once. */
+function TellBox({ tell, onChange }: { tell: boolean; onChange: (tell: boolean) => void }) {
+  const { t } = useTranslation();
+  return (
+    <label className="flex items-start gap-2">
+      <input
+        type="checkbox"
+        className="mt-0.5 size-4 accent-accent"
+        checked={tell}
+        onChange={(event) => onChange(event.target.checked)}
+      />
+      <span>
+        {t('schedule.tell')}
+        <span className="block text-muted">{t('schedule.tellHint')}</span>
+      </span>
+    </label>
+  );
+}
+
+function Refusal({ week, error }: { week: ScheduleWeek; error: ApiError }) {
+  const { t } = useTranslation();
+  const words = useNoticeWords(week);
+  return (
+    <Notice tone="danger" live="assertive">
+      {error.tag === 'ScheduleRefused' && error.codes?.[0]
+        ? words({ code: error.codes[0], facts: error.facts }, 'fault')
+        : t(`error.${error.tag}`, { requestId: error.requestId })}
+    </Notice>
   );
 }

@@ -3,10 +3,9 @@ import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { CONTROL } from '../../../../shared/ui/Field.tsx';
 import { SelectField } from '../../../../shared/ui/inputs.tsx';
-import type { Typed } from './SearchForm.tsx';
-import type { Member } from './typed.ts';
+import type { Member, Typing } from './typed.ts';
 
-interface Props extends Typed {
+interface Props extends Typing {
   readonly visitTypes: readonly { readonly id: string; readonly name: string }[];
 }
 

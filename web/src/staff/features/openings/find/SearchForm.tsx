@@ -5,18 +5,13 @@ import { useTranslation } from 'react-i18next';
 import { DayBoxes } from '../../../../shared/ui/DayBoxes.tsx';
 import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
 import { MembersFields } from './MembersFields.tsx';
-import { HOURS, type HoursName, type TypedSearch } from './typed.ts';
+import { HOURS, type HoursName, type TypedSearch, type Typing } from './typed.ts';
 
 type Clinic = OutputOf<typeof staffClinic>;
 const DAYS = [7, 14, 30, 60, 120];
 
-export interface Typed {
-  readonly typed: TypedSearch;
-  readonly set: (change: Partial<TypedSearch>) => void;
-}
-
 /** What is looked for; every change asks anew. */
-export function SearchForm({ clinic, ...search }: Typed & { clinic: Clinic }) {
+export function SearchForm({ clinic, ...search }: Typing & { clinic: Clinic }) {
   const { typed, set } = search;
   return (
     <form className="flex flex-col gap-3" onSubmit={(event) => event.preventDefault()}>
@@ -45,7 +40,7 @@ function Choice<K extends 'channel' | 'hours' | 'how'>({
   values,
   typed,
   set,
-}: Typed & { field: K; values: readonly TypedSearch[K][] }) {
+}: Typing & { field: K; values: readonly TypedSearch[K][] }) {
   const { t } = useTranslation();
   return (
     <SelectField
@@ -69,7 +64,7 @@ function WholeNumber({
   min,
   max,
   step = 1,
-}: Typed & {
+}: Typing & {
   field: 'everyWeeks' | 'count' | 'toleranceDays' | 'mostWaitMin';
   min: number;
   max: number;
@@ -89,7 +84,7 @@ function WholeNumber({
   );
 }
 
-function PlaceAndPerson({ clinic, typed, set }: Typed & { clinic: Clinic }) {
+function PlaceAndPerson({ clinic, typed, set }: Typing & { clinic: Clinic }) {
   const { t } = useTranslation();
   const one = (ids: readonly string[]) => (ids.length === 1 ? ids[0] : '');
   const listed = (id: string) => (id ? [id] : []);
@@ -113,7 +108,7 @@ function PlaceAndPerson({ clinic, typed, set }: Typed & { clinic: Clinic }) {
   );
 }
 
-function Dates({ typed, set }: Typed) {
+function Dates({ typed, set }: Typing) {
   const { t } = useTranslation();
   return (
     <>
@@ -161,7 +156,7 @@ function Language(props: { languages: readonly string[]; value: string; onChange
   );
 }
 
-function AccessNeeds({ typed, set }: Typed) {
+function AccessNeeds({ typed, set }: Typing) {
   const { t } = useTranslation();
   return (
     <details className="rounded-md border border-line px-3 py-2" open={typed.access.length > 0}>
@@ -184,7 +179,7 @@ function AccessNeeds({ typed, set }: Typed) {
   );
 }
 
-function SeriesFields(search: Typed) {
+function SeriesFields(search: Typing) {
   const { typed, set } = search;
   const { t } = useTranslation();
   return (

@@ -29,6 +29,12 @@ export interface TypedSearch {
   readonly sameProvider: boolean;
 }
 
+/** A search while it is being set. */
+export interface Typing {
+  readonly typed: TypedSearch;
+  readonly set: (change: Partial<TypedSearch>) => void;
+}
+
 /** Times of the day that people wish for. */
 export const HOURS = {
   any: [0, 1440],

@@ -5,13 +5,12 @@ import { fieldWords } from '../fieldWords.ts';
 import { toast } from 'sonner';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
+import type { Option } from '../../../forms/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import type { DocOf } from '../docs.ts';
 import type { Refs } from '../hooks/useRefs.ts';
 import { TABLES, type TableKind } from '../kinds.ts';
 import { setupApi } from '../setup.api.ts';
-
-const CONTROL = 'rounded-md border border-line-strong bg-panel px-2 py-1.5';
 
 /** One field of several records, archive, restore: all of them or none, undone together. */
 export function BatchEdit<K extends TableKind>({
@@ -40,6 +39,12 @@ export function BatchEdit<K extends TableKind>({
     { value: 'yes', label: t('setup.yes') },
     { value: 'no', label: t('setup.no') },
   ];
+  const chooseField = (name: string) => {
+    const next = batch.find((each) => each.field === name);
+    if (!next) return;
+    setField(next.field);
+    setValue(next.options?.(refs, t)[0]?.value ?? 'yes');
+  };
   const done = (result: { data?: { undo: { id: string } } } | { error?: unknown }, words: string) => {
     const error = 'error' in result ? apiError(result.error) : null;
     const first = error?.issues?.[0];
@@ -67,35 +72,13 @@ export function BatchEdit<K extends TableKind>({
     <>
       {batch.length > 0 && active && (
         <span className="flex items-center gap-2">
-          <select
-            aria-label={t('setup.batchField')}
-            className={CONTROL}
+          <BatchSelect
+            label={t('setup.batchField')}
             value={field}
-            onChange={(event) => {
-              const next = batch.find((each) => each.field === event.target.value);
-              if (!next) return;
-              setField(next.field);
-              setValue(next.options?.(refs, t)[0]?.value ?? 'yes');
-            }}
-          >
-            {batch.map((each) => (
-              <option key={each.field} value={each.field}>
-                {fieldWords(t, kind, each.field)}
-              </option>
-            ))}
-          </select>
-          <select
-            aria-label={t('setup.batchValue')}
-            className={CONTROL}
-            value={value}
-            onChange={(event) => setValue(event.target.value)}
-          >
-            {options.map((option) => (
-              <option key={option.value} value={option.value}>
-                {option.label}
-              </option>
-            ))}
-          </select>
+            options={batch.map((each) => ({ value: each.field, label: fieldWords(t, kind, each.field) }))}
+            onChange={chooseField}
+          />
+          <BatchSelect label={t('setup.batchValue')} value={value} options={options} onChange={setValue} />
           <Button look="primary" disabled={saving.isLoading} onClick={() => void apply()}>
             {t('setup.applyAll')}
           </Button>
@@ -112,5 +95,27 @@ export function BatchEdit<K extends TableKind>({
         {t(active ? 'setup.archive' : 'setup.restore')}
       </Button>
     </>
+  );
+}
+
+function BatchSelect(props: {
+  label: string;
+  value: string;
+  options: readonly Option[];
+  onChange: (value: string) => void;
+}) {
+  return (
+    <select
+      aria-label={props.label}
+      className="rounded-md border border-line-strong bg-panel px-2 py-1.5"
+      value={props.value}
+      onChange={(event) => props.onChange(event.target.value)}
+    >
+      {props.options.map(({ value, label }) => (
+        <option key={value} value={value}>
+          {label}
+        </option>
+      ))}
+    </select>
   );
 }
