@@ -117,6 +117,7 @@ const READERS: Record<string, Record<string, string>> = {
     acceptsNew: 'core/src/openings/rules/noNewPatients.ts',
     bioEn: 'server/src/features/clinic/publicClinic.ts',
     bioEs: 'server/src/features/clinic/publicClinic.ts',
+    publicNameEs: 'server/src/features/clinic/publicClinic.ts',
     sortOrder: 'server/src/features/clinic/clinic.sql.ts',
   },
   placeDoc: {

@@ -12,6 +12,8 @@ export const personDoc = z
   .strictObject({
     kind: z.enum(['provider', 'staff']),
     name: line(80),
+    /** How Spanish-speaking patients read the name; empty where it is the same. */
+    publicNameEs: optionalLine(80),
     shortName: line(40),
     color: z.enum(COLORS).nullable(),
     siteIds: z.array(id).max(50),

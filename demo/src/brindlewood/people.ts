@@ -15,6 +15,8 @@ interface ProviderData {
   readonly languages?: readonly string[];
   readonly acceptsNew?: boolean;
   readonly bio: readonly [en: string, es: string];
+  /** Where patients read another name in Spanish. */
+  readonly inSpanish?: string;
 }
 
 const ALLERGIST = 'Allergy and immunology';
@@ -30,6 +32,7 @@ const DATA = {
     treats: true,
     languages: ['en', 'es'],
     bio: ['Sees adults and children. Speaks Spanish.', 'Atiende a adultos y niños. Habla español.'],
+    inSpanish: 'Dra. Inés Amaya',
   },
   okonjo: {
     name: 'Dr. Leila Okonjo',
@@ -39,6 +42,7 @@ const DATA = {
     sites: ['canal'],
     treats: true,
     bio: ['Food allergy, for all ages.', 'Alergia a alimentos, para todas las edades.'],
+    inSpanish: 'Dra. Leila Okonjo',
   },
   venn: {
     name: 'Dr. Tobias Venn',
@@ -57,6 +61,7 @@ const DATA = {
     sites: ['mesa'],
     treats: true,
     bio: ['Sees children from two years.', 'Atiende a niños desde los dos años.'],
+    inSpanish: 'Dra. Ruth Dray',
   },
   castellan: {
     name: 'Dr. Per Castellan',
@@ -201,6 +206,7 @@ export async function loadPeople(orm: Orm): Promise<void> {
       accepts_new: dataOf(key).acceptsNew ?? true,
       bio_en: dataOf(key).bio[0],
       bio_es: dataOf(key).bio[1],
+      public_name_es: dataOf(key).inSpanish ?? '',
     })),
   );
   await insertRows(orm, 'resource_site', [

@@ -124,6 +124,7 @@ async function loadResources(orm: Orm): Promise<void> {
       accepts_new: true,
       bio_en: 'Sees adults and children. Speaks Spanish.',
       bio_es: 'Atiende a adultos y niños. Habla español.',
+      public_name_es: 'Dra. Inés Amaya',
     },
     {
       resource_id: PROVIDERS.lund,
@@ -134,6 +135,7 @@ async function loadResources(orm: Orm): Promise<void> {
       accepts_new: true,
       bio_en: 'Nurse practitioner; asthma reviews and follow-up.',
       bio_es: 'Enfermero especializado; revisiones de asma y seguimiento.',
+      public_name_es: '',
     },
     {
       resource_id: PROVIDERS.dray,
@@ -144,6 +146,7 @@ async function loadResources(orm: Orm): Promise<void> {
       accepts_new: true,
       bio_en: 'Sees children from two years.',
       bio_es: 'Atiende a niños desde los dos años.',
+      public_name_es: 'Dra. Ruth Dray',
     },
   ]);
   await insertRows(

@@ -255,7 +255,7 @@ describe('pages of a full clinic', () => {
     const id = await page.$$eval('[data-plate][data-status="booked"]', (all) => all.at(-1)?.getAttribute('data-plate'));
     await at(page, `/daybook/${TEST_DAY}?visit=${id}`);
     await press(page, 'Cancel visit');
-    await page.click('input[value="patient-asked"]');
+    await (await page.waitForSelector('input[value="patient-asked"]'))?.click();
     await page.click('aside form button[type="submit"]');
     await seesText(page, 'Undo');
     await page.waitForSelector('[data-sonner-toast]');

@@ -478,6 +478,37 @@ describe('setting the clinic up, on screen', () => {
     await press(page, 'Don’t save');
   });
 
+  it('draws of a long list what is in sight, and comes to its end', async () => {
+    await at('place');
+    await page.waitForSelector('[data-record]');
+    const lines = Array.from(
+      { length: 400 },
+      (_, i) => `Bay ${String(i + 1).padStart(3, '0')},Bay,room,Canal Row,1,no`,
+    );
+    const toEnd = (within: string) =>
+      page.$eval(within, (each) => each.scrollTo({ top: each.scrollHeight, behavior: 'instant' }));
+    await giveFile(
+      'input[accept*=".csv"]',
+      'bays.csv',
+      ['name,shortName,kind,siteId,places,singleDevice', ...lines, ''].join('\r\n'),
+    );
+    await seesText(page, '400 new, 0 changed');
+    expect((await page.$$('[data-line]')).length).toBeLessThan(120);
+    await toEnd('[role="dialog"] section');
+    await page.waitForSelector('[data-line="401"]');
+    await press(page, 'Save all lines');
+    await seesText(page, '400 saved.');
+    await page.waitForSelector('[data-imported]');
+    expect((await page.$$('[data-record]')).length).toBeLessThan(120);
+    const count = await page.$eval('main table', (each) => Number(each.getAttribute('aria-rowcount')));
+    expect(count).toBeGreaterThan(400);
+    for (let tries = 0; tries < 5; tries++) await toEnd('section:has(> table)');
+    await page.waitForSelector(`[aria-rowindex="${count}"] button`);
+    await undoIt(page);
+    await seesText(page, 'Undone.');
+    expect(await axeViolations(page)).toEqual([]);
+  });
+
   it('invites someone, who joins with a password of their own and sees what the role allows', async () => {
     await at('account');
     await page.waitForSelector('[data-record]');

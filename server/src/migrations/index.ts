@@ -7,6 +7,7 @@ import { Migration20261128_06_staff_names_of_forms } from './Migration20261128_0
 import { Migration20261128_07_reach_names_several_days } from './Migration20261128_07_reach_names_several_days.ts';
 import { Migration20261128_08_visits_to_move_say_by_whom } from './Migration20261128_08_visits_to_move_say_by_whom.ts';
 import { Migration20261128_09_work_has_outcomes } from './Migration20261128_09_work_has_outcomes.ts';
+import { Migration20261128_10_providers_named_in_spanish } from './Migration20261128_10_providers_named_in_spanish.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -19,6 +20,7 @@ export const MIGRATIONS = [
   Migration20261128_07_reach_names_several_days,
   Migration20261128_08_visits_to_move_say_by_whom,
   Migration20261128_09_work_has_outcomes,
+  Migration20261128_10_providers_named_in_spanish,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

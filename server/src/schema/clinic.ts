@@ -140,6 +140,8 @@ export const ProviderEntity = defineEntity({
     acceptsNew: p.boolean().default(true),
     bioEn: p.text().default(''),
     bioEs: p.text().default(''),
+    /** Empty where patients read the same name in Spanish. */
+    publicNameEs: p.text().default(''),
     resource: () => p.manyToOne(ResourceEntity).joinColumn('resource_id').persist(false).nullable(),
   },
 });

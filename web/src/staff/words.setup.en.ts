@@ -278,6 +278,7 @@ export const setupWords = {
     hint: {
       code: 'Two to twelve capital letters, figures or hyphens.',
       typeCode: 'For links and exchange; small letters and hyphens.',
+      publicNameEs: 'As patients read it in Spanish, such as “Dra. …”. Empty: the same.',
       siteAccess: 'What the whole site has. Its rooms have it too.',
       roomAccess: 'What this room has beside what the site has.',
       siteOnline: 'Off: patients do not see the site at all.',

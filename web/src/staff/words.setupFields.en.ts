@@ -50,6 +50,7 @@ export const setupFieldWords = {
     bio: 'A line about them',
     bioEn: 'A line about them, English',
     bioEs: 'A line about them, Spanish',
+    publicNameEs: 'Name in Spanish',
     bookableOnline: 'Bookable online',
     shownInDaybook: 'Shown in the Daybook',
     mayEditOwnHours: 'May edit own hours',

@@ -15,11 +15,11 @@ export async function spokenLanguages(em: SqlEntityManager): Promise<readonly st
 export type PersonRow = Pick<Resource, 'id' | 'name' | 'shortName' | 'color'> & {
   readonly kind: 'provider' | 'staff';
   readonly siteIds: readonly string[];
-} & { readonly [K in 'credentials' | 'bioEn' | 'bioEs' | 'languages']: Provider[K] | null };
+} & { readonly [K in 'credentials' | 'bioEn' | 'bioEs' | 'publicNameEs' | 'languages']: Provider[K] | null };
 
 const PEOPLE = statement<Record<never, never>, PersonRow>(
   'each with the list of their sites',
-  `select r.id, r.name, r.short_name as "shortName", r.kind, r.color, p.credentials, p.bio_en as "bioEn", p.bio_es as "bioEs", p.languages,
+  `select r.id, r.name, r.short_name as "shortName", r.kind, r.color, p.credentials, p.bio_en as "bioEn", p.bio_es as "bioEs", p.public_name_es as "publicNameEs", p.languages,
      coalesce((select json_agg(s.site_id) from resource_site s where s.resource_id = r.id), '[]') as "siteIds"
    from resource r left join provider p on p.resource_id = r.id
    where r.kind in ('provider','staff') and r.active order by r.sort_order, r.name`,

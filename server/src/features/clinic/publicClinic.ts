@@ -160,7 +160,7 @@ export async function listProviders(
     return [
       {
         id: person.id,
-        name: person.name,
+        name: (language === 'es' && person.publicNameEs) || person.name,
         credentials: person.credentials ?? '',
         bio: (language === 'es' ? person.bioEs : person.bioEn) ?? '',
         languages: person.languages ?? [],

@@ -35,7 +35,7 @@ function toDetails(ctx: Ctx, visit: LinkedVisit, language: 'en' | 'es'): contrac
     address: visit.address,
     directions: language === 'es' ? visit.directionsEs : visit.directionsEn,
     visitType: language === 'es' ? visit.typeEs : visit.typeEn,
-    provider: visit.provider,
+    provider: language === 'es' ? visit.providerEs : visit.providerEn,
     status,
     preparation: language === 'es' ? visit.preparationEs : visit.preparationEn,
     waiting: visit.approval === 'waiting',

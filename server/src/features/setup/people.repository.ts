@@ -7,7 +7,7 @@ import { ProviderEntity, ResourceEntity, ResourceSiteEntity } from '../../schema
 export async function writePerson(em: SqlEntityManager, id: string, doc: PersonDoc): Promise<void> {
   const { kind, name, shortName, color, capabilities, bookableOnline, shownInDaybook, mayEditOwnHours, sortOrder } =
     doc;
-  const { credentials, specialty, npi, licenses, languages, acceptsNew, bioEn, bioEs } = doc;
+  const { credentials, specialty, npi, licenses, languages, acceptsNew, bioEn, bioEs, publicNameEs } = doc;
   await putRows(em, ResourceEntity, [
     {
       ...{ id, kind, name, shortName, color, capabilities, bookableOnline, shownInDaybook, mayEditOwnHours, sortOrder },
@@ -15,7 +15,7 @@ export async function writePerson(em: SqlEntityManager, id: string, doc: PersonD
     },
   ]);
   await putRows(em, ProviderEntity, [
-    { resourceId: id, credentials, specialty, npi, licenses, languages, acceptsNew, bioEn, bioEs },
+    { resourceId: id, credentials, specialty, npi, licenses, languages, acceptsNew, bioEn, bioEs, publicNameEs },
   ]);
   await replaceRows(
     em,

@@ -12,7 +12,7 @@ const PEOPLE = statement<{ ids: readonly string[] | null }, Stored<PersonDoc>>(
      'siteIds', coalesce((select json_agg(x.site_id order by s.sort_order, s.id) from resource_site x join site s on s.id = x.site_id where x.resource_id = r.id), '[]'),
      'capabilities', r.capabilities, 'bookableOnline', r.bookable_online, 'shownInDaybook', r.shown_in_daybook, 'mayEditOwnHours', r.may_edit_own_hours,
      'credentials', coalesce(p.credentials, ''), 'specialty', coalesce(p.specialty, ''), 'npi', p.npi, 'licenses', coalesce(p.licenses, '[]'),
-     'languages', coalesce(p.languages, '{en}'), 'acceptsNew', coalesce(p.accepts_new, true), 'bioEn', coalesce(p.bio_en, ''), 'bioEs', coalesce(p.bio_es, ''),
+     'languages', coalesce(p.languages, '{en}'), 'acceptsNew', coalesce(p.accepts_new, true), 'bioEn', coalesce(p.bio_en, ''), 'bioEs', coalesce(p.bio_es, ''), 'publicNameEs', coalesce(p.public_name_es, ''),
      'sortOrder', r.sort_order
    ) as doc from resource r left join provider p on p.resource_id = r.id
    where r.kind in ('provider','staff') and (:ids::uuid[] is null or r.id = any(:ids::uuid[])) order by r.sort_order, r.name`,

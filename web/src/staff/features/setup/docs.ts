@@ -94,6 +94,7 @@ export const NEW_DOC: { readonly [K in SetupKind]: () => DocOf[K] } = {
     acceptsNew: true,
     bioEn: '',
     bioEs: '',
+    publicNameEs: '',
     sortOrder: 50,
   }),
   place: () => ({

@@ -89,7 +89,7 @@ export const TABLES: { readonly [K in TableKind]: TableConfig<K> } = {
       { field: 'languages', type: 'words' },
       { field: 'capabilities', type: 'words' },
       ...flag('bookableOnline', 'shownInDaybook', 'acceptsNew', 'mayEditOwnHours'),
-      ...text('bioEn', 'bioEs'),
+      ...text('bioEn', 'bioEs', 'publicNameEs'),
       ...count('sortOrder'),
     ],
   },

@@ -1,5 +1,5 @@
 import { MAX_MOVES, type VisitToMove } from '@zaguan/contracts/availability';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { Button } from '../../../../shared/ui/Button.tsx';
@@ -30,6 +30,7 @@ export function VisitsToMovePage() {
   useEffect(() => {
     document.title = t('schedule.toMove');
   }, [t]);
+  const scroller = useRef<HTMLElement>(null);
   const timeOf = (visit: VisitToMove) => times[visit.appointmentId] ?? textOf(visit.proposed);
   const { move, moving } = useMoveVisits(timeOf);
   const all = [...(data?.visits ?? [])].sort(ownFirst);
@@ -54,7 +55,13 @@ export function VisitsToMovePage() {
       </header>
       {data && <RecentMoves moves={data.moves} />}
       <div className="flex min-h-0 flex-1">
-        <ScrollRegion sideways className="min-h-0 flex-1 p-4" aria-label={t('schedule.toMove')} aria-busy={!data}>
+        <ScrollRegion
+          ref={scroller}
+          sideways
+          className="min-h-0 flex-1 p-4"
+          aria-label={t('schedule.toMove')}
+          aria-busy={!data}
+        >
           {!data && <QueryFrame query={query} />}
           {data && !visits.length && (
             <p className="text-muted">{t(all.length ? 'schedule.noneFits' : 'schedule.noneToMove')}</p>
@@ -62,6 +69,7 @@ export function VisitsToMovePage() {
           {visits.length > 0 && (
             <VisitsToMoveTable
               visits={visits}
+              scroller={scroller}
               timeOf={timeOf}
               busy={moving}
               chosen={chosen}

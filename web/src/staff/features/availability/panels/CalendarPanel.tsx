@@ -189,7 +189,7 @@ function BusyImport({ week, lane, onClose }: { week: ScheduleWeek; lane: Lane; o
             <PanelForm
               title={t('feeds.found', { count: news.length })}
               week={week}
-              read={{ ok: true, edits }}
+              read={{ edits }}
               done={t('feeds.imported', { count: news.length })}
               onClose={onClose}
             >

@@ -24,7 +24,7 @@ export function CopyWeekPanel({ week, of, onClose }: { week: ScheduleWeek; of: s
     <PanelForm
       title={t('schedule.copyWeek')}
       week={week}
-      read={{ ok: true, edits: [{ do: 'copy-week', of: typed.of, to, from: typed.from }] }}
+      read={{ edits: [{ do: 'copy-week', of: typed.of, to, from: typed.from }] }}
       done={t('schedule.done.copied')}
       onClose={onClose}
     >
@@ -86,7 +86,7 @@ export function CopyDayPanel({
     <PanelForm
       title={t('schedule.copyDay', { weekday: weekdayNames('en', 'long')[weekday - 1], name: lane.name })}
       week={week}
-      read={{ ok: true, edits: [copied] }}
+      read={{ edits: [copied] }}
       done={t('schedule.done.copied')}
       onClose={onClose}
     >

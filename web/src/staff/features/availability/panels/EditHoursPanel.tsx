@@ -10,7 +10,7 @@ import { formatDate, shortDate, weekdayNames } from '../../../../shared/time/for
 import { Button } from '../../../../shared/ui/Button.tsx';
 import type { Lane, HoursBlock } from '../grid/geometry.ts';
 import type { Moved } from '../panel.ts';
-import type { Read } from './checkEdits.ts';
+import type { Faults, Read } from './checkEdits.ts';
 import { PanelForm } from './PanelForm.tsx';
 import { alike, OthersField } from './OthersField.tsx';
 import {
@@ -157,19 +157,17 @@ function readEdit({ typed, reach, ending, hours, lane, stretch, date, onDate }: 
   const { changeId } = stretch;
   if (ending) {
     // A date's own hours go, and with them the change: what recurs holds again.
-    if (changeId && (reach === 'date' || !hours)) return { ok: true, edits: [{ do: 'drop-date-change', changeId }] };
-    if (!hours) return { ok: false, faults: {} };
+    if (changeId && (reach === 'date' || !hours)) return { edits: [{ do: 'drop-date-change', changeId }] };
+    if (!hours) return { edits: [] };
     return {
-      ok: true,
       edits: [{ do: 'end-hours', hoursId: hours.id, version: hours.version, reach: reachOf(reach, date) }],
     };
   }
   const recurring = hours !== null && reach !== 'date' && reach !== 'weekday';
   // A date, or one weekday, has times of its own: it no longer follows the site's.
   const pattern = readHoursForm({ ...typed, follows: recurring && typed.follows });
-  if (!pattern.ok) return pattern;
-  if (pattern.each.length > 1) return { ok: false, faults: { times: 'one-stretch' } };
-  const each = pattern.each[0];
+  const [each] = pattern.each;
+  const unread: Faults = pattern.each.length > 1 ? { ...pattern.unread, times: 'one-stretch' } : pattern.unread;
   if (!hours) {
     // An extra stretch is made anew.
     const { siteId, fromMinute, toMinute, places, online } = each;
@@ -177,13 +175,13 @@ function readEdit({ typed, reach, ending, hours, lane, stretch, date, onDate }: 
     const made = { siteId, fromMinute, toMinute, places, online, accepts: acceptsOf(typed) };
     return changeId
       ? {
-          ok: true,
+          unread,
           edits: [
             { do: 'drop-date-change', changeId },
             { do: 'extra-hours', subject, date: onDate, hours: made },
           ],
         }
-      : { ok: false, faults: {} };
+      : { edits: [] };
   }
   const moves = onDate !== date;
   const { weekdays, everyWeeks, effectiveUntil, release, caps, preferredRoomIds, followsSiteHours, ...always } = each;
@@ -199,7 +197,7 @@ function readEdit({ typed, reach, ending, hours, lane, stretch, date, onDate }: 
             weekdays: moves ? weekdays.map((day) => (day === weekdayOf(date) ? weekdayOf(onDate) : day)) : weekdays,
           };
   return {
-    ok: true,
+    unread,
     edits: [
       {
         do: 'change-hours',

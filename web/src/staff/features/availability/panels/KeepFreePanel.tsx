@@ -9,7 +9,7 @@ import type { Span } from '../panel.ts';
 import { readStretches } from '../../../../shared/time/typedTimes.ts';
 import type { Read } from './checkEdits.ts';
 import { PanelForm } from './PanelForm.tsx';
-import { formatMinutes } from './hoursForm.ts';
+import { ANY_STRETCH, formatMinutes } from './hoursForm.ts';
 
 /** A stretch without visits, on one date or every week. */
 export function KeepFreePanel({
@@ -35,25 +35,23 @@ export function KeepFreePanel({
   const set = (change: Partial<typeof typed>) => setTyped({ ...typed, ...change });
   const weekday = weekdayOf(date);
   const stretches = readStretches(typed.times);
-  const read: Read = !stretches
-    ? { ok: false, faults: { times: 'stretches' } }
-    : {
-        ok: true,
-        edits: stretches.map((each) => ({
-          do: 'keep-free',
-          resourceIds: [lane.resourceId],
-          siteId: lane.siteId,
-          rule: {
-            weekdays: [weekday],
-            everyWeeks: 1,
-            anchorDate: date,
-            effectiveFrom: date,
-            effectiveUntil: typed.every ? typed.until || null : date,
-          },
-          ...each,
-          note: typed.note,
-        })),
-      };
+  const read: Read = {
+    edits: (stretches ?? [ANY_STRETCH]).map((each) => ({
+      do: 'keep-free',
+      resourceIds: [lane.resourceId],
+      siteId: lane.siteId,
+      rule: {
+        weekdays: [weekday],
+        everyWeeks: 1,
+        anchorDate: date,
+        effectiveFrom: date,
+        effectiveUntil: typed.every ? typed.until || null : date,
+      },
+      ...each,
+      note: typed.note,
+    })),
+    unread: stretches ? {} : { times: 'stretches' },
+  };
   return (
     <PanelForm
       title={`${t('schedule.keepFree')}: ${lane.name}`}

@@ -103,13 +103,12 @@ export function NewHoursPanel({ week, clinic, lane, date, span, onlyOwn, onClose
 }
 
 function readNew(typed: Typed): Read {
-  const pattern = readHoursForm(typed);
-  if (!pattern.ok) return pattern;
+  const { each: patterns, unread } = readHoursForm(typed);
   const subject = { of: 'resource' as const, id: typed.resourceId };
   const { splitTimeOff } = typed;
   return {
-    ok: true,
-    edits: pattern.each.map((each) => {
+    unread,
+    edits: patterns.map((each) => {
       if (!typed.once) return { do: 'add-hours', subject, from: typed.from, pattern: each };
       const { siteId, fromMinute, toMinute, places, online } = each;
       const hours = { siteId, fromMinute, toMinute, places, online, accepts: acceptsOf(typed) };

@@ -75,8 +75,8 @@ function mayChange(week: ScheduleWeek, { subject }: RecurringHours): boolean {
 
 /** The read edit, and the same for other hours: of a change only what differs from the hours it was typed over. */
 export function alike(read: Read, hours: RecurringHours | null, others: readonly string[], week: ScheduleWeek): Read {
-  const [first] = read.ok ? read.edits : [];
-  if (!read.ok || !hours || !others.length) return read;
+  const [first] = read.edits;
+  if (!hours || !others.length) return read;
   if (first?.do !== 'change-hours' && first?.do !== 'end-hours') return read;
   if (first.reach.of === 'date' || first.reach.weekdays !== undefined) return read;
   const rows = week.hours.filter(({ id }) => others.includes(id));
@@ -86,15 +86,14 @@ export function alike(read: Read, hours: RecurringHours | null, others: readonly
       ? { do: 'end-hours', ...which }
       : { do: 'change-hours', ...which, to: differing(first.to, hours) };
   });
-  return { ok: true, edits: [...read.edits, ...more] };
+  return { ...read, edits: [...read.edits, ...more] };
 }
 
 type To = Extract<WireEdit, { do: 'change-hours' }>['to'];
 
 /** Against the hours as the form shows them: what it can't tell apart is no change. */
 function differing(to: To, hours: RecurringHours): To {
-  const untouched = readHoursForm(typedFrom(hours));
-  const was: Readonly<Record<string, unknown>> = untouched.ok ? { ...untouched.each[0] } : { ...hours };
+  const was: Readonly<Record<string, unknown>> = { ...readHoursForm(typedFrom(hours)).each[0] };
   return Object.fromEntries(
     Object.entries(to).filter(([key, value]) => JSON.stringify(value) !== JSON.stringify(was[key])),
   ) as To;

@@ -1,4 +1,3 @@
-import type { FaultKey } from '../../../words.faults.en.ts';
 import { MAX_STROKES, type ScheduleWeek } from '@zaguan/contracts/availability';
 import { useKeptState } from '../../../forms/index.ts';
 import { useTranslation } from 'react-i18next';
@@ -7,7 +6,7 @@ import { datesFrom } from '@zaguan/core/time';
 import type { Lane } from '../grid/geometry.ts';
 import { BRUSHES, type Brush } from '../panel.ts';
 import { readStretches } from '../../../../shared/time/typedTimes.ts';
-import type { Read } from './checkEdits.ts';
+import type { Faults, Read } from './checkEdits.ts';
 import { PanelForm } from './PanelForm.tsx';
 import { PeopleBoxes } from './PeopleBoxes.tsx';
 
@@ -105,16 +104,16 @@ function readPaint(typed: {
   times: string;
   value: Brush;
 }): Read {
-  const faults: Partial<Record<string, FaultKey>> = {};
   const stretches = readStretches(typed.times);
-  if (!stretches) faults.times = 'stretches';
-  if (!typed.from) faults.from = 'no-such-date';
-  if (!typed.until || typed.until < typed.from) faults.until = 'until-before-from';
-  if (!stretches || Object.keys(faults).length) return { ok: false, faults };
+  const unread: Faults = {};
+  if (!stretches) unread.times = 'stretches';
+  if (!typed.from) unread.from = 'no-such-date';
+  if (!typed.until || typed.until < typed.from) unread.until = 'until-before-from';
+  if (!typed.resourceIds.length) unread.resourceIds = 'no-person';
+  if (Object.keys(unread).length) return { edits: [], unread };
   const strokes = datesFrom(typed.from, typed.until).flatMap((date) =>
-    typed.resourceIds.flatMap((resourceId) => stretches.map((span) => ({ resourceId, date, ...span }))),
+    typed.resourceIds.flatMap((resourceId) => (stretches ?? []).map((span) => ({ resourceId, date, ...span }))),
   );
-  if (!strokes.length) return { ok: false, faults: { resourceIds: 'no-person' } };
-  if (strokes.length > MAX_STROKES) return { ok: false, faults: { until: 'too-much-for-one-stroke' } };
-  return { ok: true, edits: [{ do: 'brush', siteId: typed.siteId, strokes, value: typed.value }] };
+  if (strokes.length > MAX_STROKES) return { edits: [], unread: { until: 'too-much-for-one-stroke' } };
+  return { edits: [{ do: 'brush', siteId: typed.siteId, strokes, value: typed.value }] };
 }

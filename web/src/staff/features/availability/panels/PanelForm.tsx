@@ -17,7 +17,7 @@ import { ImpactBox } from './ImpactBox.tsx';
 export function PanelForm({
   title,
   week,
-  read: asRead,
+  read,
   done,
   saveWords,
   tellsFirst = false,
@@ -39,8 +39,8 @@ export function PanelForm({
   const navigate = useNavigate();
   const [tried, setTried] = useState(false);
   const [tell, setTell] = useState(tellsFirst);
-  const read = checkEdits(asRead);
-  const edits = read.ok && read.edits.length ? read.edits : null;
+  const checked = checkEdits(read);
+  const edits = checked.ok && checked.edits.length ? checked.edits : null;
   /** What was in the way of exactly these edits when it was said that it may give way. */
   const [agreed, setAgreed] = useState<{ to: string; found: EditNotice[] } | null>(null);
   const giving = agreed && agreed.to === JSON.stringify(edits) ? agreed.found : null;
@@ -50,7 +50,7 @@ export function PanelForm({
   const { save, saving, error } = useSaveEdits();
   const forget = useForgetTyping();
   const faultOf = (field: string) => {
-    const code = tried && !read.ok ? read.faults[field] : undefined;
+    const code = tried && !checked.ok ? checked.faults[field] : undefined;
     return code && t(`fault.${code}`, { defaultValue: t('fault.other') });
   };
   const inTheWay = preview.data?.faults.filter(isConflict) ?? [];

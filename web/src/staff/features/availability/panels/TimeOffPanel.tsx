@@ -6,7 +6,7 @@ import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.
 import { wallTime } from '../../../../shared/time/format.ts';
 import { readWallTime } from '../../../../shared/time/typedTimes.ts';
 import { CoverField } from './CoverField.tsx';
-import type { Read } from './checkEdits.ts';
+import type { Faults, Read } from './checkEdits.ts';
 import { PanelForm } from './PanelForm.tsx';
 import { PeopleBoxes } from './PeopleBoxes.tsx';
 
@@ -183,21 +183,19 @@ function readAway(typed: Typed, of: 'people' | 'site'): Read {
   const startMinute = typed.allDay ? 0 : readWallTime(typed.fromTime);
   // Midnight at the end of the last day is its very end.
   const endMinute = typed.allDay || readWallTime(typed.untilTime) === 0 ? 1440 : readWallTime(typed.untilTime);
-  if (startMinute === null || endMinute === null)
-    return {
-      ok: false,
-      faults: { ...(startMinute === null && { fromTime: 'time' }), ...(endMinute === null && { untilTime: 'time' }) },
-    };
+  const unread: Faults = {};
+  if (startMinute === null) unread.fromTime = 'time';
+  if (endMinute === null) unread.untilTime = 'time';
   const span = {
     startDate: typed.from,
-    startMinute: startMinute % 1440,
+    startMinute: (startMinute ?? 0) % 1440,
     endDate: typed.until,
-    endMinute,
+    endMinute: endMinute ?? 1440,
     reason: typed.reason.trim(),
   };
-  if (of === 'site') return { ok: true, edits: [{ do: 'close-site', siteId: typed.siteId, ...span }] };
+  if (of === 'site') return { unread, edits: [{ do: 'close-site', siteId: typed.siteId, ...span }] };
   return {
-    ok: true,
+    unread,
     edits: [
       {
         do: 'time-off',

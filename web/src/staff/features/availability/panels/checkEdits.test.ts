@@ -7,12 +7,11 @@ import { DEFAULT_TERMS, readHoursForm, type HoursFormValues } from './hoursForm.
 const SITE = '00000000-0000-4000-8000-000000000001';
 
 const faultsOf = (...edits: WireEdit[]) => {
-  const read = checkEdits({ ok: true, edits });
-  return read.ok ? {} : read.faults;
+  const checked = checkEdits({ edits });
+  return checked.ok ? {} : checked.faults;
 };
 const faultsOfHours = (change: Partial<HoursFormValues>) => {
   const pattern = readHoursForm({ ...DEFAULT_TERMS, siteId: SITE, ...change });
-  if (!pattern.ok) throw new Error('This can be read.');
   return faultsOf(
     ...pattern.each.map(
       (each): WireEdit => ({
@@ -53,6 +52,19 @@ it('puts what the contract says of hours to the fields they are typed into', () 
   expect(faultsOfHours({ releaseHours: '9000' })).toEqual({ releaseHours: 'too_big' });
   expect(faultsOfHours({ releaseHours: '2', releaseTo: { kinds: 'any', typeIds: [], online: true } })).toEqual({
     releaseTypeIds: 'no-type',
+  });
+});
+
+it('judges the rest, too, of what can’t be read whole', () => {
+  const { each, unread } = readHoursForm({ ...DEFAULT_TERMS, weekdays: [], times: '12-8 am' });
+  const subject = { of: 'resource' as const, id: '' };
+  const checked = checkEdits({
+    unread,
+    edits: each.map((pattern): WireEdit => ({ do: 'add-hours', subject, from: '2027-01-04', pattern })),
+  });
+  expect(checked).toEqual({
+    ok: false,
+    faults: { resourceId: 'needed', siteId: 'needed', weekdays: 'no-weekday', times: 'stretches' },
   });
 });
 

@@ -2,10 +2,19 @@ import { faultCode } from '@zaguan/contracts';
 import { scheduleEdit, type WireEdit } from '@zaguan/contracts/availability';
 import type { FaultKey } from '../../../words.faults.en.ts';
 
-/** Edits that were read from what is typed, or what is wrong with it, by field. */
-export type Read =
+export type Faults = Partial<Record<string, FaultKey>>;
+
+/** What a form reads out of what is typed into it. */
+export interface Read {
+  readonly edits: WireEdit[];
+  /** What can't be read, by field; in the edits something stands in for it, so that all the rest is judged too. */
+  readonly unread?: Faults;
+}
+
+/** Edits that may be sent, or what is wrong with them, by field. */
+export type Checked =
   | { readonly ok: true; readonly edits: WireEdit[] }
-  | { readonly ok: false; readonly faults: Partial<Record<string, FaultKey>> };
+  | { readonly ok: false; readonly faults: Faults };
 
 /** The field that something of an edit is typed into, where it is not called the same. */
 const TYPED_AS: Readonly<Record<string, string>> = {
@@ -27,15 +36,14 @@ const TYPED_AS: Readonly<Record<string, string>> = {
  * What the contract of an edit says against what was read, by field, as the server would refuse it. Reading itself only
  * refuses what can't be made an edit at all, such as times that are no times.
  */
-export function checkEdits(read: Read): Read {
-  if (!read.ok) return read;
-  const faults: Partial<Record<string, FaultKey>> = {};
-  for (const edit of read.edits) {
+export function checkEdits({ edits, unread }: Read): Checked {
+  const faults: Faults = { ...unread };
+  for (const edit of edits) {
     const { error } = scheduleEdit.safeParse(edit, { reportInput: true });
     // A fault without words of its own is said in general ones.
     for (const issue of error?.issues ?? []) faults[fieldOf(issue.path)] ??= faultCode(issue) as FaultKey;
   }
-  return Object.keys(faults).length ? { ok: false, faults } : read;
+  return Object.keys(faults).length ? { ok: false, faults } : { ok: true, edits };
 }
 
 function fieldOf(path: readonly PropertyKey[]): string {

@@ -8,7 +8,7 @@ const SITE = '00000000-0000-4000-8000-000000000001';
 
 it('makes one set of hours for each stretch that is typed', () => {
   const read = readHoursForm({ ...DEFAULT_TERMS, siteId: SITE });
-  expect(read.ok && read.each.map(({ fromMinute, toMinute }) => [fromMinute, toMinute])).toEqual([
+  expect(read.each.map(({ fromMinute, toMinute }) => [fromMinute, toMinute])).toEqual([
     [480, 720],
     [780, 1020],
   ]);
@@ -21,10 +21,7 @@ it('names each field that can’t be read', () => {
     releaseHours: 'soon',
     limits: [{ ...NO_LIMIT, max: '' }],
   });
-  expect(read).toEqual({
-    ok: false,
-    faults: { times: 'stretches', releaseHours: 'number', 'limits.0': 'number' },
-  });
+  expect(read.unread).toEqual({ times: 'stretches', releaseHours: 'number', 'limits.0': 'number' });
 });
 
 it('reads back what stands, and writes it as it was', () => {
@@ -45,7 +42,7 @@ it('reads back what stands, and writes it as it was', () => {
   };
   const subject = { of: 'resource' as const, id: SITE };
   const read = readHoursForm(typedFrom({ ...pattern, id: SITE, version: 1, subject, effectiveFrom: '2026-01-01' }));
-  expect(read).toEqual({ ok: true, each: [pattern] });
+  expect(read).toEqual({ each: [pattern], unread: {} });
 });
 
 it('holds any limits and any release, each field by itself', () => {
@@ -61,7 +58,7 @@ it('holds any limits and any release, each field by itself', () => {
     ],
   };
   const read = readHoursForm(typed);
-  expect(read.ok && read.each[0]).toMatchObject({
+  expect(read.each[0]).toMatchObject({
     release: { beforeMin: 90, accepts: { visitTypeIds: [SITE], kinds: ['new'], invitedOnly: false }, online: false },
     caps: [
       { visitTypeId: null, kind: 'new', max: 2 },
@@ -69,7 +66,7 @@ it('holds any limits and any release, each field by itself', () => {
     ],
   });
   const bad = readHoursForm({ ...typed, limits: [typed.limits[0], { ...typed.limits[1], max: ' ' }] });
-  expect(bad).toEqual({ ok: false, faults: { 'limits.1': 'number' } });
+  expect(bad.unread).toEqual({ 'limits.1': 'number' });
 });
 
 describe('the same change for others', () => {
@@ -83,9 +80,7 @@ describe('the same change for others', () => {
   const hours = [row('a'), row('b', { toMinute: 660, online: false }), row('c')];
   const week = { hours } as unknown as ScheduleWeek;
   const untouched = readHoursForm(typedFrom(hours[0]));
-  if (!untouched.ok) throw new Error('Hours that stand can be read.');
   const readEdit = (to: object, reach: object = { of: 'all' }): Read => ({
-    ok: true,
     edits: [
       {
         do: 'change-hours',
@@ -97,8 +92,7 @@ describe('the same change for others', () => {
     ],
   });
   const made = (read: Read, others: string[]) => {
-    const result = alike(read, hours[0], others, week);
-    return result.ok ? result.edits.slice(1) : null;
+    return alike(read, hours[0], others, week).edits.slice(1);
   };
 
   it('takes over only what was changed, with each one’s own version', () => {
@@ -113,7 +107,6 @@ describe('the same change for others', () => {
 
   it('ends others too, and is not offered for one date or weekday', () => {
     const end: Read = {
-      ok: true,
       edits: [{ do: 'end-hours', hoursId: 'a' as never, version: 4, reach: { of: 'from', date: '2027-01-04' } }],
     };
     expect(made(end, ['c'])).toEqual([
@@ -121,6 +114,7 @@ describe('the same change for others', () => {
     ]);
     expect(made(readEdit({ places: 2 }, { of: 'date', date: '2027-01-04' }), ['b'])).toEqual([]);
     expect(made(readEdit({ places: 2 }, { of: 'from', date: '2027-01-04', weekdays: [1] }), ['b'])).toEqual([]);
-    expect(made({ ok: false, faults: { times: 'stretches' } }, ['b'])).toBeNull();
+    const unread = { times: 'stretches' as const };
+    expect(alike({ edits: [], unread }, hours[0], ['b'], week)).toEqual({ edits: [], unread });
   });
 });

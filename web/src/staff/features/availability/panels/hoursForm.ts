@@ -1,7 +1,7 @@
-import type { FaultKey } from '../../../words.faults.en.ts';
 import type { RecurringHours, WireEdit } from '@zaguan/contracts/availability';
 import { wallTime } from '../../../../shared/time/format.ts';
 import { readStretches } from '../../../../shared/time/typedTimes.ts';
+import type { Faults } from './checkEdits.ts';
 
 type HoursPattern = Extract<WireEdit, { do: 'add-hours' }>['pattern'];
 export type Weekday = HoursPattern['weekdays'][number];
@@ -102,20 +102,20 @@ export function acceptsOf({ kinds, typeIds }: Pick<Audience, 'kinds' | 'typeIds'
   };
 }
 
-/** One set of terms for each stretch that was typed; what can't be read comes back by field. The contract judges the rest. */
-export function readHoursForm(
-  typed: HoursFormValues,
-): { ok: true; each: HoursPattern[] } | { ok: false; faults: Partial<Record<string, FaultKey>> } {
-  const faults: Partial<Record<string, FaultKey>> = {};
-  const stretches = typed.follows ? [{ fromMinute: 0, toMinute: 1440 }] : readStretches(typed.times);
+/** In the place of times that can't be read. */
+export const ANY_STRETCH = { fromMinute: 0, toMinute: 1440 };
+
+/** One set of terms for each stretch that was typed, and what of it can't be read, by field. The contract judges the rest. */
+export function readHoursForm(typed: HoursFormValues): { each: HoursPattern[]; unread: Faults } {
+  const stretches = typed.follows ? [ANY_STRETCH] : readStretches(typed.times);
   const releaseMin = typed.releaseHours === '' ? null : Math.round(Number(typed.releaseHours) * 60);
   const maxima = typed.limits.map(({ max }) => (max.trim() === '' ? Number.NaN : Number(max)));
-  if (!stretches) faults.times = 'stretches';
-  if (Number.isNaN(releaseMin)) faults.releaseHours = 'number';
+  const unread: Faults = {};
+  if (!stretches) unread.times = 'stretches';
+  if (Number.isNaN(releaseMin)) unread.releaseHours = 'number';
   maxima.forEach((max, i) => {
-    if (Number.isNaN(max)) faults[`limits.${i}`] = 'number';
+    if (Number.isNaN(max)) unread[`limits.${i}`] = 'number';
   });
-  if (!stretches || Object.keys(faults).length) return { ok: false, faults };
   const common = {
     siteId: typed.siteId,
     weekdays: typed.weekdays,
@@ -137,6 +137,10 @@ export function readHoursForm(
     preferredRoomIds: typed.roomIds,
   };
   // Hours that follow the site's have none of their own; the day stands in for them.
-  const each = stretches.map((span) => ({ ...common, ...span, fromMinute: Math.min(span.fromMinute, 1435) }));
-  return { ok: true, each };
+  const each = (stretches ?? [ANY_STRETCH]).map((span) => ({
+    ...common,
+    ...span,
+    fromMinute: Math.min(span.fromMinute, 1435),
+  }));
+  return { each, unread };
 }

@@ -1,14 +1,16 @@
 import { faultCode } from '@zaguan/contracts';
 import type { SetupRecord } from '@zaguan/contracts/setup';
 import { Dialog } from 'radix-ui';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { fieldWordsOr } from '../fieldWords.ts';
 import { type ApiError, apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { FileButton } from '../../../../shared/ui/FileButton.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { RestOfRows } from '../../../../shared/ui/RestOfRows.tsx';
 import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
+import { useVirtualRows } from '../../../../shared/ui/useVirtualRows.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { type CsvRead, readCsv } from '../csv.ts';
 import { type DocOf, NEW_DOC } from '../docs.ts';
@@ -17,6 +19,8 @@ import { TABLES, type TableKind } from '../kinds.ts';
 import { KINDS, setupApi } from '../setup.api.ts';
 
 const MAX_BYTES = 1_000_000;
+/** What a row without faults is high, in CSS pixels. */
+const ROW_PX = 30;
 
 /** A CSV file looked at row by row before anything is saved; then all of it is, or nothing. */
 export function CsvImport<K extends TableKind>({
@@ -116,30 +120,59 @@ async function readRows<K extends TableKind>(
   return readCsv(await file.text(), TABLES[kind].csv, records, blank, refs, check);
 }
 
-function Rows({ kind, rows }: { kind: TableKind; rows: Extract<CsvRead, { ok: true }>['rows'] }) {
+type ReadRow = Extract<CsvRead, { ok: true }>['rows'][number];
+
+function Rows({ kind, rows }: { kind: TableKind; rows: readonly ReadRow[] }) {
   const { t } = useTranslation();
+  const scroller = useRef<HTMLElement>(null);
+  const { indexes, before, after, measure } = useVirtualRows(rows.length, scroller, ROW_PX);
   return (
-    <ScrollRegion aria-label={t('setup.importTitle')} className="min-h-0 overflow-auto border border-line bg-panel">
-      <table className="w-full text-left">
+    <ScrollRegion ref={scroller} aria-label={t('setup.importTitle')} className="min-h-0 border border-line bg-panel">
+      <table className="w-full text-left" aria-rowcount={rows.length}>
         <tbody>
-          {rows.map((row) => (
-            <tr key={row.line} data-line={row.line} className="border-b border-line align-top">
-              <td className="w-20 px-3 py-1 text-muted">{t('setup.line', { line: row.line })}</td>
-              <td className="py-1 font-semibold">{row.name}</td>
-              <td className="py-1 pr-3">
-                {row.faults.length === 0 && t(row.isNew ? 'setup.importNew' : 'setup.importChange')}
-                {row.faults.map(({ field, code, text }) => (
-                  <p key={field} className="text-danger">
-                    <b>{fieldWordsOr(t, kind, field.split('.')[0])}</b>
-                    {text && ` “${text.slice(0, 40)}”`}: {t(`fault.${code}`, { defaultValue: t('fault.other') })}
-                  </p>
-                ))}
-              </td>
-            </tr>
+          <RestOfRows height={before} columns={3} />
+          {indexes.map((i) => (
+            <ImportRow key={rows[i].line} kind={kind} row={rows[i]} place={i} measure={measure} />
           ))}
+          <RestOfRows height={after} columns={3} />
         </tbody>
       </table>
     </ScrollRegion>
+  );
+}
+
+function ImportRow({
+  kind,
+  row,
+  place,
+  measure,
+}: {
+  kind: TableKind;
+  row: ReadRow;
+  place: number;
+  measure: (row: Element | null) => void;
+}) {
+  const { t } = useTranslation();
+  return (
+    <tr
+      ref={measure}
+      data-index={place}
+      aria-rowindex={place + 1}
+      data-line={row.line}
+      className="border-b border-line align-top"
+    >
+      <td className="w-20 px-3 py-1 text-muted">{t('setup.line', { line: row.line })}</td>
+      <td className="py-1 font-semibold">{row.name}</td>
+      <td className="py-1 pr-3">
+        {row.faults.length === 0 && t(row.isNew ? 'setup.importNew' : 'setup.importChange')}
+        {row.faults.map(({ field, code, text }) => (
+          <p key={field} className="text-danger">
+            <b>{fieldWordsOr(t, kind, field.split('.')[0])}</b>
+            {text && ` “${text.slice(0, 40)}”`}: {t(`fault.${code}`, { defaultValue: t('fault.other') })}
+          </p>
+        ))}
+      </td>
+    </tr>
   );
 }
 

@@ -1,5 +1,5 @@
 import type { SetupRecord } from '@zaguan/contracts/setup';
-import type { ReactNode } from 'react';
+import { type ReactNode, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import { TickField } from '../../../../shared/ui/inputs.tsx';
@@ -45,6 +45,7 @@ export function RecordTable<K extends TableKind>({
     refs,
     { narrow, imported },
   );
+  const scroller = useRef<HTMLElement>(null);
   const rows = table.getRowModel().rows;
   const ids = Object.keys(selection).filter((id) => data.some((record) => record.id === id));
   return (
@@ -76,8 +77,8 @@ export function RecordTable<K extends TableKind>({
           {chosen(ids, () => setSelection({}))}
         </div>
       )}
-      <ScrollRegion sideways className="min-h-0 flex-1 " aria-label={t(`setup.place.${kind}`)}>
-        <RecordRows table={table} openId={openId} imported={imported} onOpen={onOpen} />
+      <ScrollRegion ref={scroller} sideways className="min-h-0 flex-1" aria-label={t(`setup.place.${kind}`)}>
+        <RecordRows table={table} scroller={scroller} openId={openId} imported={imported} onOpen={onOpen} />
         {!rows.length && (
           <p className="px-4 py-6 text-muted">
             {t(search ? 'setup.noneFound' : archived ? 'setup.noneArchived' : `setup.none.${kind}`)}

@@ -38,6 +38,9 @@ export function PersonEditor({ id }: { id: string | null }) {
           }}
         />
         <TextField name="shortName" label={w('shortName')} required />
+        {kind === 'provider' && (
+          <TextField name="publicNameEs" label={w('publicNameEs')} hint={t('setup.hint.publicNameEs')} />
+        )}
         <TextField name="credentials" label={w('credentials')} />
         <TextField name="specialty" label={w('specialty')} />
       </div>
