@@ -16,7 +16,8 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
   // Before any form is drawn and looks for what was typed into it.
   useState(() => keepDraftsFor(me.accountId));
   return (
-    <div className="flex h-dvh max-md:flex-col">
+    // What is hidden for the eye may lie outside; the focus must not scroll the whole page to it.
+    <div className="relative flex h-dvh overflow-clip max-md:flex-col">
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:z-50 focus:bg-panel focus:p-2">
         {t('nav.skip')}
       </a>
