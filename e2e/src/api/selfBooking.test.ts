@@ -1,4 +1,5 @@
 import { bookHeld, extendHold, placeHold, releaseHold, visitCalendar } from '@zaguan/contracts/booking';
+import { publicProviders } from '@zaguan/contracts/clinic';
 import { publicDays, publicTimes } from '@zaguan/contracts/openings';
 import ICAL from 'ical.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -27,6 +28,14 @@ describe('a patient books', () => {
       expect(new Set(lanes.flatMap((lane) => lane.starts)).size).toBe(day.starts);
     }
     expect(first?.start).toBeDefined();
+  });
+
+  it('names a provider as Spanish-speaking patients read it, and only to them', async () => {
+    const client = new Client(base);
+    const named = async (language: 'en' | 'es') =>
+      dataOf(await client.call(publicProviders, { ...FOLLOW_UP, language })).providers.map(({ name }) => name);
+    expect(await named('en')).toEqual(['Dr. Inés Amaya', 'Teo Lund']);
+    expect(await named('es')).toEqual(['Dra. Inés Amaya', 'Teo Lund']);
   });
 
   it('keeps a time for ten minutes, gives ten more whenever asked, ten times at most, and frees it when left', async () => {

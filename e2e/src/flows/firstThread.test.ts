@@ -1,5 +1,5 @@
 import type { Page } from 'puppeteer-core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect } from 'vitest';
 import {
   axeViolations,
   DESK,
@@ -13,6 +13,7 @@ import {
   startBrowser,
 } from '../fixtures/browser.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
+import { story } from '../fixtures/story.ts';
 import { EN, ROSA, sayCode, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
 
 describe('hours typed in, a time picked by a patient, seen in the Daybook', () => {
@@ -38,7 +39,9 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
   });
   const base = () => world.servers[0].url;
 
-  it('signs a coordinator in and shows the day: lanes by site on their own clocks, strips, plates, now', async () => {
+  const step = story();
+
+  step('signs a coordinator in and shows the day: lanes by site on their own clocks, strips, plates, now', async () => {
     await desk.goto(base());
     await seesText(desk, 'Demo only');
     expect(await axeViolations(desk)).toEqual([]);
@@ -67,7 +70,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     expect(await axeViolations(desk)).toEqual([]);
   });
 
-  it('goes from day to day', async () => {
+  step('goes from day to day', async () => {
     await desk.click('button[aria-label="Next day"]');
     await seesText(desk, 'Wednesday, December 2');
     expect(desk.url()).toContain('/daybook/2026-12-02');
@@ -75,7 +78,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     await seesText(desk, 'Tuesday, December 1');
   });
 
-  it('adds recurring hours and sees them at once, refusing what can’t be', async () => {
+  step('adds recurring hours and sees them at once, refusing what can’t be', async () => {
     await press(desk, 'Availability');
     await desk.waitForSelector('[data-cell]');
     await press(desk, 'Add working hours');
@@ -108,7 +111,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
   });
 
   let taken = '';
-  it('lets a patient at 360 px book without an account, the time kept meanwhile', async () => {
+  step('lets a patient at 360 px book without an account, the time kept meanwhile', async () => {
     await toWhen(phone, base());
     expect(await axeViolations(phone)).toEqual([]);
     await seesText(phone, 'Dec 1 to Mar 1');
@@ -129,7 +132,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     expect(overflow).toBe(0);
   });
 
-  it('shows the plate in an already open Daybook within about a second, with origin and reason', async () => {
+  step('shows the plate in an already open Daybook within about a second, with origin and reason', async () => {
     await press(phone, EN.book);
     await seesText(phone, 'Is this your number?');
     expect(await axeViolations(phone)).toEqual([]);
@@ -159,7 +162,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     expect(await phone.evaluate(() => JSON.stringify(Object.values(sessionStorage)))).not.toContain('Rosa');
   });
 
-  it('moves it to arrived and undoes it', async () => {
+  step('moves it to arrived and undoes it', async () => {
     const plate = await desk.waitForSelector('[data-plate][data-origin="self"]:has(.sr-only) ::-p-text(Rosa Delgado)');
     await plate?.evaluate((each) => (each.closest('button') as HTMLElement).click());
     await seesText(desk, ROSA.reason);
@@ -173,7 +176,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     );
   });
 
-  it('cancels it with a reason, which frees the time', async () => {
+  step('cancels it with a reason, which frees the time', async () => {
     await press(desk, 'Cancel visit…');
     await press(desk, 'Cancel visit');
     await seesText(desk, 'This is required.');
@@ -192,7 +195,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     expect(occupied.rows).toEqual([]);
   });
 
-  it('answers Why not? by keyboard', async () => {
+  step('answers Why not? by keyboard', async () => {
     await desk.goto(`${base()}/daybook/2026-12-02`);
     await desk.waitForSelector('[data-plate]');
     const button = await desk.waitForSelector('::-p-xpath(//header//button[.="Why not?"])');
@@ -206,7 +209,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     expect(await axeViolations(desk)).toEqual([]);
   });
 
-  it('threw no script error on the way, and left nobody’s data in the log or in an address', () => {
+  step('threw no script error on the way, and left nobody’s data in the log or in an address', () => {
     expect(errors.flat()).toEqual([]);
     // Ids are drawn at random: one in ten runs would have a year or a telephone number among their digits.
     const withoutIds = (text: string) => text.replace(/[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}/g, '(id)');

@@ -1,5 +1,5 @@
 import type { Page } from 'puppeteer-core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect } from 'vitest';
 import {
   axeViolations,
   DESK,
@@ -14,6 +14,7 @@ import {
 } from '../fixtures/browser.ts';
 import { linkOn } from '../fixtures/link.ts';
 import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
+import { story } from '../fixtures/story.ts';
 import { drawSignature, EN, ROSA, sayCode, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
 
 const MAIL = 'rosa@example.com';
@@ -55,7 +56,9 @@ describe('from booking without a cell phone to check-in', () => {
     await world.close();
   });
 
-  it('books by e-mail, with a code from the mailbox and an unseen proof of work', async () => {
+  const step = story();
+
+  step('books by e-mail, with a code from the mailbox and an unseen proof of work', async () => {
     await toWhen(phone, base());
     await takeTime(phone, 2);
     await typePerson(phone, ROSA);
@@ -81,7 +84,7 @@ describe('from booking without a cell phone to check-in', () => {
     link = `${base()}/v/${await linkOn(world, visit.id)}`;
   });
 
-  it('shows the mailbox in the Postroom, with the calendar entry, and takes an answer there', async () => {
+  step('shows the mailbox in the Postroom, with the calendar entry, and takes an answer there', async () => {
     await press(desk, 'Postroom');
     await desk.waitForSelector(`[data-mailbox="${MAIL}"]`);
     await seesText(desk, 'calendar entry attached');
@@ -108,7 +111,7 @@ describe('from booking without a cell phone to check-in', () => {
   };
   const saved = (page: Page) => page.waitForSelector('[data-draft="saved"]');
 
-  it('asks part by part, shows a question only if it matters, and saves as it is typed', async () => {
+  step('asks part by part, shows a question only if it matters, and saves as it is typed', async () => {
     await openVisit(phone);
     await seesText(phone, 'Before you come');
     expect(await axeViolations(phone)).toEqual([]);
@@ -129,33 +132,36 @@ describe('from booking without a cell phone to check-in', () => {
     await saved(phone);
   });
 
-  it('goes on where it stopped on another device, and lets the patient choose where both changed one answer', async () => {
-    await openVisit(tablet);
-    await seesText(tablet, 'Started. Continue where you stopped.');
-    await tablet.click('[data-document="form"]');
-    await tablet.waitForSelector('textarea[name="reaction-what"]');
-    expect(await tablet.$eval('textarea[name="reaction-what"]', (each) => (each as HTMLTextAreaElement).value)).toBe(
-      'A rash on the arm',
-    );
-    // The phone goes back and changes the answer; then the tablet, which has not seen it, does too.
-    await press(phone, 'Back');
-    await phone.waitForSelector('textarea[name="reaction-what"]');
-    await append(phone, ', for a day');
-    await saved(phone);
-    await append(tablet, ' and the face');
-    await seesText(tablet, 'This was answered on another device too.');
-    await seesText(tablet, 'A rash on the arm, for a day');
-    expect(await axeViolations(tablet)).toEqual([]);
-    await tablet.click('[data-conflict="mine"]');
-    await saved(tablet);
-    const { rows } = await world.sql.query<{ value: string }>(
-      "select answers->'reaction-what'->'value'->>0 as value from form_response where appointment_id = $1",
-      [visit.id],
-    );
-    expect(rows).toEqual([{ value: 'A rash on the arm and the face' }]);
-  });
+  step(
+    'goes on where it stopped on another device, and lets the patient choose where both changed one answer',
+    async () => {
+      await openVisit(tablet);
+      await seesText(tablet, 'Started. Continue where you stopped.');
+      await tablet.click('[data-document="form"]');
+      await tablet.waitForSelector('textarea[name="reaction-what"]');
+      expect(await tablet.$eval('textarea[name="reaction-what"]', (each) => (each as HTMLTextAreaElement).value)).toBe(
+        'A rash on the arm',
+      );
+      // The phone goes back and changes the answer; then the tablet, which has not seen it, does too.
+      await press(phone, 'Back');
+      await phone.waitForSelector('textarea[name="reaction-what"]');
+      await append(phone, ', for a day');
+      await saved(phone);
+      await append(tablet, ' and the face');
+      await seesText(tablet, 'This was answered on another device too.');
+      await seesText(tablet, 'A rash on the arm, for a day');
+      expect(await axeViolations(tablet)).toEqual([]);
+      await tablet.click('[data-conflict="mine"]');
+      await saved(tablet);
+      const { rows } = await world.sql.query<{ value: string }>(
+        "select answers->'reaction-what'->'value'->>0 as value from form_response where appointment_id = $1",
+        [visit.id],
+      );
+      expect(rows).toEqual([{ value: 'A rash on the arm and the face' }]);
+    },
+  );
 
-  it('tells the patient at once what a red-flag answer asks for, and alerts Today without a reload', async () => {
+  step('tells the patient at once what a red-flag answer asks for, and alerts Today without a reload', async () => {
     await press(desk, 'Today');
     await seesText(desk, '1 red flag');
     await choose(phone, 'breathing', 'true');
@@ -171,30 +177,33 @@ describe('from booking without a cell phone to check-in', () => {
     await seesText(doctor, 'assigned to Ines Kessler');
   });
 
-  it('says that only a clinician clears a red flag, and assigns it to one: in sight, and no longer the desk’s to do', async () => {
-    const counted = () =>
-      desk.$eval('nav a[href="/today"]', (each) => Number(/\d+/.exec(each.textContent ?? '')?.[0] ?? 0));
-    const before = await counted();
-    await seesText(desk, 'Only a clinician can clear this.');
-    const [button] = (await desk.$$('[data-work="red-flag"] button[aria-haspopup="menu"]')).slice(-1);
-    await button.click();
-    const first = await desk.waitForSelector('[role="menuitem"]');
-    const name = (await first?.evaluate((each) => each.textContent)) ?? '';
-    await first?.click();
-    await seesText(desk, `With ${name}. It comes back to you at`);
-    await desk.waitForFunction(
-      (n) => Number(/\d+/.exec(document.querySelector('nav a[href="/today"]')?.textContent ?? '')?.[0] ?? 0) === n,
-      {},
-      before - 1,
-    );
-    expect(await desk.$$eval('[data-work="red-flag"]', (all) => all.length)).toBe(2);
-    expect(await axeViolations(desk)).toEqual([]);
-    await seesText(doctor, name === 'Dr. Inés Amaya' ? 'yours' : `assigned to ${name}`);
-    await press(desk, 'Undo');
-    await desk.waitForFunction(() => !document.querySelector('[data-with-clinician]'));
-  });
+  step(
+    'says that only a clinician clears a red flag, and assigns it to one: in sight, and no longer the desk’s to do',
+    async () => {
+      const counted = () =>
+        desk.$eval('nav a[href="/today"]', (each) => Number(/\d+/.exec(each.textContent ?? '')?.[0] ?? 0));
+      const before = await counted();
+      await seesText(desk, 'Only a clinician can clear this.');
+      const [button] = (await desk.$$('[data-work="red-flag"] button[aria-haspopup="menu"]')).slice(-1);
+      await button.click();
+      const first = await desk.waitForSelector('[role="menuitem"]');
+      const name = (await first?.evaluate((each) => each.textContent)) ?? '';
+      await first?.click();
+      await seesText(desk, `With ${name}. It comes back to you at`);
+      await desk.waitForFunction(
+        (n) => Number(/\d+/.exec(document.querySelector('nav a[href="/today"]')?.textContent ?? '')?.[0] ?? 0) === n,
+        {},
+        before - 1,
+      );
+      expect(await desk.$$eval('[data-work="red-flag"]', (all) => all.length)).toBe(2);
+      expect(await axeViolations(desk)).toEqual([]);
+      await seesText(doctor, name === 'Dr. Inés Amaya' ? 'yours' : `assigned to ${name}`);
+      await press(desk, 'Undo');
+      await desk.waitForFunction(() => !document.querySelector('[data-with-clinician]'));
+    },
+  );
 
-  it('finishes the form, and signs the consent by hand only once it is whole', async () => {
+  step('finishes the form, and signs the consent by hand only once it is whole', async () => {
     await choose(phone, 'breathing', 'false');
     await press(phone, 'Next');
     await seesText(phone, 'Part 2 of 3');
@@ -231,7 +240,7 @@ describe('from booking without a cell phone to check-in', () => {
     await page.waitForSelector('[data-item="person"]');
   };
 
-  it('moves the visit from its panel, tells the patient, and undoes it', async () => {
+  step('moves the visit from its panel, tells the patient, and undoes it', async () => {
     await openPlate(desk);
     await press(desk, 'Move');
     await desk.waitForSelector('[data-move-to]');
@@ -247,7 +256,7 @@ describe('from booking without a cell phone to check-in', () => {
     expect(rows[0]).toEqual({ starts_at: visit.startsAt, sequence: 2 });
   });
 
-  it('shows readiness on plate, panel and board, and waits for the person, the clinician and the day', async () => {
+  step('shows readiness on plate, panel and board, and waits for the person, the clinician and the day', async () => {
     await openPlate(desk);
     await seesText(desk, 'Held: red flag');
     expect(await desk.$('[data-sign="held"]')).not.toBeNull();
@@ -279,7 +288,7 @@ describe('from booking without a cell phone to check-in', () => {
     await row?.click();
   });
 
-  it('checks in with two identifiers, undoes it, and does it again', async () => {
+  step('checks in with two identifiers, undoes it, and does it again', async () => {
     await desk.waitForSelector('input[name="birth-date"]');
     expect(await desk.$eval('[data-check-in]', (each) => (each as HTMLButtonElement).disabled)).toBe(true);
     await desk.click('input[name="name"]');
@@ -295,7 +304,7 @@ describe('from booking without a cell phone to check-in', () => {
     ]);
   });
 
-  it('lets something missing through with a reason, or has it filled in at the desk', async () => {
+  step('lets something missing through with a reason, or has it filled in at the desk', async () => {
     await desk.goto(`${base()}/intake`);
     const open = await desk.waitForSelector(
       '::-p-xpath(//tr[@data-ready="false"][.//*[@data-missing="needed"]]//button)',
@@ -315,7 +324,7 @@ describe('from booking without a cell phone to check-in', () => {
     expect(await axeViolations(desk)).toEqual([]);
   });
 
-  it('gathers messages, forms, consents and who saw them on the patient’s page', async () => {
+  step('gathers messages, forms, consents and who saw them on the patient’s page', async () => {
     const { rows } = await world.sql.query<{ id: string }>('select patient_id as id from appointment where id = $1', [
       visit.id,
     ]);

@@ -1,5 +1,5 @@
 import type { Page } from 'puppeteer-core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect } from 'vitest';
 import {
   axeViolations,
   DESK,
@@ -12,6 +12,7 @@ import {
   startBrowser,
 } from '../fixtures/browser.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
+import { story } from '../fixtures/story.ts';
 import { bookIt, ROSA, takeTime, toWhen, typePerson } from '../pages/patientPages.ts';
 
 describe('from the message to who it is', () => {
@@ -41,7 +42,9 @@ describe('from the message to who it is', () => {
     await world.close();
   });
 
-  it('shows the confirmation on the simulated phone, and takes an answer there', async () => {
+  const step = story();
+
+  step('shows the confirmation on the simulated phone, and takes an answer there', async () => {
     await press(desk, 'Postroom');
     await seesText(desk, '(312) 555-0177');
     await seesText(desk, 'Asthma: booked');
@@ -54,7 +57,7 @@ describe('from the message to who it is', () => {
     await seesText(desk, 'we read your message at the desk');
   });
 
-  it('opens the visit from the link after the date of birth, at 360 px', async () => {
+  step('opens the visit from the link after the date of birth, at 360 px', async () => {
     const link = await desk.$eval('[data-phone] a', (each) => (each as HTMLAnchorElement).href);
     await phone.goto(link);
     await seesText(phone, 'To show your visit we need the date of birth');
@@ -72,7 +75,7 @@ describe('from the message to who it is', () => {
     await seesText(phone, 'This link leads nowhere any more.');
   });
 
-  it('sends the reminders when the clock is moved on, and says of each why it was not sent', async () => {
+  step('sends the reminders when the clock is moved on, and says of each why it was not sent', async () => {
     await press(desk, '7 days');
     await seesText(desk, 'see you');
     const { rows } = await world.sql.query<{ date: string }>(
@@ -96,7 +99,7 @@ describe('from the message to who it is', () => {
     await seesText(desk, 'opted out of messages.');
   });
 
-  it('gathers in Today what needs attention, and lets it be done and undone', async () => {
+  step('gathers in Today what needs attention, and lets it be done and undone', async () => {
     await press(desk, 'Today');
     await seesText(desk, 'Is there parking?');
     await seesText(desk, '4 people who booked are not known yet');
@@ -117,7 +120,7 @@ describe('from the message to who it is', () => {
     await seesText(desk, 'Is there parking?');
   });
 
-  it('decides in the Vestibule who it is, and undoes it', async () => {
+  step('decides in the Vestibule who it is, and undoes it', async () => {
     await desk.goto(`${world.servers[0].url}/identity-review`);
     await seesText(desk, 'Rosa Delgado');
     await seesText(desk, 'Likely the same person');

@@ -18,6 +18,7 @@ import {
 } from '../fixtures/browser.ts';
 import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
+import { story } from '../fixtures/story.ts';
 import { bookIt, takeTime, typePerson, ROSA } from '../pages/patientPages.ts';
 
 const PAYERS = { plain: randomUUID(), referral: randomUUID(), elsewhere: randomUUID(), strict: randomUUID() };
@@ -133,31 +134,38 @@ describe('who pays, and what the clinic asks for itself', () => {
     expect(await axeViolations(phone)).toEqual([]);
   });
 
-  it('asks the clinic’s own questions of this visit type, and keeps what was typed until they are answered', async () => {
-    await toPay();
-    await press(phone, 'Asking Health');
-    await press(phone, 'I have a referral');
-    await press(phone, 'Anyone');
-    await phone.waitForSelector('[data-date]');
-    await takeTime(phone, 2);
-    await typePerson(phone, ROSA);
-    expect(await phone.evaluate(() => document.body.innerText)).not.toContain('Only before the first visit');
-    await fill(phone, 'How many steps', 'many');
-    await press(phone, 'Book this visit');
-    await seesText(phone, 'Please answer this.');
-    await seesText(phone, 'Please write a number.');
-    expect(await axeViolations(phone)).toEqual([]);
-    await (await field(phone, 'Are you allergic to latex?')).select('no');
-    // A point on the way to a fraction stays on screen.
-    await fill(phone, 'How many steps', '12.50');
-    expect(await (await field(phone, 'How many steps')).evaluate((each) => (each as HTMLInputElement).value)).toBe(
-      '12.50',
-    );
-    expect(await (await field(phone, 'First name')).evaluate((each) => (each as HTMLInputElement).value)).toBe('Rosa');
-    await bookIt(phone, world.sql);
-  });
+  const step = story();
 
-  it('shows the desk who pays and what was answered, and lets it verify and take that back', async () => {
+  step(
+    'asks the clinic’s own questions of this visit type, and keeps what was typed until they are answered',
+    async () => {
+      await toPay();
+      await press(phone, 'Asking Health');
+      await press(phone, 'I have a referral');
+      await press(phone, 'Anyone');
+      await phone.waitForSelector('[data-date]');
+      await takeTime(phone, 2);
+      await typePerson(phone, ROSA);
+      expect(await phone.evaluate(() => document.body.innerText)).not.toContain('Only before the first visit');
+      await fill(phone, 'How many steps', 'many');
+      await press(phone, 'Book this visit');
+      await seesText(phone, 'Please answer this.');
+      await seesText(phone, 'Please write a number.');
+      expect(await axeViolations(phone)).toEqual([]);
+      await (await field(phone, 'Are you allergic to latex?')).select('no');
+      // A point on the way to a fraction stays on screen.
+      await fill(phone, 'How many steps', '12.50');
+      expect(await (await field(phone, 'How many steps')).evaluate((each) => (each as HTMLInputElement).value)).toBe(
+        '12.50',
+      );
+      expect(await (await field(phone, 'First name')).evaluate((each) => (each as HTMLInputElement).value)).toBe(
+        'Rosa',
+      );
+      await bookIt(phone, world.sql);
+    },
+  );
+
+  step('shows the desk who pays and what was answered, and lets it verify and take that back', async () => {
     const { rows } = await world.sql.query<{ id: string; date: string }>(
       `select a.id, a.site_date::text as date from appointment a join visit_coverage c on c.appointment_id = a.id`,
     );
