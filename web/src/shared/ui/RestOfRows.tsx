@@ -2,6 +2,7 @@
 export function RestOfRows({ height, columns }: { height: number; columns: number }) {
   if (!height) return null;
   return (
+    // biome-ignore lint/a11y/noAriaHiddenOnFocusable: a row takes no focus
     <tr aria-hidden="true">
       <td colSpan={columns} style={{ height, padding: 0 }} />
     </tr>
