@@ -66,9 +66,7 @@ export function WhenPage() {
                   <p className="text-muted">{t('when.first')}</p>
                   <p className="text-lg font-bold">
                     {shortDate(dateAt(window.first.start, window.timeZone), language)},{' '}
-                    <span className="whitespace-nowrap">
-                      {timeOf(window.first.start, window.timeZone, language)}
-                    </span>
+                    <span className="whitespace-nowrap">{timeOf(window.first.start, window.timeZone, language)}</span>
                   </p>
                 </div>
                 <Button
