@@ -1,3 +1,4 @@
+import { wordsOf } from '@zaguan/core/patientSearch';
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { demoDay } from './day.ts';
@@ -123,6 +124,13 @@ export async function loadScale(
     ],
   );
 
+  tell('the words of their names');
+  await db.execute(
+    `insert into patient_word select w.word, p.id from patient p join unnest(?::text[], ?::text[]) as w(name, word) on w.name in (p.given_name, p.family_name) on conflict do nothing`,
+    arraysOf([...GIVEN, ...FAMILY].flatMap((name) => wordsOf(name).map((word) => [name, word] as const))),
+  );
+  await db.execute('update patient set is_findable = true where not is_findable');
+
   for (let first = 1; first <= providers; first += AT_ONCE) {
     const last = Math.min(providers, first + AT_ONCE - 1);
     tell(`visits of providers ${first} to ${last} of ${providers}`);
@@ -150,4 +158,10 @@ export async function loadScale(
   await db.execute('analyze');
   const [{ n }] = (await db.execute('select count(*)::int as n from appointment')) as { n: number }[];
   return { sites, providers, patients, visits: n };
+}
+
+/** Pairs as two arrays of PostgreSQL, the first ones and the second ones. */
+function arraysOf(pairs: readonly (readonly [string, string])[]): [string, string] {
+  const array = (place: 0 | 1) => `{${pairs.map((pair) => JSON.stringify(pair[place])).join(',')}}`;
+  return [array(0), array(1)];
 }

@@ -16,6 +16,7 @@ import { SimulatedWebhooks } from './carriers/simulatedWebhooks.ts';
 import { SimulatedMail } from './carriers/simulatedMail.ts';
 import { SimulatedSms } from './carriers/simulatedSms.ts';
 import { bookingSweeps } from './features/booking/index.ts';
+import { patientSearchSweeps } from './features/patientSearch/index.ts';
 import { ResidentClinic } from './features/openings/index.ts';
 import { verificationSweeps } from './features/verification/index.ts';
 import { Sweeper } from './platform/jobs/sweeper.ts';
@@ -100,7 +101,11 @@ export async function makeApp(config: Config): Promise<Running> {
   );
   back.start();
   dispatcher.start();
-  const sweeper = new Sweeper(orm, [...PLATFORM_SWEEPS, ...bookingSweeps, ...verificationSweeps], log);
+  const sweeper = new Sweeper(
+    orm,
+    [...PLATFORM_SWEEPS, ...bookingSweeps, ...verificationSweeps, ...patientSearchSweeps],
+    log,
+  );
   sweeper.start();
 
   const app = express();

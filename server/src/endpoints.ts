@@ -10,6 +10,7 @@ import { intakeCommands, intakeEndpoints } from './features/intake/index.ts';
 import { messagesEndpoints } from './features/messages/index.ts';
 import { openingsEndpoints } from './features/openings/index.ts';
 import { patientsCommands, patientsEndpoints } from './features/patients/index.ts';
+import { patientSearchEndpoints } from './features/patientSearch/index.ts';
 import { patientVisitEndpoints } from './features/patientVisit/index.ts';
 import { proofEndpoints } from './features/proof/index.ts';
 import { todayCommands, todayEndpoints } from './features/today/index.ts';
@@ -50,6 +51,7 @@ export function endpointsOf({
     ...messagesEndpoints(demo),
     ...patientVisitEndpoints,
     ...patientsEndpoints,
+    ...patientSearchEndpoints,
     ...intakeEndpoints,
     ...feedsEndpoints,
     ...fhirEndpoints,

@@ -196,3 +196,4 @@ export const endRelationship = defineEndpoint({
   output: z.strictObject({ undo: undoable }),
   errors: ['NotFound', 'NotAllowed', 'InvalidInput'],
 });
+export * from './search.ts';

@@ -23,3 +23,12 @@ export function isOneSlip(typed: string, word: string): boolean {
   if (onlyA <= 1 && onlyB <= 1) return true;
   return onlyA === 2 && onlyB === 2 && a[start] === b[start + 1] && a[start + 1] === b[start];
 }
+
+/**
+ * A word whole and with each of its letters left out in turn: two words that are one slip apart have one of these in
+ * common, so that such words can be looked up (the symmetric deletions of a deletion neighborhood; common practice).
+ */
+export function gapsOf(word: string): string[] {
+  const letters = [...word];
+  return [...new Set([word, ...letters.map((_, i) => letters.toSpliced(i, 1).join(''))])];
+}

@@ -1,6 +1,7 @@
 import { ClinicStore } from '@zaguan/core/openings';
 import { addDays, type LocalDate, wallToEpoch } from '@zaguan/core/time';
 import { loadSnapshot } from '@zaguan/server/features/openings/index';
+import { indexNames } from '@zaguan/server/features/patientSearch/index';
 import { setClock } from '@zaguan/server/platform/clock/clock';
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { loadAccounts } from '../accounts.ts';
@@ -67,6 +68,7 @@ export async function loadDemo(
   const store = new ClinicStore(await loadSnapshot(orm.em.fork(), { from, until }, now));
   const history = new History(store, invented.patients, today, from, random);
   await loadPatients(orm, today, invented);
+  await indexNames(orm.em.fork());
   await planAndWrite(orm, history, { from, until }, now);
   await orm.em.getConnection().execute(NEWCOMERS);
   tell('forms and signatures, and the day’s story');

@@ -1,5 +1,6 @@
 import { type LocalDate, wallToEpoch } from '@zaguan/core/time';
 import { demoDay, OPENS_AT_MINUTE } from '../day.ts';
+import { indexNames } from '@zaguan/server/features/patientSearch/index';
 import { setClock } from '@zaguan/server/platform/clock/clock';
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { loadClinic } from './clinic.ts';
@@ -32,5 +33,6 @@ export async function loadExcerpt(
   await loadEncounters(orm, await loadIntake(orm, today, now, random, FOR_EVERY_VISIT));
   await loadCommonReasons(orm, TYPES);
   await loadIdentityReview(orm, today, now);
+  await indexNames(orm.em.fork());
   return { patients: patients.length, visits, now };
 }

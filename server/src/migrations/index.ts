@@ -8,6 +8,7 @@ import { Migration20261128_07_reach_names_several_days } from './Migration202611
 import { Migration20261128_08_visits_to_move_say_by_whom } from './Migration20261128_08_visits_to_move_say_by_whom.ts';
 import { Migration20261128_09_work_has_outcomes } from './Migration20261128_09_work_has_outcomes.ts';
 import { Migration20261128_10_providers_named_in_spanish } from './Migration20261128_10_providers_named_in_spanish.ts';
+import { Migration20261128_11_patients_are_found } from './Migration20261128_11_patients_are_found.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -21,6 +22,7 @@ export const MIGRATIONS = [
   Migration20261128_08_visits_to_move_say_by_whom,
   Migration20261128_09_work_has_outcomes,
   Migration20261128_10_providers_named_in_spanish,
+  Migration20261128_11_patients_are_found,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

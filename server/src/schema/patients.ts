@@ -32,11 +32,58 @@ export const PatientEntity = defineEntity({
     householdId: p.uuid().nullable(),
     fields: p.json<Record<string, Answer>>().defaultRaw(`'{}'::jsonb`),
     version: p.integer().default(1),
+    /** The words of the names are written for the search; the database takes it back when a name changes. */
+    isFindable: p.boolean().default(false),
     createdAt: p.datetime(),
     household: () => p.manyToOne(HouseholdEntity).joinColumn('household_id').persist(false).nullable(),
   },
 });
 export type Patient = Row<typeof PatientEntity>;
+
+/** A name that a patient had before; a part that did not change is empty. */
+export const FormerNameEntity = defineEntity({
+  name: 'FormerName',
+  tableName: 'patient_former_name',
+  properties: {
+    id: p.uuid().primary(),
+    patientId: p.uuid(),
+    givenName: p.text().default(''),
+    familyName: p.text().default(''),
+    endedAt: p.datetime(),
+    patient: () => p.manyToOne(PatientEntity).joinColumn('patient_id').persist(false).deleteRule('cascade').nullable(),
+  },
+});
+export type FormerName = Row<typeof FormerNameEntity>;
+
+/** A word of a patient's names, folded for the search. */
+export const PatientWordEntity = defineEntity({
+  name: 'PatientWord',
+  tableName: 'patient_word',
+  properties: {
+    word: p.text().primary(),
+    patientId: p.uuid().primary(),
+    patient: () => p.manyToOne(PatientEntity).joinColumn('patient_id').persist(false).deleteRule('cascade').nullable(),
+  },
+});
+export type PatientWord = Row<typeof PatientWordEntity>;
+
+/** Every word that is or was in a name. */
+export const NameWordEntity = defineEntity({
+  name: 'NameWord',
+  tableName: 'name_word',
+  properties: { word: p.text().primary() },
+});
+
+/** A word with one of its letters left out, or whole: two words one slip apart have a gap in common. */
+export const NameWordGapEntity = defineEntity({
+  name: 'NameWordGap',
+  tableName: 'name_word_gap',
+  properties: {
+    gap: p.text().primary(),
+    word: p.text().primary(),
+    nameWord: () => p.manyToOne(NameWordEntity).joinColumn('word').persist(false).deleteRule('cascade').nullable(),
+  },
+});
 
 /** A number or address, whoever shares it (FHIR ContactPoint). */
 export const ContactPointEntity = defineEntity({
