@@ -1,0 +1,144 @@
+import type { Me } from '@zaguan/contracts/accounts';
+import { scopeOf } from '@zaguan/contracts';
+import { Command } from 'cmdk';
+import { Dialog } from 'radix-ui';
+import { useMemo, useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { useNavigate } from 'react-router';
+import { apiError } from '../../../shared/api/contractApi.ts';
+import { useDebounced } from '../../../shared/time/useDebounced.ts';
+import { Notice } from '../../../shared/ui/Notice.tsx';
+import { accountsApi } from '../accounts/index.ts';
+import { helpSearch, PAGES } from '../help/index.ts';
+import { type Entry, entriesFor, fitting, GROUPS } from './entries.ts';
+import { finderApi } from './finder.api.ts';
+import { PatientHit } from './PatientHit.tsx';
+
+/** So long after the last key it is asked. */
+const AFTER_MS = 120;
+const MAX_HELP = 4;
+const ITEM =
+  'flex cursor-pointer items-baseline gap-3 rounded-sm px-3 py-1.5 data-[selected=true]:bg-accent-subtle data-[selected=true]:outline-2 data-[selected=true]:outline-accent';
+
+/** What was typed, and everything it leads to; Enter opens the marked one. */
+export function FinderDialog({ me, onClose }: { me: Me; onClose: () => void }) {
+  const { t } = useTranslation();
+  const navigate = useNavigate();
+  const [text, setText] = useState('');
+  const go = (to: string) => {
+    onClose();
+    void navigate(to);
+  };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-40 bg-[#00000055]" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed top-3 left-1/2 z-50 w-[680px] max-w-[96vw] -translate-x-1/2 rounded-md border border-line-strong bg-panel"
+        >
+          <Dialog.Title className="sr-only">{t('finder.open')}</Dialog.Title>
+          <Command shouldFilter={false} label={t('finder.open')} className="flex max-h-[80vh] flex-col">
+            <Command.Input
+              value={text}
+              onValueChange={setText}
+              maxLength={100}
+              placeholder={t('finder.hint')}
+              className="w-full border-b border-line bg-panel px-4 py-2.5 text-lg outline-none"
+            />
+            <Command.List className="min-h-0 flex-1 overflow-y-auto p-2">
+              <Patients me={me} text={text} onGo={go} />
+              <Others me={me} text={text} onGo={go} />
+              <Command.Empty className="px-3 py-2 text-muted">{t('finder.none')}</Command.Empty>
+            </Command.List>
+          </Command>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+interface Part {
+  readonly me: Me;
+  readonly text: string;
+  readonly onGo: (to: string) => void;
+}
+
+/** Patients first; while the next answer is on its way, the last one stands. */
+function Patients({ me, text, onGo }: Part) {
+  const { t } = useTranslation();
+  const settled = useDebounced(text.trim(), AFTER_MS);
+  const skip = settled === '' || scopeOf(me.role, 'patients.view') === 'no';
+  const { data, error, isFetching } = finderApi.usePatientsQuery({ text: settled }, { skip });
+  const refused = skip ? null : apiError(error);
+  if (skip && !text.trim()) return null;
+  if (refused)
+    return (
+      <Notice tone="danger" live="assertive">
+        {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+      </Notice>
+    );
+  const patients = skip ? [] : (data?.patients ?? []);
+  return (
+    <Command.Group heading={t('finder.group.patients')} className="finder-group" aria-busy={isFetching}>
+      {patients.map((patient) => (
+        <Command.Item
+          key={patient.id}
+          value={`patient ${patient.id}`}
+          className={ITEM}
+          data-found={patient.id}
+          onSelect={() => onGo(`/patients/${patient.id}`)}
+        >
+          <PatientHit patient={patient} />
+        </Command.Item>
+      ))}
+      {!skip && data && !patients.length && !isFetching && (
+        <p role="status" className="px-3 py-1.5 text-muted">
+          {t('finder.noPatient')}
+        </p>
+      )}
+      {data?.more && patients.length > 0 && (
+        <p role="status" className="px-3 py-1.5 text-muted">
+          {t('finder.more')}
+        </p>
+      )}
+    </Command.Group>
+  );
+}
+
+/** People, sites, acts, pages, settings and help. Before anything is typed: what one may do and where one may go. */
+function Others({ me, text, onGo }: Part) {
+  const { t } = useTranslation();
+  const { data: clinic } = accountsApi.useClinicQuery({});
+  const entries = useMemo(() => entriesFor(me.role, clinic, t), [me.role, clinic, t]);
+  const search = useMemo(() => helpSearch(PAGES), []);
+  const typed = text.trim();
+  const help: readonly Entry[] = typed
+    ? search(typed)
+        .slice(0, MAX_HELP)
+        .map(({ id, heading, pageTitle }) => ({ id, words: heading, beside: pageTitle, to: `/help/${id}` }))
+    : [];
+  const shown = typed ? GROUPS : (['acts', 'pages'] as const);
+  return (
+    <>
+      {shown.map((group) => (
+        <Entries key={group} heading={t(`finder.group.${group}`)} entries={fitting(entries[group], typed)} onGo={onGo} />
+      ))}
+      <Entries heading={t('finder.group.help')} entries={help} onGo={onGo} />
+    </>
+  );
+}
+
+function Entries({ heading, entries, onGo }: { heading: string; entries: readonly Entry[]; onGo: (to: string) => void }) {
+  if (!entries.length) return null;
+  return (
+    <Command.Group heading={heading} className="finder-group">
+      {entries.map(({ id, words, beside, to }) => (
+        <Command.Item key={id} value={`${heading} ${id}`} className={ITEM} onSelect={() => onGo(to)}>
+          <span className="font-semibold">{words}</span>
+          {beside && <span className="text-sm text-muted">{beside}</span>}
+        </Command.Item>
+      ))}
+    </Command.Group>
+  );
+}
