@@ -7,6 +7,7 @@ import { http } from './http.ts';
 import { load } from './load.ts';
 import { match } from './matching.ts';
 import type { Result } from './measure.ts';
+import { patientSearch } from './patientSearch.ts';
 import { openings, SIZES } from './openings/index.ts';
 import { memory } from './openings/memory.ts';
 import { explained } from './openings/whyNot.ts';
@@ -25,6 +26,7 @@ const BENCHES: Record<string, (url: string) => Promise<Result>> = {
   'openings-http': http,
   'booking-http': booking,
   'find-time': findTime,
+  'patient-search': patientSearch,
   browser,
   load,
   ...Object.fromEntries(Object.keys(SIZES).map((name) => [name, (url: string) => openings(name, url)])),

@@ -1,10 +1,8 @@
-import { wordsOf } from '@zaguan/core/patientSearch';
 import { addDays, type LocalDate } from '@zaguan/core/time';
 import type { Orm } from '@zaguan/server/platform/db/orm';
 import { demoDay } from './day.ts';
 import { PROVIDERS, SITES, TYPES } from './excerpt/ids.ts';
 import { loadExcerpt } from './excerpt/index.ts';
-import { FAMILY, GIVEN } from './names.ts';
 
 const DAYS_BACK = 364;
 const DAYS_AHEAD = 56;
@@ -23,6 +21,21 @@ export interface Scaled {
   readonly patients: number;
   readonly visits: number;
 }
+
+/** Names are made of these, two for a given one and three for a family name: 600 and 15,600 of them. */
+const SYLLABLES = [
+  'ama bea col dali eme fio gae hana ivo ju kaya lu mate nadi oma pe qui ro sami tala u ve wi xime yu zo mi ne so te'.split(
+    ' ',
+  ),
+  'ra triz lia re na el ko ris ta mo sa ri lin do va len mir ta sel no'.split(' '),
+  'aba bran cas dun esko far guil hol iba jol kas lind mon nor oka pem quis ram san thack under var weth xan yama ziel'.split(
+    ' ',
+  ),
+  'ra de te mo la ver gan so ri ber ley ton ka ni ma sel wa tro vi no'.split(' '),
+  'ra ski son lez ham ton ova ez man berg ko sen ini lund ard eau low kin dor well mar tis ows ney ter vic gar den ley ron'.split(
+    ' ',
+  ),
+];
 
 /**
  * Fills an empty, migrated database with as many patients as asked for, for measuring: the excerpt of the clinic, and
@@ -110,24 +123,17 @@ export async function loadScale(
   tell(`${patients} patients`);
   await db.execute(
     `insert into patient (id, record_number, given_name, family_name, birth_date, sex, language, created_at)
-     select ${id('patient', 'n')}, 'S' || lpad(n::text, 9, '0'), (?::text[])[1 + n % ?], (?::text[])[1 + (n / ?) % ?], date '1935-01-01' + (n::bigint * 7919 % 31000)::int,
+     select ${id('patient', 'n')}, 'S' || lpad(n::text, 9, '0'), initcap((?::text[])[1 + n % ?] || (?::text[])[1 + n / 7 % ?]),
+       initcap((?::text[])[1 + n / 3 % ?] || (?::text[])[1 + n / 11 % ?] || (?::text[])[1 + n / 101 % ?]), date '1935-01-01' + (n::bigint * 7919 % 31000)::int,
        case when n % 2 = 0 then 'female' else 'male' end, case when n % 6 = 0 then 'es' else 'en' end, ?
      from generate_series(1, ?) as n`,
-    [
-      `{${GIVEN.join(',')}}`,
-      GIVEN.length,
-      `{${FAMILY.map((name) => `"${name}"`).join(',')}}`,
-      GIVEN.length,
-      FAMILY.length,
-      now,
-      patients,
-    ],
+    [...SYLLABLES.flatMap((each) => [`{${each.join(',')}}`, each.length]), now, patients],
   );
 
   tell('the words of their names');
+  // These are plain letters, each name one word: folding comes to writing them small.
   await db.execute(
-    `insert into patient_word select w.word, p.id from patient p join unnest(?::text[], ?::text[]) as w(name, word) on w.name in (p.given_name, p.family_name) on conflict do nothing`,
-    arraysOf([...GIVEN, ...FAMILY].flatMap((name) => wordsOf(name).map((word) => [name, word] as const))),
+    `insert into patient_word select distinct lower(word), id from patient, lateral (values (given_name), (family_name)) as named(word) where not is_findable`,
   );
   await db.execute('update patient set is_findable = true where not is_findable');
 
@@ -158,10 +164,4 @@ export async function loadScale(
   await db.execute('analyze');
   const [{ n }] = (await db.execute('select count(*)::int as n from appointment')) as { n: number }[];
   return { sites, providers, patients, visits: n };
-}
-
-/** Pairs as two arrays of PostgreSQL, the first ones and the second ones. */
-function arraysOf(pairs: readonly (readonly [string, string])[]): [string, string] {
-  const array = (place: 0 | 1) => `{${pairs.map((pair) => JSON.stringify(pair[place])).join(',')}}`;
-  return [array(0), array(1)];
 }

@@ -18,7 +18,7 @@ const found = z.strictObject({
   /** Where the last visit was, else where the next one is. */
   siteName: z.string().nullable(),
   lastVisit: localDate.nullable(),
-  nextVisit: localDate.nullable(),
+  nextVisit: z.strictObject({ id: z.string(), date: localDate }).nullable(),
   status: z.enum(PATIENT_STATUSES),
   restricted: z.boolean(),
 });

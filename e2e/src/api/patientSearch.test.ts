@@ -79,7 +79,7 @@ describe('the search for patients', () => {
     ['delacuort 1990', ['Guadalupe Varga']],
     ['lupe@exam', ['Guadalupe Varga']],
     ['山田太郎', ['太郎 山田']],
-    ['o brien', ["Siobhán O'Brien"]],
+    ['o brien siob', ["Siobhán O'Brien"]],
     ['obrien 12/31/1984', ["Siobhán O'Brien"]],
     ['0018', ["Siobhán O'Brien"]],
     ['ZX-0177', ['Guadalupe Varga']],

@@ -65,7 +65,7 @@ export class Migration20261128_11_patients_are_found extends Migration {
     this.addSql('create index contact_point_begins on contact_point (value collate "C")');
     this.addSql(`create index contact_point_ends on contact_point (reverse(value) collate "C") where kind = 'phone'`);
     this.addSql(
-      `create index patient_record_begins on patient (lower(regexp_replace(record_number, '[^[:alnum:]]', '', 'g')) collate "C")`,
+      `create index patient_record_begins on patient (lower(regexp_replace(record_number, '[^A-Za-z0-9]', '', 'g')) collate "C")`,
     );
     this.addSql(
       `create index patient_record_figures on patient (ltrim(regexp_replace(record_number, '\\D', '', 'g'), '0') collate "C")`,

@@ -1,5 +1,6 @@
 import type { DeskStatus } from '@zaguan/core/visits';
 import { faultWords } from './words.faults.en.ts';
+import { finderWords } from './words.finder.en.ts';
 import { feedsWords } from './words.feeds.en.ts';
 import { findWords } from './words.find.en.ts';
 import { deskIntakeWords } from './words.intake.en.ts';
@@ -13,6 +14,7 @@ export const en = {
   ...peopleWords,
   ...deskIntakeWords,
   ...faultWords,
+  ...finderWords,
   ...feedsWords,
   ...findWords,
   ...scheduleWords,

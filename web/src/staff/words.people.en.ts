@@ -204,6 +204,7 @@ export const peopleWords = {
       'daybook.week': 'a week in the Daybook',
       'identityReview.list': 'the Vestibule',
       'patients.record': 'this page',
+      'patients.search': 'a search for patients',
       'today.list': 'Today',
       'coverage.visitExtras': 'what was said when booking',
       'coverage.settle': 'coverage of a visit',

@@ -1,36 +1,23 @@
 import type { InputOf } from '@zaguan/contracts';
 import { type FoundPatient, searchPatients } from '@zaguan/contracts/patients';
 import { ageOn, fullName } from '@zaguan/core/patients';
-import { type Findable, type Hit, rankPatients, readQuery } from '@zaguan/core/patientSearch';
+import type { Findable, Hit } from '@zaguan/core/patientSearch';
 import { epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
 import type { Sweep } from '../../platform/jobs/sweeps.sql.ts';
 import { mayOpenRestricted } from '../restricted/index.ts';
 import { indexNames } from './indexNames.ts';
-import { type Brief, briefs, proposed, wordsWithGaps } from './patientSearch.sql.ts';
-import { gapsOfReadings, slipsAmong, waysOf } from './ways.ts';
+import { findPatients } from './findPatients.ts';
+import { type Brief, briefs } from './patientSearch.sql.ts';
 
 export { indexNames } from './indexNames.ts';
 
-/** As many patients are looked at for one way to look them up. */
-const MAX_PROPOSED = 300;
 const MAX_SHOWN = 20;
 
 async function search(ctx: Ctx, { text }: InputOf<typeof searchPatients>): Promise<AnswerOf<typeof searchPatients>> {
-  const when = { today: epochToWall('UTC', nowMinute(ctx)).date, order: 'month-first' as const };
-  const readings = readQuery(text, when.today, when.order);
-  const gaps = gapsOfReadings(readings);
-  const slips = slipsAmong(readings, gaps.length ? await wordsWithGaps(ctx.em, gaps) : []);
-  const reader = { restricted: mayOpenRestricted(ctx), most: MAX_PROPOSED };
-  const found = new Map<string, Findable>();
-  let isCut = false;
-  for (const way of readings.flatMap((reading) => waysOf(reading, slips))) {
-    const some = await proposed(ctx.em, way, reader);
-    isCut ||= some.length === MAX_PROPOSED;
-    for (const patient of some) found.set(patient.patientId, patient);
-  }
-  const hits = rankPatients(text, [...found.values()], when);
+  const { date: today } = epochToWall('UTC', nowMinute(ctx));
+  const { hits, patients, isCut } = await findPatients(ctx.em, text, { restricted: mayOpenRestricted(ctx), today });
   const shown = hits.slice(0, MAX_SHOWN);
   const rows = await briefs(
     ctx.em,
@@ -41,8 +28,8 @@ async function search(ctx: Ctx, { text }: InputOf<typeof searchPatients>): Promi
   const byId = new Map(rows.map((row) => [row.id, row]));
   return {
     patients: shown.flatMap((hit) => {
-      const [patient, brief] = [found.get(hit.patientId), byId.get(hit.patientId)];
-      return patient && brief ? [toFound(hit, patient, brief, when.today)] : [];
+      const [patient, brief] = [patients.get(hit.patientId), byId.get(hit.patientId)];
+      return patient && brief ? [toFound(hit, patient, brief, today)] : [];
     }),
     more: isCut || hits.length > MAX_SHOWN,
   };

@@ -58,7 +58,7 @@ const BY_RANGE = {
   'phone-end': byContact(
     `cp.kind = 'phone' and reverse(cp.value) collate "C" >= :low and reverse(cp.value) collate "C" < :high`,
   ),
-  record: byRecord(`lower(regexp_replace(p.record_number, '[^[:alnum:]]', '', 'g'))`),
+  record: byRecord(`lower(regexp_replace(p.record_number, '[^A-Za-z0-9]', '', 'g'))`),
   figures: byRecord(`ltrim(regexp_replace(p.record_number, '\\D', '', 'g'), '0')`),
 } as const;
 
@@ -120,16 +120,16 @@ export interface Brief {
   /** Where the patient was or will be seen, nearest to the present. */
   readonly siteName: Site['name'] | null;
   readonly lastVisit: string | null;
-  readonly nextVisit: string | null;
+  readonly nextVisit: { readonly id: string; readonly date: string } | null;
 }
 
 const BRIEFS = statement<{ ids: readonly string[]; now: Date }, Brief>(
   'the last and the next visit of each',
-  `select p.id, p.status, p.restricted, coalesce(past.site, next.site) as site_name, past.date as last_visit, next.date as next_visit
+  `select p.id, p.status, p.restricted, coalesce(past.site, next.site) as site_name, past.date as last_visit, next.visit as next_visit
    from patient p
    left join lateral (select a.site_date::text as date, s.name as site from appointment a join site s on s.id = a.site_id
      where a.patient_id = p.id and a.starts_at <= :now and a.status in ('arrived','checked-in','fulfilled') order by a.starts_at desc limit 1) past on true
-   left join lateral (select a.site_date::text as date, s.name as site from appointment a join site s on s.id = a.site_id
+   left join lateral (select json_build_object('id', a.id, 'date', a.site_date) as visit, s.name as site from appointment a join site s on s.id = a.site_id
      where a.patient_id = p.id and a.starts_at > :now and a.status in ('booked','pending') order by a.starts_at limit 1) next on true
    where p.id = any(:ids::uuid[])`,
 );

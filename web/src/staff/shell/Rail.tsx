@@ -1,4 +1,4 @@
-import { type Action, type OutputOf, scopeOf } from '@zaguan/contracts';
+import { type OutputOf, scopeOf } from '@zaguan/contracts';
 import type { Me } from '@zaguan/contracts/accounts';
 import type { countWork } from '@zaguan/contracts/today';
 import { Menu, X } from 'lucide-react';
@@ -9,16 +9,7 @@ import { Logo } from '../../shared/arch/ArchMark.tsx';
 import { todayApi } from '../features/today/today.api.ts';
 import { AccountMenu } from './AccountMenu.tsx';
 import { helpFor } from './helpFor.ts';
-
-const PLACES = [
-  { place: 'today', needs: 'today.work' },
-  { place: 'daybook', needs: 'daybook.view' },
-  { place: 'identity-review', needs: 'identityReview.decide' },
-  { place: 'intake', needs: 'intake.view' },
-  { place: 'availability', needs: 'availability.view' },
-  { place: 'setup', needs: 'setup.view' },
-  { place: 'simulated-carriers', needs: 'simulatedCarriers.use' },
-] as const satisfies readonly { place: string; needs: Action }[];
+import { PLACES } from './places.ts';
 
 /** Most changes are told at once; a booking that nobody is known for comes with the next look. */
 const COUNT_AGAIN_MS = 60_000;

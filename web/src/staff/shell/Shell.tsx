@@ -4,6 +4,7 @@ import { useTranslation } from 'react-i18next';
 import { Toaster } from 'sonner';
 import { Notice } from '../../shared/ui/Notice.tsx';
 import { useLiveUpdates } from '../features/daybook/hooks/useLiveUpdates.ts';
+import { Finder } from '../features/finder/index.ts';
 import { keepDraftsFor } from '../forms/keptDrafts.ts';
 import { useAppSelector } from '../store.ts';
 import { Rail } from './Rail.tsx';
@@ -23,6 +24,7 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
       </a>
       <Rail me={me} />
       <div className="flex min-h-0 min-w-0 flex-1 flex-col" id="page">
+        <Finder me={me} />
         {away && (
           <div className="p-2">
             <Notice tone="warning">{t('away')}</Notice>

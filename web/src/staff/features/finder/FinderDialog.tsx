@@ -1,11 +1,13 @@
 import type { Me } from '@zaguan/contracts/accounts';
 import { scopeOf } from '@zaguan/contracts';
+import type { FoundPatient } from '@zaguan/contracts/patients';
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
 import { apiError } from '../../../shared/api/contractApi.ts';
+import { shortDate } from '../../../shared/time/format.ts';
 import { useDebounced } from '../../../shared/time/useDebounced.ts';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { accountsApi } from '../accounts/index.ts';
@@ -80,30 +82,53 @@ function Patients({ me, text, onGo }: Part) {
     );
   const patients = skip ? [] : (data?.patients ?? []);
   return (
-    <Command.Group heading={t('finder.group.patients')} className="finder-group" aria-busy={isFetching}>
-      {patients.map((patient) => (
-        <Command.Item
-          key={patient.id}
-          value={`patient ${patient.id}`}
-          className={ITEM}
-          data-found={patient.id}
-          onSelect={() => onGo(`/patients/${patient.id}`)}
-        >
-          <PatientHit patient={patient} />
-        </Command.Item>
-      ))}
-      {!skip && data && !patients.length && !isFetching && (
-        <p role="status" className="px-3 py-1.5 text-muted">
-          {t('finder.noPatient')}
-        </p>
-      )}
-      {data?.more && patients.length > 0 && (
-        <p role="status" className="px-3 py-1.5 text-muted">
-          {t('finder.more')}
-        </p>
-      )}
-    </Command.Group>
+    <>
+      <Command.Group heading={t('finder.group.patients')} className="finder-group" aria-busy={isFetching}>
+        {patients.map((patient) => (
+          <Command.Item
+            key={patient.id}
+            value={`patient ${patient.id}`}
+            className={ITEM}
+            data-found={patient.id}
+            onSelect={() => onGo(`/patients/${patient.id}`)}
+          >
+            <PatientHit patient={patient} />
+          </Command.Item>
+        ))}
+        {!skip && data && !patients.length && !isFetching && (
+          <p role="status" className="px-3 py-1.5 text-muted">
+            {t('finder.noPatient')}
+          </p>
+        )}
+        {data?.more && patients.length > 0 && (
+          <p role="status" className="px-3 py-1.5 text-muted">
+            {t('finder.more')}
+          </p>
+        )}
+      </Command.Group>
+      <Entries heading={t('finder.group.visits')} entries={visitsOf(patients)} onGo={onGo} />
+    </>
   );
+}
+
+const MAX_VISITS = 5;
+
+/** The next visits of the first of those who were found. */
+function visitsOf(patients: readonly FoundPatient[]): Entry[] {
+  return patients
+    .flatMap(({ name, nextVisit, siteName }) =>
+      nextVisit
+        ? [
+            {
+              id: nextVisit.id,
+              words: `${name}, ${shortDate(nextVisit.date)}`,
+              beside: siteName ?? '',
+              to: `/daybook/${nextVisit.date}?visit=${nextVisit.id}`,
+            },
+          ]
+        : [],
+    )
+    .slice(0, MAX_VISITS);
 }
 
 /** People, sites, acts, pages, settings and help. Before anything is typed: what one may do and where one may go. */
@@ -122,14 +147,27 @@ function Others({ me, text, onGo }: Part) {
   return (
     <>
       {shown.map((group) => (
-        <Entries key={group} heading={t(`finder.group.${group}`)} entries={fitting(entries[group], typed)} onGo={onGo} />
+        <Entries
+          key={group}
+          heading={t(`finder.group.${group}`)}
+          entries={fitting(entries[group], typed)}
+          onGo={onGo}
+        />
       ))}
       <Entries heading={t('finder.group.help')} entries={help} onGo={onGo} />
     </>
   );
 }
 
-function Entries({ heading, entries, onGo }: { heading: string; entries: readonly Entry[]; onGo: (to: string) => void }) {
+function Entries({
+  heading,
+  entries,
+  onGo,
+}: {
+  heading: string;
+  entries: readonly Entry[];
+  onGo: (to: string) => void;
+}) {
   if (!entries.length) return null;
   return (
     <Command.Group heading={heading} className="finder-group">

@@ -5,14 +5,17 @@ import { formatBirthDate, shortDate } from '../../../shared/time/format.ts';
 /** A patient who was found, with what tells two of one name apart. */
 export function PatientHit({ patient }: { patient: FoundPatient }) {
   const { t } = useTranslation();
-  const also = [patient.preferredName && `“${patient.preferredName}”`, ...patient.formerNames.map((name) => t('finder.former', { name }))];
+  const also = [
+    patient.preferredName && `“${patient.preferredName}”`,
+    ...patient.formerNames.map((name) => t('finder.former', { name })),
+  ];
   const visits = [
     patient.lastVisit && t('finder.last', { date: shortDate(patient.lastVisit) }),
-    patient.nextVisit && t('finder.next', { date: shortDate(patient.nextVisit) }),
+    patient.nextVisit && t('finder.next', { date: shortDate(patient.nextVisit.date) }),
     patient.siteName,
   ].filter(Boolean);
   const marks = [
-    patient.status !== 'active' && patient.status !== 'new' && t(`identityReview.status.${patient.status}`),
+    patient.status !== 'active' && patient.status !== 'new' && t(`patient.status.${patient.status}`),
     patient.restricted && t('patient.restricted'),
   ].filter(Boolean);
   return (

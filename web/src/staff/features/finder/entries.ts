@@ -42,7 +42,11 @@ const SETTINGS = [
 ] as const;
 
 /** Everything but patients and help that somebody of this role may go to, by group. */
-export function entriesFor(role: Role, clinic: Clinic | undefined, t: TFunction): Readonly<Record<Group, readonly Entry[]>> {
+export function entriesFor(
+  role: Role,
+  clinic: Clinic | undefined,
+  t: TFunction,
+): Readonly<Record<Group, readonly Entry[]>> {
   const may = ({ needs }: { needs: Action }) => scopeOf(role, needs) !== 'no';
   const today = clinic?.now.slice(0, 10) ?? '';
   return {

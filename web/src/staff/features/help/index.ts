@@ -1,0 +1,2 @@
+export { PAGES } from './pages.ts';
+export { helpSearch } from './sections.ts';
