@@ -152,9 +152,13 @@ await shoot(desk, 'setup-guide');
 await openRecord('visit-type', 'Skin-prick test');
 await desk.waitForSelector('[data-preview] li');
 await shoot(desk, 'setup-visit-type');
-await desk.goto(`${server.url}/setup/online`);
-await seesText(desk, 'Turn on online booking');
-await shoot(desk, 'setup-online');
+await desk.goto(`${server.url}/today`);
+await desk.waitForSelector('nav');
+await desk.keyboard.press('/');
+await desk.waitForSelector('[cmdk-input]');
+await desk.keyboard.type('var m');
+await desk.waitForSelector('[data-found]');
+await shoot(desk, 'find-patient');
 
 async function openRecord(kind: string, name: string): Promise<void> {
   await desk.goto(`${server.url}/setup/${kind}`);

@@ -4,7 +4,7 @@ export const finderWords = {
     open: 'Find a patient, a page or something to do',
     keys: 'Ctrl K  or  /',
     hint: 'Name, date of birth, phone, record number …',
-    none: 'Nothing found.',
+    found: 'What was found',
     noPatient: 'No patient found. Try fewer letters, or a date of birth.',
     more: 'There are more. Type another word, a birth year or the last digits of a phone.',
     former: 'formerly {{name}}',

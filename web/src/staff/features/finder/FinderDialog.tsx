@@ -27,6 +27,7 @@ export function FinderDialog({ me, onClose }: { me: Me; onClose: () => void }) {
   const { t } = useTranslation();
   const navigate = useNavigate();
   const [text, setText] = useState('');
+  const { patients, say, refused } = usePatientHits(me, text.trim());
   const go = (to: string) => {
     onClose();
     void navigate(to);
@@ -48,10 +49,17 @@ export function FinderDialog({ me, onClose }: { me: Me; onClose: () => void }) {
               placeholder={t('finder.hint')}
               className="w-full border-b border-line bg-panel px-4 py-2.5 text-lg outline-none"
             />
-            <Command.List className="min-h-0 flex-1 overflow-y-auto p-2">
-              <Patients me={me} text={text} onGo={go} />
+            {refused && (
+              <Notice tone="danger" live="assertive">
+                {t(`error.${refused.tag}`, { requestId: refused.requestId })}
+              </Notice>
+            )}
+            <p role="status" className="px-5 py-1.5 text-muted empty:hidden">
+              {say && t(`finder.${say}`)}
+            </p>
+            <Command.List label={t('finder.found')} className="min-h-0 flex-1 overflow-y-auto p-2">
+              <PatientHits patients={patients} onGo={go} />
               <Others me={me} text={text} onGo={go} />
-              <Command.Empty className="px-3 py-2 text-muted">{t('finder.none')}</Command.Empty>
             </Command.List>
           </Command>
         </Dialog.Content>
@@ -60,30 +68,26 @@ export function FinderDialog({ me, onClose }: { me: Me; onClose: () => void }) {
   );
 }
 
-interface Part {
-  readonly me: Me;
-  readonly text: string;
-  readonly onGo: (to: string) => void;
+/** Patients for what was typed; while the next answer is on its way, the last one stands. */
+function usePatientHits(me: Me, typed: string) {
+  const settled = useDebounced(typed, AFTER_MS);
+  const skip = settled === '' || typed === '' || scopeOf(me.role, 'patients.view') === 'no';
+  const { data, error, isFetching } = finderApi.usePatientsQuery({ text: settled }, { skip });
+  const found = skip ? undefined : data;
+  const say = found?.more
+    ? ('more' as const)
+    : found && !found.patients.length && !isFetching
+      ? ('noPatient' as const)
+      : null;
+  return { patients: found?.patients ?? [], say, refused: skip ? null : apiError(error) };
 }
 
-/** Patients first; while the next answer is on its way, the last one stands. */
-function Patients({ me, text, onGo }: Part) {
+function PatientHits({ patients, onGo }: { patients: readonly FoundPatient[]; onGo: (to: string) => void }) {
   const { t } = useTranslation();
-  const settled = useDebounced(text.trim(), AFTER_MS);
-  const skip = settled === '' || scopeOf(me.role, 'patients.view') === 'no';
-  const { data, error, isFetching } = finderApi.usePatientsQuery({ text: settled }, { skip });
-  const refused = skip ? null : apiError(error);
-  if (skip && !text.trim()) return null;
-  if (refused)
-    return (
-      <Notice tone="danger" live="assertive">
-        {t(`error.${refused.tag}`, { requestId: refused.requestId })}
-      </Notice>
-    );
-  const patients = skip ? [] : (data?.patients ?? []);
+  if (!patients.length) return null;
   return (
     <>
-      <Command.Group heading={t('finder.group.patients')} className="finder-group" aria-busy={isFetching}>
+      <Command.Group heading={t('finder.group.patients')} className="finder-group">
         {patients.map((patient) => (
           <Command.Item
             key={patient.id}
@@ -95,16 +99,6 @@ function Patients({ me, text, onGo }: Part) {
             <PatientHit patient={patient} />
           </Command.Item>
         ))}
-        {!skip && data && !patients.length && !isFetching && (
-          <p role="status" className="px-3 py-1.5 text-muted">
-            {t('finder.noPatient')}
-          </p>
-        )}
-        {data?.more && patients.length > 0 && (
-          <p role="status" className="px-3 py-1.5 text-muted">
-            {t('finder.more')}
-          </p>
-        )}
       </Command.Group>
       <Entries heading={t('finder.group.visits')} entries={visitsOf(patients)} onGo={onGo} />
     </>
@@ -132,7 +126,7 @@ function visitsOf(patients: readonly FoundPatient[]): Entry[] {
 }
 
 /** People, sites, acts, pages, settings and help. Before anything is typed: what one may do and where one may go. */
-function Others({ me, text, onGo }: Part) {
+function Others({ me, text, onGo }: { me: Me; text: string; onGo: (to: string) => void }) {
   const { t } = useTranslation();
   const { data: clinic } = accountsApi.useClinicQuery({});
   const entries = useMemo(() => entriesFor(me.role, clinic, t), [me.role, clinic, t]);
