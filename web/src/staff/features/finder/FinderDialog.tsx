@@ -28,6 +28,7 @@ export function FinderDialog({ me, onClose }: { me: Me; onClose: () => void }) {
   const navigate = useNavigate();
   const [text, setText] = useState('');
   const { patients, say, refused } = usePatientHits(me, text.trim());
+  const [marked, setMarked] = useMarkedEntry(patients[0]?.id);
   const go = (to: string) => {
     onClose();
     void navigate(to);
@@ -41,7 +42,13 @@ export function FinderDialog({ me, onClose }: { me: Me; onClose: () => void }) {
           className="fixed top-3 left-1/2 z-50 w-[680px] max-w-[96vw] -translate-x-1/2 rounded-md border border-line-strong bg-panel"
         >
           <Dialog.Title className="sr-only">{t('finder.open')}</Dialog.Title>
-          <Command shouldFilter={false} label={t('finder.open')} className="flex max-h-[80vh] flex-col">
+          <Command
+            shouldFilter={false}
+            label={t('finder.open')}
+            value={marked}
+            onValueChange={setMarked}
+            className="flex max-h-[80vh] flex-col"
+          >
             <Command.Input
               value={text}
               onValueChange={setText}
@@ -68,6 +75,19 @@ export function FinderDialog({ me, onClose }: { me: Me; onClose: () => void }) {
   );
 }
 
+const valueOf = (patientId: string) => `patient ${patientId}`;
+
+/** What Enter would open: another best patient is marked when it comes, for it comes later than the rest. */
+function useMarkedEntry(best: string | undefined) {
+  const [marked, setMarked] = useState('');
+  const [seen, setSeen] = useState(best);
+  if (best !== seen) {
+    setSeen(best);
+    if (best) setMarked(valueOf(best));
+  }
+  return [marked, setMarked] as const;
+}
+
 /** Patients for what was typed; while the next answer is on its way, the last one stands. */
 function usePatientHits(me: Me, typed: string) {
   const settled = useDebounced(typed, AFTER_MS);
@@ -91,7 +111,7 @@ function PatientHits({ patients, onGo }: { patients: readonly FoundPatient[]; on
         {patients.map((patient) => (
           <Command.Item
             key={patient.id}
-            value={`patient ${patient.id}`}
+            value={valueOf(patient.id)}
             className={ITEM}
             data-found={patient.id}
             onSelect={() => onGo(`/patients/${patient.id}`)}
