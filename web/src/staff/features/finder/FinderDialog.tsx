@@ -75,7 +75,7 @@ export function FinderDialog({ me, onClose }: { me: Me; onClose: () => void }) {
   );
 }
 
-const valueOf = (patientId: string) => `patient ${patientId}`;
+const entryOf = (patientId: string) => `patient ${patientId}`;
 
 /** What Enter would open: another best patient is marked when it comes, for it comes later than the rest. */
 function useMarkedEntry(best: string | undefined) {
@@ -83,7 +83,7 @@ function useMarkedEntry(best: string | undefined) {
   const [seen, setSeen] = useState(best);
   if (best !== seen) {
     setSeen(best);
-    if (best) setMarked(valueOf(best));
+    if (best) setMarked(entryOf(best));
   }
   return [marked, setMarked] as const;
 }
@@ -111,7 +111,7 @@ function PatientHits({ patients, onGo }: { patients: readonly FoundPatient[]; on
         {patients.map((patient) => (
           <Command.Item
             key={patient.id}
-            value={valueOf(patient.id)}
+            value={entryOf(patient.id)}
             className={ITEM}
             data-found={patient.id}
             onSelect={() => onGo(`/patients/${patient.id}`)}
