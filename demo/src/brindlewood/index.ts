@@ -68,7 +68,7 @@ export async function loadDemo(
   const store = new ClinicStore(await loadSnapshot(orm.em.fork(), { from, until }, now));
   const history = new History(store, invented.patients, today, from, random);
   await loadPatients(orm, today, invented);
-  await indexNames(orm.em.fork());
+  await orm.em.fork().transactional((em) => indexNames(em));
   await planAndWrite(orm, history, { from, until }, now);
   await orm.em.getConnection().execute(NEWCOMERS);
   tell('forms and signatures, and the day’s story');

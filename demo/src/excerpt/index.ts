@@ -33,6 +33,6 @@ export async function loadExcerpt(
   await loadEncounters(orm, await loadIntake(orm, today, now, random, FOR_EVERY_VISIT));
   await loadCommonReasons(orm, TYPES);
   await loadIdentityReview(orm, today, now);
-  await indexNames(orm.em.fork());
+  await orm.em.fork().transactional((em) => indexNames(em));
   return { patients: patients.length, visits, now };
 }

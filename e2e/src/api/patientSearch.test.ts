@@ -4,6 +4,8 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { createPerson, listIdentityReview } from '@zaguan/contracts/identityReview';
+import { indexNames } from '../../../server/src/features/patientSearch/index.ts';
+import { openOrm } from '../../../server/src/platform/db/orm.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
 const WHEN = { today: '2026-12-01', order: 'month-first' as const };
@@ -68,6 +70,20 @@ describe('the search for patients', () => {
   it('has everybody’s words, also of those who were written by somebody else', async () => {
     expect((await world.sql.query('select 1 from patient where not is_findable')).rows).toEqual([]);
     expect(everyone.length).toBeGreaterThan(140);
+  });
+
+  it('writes words for several at once, none in another’s way', async () => {
+    const { rowCount } = await world.sql.query('update patient set is_findable = false');
+    const orm = await openOrm({ url: world.url, connections: 4 });
+    try {
+      const done = await Promise.all(
+        Array.from({ length: 4 }, () => orm.em.fork().transactional((em) => indexNames(em))),
+      );
+      expect(done.reduce((sum, n) => sum + n, 0)).toBe(rowCount);
+    } finally {
+      await orm.close(true);
+    }
+    expect((await world.sql.query('select 1 from patient where not is_findable')).rows).toEqual([]);
   });
 
   it.each([

@@ -53,6 +53,8 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
     await effort.click(`${cell(SITES.canal, PROVIDERS.amaya, 1)} [data-stretch]`);
     await effort.press('These hours from Tue, Feb 2');
     await effort.type('Times', '8:30-12');
+    // The impact of the new times comes under the pointer; a person waits for it, too.
+    await judged(page);
     await effort.press('Change others in the same way');
     const all8 = `Choose ${same.length === 1 ? 'the' : 'all'} ${same.length}`;
     await effort.pressByKey(all8);

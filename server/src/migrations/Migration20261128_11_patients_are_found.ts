@@ -50,13 +50,14 @@ export class Migration20261128_11_patients_are_found extends Migration {
     );
     this.addSql(`create function patient_word_is_known() returns trigger language plpgsql as $$
       begin
-        insert into name_word select distinct word from written on conflict do nothing;
+        -- In one order everywhere: two who write the same words at once wait for each other, and never in a ring.
+        insert into name_word select distinct word from written order by word on conflict do nothing;
         insert into name_word_gap
           select distinct overlay(w.word placing '' from i for 1), w.word
           from (select distinct word from written) w, generate_series(1, char_length(w.word)) i
           where char_length(w.word) between 3 and 40
           union select word, word from written where char_length(word) between 3 and 40
-          on conflict do nothing;
+          order by 1, 2 on conflict do nothing;
         return null;
       end $$`);
     this.addSql(

@@ -6,6 +6,7 @@ import { epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
 import type { Sweep } from '../../platform/jobs/sweeps.sql.ts';
+import { siteRows } from '../clinic/index.ts';
 import { mayOpenRestricted } from '../restricted/index.ts';
 import { indexNames } from './indexNames.ts';
 import { findPatients } from './findPatients.ts';
@@ -16,7 +17,8 @@ export { indexNames } from './indexNames.ts';
 const MAX_SHOWN = 20;
 
 async function search(ctx: Ctx, { text }: InputOf<typeof searchPatients>): Promise<AnswerOf<typeof searchPatients>> {
-  const { date: today } = epochToWall('UTC', nowMinute(ctx));
+  const [site] = await siteRows(ctx.em);
+  const { date: today } = epochToWall(site?.timeZone ?? 'UTC', nowMinute(ctx));
   const { hits, patients, isCut } = await findPatients(ctx.em, text, { restricted: mayOpenRestricted(ctx), today });
   const shown = hits.slice(0, MAX_SHOWN);
   const rows = await briefs(

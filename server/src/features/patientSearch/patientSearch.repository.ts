@@ -1,4 +1,4 @@
-import type { SqlEntityManager } from '@mikro-orm/postgresql';
+import { LockMode, type SqlEntityManager } from '@mikro-orm/postgresql';
 import { findRows } from '../../platform/db/read.ts';
 import { insertRows } from '../../platform/db/write.ts';
 import { FormerNameEntity, PatientEntity, type PatientWord, PatientWordEntity } from '../../schema/index.ts';
@@ -11,13 +11,18 @@ export interface NamesRow {
   readonly formerNames: readonly { readonly givenName: string; readonly familyName: string }[];
 }
 
-/** Patients whose names' words are still to be written, so many at most. */
+/** Patients whose names' words are still to be written, so many at most; not those whom somebody else is at. */
 export async function notFindable(em: SqlEntityManager, most: number): Promise<NamesRow[]> {
   const rows = await findRows(
     em,
     PatientEntity,
     { isFindable: false },
-    { fields: ['id', 'givenName', 'familyName', 'preferredName'], orderBy: { id: 'asc' }, limit: most },
+    {
+      fields: ['id', 'givenName', 'familyName', 'preferredName'],
+      orderBy: { id: 'asc' },
+      limit: most,
+      lockMode: LockMode.PESSIMISTIC_PARTIAL_WRITE,
+    },
   );
   if (!rows.length) return [];
   const former = await findRows(em, FormerNameEntity, { patientId: { $in: rows.map(({ id }) => id) } });

@@ -2,6 +2,7 @@ import { type Action, type OutputOf, type Role, scopeOf } from '@zaguan/contract
 import type { staffClinic } from '@zaguan/contracts/clinic';
 import { wordsOf } from '@zaguan/core/patientSearch';
 import type { TFunction } from 'i18next';
+import { dateAt } from '../../../shared/time/format.ts';
 import { PLACES } from '../../shell/places.ts';
 
 type Clinic = OutputOf<typeof staffClinic>;
@@ -48,7 +49,7 @@ export function entriesFor(
   t: TFunction,
 ): Readonly<Record<Group, readonly Entry[]>> {
   const may = ({ needs }: { needs: Action }) => scopeOf(role, needs) !== 'no';
-  const today = clinic?.now.slice(0, 10) ?? '';
+  const today = clinic ? dateAt(clinic.now, clinic.sites[0]?.timeZone ?? 'UTC') : '';
   return {
     people: (clinic?.people ?? []).map(({ id, name, credentials }) => ({
       id,

@@ -7,6 +7,7 @@ import type { Lane } from '../grid/geometry.ts';
 import { BRUSHES, type Brush } from '../panel.ts';
 import { readStretches } from '../../../../shared/time/typedTimes.ts';
 import type { Faults, Read } from './checkEdits.ts';
+import { DaySpanFields } from './DaySpanFields.tsx';
 import { PanelForm } from './PanelForm.tsx';
 import { PeopleBoxes } from './PeopleBoxes.tsx';
 
@@ -67,22 +68,7 @@ export function PaintPanel({
             onChange={(event) => set({ siteId: event.target.value })}
             options={week.sites}
           />
-          <div className="grid grid-cols-2 gap-2">
-            <TextField
-              label={t('schedule.firstDay')}
-              error={faultOf('from')}
-              type="date"
-              value={typed.from}
-              onChange={(event) => set({ from: event.target.value })}
-            />
-            <TextField
-              label={t('schedule.lastDay')}
-              error={faultOf('until')}
-              type="date"
-              value={typed.until}
-              onChange={(event) => set({ until: event.target.value })}
-            />
-          </div>
+          <DaySpanFields from={typed.from} until={typed.until} faultOf={faultOf} set={set} />
           <TextField
             label={t('schedule.times')}
             hint={t('schedule.timesHint')}

@@ -7,6 +7,7 @@ import { wallTime } from '../../../../shared/time/format.ts';
 import { readWallTime } from '../../../../shared/time/typedTimes.ts';
 import { CoverField } from './CoverField.tsx';
 import type { Faults, Read } from './checkEdits.ts';
+import { DaySpanFields } from './DaySpanFields.tsx';
 import { PanelForm } from './PanelForm.tsx';
 import { PeopleBoxes } from './PeopleBoxes.tsx';
 
@@ -119,22 +120,7 @@ function WhenFields({ typed, set, faultOf }: Typing & { faultOf: (field: string)
   const { t } = useTranslation();
   return (
     <>
-      <div className="grid grid-cols-2 gap-2">
-        <TextField
-          label={t('schedule.firstDay')}
-          error={faultOf('from')}
-          type="date"
-          value={typed.from}
-          onChange={(event) => set({ from: event.target.value })}
-        />
-        <TextField
-          label={t('schedule.lastDay')}
-          error={faultOf('until')}
-          type="date"
-          value={typed.until}
-          onChange={(event) => set({ until: event.target.value })}
-        />
-      </div>
+      <DaySpanFields from={typed.from} until={typed.until} faultOf={faultOf} set={set} />
       <TickField checked={typed.allDay} onChange={(event) => set({ allDay: event.target.checked })}>
         {t('schedule.wholeDays')}
       </TickField>
