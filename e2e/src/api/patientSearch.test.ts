@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { createPerson, listIdentityReview } from '@zaguan/contracts/identityReview';
-import { indexNames } from '../../../server/src/features/patientSearch/index.ts';
+import { indexNames, patientSearchSweeps } from '../../../server/src/features/patientSearch/index.ts';
 import { openOrm } from '../../../server/src/platform/db/orm.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
@@ -52,9 +52,14 @@ describe('the search for patients', () => {
     await world.sql.query(
       `insert into patient_former_name (id, patient_id, family_name, ended_at) select gen_random_uuid(), id, 'Delacourt', '2020-01-01' from patient where given_name = 'Guadalupe'`,
     );
-    // Nobody wrote their words: the next one whose name is written does it for them.
+    // Nobody wrote their words: the sweep does. A record that is made here writes its own.
     const [waiting] = dataOf(await desk.call(listIdentityReview, {})).waiting;
     dataOf(await desk.call(createPerson, { id: waiting.appointmentId as never, version: waiting.version }));
+    expect((await world.sql.query('select 1 from patient where not is_findable')).rows).toHaveLength(MORE.length);
+    const [sweep] = patientSearchSweeps;
+    const orm = await openOrm({ url: world.url, connections: 1 });
+    await orm.em.fork().transactional((em) => sweep.run(em, new Date()));
+    await orm.close(true);
     const { rows } = await world.sql.query<Findable>(
       `select p.id as "patientId", record_number as "recordNumber", given_name as "givenName", family_name as "familyName", preferred_name as "preferredName", birth_date::text as "birthDate",
          coalesce((select json_agg(json_build_object('givenName', f.given_name, 'familyName', f.family_name)) from patient_former_name f where f.patient_id = p.id), '[]') as "formerNames",

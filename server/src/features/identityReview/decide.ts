@@ -15,7 +15,7 @@ import type { AppointmentStatus } from '@zaguan/core/visits';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { appointmentForUpdate, cancelAppointment, restoreVisit, updateAppointment } from '../booking/index.ts';
-import { indexNames } from '../patientSearch/index.ts';
+import { indexNamesOf } from '../patientSearch/index.ts';
 import { type RecordRow, recordsLikeEach } from '../people/index.ts';
 import {
   addContact,
@@ -158,7 +158,7 @@ export async function create(
   const patientId = ctx.newId();
   const recordNumber = await nextRecordNumber(ctx.em);
   await insertPatient(ctx.em, { id: patientId, recordNumber, typed: opened.row, now: ctx.now });
-  await indexNames(ctx.em);
+  await indexNamesOf(ctx.em, patientId);
   return { recordNumber, undo: await settle(ctx, opened, patientId, true) };
 }
 

@@ -12,7 +12,7 @@ import { indexNames } from './indexNames.ts';
 import { findPatients } from './findPatients.ts';
 import { type Brief, briefs } from './patientSearch.sql.ts';
 
-export { indexNames } from './indexNames.ts';
+export { indexNames, indexNamesOf } from './indexNames.ts';
 
 const MAX_SHOWN = 20;
 
@@ -62,12 +62,15 @@ function toFound({ fit }: Hit, patient: Findable, brief: Brief, today: string): 
 
 export const patientSearchEndpoints = [handle(searchPatients, search)];
 
+/** One transaction, seconds of work. */
+const MOST_A_SWEEP = 20_000;
+
 /** Names whose words somebody did not write, and records from before there was a search. */
 export const patientSearchSweeps: readonly Sweep[] = [
   {
     name: 'names to be found',
     run: async (em) => {
-      await indexNames(em);
+      await indexNames(em, MOST_A_SWEEP);
     },
   },
 ];

@@ -12,11 +12,11 @@ export interface NamesRow {
 }
 
 /** Patients whose names' words are still to be written, so many at most; not those whom somebody else is at. */
-export async function notFindable(em: SqlEntityManager, most: number): Promise<NamesRow[]> {
+export async function notFindable(em: SqlEntityManager, most: number, id?: string): Promise<NamesRow[]> {
   const rows = await findRows(
     em,
     PatientEntity,
-    { isFindable: false },
+    { isFindable: false, ...(id && { id }) },
     {
       fields: ['id', 'givenName', 'familyName', 'preferredName'],
       orderBy: { id: 'asc' },
