@@ -65,6 +65,10 @@ export const ERROR_STATUS = {
   SetupRefused: 409,
   /** The change has consequences that must be agreed to first; `codes` names them, `facts` says how far they go. */
   AgreementNeeded: 409,
+  /** The change would make the record another person’s. */
+  SomeoneElse: 409,
+  /** Somebody on record is likely the same person and was not looked at; nothing was saved. */
+  LikelySame: 409,
   /** Someone else has taken this work; `by` is their name. */
   TakenBy: 409,
   DatabaseAway: 503,

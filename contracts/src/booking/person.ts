@@ -7,7 +7,7 @@ import { birthDate } from '../wire.ts';
 export const MAX_REASON_LENGTH = 500;
 
 /** A name part that may be left empty; the form asks that one of both is filled. */
-const namePart = z.string().transform((text, check) => {
+export const namePart = z.string().transform((text, check) => {
   if (!text.trim()) return '';
   const read = readNamePart(text);
   if (read.ok) return read.name;

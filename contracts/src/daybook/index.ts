@@ -42,6 +42,8 @@ const plate = z.strictObject({
   /** "Yamamoto, Wren", where there is room or another Yamamoto W. */
   familyFirst: z.string(),
   reason: z.string(),
+  /** What the staff want to be seen with the next visit; empty where there is nothing. */
+  alert: z.string(),
   cancelReason: z.string().nullable(),
   /** What is still missing before check-in; `null` for a hold and for a visit that is over. */
   readiness: readinessShort.nullable(),

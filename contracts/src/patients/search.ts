@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { localDate } from '../wire.ts';
 
-const found = z.strictObject({
+export const found = z.strictObject({
   id: z.string(),
   fit: z.enum(FITS),
   name: z.string(),
@@ -15,7 +15,7 @@ const found = z.strictObject({
   /** The last four figures of the first phone number. */
   phoneEnd: z.string().nullable(),
   recordNumber: z.string(),
-  /** Where the last visit was, else where the next one is. */
+  /** The home site; where none is set, where the last visit was, else where the next one is. */
   siteName: z.string().nullable(),
   lastVisit: localDate.nullable(),
   nextVisit: z.strictObject({ id: z.string(), date: localDate }).nullable(),

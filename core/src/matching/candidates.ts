@@ -6,6 +6,7 @@ export interface Identity {
   readonly givenName: string;
   readonly familyName: string;
   readonly preferredName?: string | null;
+  /** Empty while it is not known yet. */
   readonly birthDate: LocalDate;
   /** E.164 numbers and addresses. */
   readonly contacts: readonly string[];
@@ -69,6 +70,7 @@ const better = (a: Likeness, b: Likeness): Likeness => (ORDER[a] >= ORDER[b] ? a
 
 /** Slips of a date: one figure is another, two neighbors have changed places, or day and month have. */
 function compareDates(a: LocalDate, b: LocalDate): Likeness {
+  if (!a || !b) return 'unknown';
   if (a === b) return 'agrees';
   const swapped = `${b.slice(0, 4)}-${b.slice(8)}-${b.slice(5, 7)}`;
   const [one, other] = [a.replaceAll('-', ''), b.replaceAll('-', '')];
@@ -78,7 +80,8 @@ function compareDates(a: LocalDate, b: LocalDate): Likeness {
   return a === swapped || apart.length === 1 || neighbors ? 'alike' : 'differs';
 }
 
-function compareFields(typed: Identity, record: Identity): Record<MatchField, Likeness> {
+/** How two identities compare, field by field. */
+export function compareIdentities(typed: Identity, record: Identity): Record<MatchField, Likeness> {
   // A name somebody goes by counts only where there is one: its absence makes another first name no less another.
   const legal = compareNames(typed.givenName, record.givenName);
   const given = record.preferredName ? better(legal, compareNames(typed.givenName, record.preferredName)) : legal;
@@ -131,7 +134,7 @@ export function findCandidates(
 ): Candidate[] {
   return records
     .map((record) => {
-      const fields = compareFields(typed, record);
+      const fields = compareIdentities(typed, record);
       const weight = weightOf(fields);
       return { patientId: record.patientId, weight, fields, verdict: judge(fields, weight) };
     })

@@ -12,6 +12,32 @@ export const TRAIL_FIELDS = [
   'confirmed',
   'outcome',
   'assigned-to',
+  'patient-status',
+  'deceased-on',
+  'given-name',
+  'family-name',
+  'preferred-name',
+  'birth-date',
+  'sex',
+  'address',
+  'language',
+  'interpreter',
+  'access',
+  'extra-time',
+  'companion',
+  'home-site',
+  'home-provider',
+  'referral-source',
+  'staff-notes',
+  'alert',
+  'conditions',
+  'restricted',
+  'reason-given',
+  'opened-until',
+  'household',
+  'contact',
+  'contact-event',
+  'registered',
   'own-field',
 ] as const;
 export type TrailField = (typeof TRAIL_FIELDS)[number];
@@ -38,11 +64,42 @@ const NAMES: Readonly<Record<string, TrailField>> = {
   confirmed: 'confirmed',
   outcome: 'outcome',
   assignedTo: 'assigned-to',
+  patientStatus: 'patient-status',
+  deceasedOn: 'deceased-on',
+  givenName: 'given-name',
+  familyName: 'family-name',
+  preferredName: 'preferred-name',
+  birthDate: 'birth-date',
+  sex: 'sex',
+  street: 'address',
+  city: 'address',
+  region: 'address',
+  postalCode: 'address',
+  language: 'language',
+  interpreter: 'interpreter',
+  access: 'access',
+  extraMin: 'extra-time',
+  companion: 'companion',
+  homeSiteId: 'home-site',
+  homeProviderId: 'home-provider',
+  referralSource: 'referral-source',
+  staffNotes: 'staff-notes',
+  alert: 'alert',
+  conditions: 'conditions',
+  restricted: 'restricted',
+  reasonGiven: 'reason-given',
+  openedUntil: 'opened-until',
+  household: 'household',
+  contact: 'contact',
+  contactEvent: 'contact-event',
+  registered: 'registered',
 };
 
 type Plain = TrailChange['before'];
-const plain = (value: unknown): Plain =>
-  typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean' ? value : null;
+const plain = (value: unknown): Plain => {
+  if (Array.isArray(value) && value.every((each) => typeof each === 'string')) return value.join(', ') || null;
+  return typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean' ? value : null;
+};
 
 function differences(
   before: Readonly<Record<string, unknown>>,

@@ -63,6 +63,7 @@ export const CANCEL_REASONS = [
   'not-genuine',
   'booked-wrongly',
   'declined',
+  'died',
   'other',
 ] as const;
 export type CancelReason = (typeof CANCEL_REASONS)[number];

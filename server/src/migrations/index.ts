@@ -9,6 +9,7 @@ import { Migration20261128_08_visits_to_move_say_by_whom } from './Migration2026
 import { Migration20261128_09_work_has_outcomes } from './Migration20261128_09_work_has_outcomes.ts';
 import { Migration20261128_10_providers_named_in_spanish } from './Migration20261128_10_providers_named_in_spanish.ts';
 import { Migration20261128_11_patients_are_found } from './Migration20261128_11_patients_are_found.ts';
+import { Migration20261129_12_patients_in_full } from './Migration20261129_12_patients_in_full.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -23,6 +24,7 @@ export const MIGRATIONS = [
   Migration20261128_09_work_has_outcomes,
   Migration20261128_10_providers_named_in_spanish,
   Migration20261128_11_patients_are_found,
+  Migration20261129_12_patients_in_full,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

@@ -1,6 +1,9 @@
 import type { PatientStatus } from '@zaguan/core/patients';
 import { defineEntity, p } from '@mikro-orm/core';
+import type { Access } from '@zaguan/core/availability';
 import type { Answer } from '@zaguan/core/setup';
+import { AccountEntity } from './accounts.ts';
+import { ResourceEntity, SiteEntity } from './clinic.ts';
 import type { Row } from './rows.ts';
 
 /** People who are booked together. It gives nobody a right. */
@@ -32,10 +35,35 @@ export const PatientEntity = defineEntity({
     householdId: p.uuid().nullable(),
     fields: p.json<Record<string, Answer>>().defaultRaw(`'{}'::jsonb`),
     version: p.integer().default(1),
+    street: p.text().default(''),
+    city: p.text().default(''),
+    /** A state's two letters in the United States. */
+    region: p.text().default(''),
+    postalCode: p.text().default(''),
+    referralSource: p.text().default(''),
+    /** For the staff; not clinical. */
+    staffNotes: p.text().default(''),
+    /** Shown with the next visit. */
+    alert: p.text().default(''),
+    /** The language an interpreter is needed for (BCP 47). */
+    interpreter: p.text().nullable(),
+    access: p.array<Access>().columnType('text[]').defaultRaw(`'{}'::text[]`),
+    /** Each visit takes so many minutes longer. */
+    extraMin: p.smallint().default(0),
+    /** Who comes with them, in words. */
+    companion: p.text().default(''),
+    homeSiteId: p.uuid().nullable(),
+    homeProviderId: p.uuid().nullable(),
+    deceasedOn: p.date().nullable(),
+    restrictedBecause: p.text().default(''),
+    createdBy: p.uuid().nullable(),
     /** The words of the names are written for the search; the database takes it back when a name changes. */
     isFindable: p.boolean().default(false),
     createdAt: p.datetime(),
     household: () => p.manyToOne(HouseholdEntity).joinColumn('household_id').persist(false).nullable(),
+    homeSite: () => p.manyToOne(SiteEntity).joinColumn('home_site_id').persist(false).nullable(),
+    homeProvider: () => p.manyToOne(ResourceEntity).joinColumn('home_provider_id').persist(false).nullable(),
+    createdByAccount: () => p.manyToOne(AccountEntity).joinColumn('created_by').persist(false).nullable(),
   },
 });
 export type Patient = Row<typeof PatientEntity>;
@@ -155,3 +183,56 @@ export const RelationshipEntity = defineEntity({
   },
 });
 export type Relationship = Row<typeof RelationshipEntity>;
+
+/** A coded condition, for registers, not for charting (FHIR Condition, in short). */
+export const PatientCodeEntity = defineEntity({
+  name: 'PatientCode',
+  tableName: 'patient_code',
+  properties: {
+    id: p.uuid().primary(),
+    patientId: p.uuid(),
+    system: p.text(),
+    code: p.text(),
+    words: p.text().default(''),
+    addedAt: p.datetime(),
+    patient: () => p.manyToOne(PatientEntity).joinColumn('patient_id').persist(false).deleteRule('cascade').nullable(),
+  },
+  uniques: [{ properties: ['patientId', 'system', 'code'] }],
+});
+export type PatientCode = Row<typeof PatientCodeEntity>;
+
+/** Somebody opened a restricted record with a reason; a manager is to see it. Rows are only added. */
+export const RestrictedOpeningEntity = defineEntity({
+  name: 'RestrictedOpening',
+  tableName: 'restricted_opening',
+  properties: {
+    id: p.uuid().primary(),
+    patientId: p.uuid(),
+    accountId: p.uuid(),
+    reason: p.text(),
+    at: p.datetime(),
+    until: p.datetime(),
+    seenAt: p.datetime().nullable(),
+    seenBy: p.uuid().nullable(),
+    account: () => p.manyToOne(AccountEntity).joinColumn('account_id').persist(false).nullable(),
+    patient: () => p.manyToOne(PatientEntity).joinColumn('patient_id').persist(false).nullable(),
+    seenByAccount: () => p.manyToOne(AccountEntity).joinColumn('seen_by').persist(false).nullable(),
+  },
+});
+export type RestrictedOpening = Row<typeof RestrictedOpeningEntity>;
+
+/** A saved search of the Patients page, for the account that saved it. */
+export const PatientListEntity = defineEntity({
+  name: 'PatientList',
+  tableName: 'patient_list',
+  properties: {
+    id: p.uuid().primary(),
+    accountId: p.uuid(),
+    name: p.text(),
+    query: p.json<Record<string, unknown>>(),
+    createdAt: p.datetime(),
+    account: () => p.manyToOne(AccountEntity).joinColumn('account_id').persist(false).nullable(),
+  },
+  uniques: [{ properties: ['accountId', 'name'] }],
+});
+export type PatientList = Row<typeof PatientListEntity>;

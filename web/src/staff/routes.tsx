@@ -9,7 +9,6 @@ import { SignInPage } from './features/accounts/pages/SignInPage.tsx';
 import { DaybookPage } from './features/daybook/pages/DaybookPage.tsx';
 import { WeekPage } from './features/daybook/pages/WeekPage.tsx';
 import { IntakePage } from './features/intake/index.ts';
-import { PatientPage } from './features/patients/index.ts';
 import { SimulatedCarriersPage } from './features/simulatedCarriers/index.ts';
 import { TodayPage } from './features/today/index.ts';
 import { IdentityReviewPage } from './features/identityReview/index.ts';
@@ -30,6 +29,17 @@ const VisitsToMovePage = lazy(() =>
 /** Read in when somebody looks for a time. */
 const FindPage = lazy(() =>
   import('./features/openings/pages/FindPage.tsx').then((module) => ({ default: module.FindPage })),
+);
+
+/** Read in when somebody opens, looks through or registers patients. */
+const PatientPage = lazy(() =>
+  import('./features/patients/index.ts').then((module) => ({ default: module.PatientPage })),
+);
+const PatientsPage = lazy(() =>
+  import('./features/patients/index.ts').then((module) => ({ default: module.PatientsPage })),
+);
+const RegisterPage = lazy(() =>
+  import('./features/patients/index.ts').then((module) => ({ default: module.RegisterPage })),
 );
 
 /** Read in when somebody sets something up, or joins. */
@@ -102,10 +112,12 @@ export function App() {
           <Route path="/availability" element={<AvailabilityPage />} />
           <Route path="/availability/visits-to-move" element={<VisitsToMovePage />} />
           <Route path="/setup/*" element={<SetupPage />} />
+          <Route path="/patients" element={<PatientsPage />} />
+          <Route path="/patients/new" element={<RegisterPage />} />
+          <Route path="/patients/:id" element={<PatientPage />} />
         </Route>
         <Route path="/intake" element={<IntakePage />} />
         <Route path="/today" element={<TodayPage />} />
-        <Route path="/patients/:id" element={<PatientPage />} />
         <Route path="/identity-review" element={<IdentityReviewPage />} />
         <Route path="/simulated-carriers" element={<SimulatedCarriersPage />} />
         <Route path="*" element={<Navigate to="/daybook" replace />} />

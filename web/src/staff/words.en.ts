@@ -4,6 +4,7 @@ import { finderWords } from './words.finder.en.ts';
 import { feedsWords } from './words.feeds.en.ts';
 import { findWords } from './words.find.en.ts';
 import { deskIntakeWords } from './words.intake.en.ts';
+import { patientsWords } from './words.patients.en.ts';
 import { peopleWords } from './words.people.en.ts';
 import { scheduleWords } from './words.schedule.en.ts';
 import { setupWords } from './words.setup.en.ts';
@@ -12,6 +13,7 @@ import { todayWords } from './words.today.en.ts';
 /** Staff words, American English. */
 export const en = {
   ...peopleWords,
+  ...patientsWords,
   ...deskIntakeWords,
   ...faultWords,
   ...finderWords,
@@ -47,6 +49,7 @@ export const en = {
     today: 'Today',
     daybook: 'Daybook',
     availability: 'Availability',
+    patients: 'Patients',
     'identity-review': 'Vestibule',
     intake: 'Intake',
     'simulated-carriers': 'Postroom',
@@ -162,6 +165,7 @@ export const en = {
     moveAnyone: 'Whoever is free',
     moveBetween_one: 'Also {{count}} time between the usual ones',
     moveBetween_other: 'Also {{count}} times between the usual ones',
+    alert: 'Alert:',
     movedTo: '{{name}} now comes {{when}}.',
     cancel: 'Cancel visit…',
     why: 'Why?',
@@ -176,6 +180,7 @@ export const en = {
       'not-genuine': 'Not a genuine booking',
       declined: 'Request declined',
       'booked-wrongly': 'Booked by mistake',
+      died: 'The patient has died',
       other: 'Another reason',
     },
     hold: {

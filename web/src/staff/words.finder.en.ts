@@ -23,6 +23,7 @@ export const finderWords = {
       help: 'Help',
     },
     act: {
+      register: 'Register a patient',
       addHours: 'Add working hours',
       timeOff: 'Time off',
       closeSite: 'Close a site',

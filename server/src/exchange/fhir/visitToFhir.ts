@@ -25,6 +25,7 @@ const CANCELLED_BECAUSE: Record<CancelReason, string> = {
   'site-closed': 'other',
   'not-genuine': 'other',
   declined: 'prov',
+  died: 'pat-dec',
   'booked-wrongly': 'other',
   other: 'other',
 };

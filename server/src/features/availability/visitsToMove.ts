@@ -3,8 +3,11 @@ import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { type InputOf, toWire } from '@zaguan/contracts';
 import type { acceptTimes, keepTime, messagesOfMoves, recordCall, visitsToMove } from '@zaguan/contracts/availability';
 import { type Alternative, alternatives, checkBookedVisit, placeAll, type VisitToMove } from '@zaguan/core/impact';
+import { withNeeds } from '@zaguan/core/findTime';
 import type { ClinicStore } from '@zaguan/core/openings';
+import { NO_NEEDS } from '@zaguan/core/patients';
 import { addDays } from '@zaguan/core/time';
+import type { BookedVisit } from '@zaguan/core/visits';
 import { coversSite, type Ctx, earliestDate, nowMinute, sitesFor, siteList } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import {
@@ -15,6 +18,7 @@ import {
   returnVisit,
   whereVisitIs,
 } from '../booking/index.ts';
+import { needsOf } from '../people/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
 import { openInverses } from '../../platform/undo/undo.ts';
 import { messageOfMove } from '../messages/index.ts';
@@ -73,10 +77,17 @@ export async function listVisitsToMove(
     start: toWire(row.start),
     providerId: row.providerId,
   });
+  const needs = await needsOf(
+    ctx.em,
+    toMove.flatMap(({ visit }) => visit.patientId ?? []),
+  );
+  const needOf = ({ patientId }: BookedVisit) => needs.get(patientId ?? '') ?? NO_NEEDS;
+  const asIs = ({ visit }: VisitToMove) => !needOf(visit).access.length && !needOf(visit).extraMin;
+  const clinicOf = (visit: BookedVisit) => withNeeds(store, [{ visitTypeId: visit.visitTypeId, needs: needOf(visit) }]);
   // Moved at its own site: another one is a question to the patient.
   const proposed = new Map<string, ReturnType<typeof time> | null>();
   for (const id of new Set(toMove.map(({ visit }) => visit.siteId))) {
-    const here = toMove.filter(({ visit }) => visit.siteId === id).map(({ visit }) => visit);
+    const here = toMove.filter((each) => each.visit.siteId === id && asIs(each)).map(({ visit }) => visit);
     for (const { visit, alternative } of placeAll(store, now, here, { ...WANTED, siteIds: [id] }))
       proposed.set(visit.id, alternative && time(alternative));
   }
@@ -86,11 +97,18 @@ export async function listVisitsToMove(
     toMove.map(({ visit }) => [
       visit.id,
       [
-        ...alternatives(store, now, visit, { ...WANTED, siteIds: [visit.siteId] }),
-        ...alternatives(store, now, visit, { ...WANTED, limit: MAX_ELSEWHERE, siteIds: elsewhere(visit.siteId) }),
+        ...alternatives(clinicOf(visit), now, visit, { ...WANTED, siteIds: [visit.siteId] }),
+        ...alternatives(clinicOf(visit), now, visit, {
+          ...WANTED,
+          limit: MAX_ELSEWHERE,
+          siteIds: elsewhere(visit.siteId),
+        }),
       ].map(time),
     ]),
   );
+  // Who needs more than others is not placed among them, but gets the first time that does.
+  for (const { visit } of toMove.filter((each) => !asIs(each)))
+    proposed.set(visit.id, others.get(visit.id)?.find(({ siteId: at }) => at === visit.siteId) ?? null);
   const about = await visitSummaries(
     ctx.em,
     toMove.map(({ visit }) => visit.id),

@@ -3,12 +3,14 @@ import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { InputOf } from '@zaguan/contracts';
 import type { cancelVisit as cancelContract, setStatus as statusContract } from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
-import { ClinicIndex, type SearchCriteria } from '@zaguan/core/openings';
-import { type AppointmentStatus, type CancelReason, mayCancel, mayFollow } from '@zaguan/core/visits';
+import { withNeeds } from '@zaguan/core/findTime';
+import { ClinicIndex, ClinicStore, type SearchCriteria } from '@zaguan/core/openings';
+import { type AppointmentStatus, type CancelReason, lengthOf, mayCancel, mayFollow } from '@zaguan/core/visits';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { loadSnapshot } from '../openings/index.ts';
-import { planForCancelling, planForRestoring } from '../messages/index.ts';
+import { needsOfVisit } from '../people/index.ts';
+import { planForCancelling, planForRestoring, planForSilentRestoring, planForStopping } from '../messages/index.ts';
 import type { Appointment } from '../../schema/index.ts';
 import { syncEncounter } from './encounter.repository.ts';
 import { appointmentForUpdate, freeTime, updateAppointment } from './booking.repository.ts';
@@ -60,11 +62,20 @@ export async function setStatus(
   return { status: to, version: changed.version, undo };
 }
 
-/** Cancels: the time is free at once, planned messages are withdrawn, the patient is told if they were told before. */
+/**
+ * Cancels: the time is free at once, planned messages are withdrawn, the patient is told if they were told before.
+ *
+ * @param silent nobody is told
+ */
 export async function cancelAppointment(
   ctx: Ctx,
   visit: Appointment,
-  { reason, note, declined = null }: { reason: CancelReason; note: string; declined?: string | null },
+  {
+    reason,
+    note,
+    declined = null,
+    silent = false,
+  }: { reason: CancelReason; note: string; declined?: string | null; silent?: boolean },
 ): Promise<{ version: number; undo: { id: string } } | Failure<'WrongStatus'>> {
   const from = visit.status;
   if (!mayCancel(from)) return ctx.fail('WrongStatus', { facts: { from, to: 'cancelled' } });
@@ -82,7 +93,8 @@ export async function cancelAppointment(
     },
     ctx.now,
   );
-  await planForCancelling(ctx, visit.id, declined);
+  if (silent) await planForStopping(ctx, visit.id);
+  else await planForCancelling(ctx, visit.id, declined);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   const subjects = [{ kind: 'appointment', id: visit.id }];
   ctx.wrote({ subjects, before: { status: from }, after: { status: 'cancelled', reason } });
@@ -117,9 +129,14 @@ export async function restoreVisit(
     patientId: visit.patientId,
   };
   const start = visit.startsAt.getTime() / 60_000;
+  // As long as it was, whatever its patient needs by now.
+  const minutes = (visit.endsAt.getTime() - visit.startsAt.getTime()) / 60_000;
+  const { access } = await needsOfVisit(ctx.em, id);
   const look = async () => {
-    const snapshot = await loadSnapshot(ctx.em, { from: visit.siteDate, until: visit.siteDate }, ctx.now);
-    return new ClinicIndex(snapshot, Math.min(nowMinute(ctx), start));
+    const store = new ClinicStore(await loadSnapshot(ctx.em, { from: visit.siteDate, until: visit.siteDate }, ctx.now));
+    const extraMin = Math.max(0, minutes - lengthOf(store.visitType(visit.visitTypeId)));
+    const needs = [{ visitTypeId: visit.visitTypeId, needs: { access, extraMin } }];
+    return new ClinicIndex(withNeeds(store, needs), Math.min(nowMinute(ctx), start));
   };
   await lockAll(ctx.em, lockNames(await look(), criteria, visit.siteId, visit.providerId ?? null, visit.siteDate));
   const planned = planVisit(await look(), criteria, visit.siteId, visit.providerId ?? null, start);
@@ -140,7 +157,8 @@ export async function restoreVisit(
     },
     ctx.now,
   );
-  await planForRestoring(ctx, id);
+  if (visit.cancelReason === 'died') await planForSilentRestoring(ctx, id);
+  else await planForRestoring(ctx, id);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   ctx.wrote({ subjects: [{ kind: 'appointment', id }], before: { status: 'cancelled' }, after: { status: to } });
   return {};

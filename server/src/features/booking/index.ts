@@ -5,6 +5,7 @@ export {
   type BookedPlace,
   bookedPlaceOf,
   appointmentForUpdate,
+  appointmentsForUpdate,
   updateAppointment,
   whereVisitIs,
 } from './booking.repository.ts';

@@ -2,19 +2,21 @@ import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { fromWire, type InputOf } from '@zaguan/contracts';
 import type { moveVisit as moveContract } from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
-import { ClinicIndex, needsProvider, type SearchCriteria } from '@zaguan/core/openings';
+import { withNeeds } from '@zaguan/core/findTime';
+import { ClinicIndex, ClinicStore, needsProvider, type SearchCriteria } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { timeZoneOf } from '../clinic/index.ts';
 import { wasToldItMustMove, planForMoving, planForRestoring } from '../messages/index.ts';
 import { loadSnapshot } from '../openings/index.ts';
+import { needsOfVisit } from '../people/index.ts';
 import { appointmentsForUpdate, freeTime, updateAppointment } from './booking.repository.ts';
 import { insertOccupancy, lockAll } from './booking.sql.ts';
 import { openForDesk } from './changeStatus.ts';
 
 /**
- * Moves a booked visit to another time, at its site or another, by the desk's rules; its own time counts as free. The
+ * Moves a booked visit to another time, at its site or another, by the desk's rules and with what its patient needs; its own time counts as free. The
  * old time is given back in the same moment as the new one is taken, planned messages are planned anew, and whoever was
  * told is told; nobody is where only the room or the nurse is another, but for who had heard that it can't take place.
  */
@@ -39,8 +41,11 @@ export async function moveVisit(
     patientId: visit.patientId,
     ignoreVisitId: id,
   };
-  const look = async () =>
-    new ClinicIndex(await loadSnapshot(ctx.em, { from: date, until: date }, ctx.now), nowMinute(ctx));
+  const needs = [{ visitTypeId: visit.visitTypeId, needs: await needsOfVisit(ctx.em, id) }];
+  const look = async () => {
+    const store = new ClinicStore(await loadSnapshot(ctx.em, { from: date, until: date }, ctx.now));
+    return new ClinicIndex(withNeeds(store, needs), nowMinute(ctx));
+  };
   const before = await look();
   const type = before.plan.visitTypes.find((each) => each.id === visit.visitTypeId);
   const known = providerId === null || before.plan.resources.some((each) => each.id === providerId);

@@ -16,16 +16,16 @@ import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { appointmentForUpdate, cancelAppointment, restoreVisit, updateAppointment } from '../booking/index.ts';
 import { indexNamesOf } from '../patientSearch/index.ts';
-import { type RecordRow, recordsLikeEach } from '../people/index.ts';
 import {
-  addContact,
-  forgetVerifiedFor,
   insertPatient,
-  recordVerifiedFor,
+  nextRecordNumbers,
   patientExists,
+  type RecordRow,
+  recordsLikeEach,
   takeBackPatient,
-} from './identityReview.repository.ts';
-import { nextRecordNumber, type WaitingRow, waitingRow, waitingRows, waitingTraces } from './identityReview.sql.ts';
+} from '../people/index.ts';
+import { addContact, forgetVerifiedFor, recordVerifiedFor } from './identityReview.repository.ts';
+import { type WaitingRow, waitingRow, waitingRows, waitingTraces } from './identityReview.sql.ts';
 
 function identityOf(row: WaitingRow): Identity {
   return { givenName: row.givenName, familyName: row.familyName, birthDate: row.birthDate, contacts: [row.contact] };
@@ -156,8 +156,10 @@ export async function create(
   const opened = await open(ctx, id, version);
   if (opened instanceof Failure) return opened;
   const patientId = ctx.newId();
-  const recordNumber = await nextRecordNumber(ctx.em);
-  await insertPatient(ctx.em, { id: patientId, recordNumber, typed: opened.row, now: ctx.now });
+  const [recordNumber] = await nextRecordNumbers(ctx.em);
+  const { givenName, familyName, birthDate, language } = opened.row;
+  const typed = { givenName, familyName, birthDate, language };
+  await insertPatient(ctx.em, { id: patientId, recordNumber, ...typed, createdAt: ctx.now });
   await indexNamesOf(ctx.em, patientId);
   return { recordNumber, undo: await settle(ctx, opened, patientId, true) };
 }

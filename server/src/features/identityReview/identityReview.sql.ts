@@ -1,7 +1,7 @@
 import type { SourceTraces } from '@zaguan/core/matching';
 import { type ColumnsOf, rowOf, rowsOf, statement } from '../../platform/db/statement.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
-import type { Appointment, Patient, Resource, SelfBooking, Site, VisitType } from '../../schema/index.ts';
+import type { Appointment, Resource, SelfBooking, Site, VisitType } from '../../schema/index.ts';
 
 type VisitColumns = ColumnsOf<Appointment>;
 
@@ -74,20 +74,4 @@ const APPROVALS = statement<Record<never, never>, ApprovalRow>(
 /** Self-bookings that wait until the clinic agrees; also when their time has come: somebody may stand at the door. */
 export function approvalRows(em: SqlEntityManager): Promise<ApprovalRow[]> {
   return rowsOf(em, APPROVALS, {});
-}
-
-const RECORD_NUMBER_LOCK = statement<Record<never, never>, never>(
-  'an advisory lock',
-  `select pg_advisory_xact_lock(hashtextextended('zaguan.record-number', 0))`,
-);
-const HIGHEST_RECORD_NUMBER = statement<Record<never, never>, { n: number }>(
-  'the highest of a part of the column',
-  `select coalesce(max(substring(record_number from 2)::int), 9999) as n from patient where record_number ~ '^B[0-9]+$'`,
-);
-
-/** The next record number; the lock keeps two from taking the same. */
-export async function nextRecordNumber(em: SqlEntityManager): Promise<Patient['recordNumber']> {
-  await rowsOf(em, RECORD_NUMBER_LOCK, {});
-  const highest = await rowOf(em, HIGHEST_RECORD_NUMBER, {});
-  return `B${(highest?.n ?? 9999) + 1}`;
 }

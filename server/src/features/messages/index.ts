@@ -1,6 +1,7 @@
 export { carrierWebhooks } from './carrierWebhooks.ts';
 export { messagesEndpoints } from './messages.endpoints.ts';
 export { Dispatcher } from './messages.jobs.ts';
+export { endMessages } from './receive.ts';
 export { setConfirmed } from './messages.repository.ts';
 export {
   recordVerified,
@@ -13,6 +14,8 @@ export {
   messageOfMove,
   planForMoving,
   planForRestoring,
+  planForSilentRestoring,
+  planForStopping,
   planForUnapproving,
   sendCodeMessage,
 } from './planMessages.ts';

@@ -56,7 +56,7 @@ const stop = handle(contract.stopMessages, async (ctx, { token }) => {
   const contactPointId = contactOfStopToken(token, ctx.linkSecret);
   if (!contactPointId) return ctx.fail('LinkGone');
   if (!(await isOptedOut(ctx.em, contactPointId)))
-    await endMessages(ctx, contactPointId, 'The link in a message.', 'one-click');
+    await endMessages(ctx, contactPointId, { wording: 'The link in a message.', how: 'one-click' });
   return {};
 });
 

@@ -104,6 +104,18 @@ export async function planForCancelling(
   await insertMessages(ctx.em, [compose(ctx, visit, contactPointId, kind, { said: declined ?? '' })]);
 }
 
+/** What is planned is withdrawn, and nobody is told: who has died gets no message about it. */
+export async function planForStopping(ctx: Ctx, appointmentId: string): Promise<void> {
+  await withdrawPlanned(ctx.em, appointmentId, ctx.now);
+}
+
+/** A silent end taken back: the reminders that are still to come, and no word about what nobody heard of. */
+export async function planForSilentRestoring(ctx: Ctx, appointmentId: string): Promise<void> {
+  const visit = await required(ctx, appointmentId);
+  const { anyPlanned } = await messagesSoFar(ctx.em, appointmentId);
+  if (anyPlanned && !waiting(visit)) await insertMessages(ctx.em, reminders(ctx, visit, await reach(ctx, visit)));
+}
+
 /** Who waits for the clinic's word waits on; who was told nothing yet gets the confirmation instead. */
 const toldOf = <K extends 'moved' | 'restored'>(visit: MessagedVisit, told: K, knows: boolean) =>
   waiting(visit) ? 'requested' : knows ? told : 'confirmation';

@@ -40,17 +40,27 @@ export async function receiveAnswer(
       after: { confirmed: true, by: channel === 'email' ? 'e-mail' : 'text message' },
     });
   }
-  if (meaning === 'stop') await endMessages(ctx, contactPointId, 'A stop word in an answer.', 'reply');
+  if (meaning === 'stop')
+    await endMessages(ctx, contactPointId, { wording: 'A stop word in an answer.', how: 'reply' });
   if (meaning === 'other') ctx.emit({ type: 'work-changed' });
   await answer(ctx, contactPointId, channel, meaning, visit, clinic);
   return meaning;
 }
 
 /** No more automated messages to a number or address, whoever shares it; what is planned is withdrawn. */
-export async function endMessages(ctx: Ctx, contactPointId: string, wording: string, how: string): Promise<void> {
-  await writeLedger(ctx.em, { id: ctx.newId(), contactPointId, event: 'revoked', wording, how, at: ctx.now });
+export async function endMessages(
+  ctx: Ctx,
+  contactPointId: string,
+  {
+    id = ctx.newId(),
+    event = 'revoked',
+    wording,
+    how,
+  }: { id?: string; event?: 'revoked' | 'wrong-number'; wording: string; how: string },
+): Promise<void> {
+  await writeLedger(ctx.em, { id, contactPointId, event, wording, how, at: ctx.now });
   await withdrawForNumber(ctx.em, contactPointId, ctx.now);
-  ctx.wrote({ subjects: [{ kind: 'contact-point', id: contactPointId }], after: { event: 'revoked' } });
+  ctx.wrote({ subjects: [{ kind: 'contact-point', id: contactPointId }], after: { event } });
 }
 
 async function answer(

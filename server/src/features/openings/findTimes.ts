@@ -9,19 +9,23 @@ import {
   firstTimes,
   householdTimes,
   minimalRelaxations,
+  type NeedsOfVisit,
   linkedTimes,
   MAX_TRIED,
   seriesTimes,
   type Time,
   type Where,
   withAccess,
+  withNeeds,
 } from '@zaguan/core/findTime';
 import { ClinicIndex, type ClinicStore, type SearchCriteria } from '@zaguan/core/openings';
+import { NO_NEEDS } from '@zaguan/core/patients';
 import { addDays, type EpochMinute } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute, sitesFor, siteList } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { handleHeavy } from '../../platform/endpoint/handler.ts';
 import { type HeavyTask, isRefusal } from '../../platform/heavy/heavyTask.ts';
+import { needsOf } from '../people/index.ts';
 
 const MAX_SHOWN = 60;
 /** Answers that hold together take longer to find, and to read. */
@@ -38,6 +42,8 @@ interface Question {
   /** The sites that "any site" means to the caller; `null`: all. */
   readonly sites: readonly string[] | null;
   readonly now: Date;
+  /** What those who come need, where their records say so. */
+  readonly needs: readonly NeedsOfVisit[];
 }
 
 /** Nobody waits longer for an answer; what was found by then is shown, and said to be not all. */
@@ -47,12 +53,18 @@ export const findTimesTask: HeavyTask<Question, Found | 'unknown'> = {
   name: 'find-times',
   threads: 'search',
   deadlineMs: DEADLINE_MS,
-  run: async ({ input, sites, now }, { clinic, stop }) => {
+  run: async ({ input, sites, now, needs }, { clinic, stop }) => {
     const until = addDays(input.from, input.days - 1);
     const weeks = input.series ? input.series.everyWeeks * input.series.count : 0;
     const whole = await clinic.keptStore({ from: input.from, until: addDays(until, DAYS_BEYOND + 7 * weeks) }, now);
     if (!known(whole, input)) return 'unknown';
-    return search({ store: withAccess(whole, input.access ?? []), whole, sites, now: nowMinute({ now }) }, input, stop);
+    // What was asked by hand may be given up; how long a visit takes may not.
+    const long = withNeeds(
+      whole,
+      needs.map(({ visitTypeId, needs: { extraMin } }) => ({ visitTypeId, needs: { access: [], extraMin } })),
+    );
+    const access = [...new Set([...(input.access ?? []), ...needs.flatMap((each) => each.needs.access)])];
+    return search({ store: withAccess(long, access), whole: long, sites, now: nowMinute({ now }) }, input, stop);
   },
 };
 
@@ -63,7 +75,12 @@ export const findTimes = handleHeavy(
   contract,
   async (ctx: Ctx, input: TimesInput): Promise<Question | Failure<'NotAllowed'>> =>
     input.siteIds.every((id) => coversSite(ctx, 'openings.search', id))
-      ? { input, sites: siteList(sitesFor(ctx, 'openings.search')), now: ctx.now }
+      ? {
+          input,
+          sites: siteList(sitesFor(ctx, 'openings.search')),
+          now: ctx.now,
+          needs: await needsOfMembers(ctx, input),
+        }
       : ctx.fail('NotAllowed'),
   async (question, { heavy, signal, accountId }): Promise<Found | Failure<'NotFound'>> => {
     const mine = new AbortController();
@@ -79,6 +96,18 @@ export const findTimes = handleHeavy(
     }
   },
 );
+
+/** Of everybody who comes and is known, with what they come for. */
+async function needsOfMembers(ctx: Ctx, { members }: TimesInput): Promise<NeedsOfVisit[]> {
+  const needs = await needsOf(
+    ctx.em,
+    members.flatMap(({ patientId }) => patientId ?? []),
+  );
+  return members.map(({ visitTypeId, patientId }) => ({
+    visitTypeId,
+    needs: needs.get(patientId ?? '') ?? NO_NEEDS,
+  }));
+}
 
 interface Clinic {
   /** As it is for the asked access, and without regard to it: the same where none was asked. */

@@ -10,8 +10,10 @@ import {
   type SearchRange,
   whyNot as explain,
 } from '@zaguan/core/openings';
+import { type NeedsOfVisit, withNeeds } from '@zaguan/core/findTime';
 import { addDays, epochToWall, type LocalDate } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
+import { needsOfVisit } from '../people/index.ts';
 import { namesById } from './openings.sql.ts';
 
 const MAX_SHOWN = 50;
@@ -42,7 +44,8 @@ export async function find(ctx: Ctx, input: InputOf<typeof findOpenings>): Promi
     from: input.from,
     until,
   };
-  const index = new ClinicIndex(store, nowMinute(ctx));
+  const needs = await needsAsked(ctx, input);
+  const index = new ClinicIndex(withNeeds(store, needs), nowMinute(ctx));
   const openings = [];
   for (const { siteId, providerId, date, start } of searchOpenings(index, criteria, range)) {
     if (openings.length === (input.days === 1 ? MAX_OF_A_DAY : MAX_SHOWN)) return { openings, more: true, next: null };
@@ -50,13 +53,30 @@ export async function find(ctx: Ctx, input: InputOf<typeof findOpenings>): Promi
     const { minute } = epochToWall(store.day(siteId, date).zone, start);
     openings.push({ siteId, providerId, start: toWire(start), onGrid: minute % gridMin.value === 0 });
   }
-  return { openings, more: false, next: openings.length ? null : await nextDay(ctx, criteria, { ...range, until }) };
+  return {
+    openings,
+    more: false,
+    next: openings.length ? null : await nextDay(ctx, criteria, { ...range, until }, needs),
+  };
+}
+
+/** What the patient of the visit that is to move needs. */
+async function needsAsked(
+  ctx: Ctx,
+  { movingId, visitTypeId }: InputOf<typeof findOpenings>,
+): Promise<readonly NeedsOfVisit[]> {
+  return movingId ? [{ visitTypeId, needs: await needsOfVisit(ctx.em, movingId) }] : [];
 }
 
 /** The first day after a search that has any start; `null` if there is none for long. */
-async function nextDay(ctx: Ctx, criteria: SearchCriteria, range: SearchRange): Promise<LocalDate | null> {
+async function nextDay(
+  ctx: Ctx,
+  criteria: SearchCriteria,
+  range: SearchRange,
+  needs: readonly NeedsOfVisit[],
+): Promise<LocalDate | null> {
   const [from, until] = [addDays(range.until, 1), addDays(range.until, DAYS_AHEAD)];
-  const index = new ClinicIndex(await ctx.clinic({ from, until }), nowMinute(ctx));
+  const index = new ClinicIndex(withNeeds(await ctx.clinic({ from, until }), needs), nowMinute(ctx));
   const { value } = searchOpenings(index, criteria, { ...range, from, until }).next();
   return value?.date ?? null;
 }

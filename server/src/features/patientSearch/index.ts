@@ -1,24 +1,26 @@
 import type { InputOf } from '@zaguan/contracts';
-import { type FoundPatient, searchPatients } from '@zaguan/contracts/patients';
-import { ageOn, fullName } from '@zaguan/core/patients';
-import type { Findable, Hit } from '@zaguan/core/patientSearch';
-import { epochToWall } from '@zaguan/core/time';
-import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
+import * as contract from '@zaguan/contracts/patients';
+import type { Ctx } from '../../platform/endpoint/context.ts';
 import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
 import type { Sweep } from '../../platform/jobs/sweeps.sql.ts';
-import { siteRows } from '../clinic/index.ts';
 import { mayOpenRestricted } from '../restricted/index.ts';
 import { indexNames } from './indexNames.ts';
 import { findPatients } from './findPatients.ts';
-import { type Brief, briefs } from './patientSearch.sql.ts';
+import { deleteList, listPatients, savedLists, saveList } from './listPatients.ts';
+import { briefs } from './patientSearch.sql.ts';
+import { todayAt, toFound } from './toFound.ts';
 
+export { type Brief, briefs } from './patientSearch.sql.ts';
+export { type Ranked, findPatients } from './findPatients.ts';
 export { indexNames, indexNamesOf } from './indexNames.ts';
 
 const MAX_SHOWN = 20;
 
-async function search(ctx: Ctx, { text }: InputOf<typeof searchPatients>): Promise<AnswerOf<typeof searchPatients>> {
-  const [site] = await siteRows(ctx.em);
-  const { date: today } = epochToWall(site?.timeZone ?? 'UTC', nowMinute(ctx));
+async function search(
+  ctx: Ctx,
+  { text }: InputOf<typeof contract.searchPatients>,
+): Promise<AnswerOf<typeof contract.searchPatients>> {
+  const today = await todayAt(ctx);
   const { hits, patients, isCut } = await findPatients(ctx.em, text, { restricted: mayOpenRestricted(ctx), today });
   const shown = hits.slice(0, MAX_SHOWN);
   const rows = await briefs(
@@ -37,30 +39,13 @@ async function search(ctx: Ctx, { text }: InputOf<typeof searchPatients>): Promi
   };
 }
 
-function toFound({ fit }: Hit, patient: Findable, brief: Brief, today: string): FoundPatient {
-  const [phone] = patient.phones;
-  const former = patient.formerNames.map(({ givenName, familyName }) =>
-    fullName(givenName || patient.givenName, familyName || patient.familyName),
-  );
-  return {
-    id: patient.patientId,
-    fit,
-    name: fullName(patient.givenName, patient.familyName),
-    preferredName: patient.preferredName,
-    formerNames: former,
-    birthDate: patient.birthDate,
-    age: ageOn(patient.birthDate, today),
-    phoneEnd: phone ? phone.slice(-4) : null,
-    recordNumber: patient.recordNumber,
-    siteName: brief.siteName,
-    lastVisit: brief.lastVisit,
-    nextVisit: brief.nextVisit,
-    status: brief.status,
-    restricted: brief.restricted,
-  };
-}
-
-export const patientSearchEndpoints = [handle(searchPatients, search)];
+export const patientSearchEndpoints = [
+  handle(contract.searchPatients, search),
+  handle(contract.listPatients, listPatients),
+  handle(contract.savedPatientLists, savedLists),
+  handle(contract.savePatientList, saveList),
+  handle(contract.deletePatientList, deleteList),
+];
 
 /** One transaction, seconds of work. */
 const MOST_A_SWEEP = 20_000;

@@ -11,14 +11,14 @@ export interface WordRange {
   readonly until: string;
 }
 
-type Row = Omit<Findable, 'patientId' | 'recency'> & {
+export type FindableRow = Omit<Findable, 'patientId' | 'recency'> & {
   readonly id: Patient['id'];
   /** Seconds. */
   readonly recency: number;
 };
 
 /** What ranking needs to know, of patients whom the reader may see and who were not merged away. */
-const FACTS = `p.id, p.record_number, p.given_name, p.family_name, p.preferred_name, p.birth_date::text,
+export const FACTS = `p.id, p.record_number, p.given_name, p.family_name, p.preferred_name, p.birth_date::text,
   coalesce((select json_agg(json_build_object('givenName', f.given_name, 'familyName', f.family_name)) from patient_former_name f where f.patient_id = p.id), '[]') as former_names,
   coalesce((select json_agg(cp.value order by pc.rank) from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id and cp.kind = 'phone' where pc.patient_id = p.id), '[]') as phones,
   coalesce((select json_agg(cp.value order by pc.rank) from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id and cp.kind = 'email' where pc.patient_id = p.id), '[]') as emails,
@@ -27,7 +27,7 @@ const MAY_SEE = `p.status <> 'archived' and (:restricted or not p.restricted)`;
 
 const BY_WORDS = statement<
   { ranges: string; driver: number; bornFrom: string; bornUntil: string; restricted: boolean; most: number },
-  Row
+  FindableRow
 >(
   'words of a name in any order, each by its own range of one index',
   `with asked as materialized (select n, "from" collate "C" as low, "until" collate "C" as high from json_to_recordset(:ranges::json) as t(n int, "from" text, "until" text)),
@@ -42,13 +42,13 @@ const BY_WORDS = statement<
 );
 
 const byContact = (condition: string) =>
-  statement<{ low: string; high: string; restricted: boolean; most: number }, Row>(
+  statement<{ low: string; high: string; restricted: boolean; most: number }, FindableRow>(
     'a range of an index over an expression, and what belongs to each in lists',
     `select ${FACTS} from (select distinct pc.patient_id from contact_point cp join patient_contact pc on pc.contact_point_id = cp.id where ${condition} limit :most) c
      join patient p on p.id = c.patient_id where ${MAY_SEE}`,
   );
 const byRecord = (expression: string) =>
-  statement<{ low: string; high: string; restricted: boolean; most: number }, Row>(
+  statement<{ low: string; high: string; restricted: boolean; most: number }, FindableRow>(
     'a range of an index over an expression, and what belongs to each in lists',
     `select ${FACTS} from patient p where ${expression} collate "C" >= :low and ${expression} collate "C" < :high and ${MAY_SEE} limit :most`,
   );
@@ -62,7 +62,7 @@ const BY_RANGE = {
   figures: byRecord(`ltrim(regexp_replace(p.record_number, '\\D', '', 'g'), '0')`),
 } as const;
 
-const BORN = statement<{ bornFrom: string; bornUntil: string; restricted: boolean; most: number }, Row>(
+const BORN = statement<{ bornFrom: string; bornUntil: string; restricted: boolean; most: number }, FindableRow>(
   'what belongs to each in lists',
   `select ${FACTS} from patient p where p.birth_date >= :bornFrom::date and p.birth_date <= :bornUntil::date and ${MAY_SEE} limit :most`,
 );
@@ -87,10 +87,12 @@ export type Way =
 /** Patients who may be meant, with what ranking asks of them; never more than `most`. */
 export async function proposed(em: SqlEntityManager, way: Way, reader: Reader): Promise<Findable[]> {
   const rows = await rowsProposed(em, way, reader);
-  return rows.map(({ id, ...row }) => ({ ...row, patientId: id }));
+  return rows.map(toFindable);
 }
 
-function rowsProposed(em: SqlEntityManager, way: Way, reader: Reader): Promise<Row[]> {
+export const toFindable = ({ id, ...row }: FindableRow): Findable => ({ ...row, patientId: id });
+
+function rowsProposed(em: SqlEntityManager, way: Way, reader: Reader): Promise<FindableRow[]> {
   if (way.by === 'words') {
     const { ranges, driver, bornFrom, bornUntil } = way;
     return rowsOf(em, BY_WORDS, { ranges: JSON.stringify(ranges), driver, bornFrom, bornUntil, ...reader });
@@ -117,7 +119,7 @@ export interface Brief {
   readonly id: Patient['id'];
   readonly status: Patient['status'];
   readonly restricted: boolean;
-  /** Where the patient was or will be seen, nearest to the present. */
+  /** The home site; where none is set, where the patient was or will be seen, nearest to the present. */
   readonly siteName: Site['name'] | null;
   readonly lastVisit: string | null;
   readonly nextVisit: { readonly id: string; readonly date: string } | null;
@@ -125,8 +127,8 @@ export interface Brief {
 
 const BRIEFS = statement<{ ids: readonly string[]; now: Date }, Brief>(
   'the last and the next visit of each',
-  `select p.id, p.status, p.restricted, coalesce(past.site, next.site) as site_name, past.date as last_visit, next.visit as next_visit
-   from patient p
+  `select p.id, p.status, p.restricted, coalesce(home.name, past.site, next.site) as site_name, past.date as last_visit, next.visit as next_visit
+   from patient p left join site home on home.id = p.home_site_id
    left join lateral (select a.site_date::text as date, s.name as site from appointment a join site s on s.id = a.site_id
      where a.patient_id = p.id and a.starts_at <= :now and a.status in ('arrived','checked-in','fulfilled') order by a.starts_at desc limit 1) past on true
    left join lateral (select json_build_object('id', a.id, 'date', a.site_date) as visit, s.name as site from appointment a join site s on s.id = a.site_id

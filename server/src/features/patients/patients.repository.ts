@@ -1,9 +1,15 @@
 import { findRow, findRows } from '../../platform/db/read.ts';
-import { insertRow } from '../../platform/db/write.ts';
+import { insertRow, replaceRows } from '../../platform/db/write.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import {
   AppointmentEntity,
+  type FormerName,
+  FormerNameEntity,
+  type Household,
+  HouseholdEntity,
   type Patient,
+  type PatientCode,
+  PatientCodeEntity,
   PatientEntity,
   type Relationship,
   RelationshipEntity,
@@ -34,14 +40,75 @@ export function visitRowsOf(em: SqlEntityManager, patientId: string) {
   );
 }
 
-/** Writes the clinic's own fields if nobody wrote since; says whether it did. */
-export async function setFields(
+/** What of a record may be written; its number, version and status as merged are not among it. */
+export type PatientPatch = Partial<Omit<Patient, 'id' | 'recordNumber' | 'version' | 'createdAt' | 'isFindable'>>;
+
+/** Writes columns if nobody wrote since; says whether it did. The version goes on in any case. */
+export async function setPatient(
   em: SqlEntityManager,
   id: string,
   version: number,
-  fields: Patient['fields'],
+  patch: PatientPatch,
 ): Promise<boolean> {
-  return (await em.nativeUpdate(PatientEntity, { id, version }, { fields, version: version + 1 })) > 0;
+  return (await em.nativeUpdate(PatientEntity, { id, version }, { ...patch, version: version + 1 })) > 0;
+}
+
+/** Names a patient had before, newest first. */
+export function formerNameRows(em: SqlEntityManager, patientId: string): Promise<FormerName[]> {
+  return findRows(em, FormerNameEntity, { patientId }, { orderBy: { endedAt: 'desc', id: 'desc' } });
+}
+
+export async function insertFormerName(em: SqlEntityManager, name: FormerName): Promise<void> {
+  await insertRow(em, FormerNameEntity, name);
+}
+
+export async function deleteFormerName(em: SqlEntityManager, id: string): Promise<void> {
+  await em.nativeDelete(FormerNameEntity, { id });
+}
+
+export type CodeRow = PatientCode;
+
+/** Conditions by their codes, in the order of the codes. */
+export function codeRows(em: SqlEntityManager, patientId: string): Promise<PatientCode[]> {
+  return findRows(em, PatientCodeEntity, { patientId }, { orderBy: { code: 'asc' } });
+}
+
+export function putCodes(em: SqlEntityManager, patientId: string, rows: readonly PatientCode[]): Promise<void> {
+  return replaceRows(em, PatientCodeEntity, { patientId }, rows);
+}
+
+export async function insertHousehold(em: SqlEntityManager, household: Household): Promise<void> {
+  await insertRow(em, HouseholdEntity, household);
+}
+
+/** A household that nobody is left in goes. */
+export async function deleteHousehold(em: SqlEntityManager, id: string): Promise<void> {
+  if ((await em.count(PatientEntity, { householdId: id })) === 0) await em.nativeDelete(HouseholdEntity, { id });
+}
+
+/** Everybody of a household, the oldest first. */
+export function householdMembers(em: SqlEntityManager, householdId: string): Promise<Patient[]> {
+  return findRows(
+    em,
+    PatientEntity,
+    { householdId, status: { $ne: 'archived' } },
+    { orderBy: { birthDate: 'asc', id: 'asc' } },
+  );
+}
+
+export async function householdName(em: SqlEntityManager, id: string): Promise<string> {
+  return (await findRow(em, HouseholdEntity, { id }))?.name ?? '';
+}
+
+/** Visits of a patient that are still to come or have not been seen, by id. */
+export async function comingVisitIds(em: SqlEntityManager, patientId: string, now: Date): Promise<string[]> {
+  const rows = await findRows(
+    em,
+    AppointmentEntity,
+    { patientId, endsAt: { $gt: now }, status: { $in: ['proposed', 'pending', 'booked', 'arrived', 'waitlist'] } },
+    { fields: ['id'], orderBy: { id: 'asc' } },
+  );
+  return rows.map(({ id }) => id);
 }
 
 export function relationshipRows(em: SqlEntityManager, patientId: string) {
@@ -59,14 +126,15 @@ export async function insertRelationship(
     name,
     rights,
     ...row
-  }: Pick<Relationship, 'id' | 'patientId' | 'kind' | 'fromDate' | 'untilDate' | 'limits'> & {
-    readonly name: string;
-    readonly rights: readonly string[];
-  },
+  }: Pick<Relationship, 'id' | 'patientId' | 'kind' | 'fromDate' | 'untilDate' | 'limits'> &
+    Partial<Pick<Relationship, 'relatedPatientId'>> & {
+      readonly name: string;
+      readonly rights: readonly string[];
+    },
 ): Promise<void> {
   await insertRow(em, RelationshipEntity, {
     ...row,
-    relatedName: name,
+    relatedName: row.relatedPatientId ? null : name,
     mayBook: rights.includes('book'),
     maySign: rights.includes('sign'),
     mayReceive: rights.includes('receive'),

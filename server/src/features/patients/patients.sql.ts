@@ -13,17 +13,6 @@ import type {
   Site,
 } from '../../schema/index.ts';
 
-const CONTACTS = statement<{ patientId: string }, { value: string; optedOut: boolean }>(
-  'with the latest of the ledger’s entries for each',
-  `select cp.value, coalesce((select l.event in ('revoked','wrong-number') from contact_ledger l where l.contact_point_id = cp.id and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false) as opted_out
-   from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = :patientId order by pc.rank`,
-);
-
-/** Numbers and addresses, each with the ledger's latest word about automated messages. */
-export function contactRows(em: SqlEntityManager, patientId: string): Promise<{ value: string; optedOut: boolean }[]> {
-  return rowsOf(em, CONTACTS, { patientId });
-}
-
 export type SentRow = Pick<ColumnsOf<Message>, 'id' | 'kind' | 'step' | 'sendAt' | 'status'> & {
   readonly visitDate: string;
   readonly contact: string | null;
@@ -88,12 +77,12 @@ export function trailRows(em: SqlEntityManager, patientId: string, visitIds: rea
 
 const MAIN_SITE = statement<{ patientId: string }, Pick<ColumnsOf<Site>, 'region' | 'timeZone'>>(
   'sites by how many visits each had',
-  `select s.region, s.time_zone from site s
+  `select s.region, s.time_zone from site s left join patient p on p.id = :patientId and p.home_site_id = s.id
      left join (select site_id, count(*) as n from appointment where patient_id = :patientId group by site_id) a on a.site_id = s.id
-   order by coalesce(a.n, 0) desc, s.sort_order limit 1`,
+   order by p.id is not null desc, coalesce(a.n, 0) desc, s.sort_order limit 1`,
 );
 
-/** State and zone of the site at which a patient is seen most; where they never were, the first site's. */
+/** State and zone of a patient's home site, or of the one at which they are seen most; where they never were, the first site's. */
 export async function mainSiteOf(
   em: SqlEntityManager,
   patientId: string,

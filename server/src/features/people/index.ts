@@ -2,7 +2,17 @@ import { findCandidates, type Identity, sureMatch } from '@zaguan/core/matching'
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import { recordsLike } from './people.sql.ts';
 
-export { type RecordRow, recordsLikeEach } from './people.sql.ts';
+export {
+  addContactTo,
+  contactPointIds,
+  insertPatient,
+  LAST_RANK,
+  needsOf,
+  needsOfVisit,
+  patientExists,
+  takeBackPatient,
+} from './people.repository.ts';
+export { nextRecordNumbers, putContactPoint, type RecordRow, recordsLike, recordsLikeEach } from './people.sql.ts';
 
 /**
  * The one record that a self-booking is for without doubt, or `null`. The number must have been proved by this browser

@@ -1,12 +1,27 @@
 import { epochToWall } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
+import { openedUntil } from './restricted.repository.ts';
 import { type RestrictedVisitRow, restrictedVisits } from './restricted.sql.ts';
+
+export { insertOpening, openedUntil, setSeen, unseenOpenings } from './restricted.repository.ts';
 
 const OPENS_RESTRICTED = new Set(['manager', 'coordinator']);
 
-/** Whether the caller may open a restricted record, and whatever hangs on it. */
+/** Whether the caller's role opens every restricted record, and whatever hangs on it. */
 export function mayOpenRestricted(ctx: Ctx): boolean {
   return ctx.actor.kind === 'staff' && OPENS_RESTRICTED.has(ctx.actor.role);
+}
+
+/**
+ * The one rule of "may open this record": the role opens all, the record is not restricted, or this account has opened it
+ * with a reason within the hour.
+ */
+export async function mayOpenRecord(
+  ctx: Ctx,
+  { id, restricted }: { readonly id: string; readonly restricted: boolean },
+): Promise<boolean> {
+  if (!restricted || mayOpenRestricted(ctx)) return true;
+  return ctx.actor.kind === 'staff' && (await openedUntil(ctx.em, id, ctx.actor.accountId, ctx.now)) !== null;
 }
 
 /** Treating staff see whom they treat: the visit's provider, and the desk that checks it in, on the visit's own day. */
@@ -27,9 +42,12 @@ export async function hiddenVisits(ctx: Ctx, ids: readonly (string | null)[]): P
   const asked = [...new Set(ids.filter((id) => id !== null))];
   if (!asked.length || ctx.actor.kind === 'system' || mayOpenRestricted(ctx)) return new Set();
   const clears = ctx.scope('red-flag.clear') !== 'no';
-  const rows = await restrictedVisits(ctx.em, asked);
+  const account = ctx.actor.kind === 'staff' ? ctx.actor.accountId : null;
+  const rows = await restrictedVisits(ctx.em, asked, account, ctx.now);
   return new Set(
-    rows.filter((row) => !treatsToday(ctx, row) && !(clears && row.openFlag)).map(({ appointmentId: id }) => id),
+    rows
+      .filter((row) => !row.opened && !treatsToday(ctx, row) && !(clears && row.openFlag))
+      .map(({ appointmentId: id }) => id),
   );
 }
 

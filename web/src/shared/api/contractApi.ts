@@ -16,6 +16,7 @@ export const TAGS = [
   'Intake',
   'Setup',
   'Patient',
+  'PatientLists',
 ] as const;
 export type Tag = (typeof TAGS)[number];
 

@@ -4,6 +4,7 @@ import type { Action } from '@zaguan/contracts';
 export const PLACES = [
   { place: 'today', needs: 'today.work' },
   { place: 'daybook', needs: 'daybook.view' },
+  { place: 'patients', needs: 'patients.view' },
   { place: 'identity-review', needs: 'identityReview.decide' },
   { place: 'intake', needs: 'intake.view' },
   { place: 'availability', needs: 'availability.view' },

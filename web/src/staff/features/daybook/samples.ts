@@ -23,6 +23,7 @@ export const plate = (id: string, from: number, to: number): Plate => ({
   shortName: 'Yamamoto W.',
   familyFirst: 'Yamamoto, Wren',
   reason: '',
+  alert: '',
   cancelReason: null,
   readiness: null,
   version: 1,

@@ -1,23 +1,18 @@
 import type { Me } from '@zaguan/contracts/accounts';
-import { scopeOf } from '@zaguan/contracts';
 import type { FoundPatient } from '@zaguan/contracts/patients';
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate } from 'react-router';
-import { apiError } from '../../../shared/api/contractApi.ts';
 import { shortDate } from '../../../shared/time/format.ts';
-import { useDebounced } from '../../../shared/time/useDebounced.ts';
 import { Notice } from '../../../shared/ui/Notice.tsx';
 import { accountsApi } from '../accounts/index.ts';
 import { helpSearch, PAGES } from '../help/index.ts';
 import { type Entry, entriesFor, fitting, GROUPS } from './entries.ts';
-import { finderApi } from './finder.api.ts';
 import { PatientHit } from './PatientHit.tsx';
+import { usePatientHits } from './usePatientHits.ts';
 
-/** So long after the last key it is asked. */
-const AFTER_MS = 120;
 const MAX_HELP = 4;
 const ITEM =
   'flex cursor-pointer items-baseline gap-3 rounded-sm px-3 py-1.5 data-[selected=true]:bg-accent-subtle data-[selected=true]:outline-2 data-[selected=true]:outline-accent';
@@ -86,20 +81,6 @@ function useMarkedEntry(best: string | undefined) {
     if (best) setMarked(entryOf(best));
   }
   return [marked, setMarked] as const;
-}
-
-/** Patients for what was typed; while the next answer is on its way, the last one stands. */
-function usePatientHits(me: Me, typed: string) {
-  const settled = useDebounced(typed, AFTER_MS);
-  const skip = settled === '' || typed === '' || scopeOf(me.role, 'patients.view') === 'no';
-  const { data, error, isFetching } = finderApi.usePatientsQuery({ text: settled }, { skip });
-  const found = skip ? undefined : data;
-  const say = found?.more
-    ? ('more' as const)
-    : found && !found.patients.length && !isFetching
-      ? ('noPatient' as const)
-      : null;
-  return { patients: found?.patients ?? [], say, refused: skip ? null : apiError(error) };
 }
 
 function PatientHits({ patients, onGo }: { patients: readonly FoundPatient[]; onGo: (to: string) => void }) {

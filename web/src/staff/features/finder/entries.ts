@@ -20,6 +20,7 @@ export const GROUPS = ['people', 'sites', 'acts', 'pages', 'settings'] as const;
 export type Group = (typeof GROUPS)[number];
 
 const ACTS = [
+  { act: 'register', to: '/patients/new', needs: 'patients.edit' },
   { act: 'addHours', to: '/availability?panel=new', needs: 'availability.edit' },
   { act: 'timeOff', to: '/availability?panel=away', needs: 'availability.edit' },
   { act: 'closeSite', to: '/availability?panel=close', needs: 'availability.edit' },

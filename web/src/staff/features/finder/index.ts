@@ -1,1 +1,2 @@
 export { Finder } from './Finder.tsx';
+export { PatientPicker } from './PatientPicker.tsx';

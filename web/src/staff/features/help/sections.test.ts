@@ -11,6 +11,8 @@ const SCREENS = [
   '/identity-review',
   '/intake',
   '/availability',
+  '/patients',
+  '/patients/new',
   '/patients/x',
   '/simulated-carriers',
   ...['guide', 'clinic', 'person', 'account', 'site', 'place', 'pool', 'visit-type', 'online', 'payer', 'field'].map(

@@ -1,14 +1,21 @@
 import type { PatientRecord } from '@zaguan/contracts/patients';
 import { useTranslation } from 'react-i18next';
 import { Link, useParams } from 'react-router';
+import { apiError } from '../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../shared/arch/archFor.ts';
-import { formatBirthDate, dateAt, formatPhone, shortDate, timeOf } from '../../../shared/time/format.ts';
+import { dateAt, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Page } from '../../shell/Page.tsx';
 import { accountsApi } from '../accounts/index.ts';
+import { History } from './History.tsx';
+import { OpenWithReason } from './OpenWithReason.tsx';
 import { OwnFields } from './OwnFields.tsx';
-import { Forms, Sent } from './RecordParts.tsx';
-import { Trail } from './Trail.tsx';
+import { Conditions } from './parts/Conditions.tsx';
+import { Address, Home, Needs, Notes } from './parts/Details.tsx';
+import { HouseholdPart } from './parts/HouseholdPart.tsx';
+import { Identity } from './parts/Identity.tsx';
+import { Reach } from './parts/Reach.tsx';
+import { Restriction, Status } from './parts/Standing.tsx';
 import { WhoMayAct } from './WhoMayAct.tsx';
 import { patientsApi } from './patients.api.ts';
 
@@ -18,27 +25,41 @@ export function PatientPage() {
   const { id = '' } = useParams();
   const query = patientsApi.useRecordQuery({ id }, { refetchOnMountOrArgChange: true });
   const record = query.currentData?.record;
+  const isRefused = apiError(query.error)?.tag === 'NotAllowed' && !record;
   return (
     <Page
-      title={record?.name ?? t('loading')}
-      tabTitle={record?.recordNumber ?? t('loading')}
+      title={record?.name ?? t(isRefused ? 'patient.restricted' : 'loading')}
+      tabTitle={record?.recordNumber ?? t(isRefused ? 'patient.restricted' : 'loading')}
+      toolbar={
+        isRefused && (
+          <div className="px-4">
+            <OpenWithReason key={id} id={id} />
+          </div>
+        )
+      }
       note={record && <Heading record={record} />}
       query={query}
       explain={({ tag }) => (tag === 'NotAllowed' ? t('patient.notAllowed') : null)}
     >
       {({ record: shown }) => (
-        <div className="grid grid-cols-[300px_1fr] gap-8 max-lg:grid-cols-1">
-          <div>
-            <Details record={shown} />
+        <div className="grid grid-cols-[340px_1fr] gap-8 max-lg:grid-cols-1">
+          <div className="flex flex-col gap-4" key={shown.id}>
+            <Identity record={shown} />
+            <Reach record={shown} />
+            <Needs record={shown} />
+            <Notes record={shown} />
+            <Address record={shown} />
+            <Home record={shown} />
+            <Conditions record={shown} />
             <OwnFields key={shown.version} record={shown} />
+            <Status record={shown} />
+            <Restriction record={shown} />
           </div>
           <div className="flex flex-col gap-6">
             <Visits title={t('patient.upcoming')} visits={shown.visits.filter((visit) => visit.upcoming).reverse()} />
-            <Visits title={t('patient.past')} visits={shown.visits.filter((visit) => !visit.upcoming)} />
+            <HouseholdPart record={shown} />
             <WhoMayAct record={shown} />
-            <Forms record={shown} />
-            <Sent record={shown} />
-            <Trail record={shown} />
+            <History record={shown} />
           </div>
         </div>
       )}
@@ -56,28 +77,6 @@ function Heading({ record }: { record: PatientRecord }) {
       </span>
       {record.restricted && <span className="font-bold text-danger">{t('patient.restricted')}</span>}
     </>
-  );
-}
-
-function Details({ record }: { record: PatientRecord }) {
-  const { t } = useTranslation();
-  return (
-    <dl className="grid grid-cols-[auto_1fr] content-start gap-x-3 gap-y-1">
-      <dt className="text-muted">{t('patient.born')}</dt>
-      <dd>{formatBirthDate(record.birthDate)}</dd>
-      <dt className="text-muted">{t('patient.language')}</dt>
-      <dd>{t(`patient.${record.language}`)}</dd>
-      <dt className="text-muted">{t('patient.reach')}</dt>
-      <dd>
-        {record.contacts.length === 0 && t('patient.noReach')}
-        {record.contacts.map((contact) => (
-          <p key={contact.value}>
-            {formatPhone(contact.value)}
-            {contact.optedOut && <span className="block font-semibold text-warning">{t('patient.optedOut')}</span>}
-          </p>
-        ))}
-      </dd>
-    </dl>
   );
 }
 

@@ -1,1 +1,3 @@
+export { PatientsPage } from './list/PatientsPage.tsx';
 export { PatientPage } from './PatientPage.tsx';
+export { RegisterPage } from './register/RegisterPage.tsx';

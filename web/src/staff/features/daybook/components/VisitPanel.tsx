@@ -85,6 +85,11 @@ function Who({ plate }: { plate: Plate }) {
         <ArchMark shape={archFor(plate)} label="" size={18} />
         <span data-testid="status-words">{formatStatus(plate, t)}</span>
       </p>
+      {plate.alert && (
+        <Notice tone="warning">
+          <b>{t('visit.alert')}</b> {plate.alert}
+        </Notice>
+      )}
     </div>
   );
 }

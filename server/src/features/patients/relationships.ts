@@ -4,26 +4,21 @@ import type {
   addRelationship as addContract,
   endRelationship as endContract,
   PatientRecord,
-  saveFields as fieldsContract,
 } from '@zaguan/contracts/patients';
 import { fullName, majorityAge, RIGHTS, rightsOn } from '@zaguan/core/patients';
-import { answerFaults } from '@zaguan/core/setup';
 import { epochToWall } from '@zaguan/core/time';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
-import { fieldRows } from '../coverage/index.ts';
+import { editable } from './editable.ts';
 import {
   deleteRelationship,
   insertRelationship,
   type PatientRow,
-  patientRow,
   relationshipRows,
-  setFields,
   setUntil,
 } from './patients.repository.ts';
 import { mainSiteOf } from './patients.sql.ts';
-import { mayOpenRestricted } from '../restricted/index.ts';
-import { type UndoAnswer, undoWith } from '../../platform/undo/undo.ts';
+import type { UndoAnswer } from '../../platform/undo/undo.ts';
 
 /** Who may act for a patient, with what that comes to today: a parent's rights end with majority in the state of the site. */
 export async function relationshipsOf(ctx: Ctx, patient: PatientRow): Promise<PatientRecord['relationships']> {
@@ -45,57 +40,6 @@ export async function relationshipsOf(ctx: Ctx, patient: PatientRow): Promise<Pa
   });
 }
 
-/** The patient, if the caller may change the record. */
-async function editable(ctx: Ctx, id: string): Promise<PatientRow | Failure<'NotAllowed' | 'NotFound'>> {
-  const row = await patientRow(ctx.em, id);
-  if (!row) return ctx.fail('NotFound');
-  return row.restricted && !mayOpenRestricted(ctx) ? ctx.fail('NotAllowed') : row;
-}
-
-export async function saveOwnFields(
-  ctx: Ctx,
-  { id, version, answers }: InputOf<typeof fieldsContract>,
-): Promise<AnswerOf<typeof fieldsContract>> {
-  const row = await editable(ctx, id);
-  if (row instanceof Failure) return row;
-  const fields = await fieldRows(ctx.em, 'patient');
-  const faults = answerFaults(
-    fields.map((field) => ({ ...field, choices: field.choices.map(({ en }) => en) })),
-    answers,
-  );
-  if (Object.keys(faults).length)
-    return ctx.fail('InvalidInput', {
-      issues: Object.entries(faults).map(([field, code]) => ({ path: `answers.${field}`, code })),
-    });
-  // What stands in fields that are not in use any more stays.
-  const inUse = new Set(fields.map((field) => field.id));
-  const kept = Object.entries(row.fields).filter(([field]) => !inUse.has(field));
-  const given = Object.entries(answers).filter(([field, answer]) => inUse.has(field) && answer !== '');
-  const next = Object.fromEntries([...kept, ...given]);
-  if (!(await setFields(ctx.em, id, version, next)))
-    return ctx.fail('ChangedMeanwhile', { facts: { version: row.version } });
-  ctx.wrote({ subjects: [{ kind: 'patient', id }], before: { fields: row.fields }, after: { fields: next } });
-  return {
-    undo: await ctx.undoable({
-      command: 'patients.putFields',
-      input: { id, version: version + 1, fields: row.fields },
-      label: { what: 'fields' },
-    }),
-  };
-}
-
-async function putFields(
-  ctx: Ctx,
-  { id, version, fields }: { id: string; version: number; fields: PatientRow['fields'] },
-): Promise<UndoAnswer> {
-  const row = await editable(ctx, id);
-  if (row instanceof Failure) return row;
-  if (!(await setFields(ctx.em, id, version, fields)))
-    return ctx.fail('ChangedMeanwhile', { facts: { version: row.version } });
-  ctx.wrote({ subjects: [{ kind: 'patient', id }], before: { fields: row.fields }, after: { fields } });
-  return {};
-}
-
 export async function addWhoMayAct(
   ctx: Ctx,
   { id, ...relationship }: InputOf<typeof addContract>,
@@ -114,7 +58,7 @@ export async function addWhoMayAct(
   };
 }
 
-async function removeWhoMayAct(
+export async function removeWhoMayAct(
   ctx: Ctx,
   { id, relationshipId }: { id: string; relationshipId: string },
 ): Promise<UndoAnswer> {
@@ -156,17 +100,10 @@ export async function endWhoMayAct(
   };
 }
 
-async function putLastDate(
+export async function putLastDate(
   ctx: Ctx,
   { id, relationshipId, until }: { id: string; relationshipId: string; until: string | null },
 ): Promise<UndoAnswer> {
   const before = await setLastDate(ctx, id, relationshipId, until);
   return before instanceof Failure ? before : {};
 }
-
-/** Commands that may stand as an inverse. */
-export const patientsCommands = {
-  'patients.putFields': undoWith('patients.edit', putFields),
-  'patients.removeRelationship': undoWith('patients.edit', removeWhoMayAct),
-  'patients.putLastDate': undoWith('patients.edit', putLastDate),
-};

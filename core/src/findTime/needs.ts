@@ -1,0 +1,36 @@
+import type { ClinicStore } from '../openings/index.ts';
+import { needsTogether, type VisitNeeds } from '../patients/index.ts';
+import type { Part, VisitType } from '../visits/index.ts';
+import { withAccess } from './access.ts';
+
+/** Who comes for what, with what they need. */
+export interface NeedsOfVisit {
+  readonly visitTypeId: string;
+  readonly needs: VisitNeeds;
+}
+
+/**
+ * The clinic as it is for people with needs: only rooms that have what they need, and visits that take the time they take.
+ * Of several who come for one type, the longest counts. Shares what is taken with the given store.
+ */
+export function withNeeds(store: ClinicStore, visits: readonly NeedsOfVisit[]): ClinicStore {
+  const extra = new Map<string, number>();
+  for (const { visitTypeId, needs } of visits)
+    extra.set(visitTypeId, Math.max(needs.extraMin, extra.get(visitTypeId) ?? 0));
+  const able = withAccess(store, needsTogether(visits.map(({ needs }) => needs)).access);
+  if (![...extra.values()].some(Boolean)) return able;
+  const visitTypes = able.plan.visitTypes.map((type) => longer(type, extra.get(type.id) ?? 0));
+  return able.withSchedule({ visitTypes });
+}
+
+/** The visit with its main part longer: the longest with the provider, or the longest of all where there is none. */
+function longer(type: VisitType, extraMin: number): VisitType {
+  if (!extraMin || !type.parts.length) return type;
+  const withProvider = type.parts.filter(({ needs }) => needs.some(({ what }) => what === 'provider'));
+  const among = withProvider.length ? withProvider : type.parts;
+  const main = among.reduce((longest, part) => (part.lengthMin > longest.lengthMin ? part : longest));
+  const parts = type.parts.map(
+    (part): Part => (part === main ? { ...part, lengthMin: part.lengthMin + extraMin } : part),
+  );
+  return { ...type, parts };
+}
