@@ -57,7 +57,7 @@ const saved = z.strictObject({ id: z.string(), name: z.string(), query: patientL
 export type SavedPatientList = z.input<typeof saved>;
 
 export const savedPatientLists = defineEndpoint({
-  name: 'patients.savedLists',
+  name: 'patientLists.list',
   method: 'get',
   path: '/patient-lists',
   summary: 'The lists of patients that the account has saved.',
@@ -67,7 +67,7 @@ export const savedPatientLists = defineEndpoint({
 });
 
 export const savePatientList = defineEndpoint({
-  name: 'patients.saveList',
+  name: 'patientLists.save',
   method: 'post',
   path: '/patient-lists',
   summary: 'Save a list of patients under a name; one of the same name is written over.',
@@ -81,7 +81,7 @@ export const savePatientList = defineEndpoint({
 });
 
 export const deletePatientList = defineEndpoint({
-  name: 'patients.deleteList',
+  name: 'patientLists.delete',
   method: 'post',
   path: '/patient-lists/:id/delete',
   summary: 'Delete a saved list. The patients stay.',

@@ -113,15 +113,11 @@ function weightOf(fields: Record<MatchField, Likeness>): number {
 /**
  * Vetoes stand above the weights: agreement in names and numbers is what relatives have too. Another birth date that is no
  * slip of this one is another person, however much else agrees (parent and child of one name). The same family name and
- * birth date with another given name is a twin.
+ * birth date, or nearly, with another given name is a twin, or a sibling born a year apart on one day.
  */
 function judge(fields: Record<MatchField, Likeness>, weight: number): Verdict {
   if (fields['birth-date'] === 'differs') return 'possible';
-  if (
-    fields['birth-date'] === 'agrees' &&
-    fields['given-name'] === 'differs' &&
-    (fields['family-name'] === 'agrees' || fields['family-name'] === 'alike')
-  )
+  if (fields['given-name'] === 'differs' && (fields['family-name'] === 'agrees' || fields['family-name'] === 'alike'))
     return 'relative';
   return weight >= LIKELY ? 'likely' : 'possible';
 }

@@ -1,8 +1,10 @@
 import * as contract from '@zaguan/contracts/patients';
 import { daybookDay } from '@zaguan/contracts/daybook';
+import { createPerson, listIdentityReview } from '@zaguan/contracts/identityReview';
 import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
+import { bookedVisit, MARTA } from '../fixtures/patient.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
 describe('a record that is changed', () => {
@@ -203,15 +205,19 @@ describe('a record that is changed', () => {
     });
   });
 
-  /** Somebody of the demo who comes, with a message planned. */
-  const whoComes = async () =>
-    (
-      await world.sql.query<{ id: string; visit: string; site: string; date: string }>(
-        `select p.id, a.id as visit, a.site_id as site, a.site_date::text as date from appointment a join patient p on p.id = a.patient_id join domain_clock on true
-         where a.status = 'booked' and not p.restricted and a.starts_at > clock_timestamp() + offset_ms * interval '1 millisecond' + interval '1 day'
-           and exists (select 1 from message m where m.appointment_id = a.id and m.status = 'planned') order by a.starts_at limit 1`,
-      )
-    ).rows[0];
+  /** Somebody who has booked online and was made a patient, with reminders planned. */
+  const whoComes = async (who: typeof MARTA) => {
+    const { id: visit } = await bookedVisit(world.servers[0].url, 2, who);
+    const row = dataOf(await other.call(listIdentityReview, {})).waiting.find(
+      ({ appointmentId }) => appointmentId === visit,
+    );
+    dataOf(await other.call(createPerson, { id: visit, version: row?.version ?? 0 }));
+    const { rows } = await world.sql.query<{ id: string; site: string; date: string }>(
+      'select patient_id as id, site_id as site, site_date::text as date from appointment where id = $1',
+      [visit],
+    );
+    return { visit, ...rows[0] };
+  };
   const planned = async (visit: string) =>
     (
       await world.sql.query<{ n: number }>(
@@ -221,7 +227,7 @@ describe('a record that is changed', () => {
     ).rows[0].n;
 
   it('stops everything that is planned for who has died, silently, and brings it back if that was wrong', async () => {
-    const { id, visit } = await whoComes();
+    const { id, visit } = await whoComes({ ...MARTA, familyName: 'Halvorsen', contact: '+13125550156' });
     const { version, visits } = await record(id);
     const [before, coming] = [
       await planned(visit),
@@ -301,7 +307,11 @@ describe('a record that is changed', () => {
     });
 
     it('opens with a reason for an hour to the one who gave it, in the trail and on the visit, and tells a manager', async () => {
-      const { id, visit, site, date } = await whoComes();
+      const { id, visit, site, date } = await whoComes({
+        ...MARTA,
+        familyName: 'Winterbourne',
+        contact: '+13125550157',
+      });
       await world.sql.query('update patient set restricted = true where id = $1', [id]);
       const nameOnDay = async (client: Client) => {
         const { sites } = dataOf(await client.call(daybookDay, { date, siteId: site as never }));

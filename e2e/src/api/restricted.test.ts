@@ -84,7 +84,6 @@ describe('a restricted record', () => {
       name: 'Restricted ZQ',
       shortName: 'Restricted ZQ',
       familyFirst: 'Restricted ZQ',
-      patientId: null,
     });
     // Another provider than the visit's own sees no more than anyone.
     const other = await world.sql.query<{ id: string }>(

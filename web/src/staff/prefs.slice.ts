@@ -13,11 +13,13 @@ const kept = z.object({
   zoom: z.literal([...ZOOMS]),
   /** The site chosen last at this desk, or "all"; `null` before any choice. */
   siteId: z.string().nullable().default(null),
+  /** Columns of the Patients page that are not shown. */
+  hiddenColumns: z.array(z.string()).default([]),
 });
 type Prefs = z.output<typeof kept>;
 
 const KEY = 'zaguan.prefs';
-const DEFAULT_PREFS: Prefs = { theme: 'light', namesHidden: false, zoom: 1, siteId: null };
+const DEFAULT_PREFS: Prefs = { theme: 'light', namesHidden: false, zoom: 1, siteId: null, hiddenColumns: [] };
 
 /** What this browser kept; the usual where it kept nothing, or nothing readable. */
 function readKept(): Prefs {
@@ -39,6 +41,11 @@ export const prefs = createSlice({
     },
     choseSite: (state, { payload }: PayloadAction<string>) => {
       state.siteId = payload;
+    },
+    toggledColumn: (state, { payload }: PayloadAction<string>) => {
+      state.hiddenColumns = state.hiddenColumns.includes(payload)
+        ? state.hiddenColumns.filter((id) => id !== payload)
+        : [...state.hiddenColumns, payload];
     },
     hidNames: (state, { payload }: PayloadAction<boolean>) => {
       state.namesHidden = payload;

@@ -1,10 +1,7 @@
-import type { Action } from '@zaguan/contracts';
+import { roleWords } from './words.roles.en.ts';
 import { setupFaultWords } from './words.setupFaults.en.ts';
 import { setupFieldWords } from './words.setupFields.en.ts';
 import { setupGuideWords } from './words.setupGuide.en.ts';
-
-/** A code as a key of words, which has no dots of its own. */
-export type Dashed<Code> = Code extends `${infer Left}.${infer Right}` ? `${Left}-${Right}` : Code;
 
 /** Set-up, American English: everything but fields, faults and the guide. */
 export const setupWords = {
@@ -312,40 +309,7 @@ export const setupWords = {
       links: 'Offered together: the second so long after the first.',
       papers: 'What is asked for before check-in.',
     },
-    roleNote: {
-      manager: 'Everything, and the accounts.',
-      coordinator: 'Everything but accounts and clinical decisions.',
-      'front-desk': 'The day at their own sites: receive, move, cancel, check in.',
-      provider: 'See the day, their own hours, clear red flags.',
-      'read-only': 'Look, nothing else.',
-    },
-    scope: { all: 'yes', 'own-sites': 'own sites', 'own-hours': 'own hours', no: '–' },
-    actions: {
-      'daybook-view': 'See the Daybook',
-      'availability-view': 'See working hours',
-      'availability-edit': 'Change working hours',
-      'appointment-status': 'Set a visit’s status',
-      'appointment-cancel': 'Cancel visits',
-      'appointment-move': 'Move visits',
-      'openings-search': 'Search for times, ask Why not?',
-      'docs-view': 'Read the help',
-      'messages-view': 'See messages',
-      'simulatedCarriers-use': 'Use the Postroom',
-      'identityReview-decide': 'Say who a booking is',
-      'today-work': 'Work on Today',
-      'patients-view': 'See patients’ records',
-      'patients-edit': 'Register patients and change their records',
-      'patients-restrict': 'Restrict records',
-      'patients-open-restricted': 'Open a restricted record with a reason',
-      'intake-view': 'See intake',
-      'intake-check-in': 'Check in',
-      'intake-waive': 'Let something missing through, with a reason',
-      'red-flag-clear': 'Clear a red flag',
-      'fhir-read': 'Read over FHIR',
-      'setup-view': 'See how the clinic is set up',
-      'setup-edit': 'Change how the clinic is set up',
-      'accounts-manage': 'Invite staff, change roles',
-    } satisfies Record<Dashed<Action>, string>,
+    ...roleWords,
     ...setupFaultWords,
   },
 };

@@ -38,7 +38,13 @@ export async function likePatients(
   const typed = { givenName, familyName, birthDate: birthDate ?? '', contacts: read.ok ? [read.value] : [] };
   const { candidates, records } = await alike(ctx, typed);
   const all = mayOpenRestricted(ctx);
-  const patients = candidates.flatMap(({ patientId, verdict, fields }): LikePatient[] => {
+  // A birth date that many have is no reason to look.
+  const worth = candidates.filter(({ fields }) =>
+    (['family-name', 'given-name', 'contact'] as const).some(
+      (field) => fields[field] === 'agrees' || fields[field] === 'alike',
+    ),
+  );
+  const patients = worth.flatMap(({ patientId, verdict, fields }): LikePatient[] => {
     const record = records.find((each) => each.patientId === patientId);
     if (!record) return [];
     const { givenName: given, familyName: family, status } = record;

@@ -5,7 +5,8 @@ import { accountsApi } from './accounts.api.ts';
 export function useClinicTime(): {
   siteName: string;
   timeZone: string;
-  /** The date there. */
+  /** The clinic's own present, an instant, and the date there. */
+  now: string;
   today: string;
   write: (instant: string) => string;
 } {
@@ -14,6 +15,7 @@ export function useClinicTime(): {
   return {
     siteName: site?.name ?? '',
     timeZone: site?.timeZone ?? 'UTC',
+    now: data?.now ?? new Date().toISOString(),
     today: dateAt(data?.now ?? new Date().toISOString(), site?.timeZone ?? 'UTC'),
     // Rather nothing than a time of another zone, until the clinic is known.
     write: (instant) => (site ? dateTimeOf(instant, site.timeZone) : ''),

@@ -22,14 +22,15 @@ const AT_FIRST = 40;
 /** Everything that happened with and to a record, newest first: visits, messages, forms, and who saw and changed what. */
 export function History({ record }: { record: PatientRecord }) {
   const { t } = useTranslation();
-  const { write } = useClinicTime();
+  const { write, now } = useClinicTime();
   const { asked, set } = useAddress();
   const [most, setMost] = useState(AT_FIRST);
   const chosen = KINDS.find((kind) => kind === asked.get('history')) ?? null;
-  const entries = entriesOf(record).filter(({ kind }) => chosen === null || kind === chosen);
+  // What is still to be sent is no history; it stands among the messages.
+  const entries = entriesOf(record).filter(({ kind, at }) => (chosen === null ? at <= now : kind === chosen));
   return (
     <section aria-label={t('history.title')} data-history>
-      <div className="mb-1 flex flex-wrap items-center gap-2">
+      <div className="flex flex-wrap items-center gap-2">
         <h2 className="mr-2 font-bold">{t('history.title')}</h2>
         <fieldset aria-label={t('history.show')} className="flex flex-wrap gap-1">
           {([null, ...KINDS] as const).map((kind) => (
@@ -45,11 +46,12 @@ export function History({ record }: { record: PatientRecord }) {
           ))}
         </fieldset>
       </div>
+      {chosen === null && <p className="text-sm text-muted">{t('history.plannedNote')}</p>}
       {entries.length === 0 && <p className="text-muted">{t('history.none')}</p>}
       <ol>
         {entries.slice(0, most).map(({ key, kind, at, shown }) => (
           <li key={key} data-entry={kind} className="flex gap-3 border-b border-line py-1 max-sm:flex-col max-sm:gap-0">
-            <time dateTime={at} className="w-44 shrink-0 text-muted">
+            <time dateTime={at} className="w-52 shrink-0 text-muted">
               {write(at)}
             </time>
             <div className="min-w-0 flex-1">{shown}</div>

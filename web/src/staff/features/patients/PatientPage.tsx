@@ -75,6 +75,11 @@ function Heading({ record }: { record: PatientRecord }) {
         {t('patient.record')} {record.recordNumber} · {t(`patient.status.${record.status}`)}
         {record.preferredName && ` · “${record.preferredName}”`}
       </span>
+      {record.alert && (
+        <b className="rounded-sm bg-warning-subtle px-1.5 text-warning">
+          {t('visit.alert')} {record.alert}
+        </b>
+      )}
       {record.restricted && <span className="font-bold text-danger">{t('patient.restricted')}</span>}
     </>
   );

@@ -4,8 +4,12 @@ import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { SelectField, TextField } from '../../../../shared/ui/inputs.tsx';
 import { Box } from '../../../forms/index.ts';
+import { prefs } from '../../../prefs.slice.ts';
+import { ColumnChoice } from '../../../shell/ColumnChoice.tsx';
+import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import { EVERYONE, filtersSet, type Query } from './listQuery.ts';
+import { COLUMNS } from './PatientsTable.tsx';
 
 interface Props {
   readonly query: Query;
@@ -18,6 +22,8 @@ export function ListFilters({ query, onChange }: Props) {
   const set = filtersSet(query);
   const [isOpen, setOpen] = useState(set > 0);
   const id = useId();
+  const dispatch = useAppDispatch();
+  const hidden = useAppSelector((state) => state.prefs.hiddenColumns);
   return (
     <div className="border-b border-line px-4 py-2">
       <div className="flex flex-wrap items-center gap-2">
@@ -34,6 +40,14 @@ export function ListFilters({ query, onChange }: Props) {
           {t('patients.filter.open')}
           {set > 0 && ` (${set})`}
         </Button>
+        <ColumnChoice
+          columns={COLUMNS.map((column) => ({
+            id: column,
+            words: t(`patients.column.${column}`),
+            isShown: !hidden.includes(column),
+          }))}
+          onToggle={(column) => dispatch(prefs.actions.toggledColumn(column))}
+        />
         {set > 0 && (
           <Button look="plain" onClick={() => onChange({ ...EVERYONE, text: query.text })}>
             {t('patients.filter.clear')}

@@ -6,6 +6,7 @@ import { useTranslation } from 'react-i18next';
 import type { TFunction } from 'i18next';
 import { Link } from 'react-router';
 import { formatBirthDate, shortDate } from '../../../../shared/time/format.ts';
+import { useAppSelector } from '../../../store.ts';
 import { useClinicTime } from '../../accounts/index.ts';
 import type { Query } from './listQuery.ts';
 
@@ -27,6 +28,18 @@ const SORT_OF: Readonly<Record<string, ListSort>> = {
 /** The first press of these asks for the latest first. */
 const LATEST_FIRST: ReadonlySet<string> = new Set(['recent', 'birthDate']);
 
+export const COLUMNS = [
+  'name',
+  'birthDate',
+  'phone',
+  'recordNumber',
+  'site',
+  'language',
+  'lastVisit',
+  'nextVisit',
+  'codes',
+] as const;
+
 function columnsOf(t: TFunction, today: string): ColumnDef<ListedPatient>[] {
   const text = (id: string, value: (row: ListedPatient) => string): ColumnDef<ListedPatient> => ({
     id,
@@ -35,7 +48,7 @@ function columnsOf(t: TFunction, today: string): ColumnDef<ListedPatient>[] {
   });
   return [
     { ...text('name', ({ name }) => name), cell: ({ row }) => <Name patient={row.original} /> },
-    text('birthDate', (row) => `${formatBirthDate(row.birthDate)}, ${row.age}`),
+    text('birthDate', (row) => t('patients.born', { date: formatBirthDate(row.birthDate), count: row.age })),
     text('phone', (row) => row.phoneEnd ?? ''),
     text('recordNumber', (row) => row.recordNumber),
     text('site', (row) => row.homeSiteName ?? row.siteName ?? ''),
@@ -55,7 +68,15 @@ export function PatientsTable({ patients, query, isTyped, onSort }: Props) {
   const { today } = useClinicTime();
   const columns = useMemo(() => columnsOf(t, today), [t, today]);
   const data = useMemo(() => [...patients], [patients]);
-  const table = useReactTable({ data, columns, getCoreRowModel: getCoreRowModel(), getRowId: ({ id }) => id });
+  const hidden = useAppSelector((state) => state.prefs.hiddenColumns);
+  const columnVisibility = useMemo(() => Object.fromEntries(hidden.map((id) => [id, false])), [hidden]);
+  const table = useReactTable({
+    data,
+    columns,
+    state: { columnVisibility },
+    getCoreRowModel: getCoreRowModel(),
+    getRowId: ({ id }) => id,
+  });
   // Without a search, whoever was here last is first.
   const sort: ListSort = query.sort === 'fit' && !isTyped ? 'recent' : query.sort;
   const descending = query.sort === 'fit' && !isTyped ? true : query.descending;
@@ -72,7 +93,7 @@ export function PatientsTable({ patients, query, isTyped, onSort }: Props) {
                 <th
                   key={id}
                   scope="col"
-                  className="px-3 py-1.5 whitespace-nowrap"
+                  className="px-3 py-1.5 whitespace-nowrap first:pl-4"
                   aria-sort={isBy ? (descending ? 'descending' : 'ascending') : undefined}
                 >
                   {by ? (
@@ -97,7 +118,7 @@ export function PatientsTable({ patients, query, isTyped, onSort }: Props) {
         {table.getRowModel().rows.map((row) => (
           <tr key={row.id} data-patient={row.id} className="border-b border-line hover:bg-highlight">
             {row.getVisibleCells().map((cell) => (
-              <td key={cell.id} className="px-3 py-1.5 align-top">
+              <td key={cell.id} className="px-3 py-1.5 align-top first:pl-4">
                 {flexRender(cell.column.columnDef.cell, cell.getContext())}
               </td>
             ))}

@@ -10,10 +10,8 @@ import { usePartForm } from './usePartForm.tsx';
 
 /** Conditions by ICD-10-CM codes: for lists and registers. */
 export function Conditions({ record }: { record: PatientRecord }) {
-  const { t } = useTranslation();
   return (
     <Part name="codes" record={record} form={(close) => <CodesForm record={record} close={close} />}>
-      {record.codes.length === 0 && <p className="text-muted">{t('edit.none')}</p>}
       <ul>
         {record.codes.map(({ code, words }) => (
           <li key={code}>

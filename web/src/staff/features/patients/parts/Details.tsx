@@ -67,7 +67,6 @@ export function AddressFields({ within = '' }: { within?: string }) {
 }
 
 export function Address({ record }: { record: PatientRecord }) {
-  const { t } = useTranslation();
   const { street, city, region, postalCode } = record;
   const place = [city, [region, postalCode].filter(Boolean).join(' ')].filter(Boolean).join(', ');
   return (
@@ -80,7 +79,7 @@ export function Address({ record }: { record: PatientRecord }) {
         </DetailsForm>
       )}
     >
-      <p className="whitespace-pre-line">{[street, place].filter(Boolean).join('\n') || t('edit.none')}</p>
+      <p className="whitespace-pre-line empty:hidden">{[street, place].filter(Boolean).join('\n')}</p>
     </Part>
   );
 }

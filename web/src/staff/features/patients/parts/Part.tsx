@@ -27,12 +27,12 @@ export function Part({ name, record, mayChange = record.mayEdit, children, form 
   const title = t(`edit.part.${name}`);
   return (
     <section aria-label={title} data-part={name} className="border-t border-line pt-2 first:border-t-0 first:pt-0">
-      <div className="mb-1 flex items-baseline justify-between gap-2">
+      <div className="flex items-baseline justify-between gap-2">
         <h2 className="font-bold">{title}</h2>
         {mayChange && !isOpen && (
           <Button
             look="plain"
-            className="-my-1 text-accent"
+            className="-my-1 px-1.5 py-0.5 font-normal underline"
             aria-label={t('edit.changePart', { part: title })}
             onClick={() => set({ edit: name }, true)}
           >
@@ -47,9 +47,8 @@ export function Part({ name, record, mayChange = record.mayEdit, children, form 
 
 /** Names and values below one another; what is empty is left out. */
 export function Facts({ rows }: { rows: readonly (readonly [string, ReactNode])[] }) {
-  const { t } = useTranslation();
   const filled = rows.filter(([, value]) => value !== null && value !== '' && value !== false);
-  if (!filled.length) return <p className="text-muted">{t('edit.none')}</p>;
+  if (!filled.length) return null;
   return (
     <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-0.5">
       {filled.map(([name, value]) => (

@@ -75,15 +75,13 @@ export function Restriction({ record }: { record: PatientRecord }) {
       mayChange={record.mayRestrict}
       form={(close) => <RestrictForm record={record} close={close} />}
     >
-      {record.restricted ? (
+      {record.restricted && (
         <p>
           <b className="text-danger">{t('patient.restricted')}</b>
           {record.restrictedBecause && (
             <span className="block">{t('edit.because', { reason: record.restrictedBecause })}</span>
           )}
         </p>
-      ) : (
-        <p className="text-muted">{t('edit.none')}</p>
       )}
     </Part>
   );

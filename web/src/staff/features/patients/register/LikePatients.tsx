@@ -20,7 +20,10 @@ export function LikePatients() {
   const { t } = useTranslation();
   const people = useValue<readonly TypedPerson[]>('people');
   return (
-    <aside aria-label={t('register.like')} className="flex flex-col gap-3 max-lg:order-first">
+    <aside
+      aria-label={t('register.like')}
+      className="sticky top-0 flex flex-col gap-3 max-lg:static max-lg:order-first"
+    >
       <h2 className="font-bold">{t('register.like')}</h2>
       {people.map((person, at) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: people of the form are known by their place

@@ -3,11 +3,12 @@ import { type ReactNode, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import { TickField } from '../../../../shared/ui/inputs.tsx';
+import { ColumnChoice } from '../../../shell/ColumnChoice.tsx';
 import type { DocOf } from '../docs.ts';
+import { fieldWordsOr } from '../fieldWords.ts';
 import { useRecordTable } from '../hooks/useRecordTable.ts';
 import type { Refs } from '../hooks/useRefs.ts';
 import type { TableKind } from '../kinds.ts';
-import { ColumnChoice } from './ColumnChoice.tsx';
 import { RecordRows } from './RecordRows.tsx';
 
 interface Props<K extends TableKind> {
@@ -59,7 +60,16 @@ export function RecordTable<K extends TableKind>({
           value={search}
           onChange={(event) => setSearch(event.target.value)}
         />
-        {!narrow && <ColumnChoice kind={kind} table={table} />}
+        {!narrow && (
+          <ColumnChoice
+            columns={table.getAllLeafColumns().map((column) => ({
+              id: column.id,
+              words: fieldWordsOr(t, kind, column.id),
+              isShown: column.getIsVisible(),
+            }))}
+            onToggle={(id) => table.getColumn(id)?.toggleVisibility()}
+          />
+        )}
         <TickField
           checked={archived}
           onChange={(event) => {

@@ -1,7 +1,7 @@
 import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import { ACTIONS, type Action, ROLES, scopeOf } from '@zaguan/contracts';
 import { useTranslation } from 'react-i18next';
-import type { Dashed } from '../../../words.setup.en.ts';
+import type { Dashed } from '../../../words.roles.en.ts';
 import { SetupFrame } from './SetupFrame.tsx';
 
 const LOADED = { data: true, isFetching: false, refetch: () => undefined };

@@ -1,13 +1,15 @@
-import type { Table } from '@tanstack/react-table';
 import { Popover } from 'radix-ui';
 import { useTranslation } from 'react-i18next';
-import { Button } from '../../../../shared/ui/Button.tsx';
-import { TickField } from '../../../../shared/ui/inputs.tsx';
-import { fieldWordsOr } from '../fieldWords.ts';
-import type { TableKind } from '../kinds.ts';
+import { Button } from '../../shared/ui/Button.tsx';
+import { TickField } from '../../shared/ui/inputs.tsx';
+
+interface Props {
+  readonly columns: readonly { readonly id: string; readonly words: string; readonly isShown: boolean }[];
+  readonly onToggle: (id: string) => void;
+}
 
 /** Which columns a table has. */
-export function ColumnChoice<Row>({ kind, table }: { kind: TableKind; table: Table<Row> }) {
+export function ColumnChoice({ columns, onToggle }: Props) {
   const { t } = useTranslation();
   return (
     <Popover.Root>
@@ -20,9 +22,9 @@ export function ColumnChoice<Row>({ kind, table }: { kind: TableKind; table: Tab
           sideOffset={4}
           className="z-40 flex flex-col gap-1 rounded-md border border-line-strong bg-panel p-3"
         >
-          {table.getAllLeafColumns().map((column) => (
-            <TickField key={column.id} checked={column.getIsVisible()} onChange={column.getToggleVisibilityHandler()}>
-              {fieldWordsOr(t, kind, column.id)}
+          {columns.map(({ id, words, isShown }) => (
+            <TickField key={id} checked={isShown} onChange={() => onToggle(id)}>
+              {words}
             </TickField>
           ))}
         </Popover.Content>
