@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureBuild, ensureChromium, ensurePackages, ensurePostgres, ROOT } from './setup/install.mjs';
@@ -7,6 +8,8 @@ import { main, step } from './setup/say.mjs';
 const SUITES = ['unit', 'integration', 'timed', 'browser', 'command'];
 const OUT = join(ROOT, '.test-output');
 const totals = { passed: 0, failed: 0 };
+/** What one suite has made ready, the next ones of this run may take. */
+const RUN = randomUUID();
 /** What failed and why, once more at the end: a log's tail is what is read first. */
 const failures = [];
 const REASONS_SHOWN = 10;
@@ -32,7 +35,11 @@ function suite(name) {
   spawnSync(
     join(ROOT, 'node_modules/.bin/vitest'),
     ['run', '--project', name, ...reporters, `--outputFile.json=${report}`],
-    { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ZAGUAN_FAILURES: reasons } },
+    {
+      cwd: ROOT,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, ZAGUAN_FAILURES: reasons, ZAGUAN_TEST_RUN: RUN },
+    },
   );
   try {
     const { numPassedTests, numFailedTests, numPendingTests, success, testResults } = JSON.parse(

@@ -62,9 +62,12 @@ export function ensurePostgres() {
 }
 
 /** Path of Chromium; installs it if there is none. */
+/** Chromium without a window: a sixth less work than the whole browser, the same pages. */
+export const CHROMIUM = '/usr/bin/chromium-headless-shell';
+
 export function ensureChromium() {
-  if (!existsSync('/usr/bin/chromium')) aptInstall(['chromium'], 'Chromium (for the browser tests)');
-  return '/usr/bin/chromium';
+  if (!existsSync(CHROMIUM)) aptInstall(['chromium-headless-shell'], 'Chromium (for the browser tests)');
+  return CHROMIUM;
 }
 
 /** Installs the npm packages when the lock file, a manifest or Node changed since the last time. */

@@ -1,12 +1,11 @@
 import { addDays } from '@zaguan/core/time';
 import pg from 'pg';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { loadDemo } from '../../../demo/src/index.ts';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { loadSnapshot } from '../../../server/src/features/openings/index.ts';
 import type { Orm } from '../../../server/src/platform/db/orm.ts';
 import { prepareDatabase } from '../../../server/src/prepare.ts';
-import { copyDatabase } from '../fixtures/cluster.ts';
 import { comingVisits, refusedAnew } from '../fixtures/comingVisits.ts';
+import { fullClinic } from '../fixtures/fullClinic.ts';
 import { TEST_DAY } from '../fixtures/globalDatabase.ts';
 
 /** Loaded once: the whole clinic takes a while. */
@@ -17,12 +16,11 @@ describe('the demo clinic, whole', () => {
   const count = async (query: string) => Number((await sql.query<{ n: string }>(query)).rows[0].n);
 
   beforeAll(async () => {
-    const port = inject('clusterPort');
-    const cluster = { port, url: '', start: () => undefined, stop: () => undefined };
-    const url = await copyDatabase(cluster, 'zaguan_empty', 't_full_demo');
+    const clinic = await fullClinic('t_full_demo');
+    const { url } = clinic;
+    now = clinic.now;
     orm = await prepareDatabase(url);
     sql = new pg.Pool({ connectionString: url, max: 2 });
-    ({ now } = await loadDemo(orm, TEST_DAY));
   }, 480_000);
   afterAll(async () => {
     await sql.end();

@@ -1,7 +1,5 @@
 import type { Page } from 'puppeteer-core';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { loadDemo } from '../../../demo/src/index.ts';
-import { prepareDatabase } from '../../../server/src/prepare.ts';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   axeViolations,
   openPage,
@@ -11,9 +9,9 @@ import {
   type RunningBrowser,
   startBrowser,
 } from '../fixtures/browser.ts';
-import { copyDatabase } from '../fixtures/cluster.ts';
 import { cutPhrases, overflowing } from '../fixtures/fitting.ts';
 import { TEST_DAY } from '../fixtures/globalDatabase.ts';
+import { fullClinic } from '../fixtures/fullClinic.ts';
 import { legibleNames } from '../fixtures/legibility.ts';
 import { type RunningServer, startServer } from '../fixtures/server.ts';
 
@@ -26,6 +24,8 @@ const PAGES = [
   '/availability',
   '/availability/visits-to-move',
   '/find',
+  '/patients',
+  '/patients/new',
   '/setup',
   '/setup/site',
   '/setup/person',
@@ -42,11 +42,7 @@ describe('pages of a full clinic', () => {
   let browser: RunningBrowser;
 
   beforeAll(async () => {
-    const cluster = { port: inject('clusterPort'), url: '', start: () => undefined, stop: () => undefined };
-    const url = await copyDatabase(cluster, 'zaguan_empty', 't_daybook_names');
-    const orm = await prepareDatabase(url);
-    await loadDemo(orm, TEST_DAY);
-    await orm.close(true);
+    const { url } = await fullClinic('t_daybook_names');
     server = await startServer(url, { ZAGUAN_PROOF: 'no' });
     browser = await startBrowser();
   }, 480_000);

@@ -13,6 +13,8 @@ const RENEW_MS = 2_500;
 /** So long a stopping process waits for carriers that are being spoken to. */
 const STOP_MS = 5_000;
 
+type Channel = 'sms' | 'email';
+
 export interface Carriers {
   readonly sms: SmsCarrier;
   readonly email: MailCarrier;
@@ -49,29 +51,39 @@ export class Dispatcher {
     await Promise.race([this.running, new Promise((resolve) => setTimeout(resolve, STOP_MS).unref())]);
   }
 
+  /** A queue with nothing due is looked at once; whoever finds a message calls another hand before handing it over. */
   private async drain(): Promise<void> {
-    const hands = (['sms', 'email'] as const).flatMap((channel) => Array.from({ length: HANDS }, () => channel));
-    const ended = await Promise.allSettled(
-      hands.map(async (channel) => {
-        while (!this.stopped && (await this.handNext(channel)));
-      }),
-    );
-    for (const hand of ended)
-      if (hand.status === 'rejected' && !isDatabaseAway(hand.reason))
-        this.log.error({ error: describeError(hand.reason) }, 'a message could not be handed over; it stays planned');
+    const hands: Promise<void>[] = [];
+    const call = (channel: Channel, left: number) => {
+      hands.push(
+        this.hand(channel, () => {
+          if (left > 1) call(channel, left - 1);
+        }).catch((error: unknown) => this.note(error)),
+      );
+    };
+    for (const channel of ['sms', 'email'] as const) call(channel, HANDS);
+    // More come in while one waits for those that are there.
+    for (const hand of hands) await hand;
   }
 
-  /** @returns whether there was one */
-  private async handNext(channel: 'sms' | 'email'): Promise<boolean> {
-    const claimed = await claimNext(this.orm, channel, this.options);
-    if (claimed === 'none') return false;
-    if (claimed === 'settled') return true;
-    failpoint('before-hand-over');
-    const result = await this.handOver(claimed);
-    failpoint('after-hand-over');
-    await settle(this.orm, claimed, result);
-    failpoint('before-recording');
-    return true;
+  private note(error: unknown): void {
+    if (isDatabaseAway(error)) return;
+    this.log.error({ error: describeError(error) }, 'a message could not be handed over; it stays planned');
+  }
+
+  /** Hands one message after the other over, until there is none. */
+  private async hand(channel: Channel, onFirst: () => void): Promise<void> {
+    for (let isFirst = true; !this.stopped; isFirst = false) {
+      const claimed = await claimNext(this.orm, channel, this.options);
+      if (claimed === 'none') return;
+      if (isFirst) onFirst();
+      if (claimed === 'settled') continue;
+      failpoint('before-hand-over');
+      const result = await this.handOver(claimed);
+      failpoint('after-hand-over');
+      await settle(this.orm, claimed, result);
+      failpoint('before-recording');
+    }
   }
 
   private async handOver(claimed: Claimed): Promise<HandedOver> {
