@@ -72,6 +72,17 @@ export const todaysWork = defineEndpoint({
     codes: z.strictObject({ sent: z.number(), budget: z.number() }).nullable(),
     /** Booked visits whose hours, rooms or people are gone; they have a list of their own. */
     toMove: z.number(),
+    /** Restricted records that somebody has opened with a reason; empty for who may not restrict records. */
+    opened: z.array(
+      z.strictObject({
+        id: z.string(),
+        patientId: z.string(),
+        recordNumber: z.string(),
+        by: z.string(),
+        reason: z.string(),
+        at: instant,
+      }),
+    ),
     /** Who may clear red flags. */
     clinicians: z.array(z.strictObject({ accountId: z.string(), name: z.string() })),
   }),
@@ -126,4 +137,15 @@ export const handleWork = defineEndpoint({
   body: z.strictObject({ outcome: z.enum(WORK_OUTCOMES) }),
   output: z.strictObject({ undo: undoable }),
   errors: ['NotFound', 'DecidedAlready', 'NotAllowed'],
+});
+
+export const seeOpening = defineEndpoint({
+  name: 'today.seeOpening',
+  method: 'post',
+  path: '/today/restricted-openings/:id/seen',
+  summary: 'Say that one has seen who opened a restricted record, and why. It stays in the record’s trail.',
+  access: { kind: 'role', action: 'patients.restrict' },
+  params: z.strictObject({ id: z.uuid() }),
+  output: z.strictObject({}),
+  errors: ['NotFound'],
 });

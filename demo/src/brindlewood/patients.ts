@@ -3,6 +3,7 @@ import type { Orm } from '@zaguan/server/platform/db/orm';
 import { MANY_FAMILY, MANY_GIVEN } from '../names.ts';
 import { idOf, type Random } from '../random.ts';
 import { insertRows, type Row } from '../rows.ts';
+import { codesOf, detailsOf } from './patientDetails.ts';
 import type { SiteKey } from './sites.ts';
 
 const HOUSEHOLDS = 1500;
@@ -123,8 +124,10 @@ export async function loadPatients(
       household_id: idOf(`household ${person.household}`),
       version: 1,
       created_at: `${addDays(today, -400 + (i % 30))}T15:00:00Z`,
+      ...detailsOf(person, i),
     })),
   );
+  await insertRows(orm, 'patient_code', codesOf(patients, `${addDays(today, -300)}T15:00:00Z`));
   await loadContacts(orm, households, patients);
   await insertRows(orm, 'relationship', relationships(today, patients));
 }

@@ -14,6 +14,12 @@ export const findWords = {
   },
   find: {
     title: 'Find a time',
+    forPatient: 'For a patient on record',
+    whichPatient: 'Which patient?',
+    onRecord: 'A patient on record',
+    withoutPatient: 'Without the patient',
+    needs: 'needs: {{needs}}',
+    interpreter: 'interpreter: {{language}}',
     note: 'Results update with every change. Times are local to each site.',
     criteria: 'Search',
     results: 'Results',

@@ -212,6 +212,7 @@ export const peopleWords = {
       'today.claim': 'assigned work',
       'today.assignFlag': 'red flag assigned to a clinician',
       'today.handle': 'work done',
+      'today.seeOpening': 'saw who opened the record',
       'availability.compareDraft': 'a draft schedule',
       'availability.preview': 'the impact of a change of hours',
       'availability.listTimeOffRequests': 'time-off requests',

@@ -3,6 +3,10 @@ export const todayWords = {
   today: {
     toMove_one: '{{count}} booked visit has lost its hours, room or provider: move it',
     toMove_other: '{{count}} booked visits need rescheduling: their hours, room or provider are gone',
+    opened_one: 'A restricted record was opened with a reason',
+    opened_other: '{{count}} restricted records were opened with a reason',
+    openedRecord: 'record {{number}}',
+    openedSeen: 'Seen',
     title: 'Today',
     note: 'What needs attention now.',
     nothing: 'Nothing needs attention now.',

@@ -1,5 +1,13 @@
 import type { InputOf, OutputOf } from '@zaguan/contracts';
-import { claimWork, countWork, handleWork, assignFlag, todaysWork, type Work } from '@zaguan/contracts/today';
+import {
+  claimWork,
+  countWork,
+  handleWork,
+  assignFlag,
+  seeOpening,
+  todaysWork,
+  type Work,
+} from '@zaguan/contracts/today';
 import { answerText, RED_FLAG_SEVERITIES } from '@zaguan/core/intake';
 import { fullName, restrictedName } from '@zaguan/core/patients';
 import { dueOf, WITH_CLINICIAN_MIN, isWithClinician, mayAssign, type WorkKind } from '@zaguan/core/work';
@@ -8,7 +16,7 @@ import type { Failure } from '../../platform/endpoint/failure.ts';
 import { type AnswerOf, handle } from '../../platform/endpoint/handler.ts';
 import { countVisitsToMove } from '../availability/index.ts';
 import { upcomingVisits, type VisitReady } from '../intake/index.ts';
-import { hiddenVisits } from '../restricted/index.ts';
+import { hiddenVisits, setSeen, unseenOpenings } from '../restricted/index.ts';
 import { codesRunningOut } from '../verification/index.ts';
 import {
   type ClaimRow,
@@ -185,8 +193,28 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     work: all.map(({ work }) => work).sort((a, b) => dangerOf(a) - dangerOf(b) || a.due.localeCompare(b.due)),
     codes: await codesRunningOut(ctx),
     toMove: await countVisitsToMove(ctx, siteList(sites)),
+    opened: await openedRecords(ctx),
     clinicians: await clinicians(ctx.em),
   };
+}
+
+/** Restricted records that were opened with a reason and that nobody who may restrict records has seen yet. */
+async function openedRecords(ctx: Ctx): Promise<OutputOf<typeof todaysWork>['opened']> {
+  if (ctx.scope('patients.restrict') === 'no') return [];
+  return (await unseenOpenings(ctx.em)).map(({ id, patientId, reason, at, account, patient }) => ({
+    ...{ id, patientId, reason },
+    recordNumber: patient.recordNumber,
+    by: account.name,
+    at: at.toISOString(),
+  }));
+}
+
+async function see(ctx: Ctx, { id }: InputOf<typeof seeOpening>): Promise<AnswerOf<typeof seeOpening>> {
+  if (ctx.actor.kind !== 'staff' || !(await setSeen(ctx.em, id, ctx.actor.accountId, ctx.now)))
+    return ctx.fail('NotFound');
+  ctx.emit({ type: 'work-changed' });
+  ctx.wrote({ subjects: [{ kind: 'restricted-opening', id }], after: { seen: true } });
+  return {};
 }
 
 /** Counts alone: nobody's name is read for them. */
@@ -205,7 +233,8 @@ async function count(ctx: Ctx): Promise<OutputOf<typeof countWork>> {
   const identityReview = mine(await openIdentityReview(ctx.em)) + mine(await openApprovals(ctx.em));
   const rest =
     mine(await openInbox(ctx.em)) + mine(await openFailures(ctx.em)) + mine(await openCoverage(ctx.em, ctx.now));
-  return { redFlags, identityReview, work: redFlags + identityReview + rest };
+  const opened = (await openedRecords(ctx)).length;
+  return { redFlags, identityReview, work: redFlags + identityReview + rest + opened };
 }
 
 /** Work the caller may touch; anything else is a refusal. */
@@ -291,6 +320,7 @@ export const todayEndpoints = [
   handle(claimWork, claim),
   handle(assignFlag, assign),
   handle(handleWork, finish),
+  handle(seeOpening, see),
 ];
 
 /** Commands that may stand as an inverse. */

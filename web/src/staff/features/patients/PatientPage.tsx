@@ -1,3 +1,4 @@
+import { scopeOf } from '@zaguan/contracts';
 import type { PatientRecord } from '@zaguan/contracts/patients';
 import { useTranslation } from 'react-i18next';
 import { Link, useParams } from 'react-router';
@@ -56,6 +57,7 @@ export function PatientPage() {
             <Restriction record={shown} />
           </div>
           <div className="flex flex-col gap-6">
+            <FindTime record={shown} />
             <Visits title={t('patient.upcoming')} visits={shown.visits.filter((visit) => visit.upcoming).reverse()} />
             <HouseholdPart record={shown} />
             <WhoMayAct record={shown} />
@@ -82,6 +84,22 @@ function Heading({ record }: { record: PatientRecord }) {
       )}
       {record.restricted && <span className="font-bold text-danger">{t('patient.restricted')}</span>}
     </>
+  );
+}
+
+/** The way to a time for this patient, with what they need. */
+function FindTime({ record }: { record: PatientRecord }) {
+  const { t } = useTranslation();
+  const { data } = accountsApi.useWhoAmIQuery({});
+  if (record.status === 'deceased' || !data?.me || scopeOf(data.me.role, 'openings.search') === 'no') return null;
+  const kind = record.status === 'new' ? 'new' : 'established';
+  return (
+    <Link
+      className="self-start rounded-md border border-primary bg-primary px-3 py-1.5 font-semibold text-on-fill hover:bg-primary-strong"
+      to={`/find?who=${kind}::${record.id}`}
+    >
+      {t('finder.act.findTime')}
+    </Link>
   );
 }
 

@@ -10,6 +10,7 @@ import { SiteChoice } from '../../shell/SiteChoice.tsx';
 import { UnreadableNotice } from '../../shell/UnreadableNotice.tsx';
 import { useAddress } from '../../shell/useAddress.ts';
 import { accountsApi } from '../accounts/index.ts';
+import { OpenedRecords } from './OpenedRecords.tsx';
 import { todayApi } from './today.api.ts';
 import { WorkLine } from './WorkLine.tsx';
 
@@ -55,9 +56,9 @@ export function TodayPage() {
       toolbar={toolbar}
       query={query}
     >
-      {({ work: all, now, toMove, codes, unreadable, clinicians }) => {
+      {({ work: all, now, toMove, codes, unreadable, clinicians, opened }) => {
         const work = all.filter((row) => isShown(row, siteId, owner));
-        return work.length === 0 && toMove === 0 && unreadable.length === 0 && !codes ? (
+        return work.length === 0 && toMove === 0 && unreadable.length + opened.length === 0 && !codes ? (
           <div className="flex items-center gap-3 text-accent">
             <ArchMark shape="outline" label="" size={40} />
             <p className="text-foreground">{t(all.length ? 'today.nothingHere' : 'today.nothing')}</p>
@@ -65,6 +66,7 @@ export function TodayPage() {
         ) : (
           <div className="grid max-w-5xl gap-6">
             <UnreadableNotice ids={unreadable} />
+            <OpenedRecords rows={opened} />
             {codes && (
               <Notice tone="warning">
                 {t('today.codes', codes)}{' '}

@@ -1,5 +1,5 @@
 import { settleCoverage, visitExtras } from '@zaguan/contracts/coverage';
-import { claimWork, countWork, handleWork, assignFlag, todaysWork } from '@zaguan/contracts/today';
+import { claimWork, countWork, handleWork, assignFlag, seeOpening, todaysWork } from '@zaguan/contracts/today';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
@@ -10,6 +10,7 @@ export const todayApi = api.injectEndpoints({
     claim: mutationOf(build, claimWork, ['Today']),
     assignFlag: mutationOf(build, assignFlag, ['Today', 'WorkCount']),
     finish: mutationOf(build, handleWork, ['Today', 'WorkCount']),
+    seeOpening: mutationOf(build, seeOpening, ['Today', 'WorkCount']),
     settleCoverage: mutationOf(build, settleCoverage, ['Today', 'WorkCount']),
     visitExtras: queryOf(build, visitExtras, ['Today', 'Day']),
   }),

@@ -3,6 +3,7 @@ import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { CONTROL } from '../../../../shared/ui/Field.tsx';
 import { SelectField } from '../../../../shared/ui/inputs.tsx';
+import { MemberPatient } from './MemberPatient.tsx';
 import type { Member, Typing } from './typed.ts';
 
 interface Props extends Typing {
@@ -27,7 +28,10 @@ export function MembersFields({ visitTypes, typed, set }: Props) {
         />
       ))}
       {members.length < MAX_MEMBERS && !typed.repeats && (
-        <Button className="self-start" onClick={() => set({ members: [...members, members[members.length - 1]] })}>
+        <Button
+          className="self-start"
+          onClick={() => set({ members: [...members, { ...members[members.length - 1], patientId: null }] })}
+        >
           {t('find.another')}
         </Button>
       )}
@@ -70,6 +74,7 @@ function MemberFields({
         </select>
         {onRemove && <Button onClick={onRemove}>{t('find.without')}</Button>}
       </div>
+      <MemberPatient patientId={member.patientId} onChange={(patientId) => onChange({ patientId })} />
     </fieldset>
   );
 }

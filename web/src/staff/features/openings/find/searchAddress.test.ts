@@ -18,6 +18,7 @@ const search: fc.Arbitrary<TypedSearch> = fc
       fc.record({
         visitTypeId: fc.constantFrom(...bounds.visitTypeIds),
         kind: fc.constantFrom('new' as const, 'established' as const),
+        patientId: fc.option(fc.uuid()),
       }),
       { minLength: 1, maxLength: 5 },
     ),
@@ -68,10 +69,18 @@ it('makes a search that can be asked of any address whatever', () => {
 it('says only what differs from the usual search, and drops what is not there any more', () => {
   const usual = searchOf(new URLSearchParams('who=new:gone&site=closed,mesa&days=9999&from=soon'), bounds);
   expect(usual).toMatchObject({
-    members: [{ kind: 'established', visitTypeId: 'check' }],
+    members: [{ kind: 'established', visitTypeId: 'check', patientId: null }],
     siteIds: ['mesa'],
     days: 14,
     from: '2026-12-01',
   });
   expect(asParams(addressOf(usual, bounds)).toString()).toBe('who=established%3Acheck&site=mesa');
+});
+
+it('keeps for whom a time is looked for, with the first visit type where none is said', () => {
+  const patientId = '7f0c2f7e-6b1d-4c39-9a64-0d1f5a1b2c3d';
+  expect(searchOf(new URLSearchParams(`who=new::${patientId}`), bounds).members).toEqual([
+    { kind: 'new', visitTypeId: bounds.visitTypeIds[0], patientId },
+  ]);
+  expect(searchOf(new URLSearchParams('who=new:check:nobody'), bounds).members).toMatchObject([{ patientId: null }]);
 });

@@ -53,16 +53,20 @@ export function searchOf(asked: URLSearchParams, bounds: SearchBounds): TypedSea
   };
 }
 
-/** Each as `<kind>:<visit type>`; one person and the first visit type where there is none. */
+const PATIENT_ID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
+
+/** Each as `<kind>:<visit type>` or `<kind>:<visit type>:<patient>`; one person and the first visit type where there is none. */
 function membersOf(who: readonly string[], visitTypeIds: readonly string[]): Member[] {
+  const [first = ''] = visitTypeIds;
   const members = who
     .map((each): Member => {
-      const [kind, visitTypeId] = each.split(':');
-      return { kind: kind === 'new' ? 'new' : 'established', visitTypeId };
+      const [kind, visitTypeId, patient = ''] = each.split(':');
+      const patientId = PATIENT_ID.test(patient) ? patient : null;
+      return { kind: kind === 'new' ? 'new' : 'established', visitTypeId: visitTypeId || first, patientId };
     })
     .filter(({ visitTypeId }) => visitTypeIds.includes(visitTypeId))
     .slice(0, MAX_MEMBERS);
-  return members.length ? members : [{ kind: 'established', visitTypeId: visitTypeIds[0] ?? '' }];
+  return members.length ? members : [{ kind: 'established', visitTypeId: first, patientId: null }];
 }
 
 /** The address of a search: each part, `null` where it is at its default. */
@@ -70,7 +74,9 @@ export function addressOf(typed: TypedSearch, bounds: SearchBounds): AddressChan
   const usual = searchOf(new URLSearchParams(), bounds);
   const unless = <V extends string | number>(value: V, same: V) => (value === same ? null : String(value));
   const list = (values: readonly (string | number)[]) => (values.length ? values.join(',') : null);
-  const who = typed.members.map(({ kind, visitTypeId }) => `${kind}:${visitTypeId}`);
+  const who = typed.members.map(({ kind, visitTypeId, patientId }) =>
+    [kind, visitTypeId, ...(patientId ? [patientId] : [])].join(':'),
+  );
   const everyDay = typed.weekdays.length === EVERY_DAY.length;
   const { everyWeeks, count, toleranceDays, sameProvider } = typed;
   return {

@@ -2,7 +2,7 @@ import { expect, it } from 'vitest';
 import { EVERY_DAY, givenUp, toWanted, type TypedSearch } from './typed.ts';
 
 const search: TypedSearch = {
-  members: [{ visitTypeId: 't', kind: 'new' }],
+  members: [{ visitTypeId: 't', kind: 'new', patientId: null }],
   channel: 'online',
   siteIds: [],
   providerIds: ['p'],
@@ -34,7 +34,7 @@ it('asks for every site where none is chosen, and for no day of the week where a
 });
 
 it('asks nothing while something needed is missing', () => {
-  expect(toWanted({ ...search, members: [{ visitTypeId: '', kind: 'new' }] }, ['a'])).toBeNull();
+  expect(toWanted({ ...search, members: [{ visitTypeId: '', kind: 'new', patientId: null }] }, ['a'])).toBeNull();
   expect([toWanted({ ...search, weekdays: [] }, ['a']), toWanted(search, [])]).toEqual([null, null]);
 });
 

@@ -4,6 +4,8 @@ export type Weekday = NonNullable<TimesCriteria['weekdays']>[number];
 export interface Member {
   readonly visitTypeId: string;
   readonly kind: 'new' | 'established';
+  /** Somebody on record: what they need is looked for by itself. */
+  readonly patientId: string | null;
 }
 
 /** A search as it is set on screen. */
