@@ -1,7 +1,15 @@
 import { cancelVisit } from '@zaguan/contracts/booking';
 import * as contracts from '@zaguan/contracts/fhir';
 import { Fhir } from 'fhir';
-import type { Appointment, Bundle, CapabilityStatement, FhirResource, OperationOutcome, Slot } from 'fhir/r4.js';
+import type {
+  Appointment,
+  Bundle,
+  CapabilityStatement,
+  FhirResource,
+  OperationOutcome,
+  RelatedPerson,
+  Slot,
+} from 'fhir/r4.js';
 import { Client } from 'fhir-kit-client';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
@@ -49,7 +57,7 @@ describe('a foreign FHIR client', () => {
     const statement = (await client.capabilityStatement()) as unknown as CapabilityStatement;
     expect(faults(statement)).toEqual([]);
     const said = statement.rest?.[0].resource ?? [];
-    expect(said.length).toBe(9);
+    expect(said.length).toBe(10);
     const stranger = await fetch(`${base}/metadata`);
     expect(stranger.status).toBe(200);
     const { clinicResources, ...rest } = contracts;
@@ -57,11 +65,14 @@ describe('a foreign FHIR client', () => {
     const endpoints = all.flatMap((each) => ('path' in each ? [each] : [])) as {
       path: string;
       query?: { shape: Record<string, unknown> };
+      body?: { shape: Record<string, unknown> };
     }[];
     for (const { type, searchParam = [], interaction = [], versioning } of said) {
       expect([type, versioning]).toEqual([type, ['Schedule', 'Slot'].includes(type) ? 'no-version' : 'versioned']);
       expect(interaction.map(({ code }) => code)).toEqual(['read', 'search-type']);
-      const shape = endpoints.find(({ path }) => path === `/fhir/${type}`)?.query?.shape ?? {};
+      // What tells who somebody is may be searched for by POST alone.
+      const byPost = endpoints.find(({ path }) => path === `/fhir/${type}/_search`)?.body?.shape ?? {};
+      const shape = { ...byPost, ...endpoints.find(({ path }) => path === `/fhir/${type}`)?.query?.shape };
       for (const { name } of searchParam) expect([type, name, name in shape]).toEqual([type, name, true]);
       // Each is taken by the running server, too.
       const value = { token: 'x', reference: crypto.randomUUID(), date: DAY, string: 'x' } as Record<string, string>;
@@ -70,12 +81,12 @@ describe('a foreign FHIR client', () => {
         const typed = name === 'actor' ? `Location/${wanted}` : wanted;
         const status =
           name === 'status' ? { Appointment: 'booked', Slot: 'free', Encounter: 'arrived' }[type as string] : null;
-        const answer = await fetch(
-          `${base}/${type}?${new URLSearchParams({ [name]: status ?? (name === 'active' ? 'true' : typed) })}`,
-          {
-            headers: { cookie: desk.cookieHeader() },
-          },
-        );
+        const params = new URLSearchParams({ [name]: status ?? (name === 'active' ? 'true' : typed) });
+        const headers = { cookie: desk.cookieHeader(), 'x-csrf-token': desk.csrfToken };
+        const answer =
+          name in byPost && name !== '_id'
+            ? await fetch(`${base}/${type}/_search`, { method: 'POST', headers, body: params })
+            : await fetch(`${base}/${type}?${params}`, { headers });
         expect([type, name, answer.status]).toEqual([type, name, 200]);
       }
     }
@@ -261,5 +272,81 @@ describe('a foreign FHIR client', () => {
     expect(((await search('Patient', { _id: id })) as Bundle).total).toBe(1);
     const trail = await world.sql.query("select 1 from audit_entry where command = 'fhir.searchPatients'");
     expect(trail.rows.length).toBeGreaterThan(0);
+  });
+
+  it('finds patients by POST, by what tells who they are, and says nothing of it in an address', async () => {
+    const { rows } = await world.sql.query<Record<'id' | 'given' | 'family' | 'born' | 'number' | 'phone', string>>(
+      `select p.id, p.given_name as given, p.family_name as family, p.birth_date::text as born, p.record_number as number, min(c.value) as phone
+       from patient p join patient_contact pc on pc.patient_id = p.id join contact_point c on c.id = pc.contact_point_id and c.kind = 'phone'
+       where not p.restricted and p.status = 'active' group by p.id order by p.record_number limit 1`,
+    );
+    const [who] = rows;
+    const poster = new Client({
+      baseUrl: base,
+      customHeaders: { cookie: desk.cookieHeader(), 'x-csrf-token': desk.csrfToken },
+    });
+    const post = async (searchParams: Record<string, string>) => {
+      const bundle = (await poster.search({
+        resourceType: 'Patient',
+        searchParams,
+        options: { postSearch: true },
+      })) as unknown as Bundle;
+      expect(faults(bundle)).toEqual([]);
+      for (const { url } of bundle.link ?? []) expect(url).not.toContain(who.family);
+      return idsOf(bundle);
+    };
+    const system = `${base}/sid/record-number`;
+    const searches: Record<string, string>[] = [
+      { identifier: who.number },
+      { identifier: `${system}|${who.number}` },
+      { family: who.family.slice(0, 3).toUpperCase(), given: who.given, birthdate: who.born },
+      { name: who.family, birthdate: `ge${who.born.slice(0, 4)}` },
+      { name: `${who.given} ${who.family}` },
+      { telecom: who.phone, family: who.family },
+      { phone: `phone|${who.phone}`, given: who.given },
+    ];
+    for (const params of searches)
+      expect([params, await post(params)]).toEqual([params, expect.arrayContaining([who.id])]);
+    expect(await post({ identifier: `other|${who.number}` })).toEqual([]);
+    expect(await post({ family: who.given, birthdate: who.born, given: who.family })).toEqual([]);
+    expect(await post({ email: 'nobody@example.com' })).toEqual([]);
+    // By an address it is refused, whatever it asks for.
+    const asked = await fetch(`${base}/Patient?family=${who.family}`, { headers: { cookie: desk.cookieHeader() } });
+    expect(asked.status).toBe(400);
+    await world.sql.query('update patient set restricted = true where id = $1', [who.id]);
+    const reader = await signedIn(world.servers[0].url, 'read-only');
+    const found = await fetch(`${base}/Patient/_search`, {
+      method: 'POST',
+      headers: { cookie: reader.cookieHeader(), 'x-csrf-token': reader.csrfToken },
+      body: new URLSearchParams({ identifier: who.number }),
+    });
+    expect(((await found.json()) as Bundle).total).toBe(0);
+    await world.sql.query('update patient set restricted = false where id = $1', [who.id]);
+  });
+
+  it('reads who may act for a patient, by the patient and by id, until they no longer may', async () => {
+    const { rows } = await world.sql.query<{ id: string }>(
+      'select id from patient where not restricted order by id limit 1',
+    );
+    const [{ id: patient }] = rows;
+    const add = (name: string, kind: string, until: string | null) =>
+      world.sql.query(
+        `insert into relationship (id, patient_id, related_name, kind, may_book, from_date, until_date) values (gen_random_uuid(), $1, $2, $3, true, '2020-01-01', $4)`,
+        [patient, name, kind, until],
+      );
+    await add('Renata Quill', 'parent', null);
+    await add('Odo Quill', 'caregiver', '2021-01-01');
+    const bundle = await search('RelatedPerson', { patient: `Patient/${patient}` });
+    expect(faults(bundle)).toEqual([]);
+    const people = resources<RelatedPerson>(bundle).filter(({ name }) => name?.[0].text?.endsWith('Quill'));
+    expect(people.map(({ name, active }) => [name?.[0].text, active]).sort()).toEqual([
+      ['Odo Quill', false],
+      ['Renata Quill', true],
+    ]);
+    const [one] = people;
+    expect(one.patient.reference).toBe(`Patient/${patient}`);
+    expect(await client.read({ resourceType: 'RelatedPerson', id: one.id ?? '' })).toEqual(one);
+    const nothing = await fetch(`${base}/RelatedPerson`, { headers: { cookie: desk.cookieHeader() } });
+    expect(nothing.status).toBe(400);
   });
 });

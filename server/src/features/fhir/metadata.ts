@@ -16,7 +16,13 @@ const SEARCHES: Record<string, Record<string, SearchType>> = {
     ...{ patient: 'reference', practitioner: 'reference', location: 'reference', actor: 'reference' },
   },
   Encounter: { ...CHANGED, appointment: 'reference', patient: 'reference', date: 'date', status: 'token' },
-  Patient: IDS,
+  // By POST alone: they tell who somebody is.
+  Patient: {
+    ...IDS,
+    ...{ identifier: 'token', name: 'string', family: 'string', given: 'string', birthdate: 'date' },
+    ...{ telecom: 'token', phone: 'token', email: 'token' },
+  },
+  RelatedPerson: { ...IDS, patient: 'reference' },
   Location: { ...CHANGED, name: 'string', identifier: 'token' },
   Practitioner: { ...CHANGED, name: 'string', identifier: 'token', active: 'token' },
   PractitionerRole: { ...CHANGED, active: 'token', practitioner: 'reference', location: 'reference' },

@@ -56,6 +56,8 @@ export function mount(endpoints: readonly Any[], deps: MountDeps): Router {
       endpoint.path,
       ...before,
       express.json({ limit: endpoint.bodyLimit ?? DEFAULT_BODY_BYTES }),
+      // A FHIR client searches by a form in the body (R4 §3.1.1.4.1).
+      ...(endpoint.answers === 'fhir' ? [express.urlencoded({ extended: false, limit: DEFAULT_BODY_BYTES })] : []),
       (req, res, next) => answer(mounted, deps, req, res).catch(next),
     );
   }
