@@ -33,8 +33,9 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
         {children}
       </div>
       <Toaster
-        position="bottom-left"
-        offset={{ left: 120, bottom: 16 }}
+        // Beside the forms of a page, which are on the left or in a panel on the right.
+        position="bottom-center"
+        offset={{ bottom: 16 }}
         duration={8000}
         toastOptions={{
           style: {

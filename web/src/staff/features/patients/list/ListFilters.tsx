@@ -41,7 +41,7 @@ export function ListFilters({ query, onChange }: Props) {
           {set > 0 && ` (${set})`}
         </Button>
         <ColumnChoice
-          columns={COLUMNS.map((column) => ({
+          columns={COLUMNS.filter((column) => column !== 'name').map((column) => ({
             id: column,
             words: t(`patients.column.${column}`),
             isShown: !hidden.includes(column),
