@@ -56,6 +56,12 @@ const {
   `select a.patient_id from form_response r join appointment a on a.id = r.appointment_id join patient p on p.id = a.patient_id
    where not p.restricted and p.fields <> '{}' group by 1 order by count(*) desc, 1 limit 1`,
 );
+const {
+  rows: [twin],
+} = await sql.query<{ given_name: string; family_name: string; birth_date: string }>(
+  `select given_name, family_name, to_char(birth_date, 'FMMM/FMDD/YYYY') as birth_date from patient
+   where not restricted and status = 'active' and char_length(family_name) > 5 order by id limit 1`,
+);
 await sql.end();
 
 const { page: desk } = await openPage(browser, DESK);
@@ -87,19 +93,6 @@ await seesText(desk, 'Online setting changed.');
 await shoot(desk, 'availability');
 await undoIt(desk);
 await seesText(desk, 'Undone.');
-await press(desk, 'Desk only');
-// The end of Wednesday morning is pulled, and the brush is chosen.
-const grip = await desk.waitForSelector('[data-cell="1 2"] [data-grip="to"]');
-const at = await grip?.boundingBox();
-if (!at) throw new Error('Somebody works on Wednesday.');
-await desk.mouse.move(at.x + 2, at.y + 8);
-await desk.mouse.down();
-await desk.mouse.move(at.x - 26, at.y + 8, { steps: 6 });
-await desk.mouse.up();
-await desk.waitForSelector('[aria-label="Impact"][aria-busy="false"] ul');
-// Nothing lies over what the picture is of.
-await desk.waitForFunction(() => !document.querySelector('[data-sonner-toast]'));
-await shoot(desk, 'availability-impact');
 await desk.goto(`${server.url}/availability/visits-to-move`);
 await desk.waitForSelector('[data-visit]');
 await shoot(desk, 'visits-to-move');
@@ -141,17 +134,28 @@ await notReady?.click();
 await seesText(desk, 'Ask the patient for two');
 await shoot(desk, 'check-in');
 await desk.goto(`${server.url}/patients/${filledIn.patient_id}`);
-await seesText(desk, 'Who saw and changed what');
+await desk.waitForSelector('[data-history]');
+await press(desk, 'Forms and consents');
 await desk.click('[data-form] summary');
 await shoot(desk, 'patient');
+await desk.goto(`${server.url}/patients`);
+await desk.waitForSelector('[data-patient]');
+await press(desk, 'Filters');
+await fill(desk, 'Condition begins with', 'J45');
+await seesText(desk, 'J45.909');
+await shoot(desk, 'patients');
+await desk.goto(`${server.url}/patients/new`);
+await fill(desk, 'First name', twin.given_name);
+// A letter typed twice.
+await fill(desk, 'Last name', `${twin.family_name.slice(0, 2)}${twin.family_name.slice(1)}`);
+await fill(desk, 'Date of birth', twin.birth_date);
+await desk.waitForSelector('[data-verdict="likely"]');
+await shoot(desk, 'register');
 
 await press(desk, 'Setup');
 await seesText(desk, 'bookable online');
 await desk.waitForSelector('[data-step]');
 await shoot(desk, 'setup-guide');
-await openRecord('visit-type', 'Skin-prick test');
-await desk.waitForSelector('[data-preview] li');
-await shoot(desk, 'setup-visit-type');
 await desk.goto(`${server.url}/today`);
 await desk.waitForSelector('nav');
 await desk.keyboard.press('/');
@@ -159,13 +163,6 @@ await desk.waitForSelector('[cmdk-input]');
 await desk.keyboard.type('var m');
 await desk.waitForSelector('[data-found]');
 await shoot(desk, 'find-patient');
-
-async function openRecord(kind: string, name: string): Promise<void> {
-  await desk.goto(`${server.url}/setup/${kind}`);
-  await desk.waitForSelector('[data-record]');
-  await press(desk, name);
-  await desk.waitForSelector('[data-panel]');
-}
 
 await browser.stop();
 await server.stop();

@@ -65,9 +65,10 @@ const CONDITIONS = [
 export function codesOf(patients: readonly DemoPatient[], addedAt: string): Row[] {
   return patients.flatMap((person, i) => {
     if (i % 2) return [];
-    const first = CONDITIONS[i % CONDITIONS.length];
-    const second = CONDITIONS[(i + 1) % CONDITIONS.length];
-    return (i % 6 ? [first] : [first, second]).map(([code, words]) => ({
+    const at = Math.floor(i / 2);
+    const first = CONDITIONS[at % CONDITIONS.length];
+    const second = CONDITIONS[(at + 2) % CONDITIONS.length];
+    return (i % 10 ? [first] : [first, second]).map(([code, words]) => ({
       id: idOf(`code ${person.id} ${code}`),
       patient_id: person.id,
       system: ICD_10_CM_SYSTEM,

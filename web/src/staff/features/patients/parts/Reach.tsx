@@ -50,7 +50,7 @@ function ContactRow({ record, contact, isFirst }: { record: PatientRecord; conta
   const shown = contact.kind === 'phone' ? formatPhone(contact.value) : contact.value;
   const notes = CONTACT_EVENTS.map((event) => ({ value: event, label: t(`reach.note.${event}`) }));
   return (
-    <li data-contact={contact.id} className="flex flex-wrap items-start justify-between gap-x-2">
+    <li data-contact={contact.id} className="flex items-start justify-between gap-x-2">
       <div className="min-w-0">
         <a
           className="font-semibold break-all underline"
