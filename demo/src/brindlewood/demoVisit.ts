@@ -1,5 +1,5 @@
 import type { VisitPlan } from '@zaguan/core/booking';
-import type { DemoPatient } from './patients.ts';
+import type { DemoPatient } from './demoPatient.ts';
 import type { TypeKey } from './visitTypeData.ts';
 
 /** What became of a visit, or will, once its time is over. */

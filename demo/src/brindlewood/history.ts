@@ -4,7 +4,7 @@ import { cellsOf, datesFrom, dayNumber, epochOfCell, type LocalDate, weekdayOf }
 import type { Random } from '../random.ts';
 import type { DemoVisit } from './demoVisit.ts';
 import { outcomeOf } from './outcome.ts';
-import type { DemoPatient } from './patients.ts';
+import type { DemoPatient } from './demoPatient.ts';
 import { isHoliday, SITE } from './sites.ts';
 import { courseDue, type Courses, startCourses, wantsOf } from './wants.ts';
 import { TYPE, type TypeKey } from './visitTypeData.ts';

@@ -1,7 +1,7 @@
 import { ICD_10_CM_SYSTEM } from '@zaguan/core/patients';
 import { idOf } from '../random.ts';
 import type { Row } from '../rows.ts';
-import type { DemoPatient } from './patients.ts';
+import type { DemoPatient } from './demoPatient.ts';
 import { SITE, type SiteKey } from './sites.ts';
 
 /** Streets of the made-up towns; a household lives in one house. */

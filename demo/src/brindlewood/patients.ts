@@ -3,6 +3,7 @@ import type { Orm } from '@zaguan/server/platform/db/orm';
 import { MANY_FAMILY, MANY_GIVEN } from '../names.ts';
 import { idOf, type Random } from '../random.ts';
 import { insertRows, type Row } from '../rows.ts';
+import type { DemoPatient } from './demoPatient.ts';
 import { codesOf, detailsOf } from './patientDetails.ts';
 import type { SiteKey } from './sites.ts';
 
@@ -18,19 +19,6 @@ const AREA: Record<SiteKey, readonly string[]> = {
   mesa: ['720', '303', '970', '719', '983'],
   saltbush: ['602', '480', '623', '520'],
 };
-
-export interface DemoPatient {
-  readonly id: string;
-  readonly given: string;
-  readonly family: string;
-  readonly birthDate: LocalDate;
-  readonly language: 'en' | 'es';
-  readonly household: number;
-  readonly site: SiteKey;
-  readonly recordNumber: string;
-  status: 'new' | 'active' | 'inactive' | 'deceased';
-  readonly restricted: boolean;
-}
 
 interface Household {
   readonly at: number;

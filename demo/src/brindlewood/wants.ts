@@ -1,6 +1,6 @@
 import { dayNumber, type LocalDate, weekdayOf } from '@zaguan/core/time';
 import type { Random } from '../random.ts';
-import type { DemoPatient } from './patients.ts';
+import type { DemoPatient } from './demoPatient.ts';
 import type { TypeKey } from './visitTypeData.ts';
 
 interface Course {

@@ -226,6 +226,28 @@ describe('a record that is changed', () => {
       )
     ).rows[0].n;
 
+  it('sends the reminders of a wrong number’s visits to the new number, and back if that was wrong', async () => {
+    const { id, visit } = await whoComes({ ...MARTA, familyName: 'Thornbury', contact: '+13125550158' });
+    const goTo = async () =>
+      (
+        await world.sql.query<{ value: string | null }>(
+          `select distinct c.value from message m left join contact_point c on c.id = m.contact_point_id where m.appointment_id = $1 and m.kind = 'reminder' and m.status = 'planned' order by 1`,
+          [visit],
+        )
+      ).rows.map(({ value }) => value);
+    expect(await goTo()).toEqual(['+13125550158']);
+    const [{ id: contactId }] = (await record(id)).contacts;
+    const { undo: way } = dataOf(await desk.call(contract.noteContact, { id, contactId, event: 'wrong-number' }));
+    expect(await goTo()).toEqual([]);
+    const added = dataOf(
+      await desk.call(contract.addContact, { id, contact: '312 555 0159', use: 'mobile', first: true }),
+    );
+    expect(await goTo()).toEqual(['+13125550159']);
+    dataOf(await desk.call(undo, { id: added.undo.id }));
+    dataOf(await desk.call(undo, { id: way.id }));
+    expect(await goTo()).toEqual(['+13125550158']);
+  });
+
   it('stops everything that is planned for who has died, silently, and brings it back if that was wrong', async () => {
     const { id, visit } = await whoComes({ ...MARTA, familyName: 'Halvorsen', contact: '+13125550156' });
     const { version, visits } = await record(id);

@@ -213,6 +213,9 @@ describe('registering patients', () => {
     const typed = { givenName: 'Sunniva', familyName: 'Hallgrim', birthDate: '1955-05-05', contact: '' };
     const [like] = dataOf(await desk.call(likePatients, typed)).patients;
     expect(like).toMatchObject({ patientId: null, recordNumber: null, name: 'Restricted SH', birthDate: null });
+    // Nor what of it agrees: a wrong birth date, and nothing is said at all.
+    expect(Object.values(like.fields)).toEqual(['unknown', 'unknown', 'unknown', 'unknown']);
+    expect(dataOf(await desk.call(likePatients, { ...typed, birthDate: '1930-01-01' })).patients).toEqual([]);
     const again = form([person('Sunniva', 'Hallgrim', '1955-05-05')], { notThese: [id] });
     expect(refusalOf(await desk.call(registerPatients, again)).tag).toBe('LikelySame');
     const manager = await signedIn(world.servers[0].url, 'manager');

@@ -51,6 +51,18 @@ describe('the box at the top of every page', () => {
     expect(page.url()).not.toContain(who.family);
   });
 
+  it('leads from a patient to a time for them by one key', async () => {
+    const [who] = known;
+    await open();
+    await page.keyboard.type(`${who.family} ${who.born}`);
+    await page.waitForSelector(`[data-found="${who.id}"][data-selected="true"]`);
+    await page.keyboard.down('Control');
+    await page.keyboard.press('Enter');
+    await page.keyboard.up('Control');
+    await page.waitForSelector(`[data-for="${who.id}"]`);
+    await seesText(page, who.family);
+  });
+
   it('finds nine patients of ten with five characters', async () => {
     await open();
     let found = 0;

@@ -169,6 +169,12 @@ describe('patients at the desk', () => {
     await desk.world.sql.query('update patient set version = version + 1, alert = $2 where id = $1', [id, 'Elsewhere']);
     await press(page, 'Save');
     await seesText(page, 'Someone else changed this');
+    // Also after a reload: what was typed is there, and so is the question.
+    await page.reload();
+    await seesText(page, 'Someone else changed this record while you were typing');
+    expect(await (await field(page, 'Notes')).evaluate((each) => (each as HTMLTextAreaElement).value)).toBe(
+      'Afraid of needles.',
+    );
     await press(page, 'Save mine on top');
     await fill(page, 'Alert for the next visit', 'Bring the school form.');
     await press(page, 'Save');

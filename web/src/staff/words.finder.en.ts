@@ -6,6 +6,7 @@ export const finderWords = {
     hint: 'Name, date of birth, phone, record number …',
     found: 'What was found',
     noPatient: 'No patient found. Try fewer letters, or a date of birth.',
+    keysOfPatient: 'Enter opens the patient. Ctrl Enter finds a time for them.',
     more: 'There are more. Type another word, a birth year or the last digits of a phone.',
     former: 'formerly {{name}}',
     born: 'born {{date}}, age {{count}}',

@@ -13,6 +13,7 @@ export {
   linkOfVisit,
   messageOfMove,
   planForMoving,
+  planForNewContact,
   planForRestoring,
   planForSilentRestoring,
   planForStopping,

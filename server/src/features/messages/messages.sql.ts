@@ -15,7 +15,7 @@ export interface MessagedVisit
   /** The site as patients know it, and its street. */
   readonly place: string;
   readonly language: Language;
-  /** A number or an address. */
+  /** The number or address that was typed for it, unless it is a wrong one; then, or where none was, the record's first. */
   readonly contact: string | null;
   readonly laneLeftOut: boolean;
 }
@@ -30,11 +30,18 @@ type VisitRow = Pick<
     readonly laneLeftOut: boolean;
   };
 
+/** The desk noted that somebody else has it, and nobody agreed to messages there since. */
+const IS_WRONG = (value: string) =>
+  `coalesce((select l.event = 'wrong-number' from contact_ledger l join contact_point w on w.id = l.contact_point_id where w.value = ${value} and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false)`;
+
 const VISIT = statement<{ id: string }, VisitRow>(
   'the person is the patient’s record or what was typed; whether a lane is left out is looked up',
   `select a.id, a.status, a.approval, a.starts_at, a.ends_at, a.site_id, a.site_date::text, a.version, s.time_zone, s.public_name || ', ' || s.address_line as place, c.name as clinic, c.phone as clinic_phone,
      coalesce(b.language, p.language, 'en') as language,
-     coalesce(b.phone, b.email, (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = a.patient_id order by pc.rank, cp.kind desc limit 1)) as contact,
+     coalesce(
+       (select t.value from (values (b.phone), (b.email)) t(value) where t.value is not null and not ${IS_WRONG('t.value')} limit 1),
+       (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = a.patient_id and not ${IS_WRONG('cp.value')} order by pc.rank, cp.kind desc limit 1),
+       b.phone, b.email) as contact,
      exists (select 1 from occupancy o join resource r on r.id = o.resource_id where o.appointment_id = a.id and r.left_out_of_messages) as lane_left_out
    from appointment a join site s on s.id = a.site_id cross join clinic c left join self_booking b on b.appointment_id = a.id left join patient p on p.id = a.patient_id where a.id = :id`,
 );
@@ -103,6 +110,16 @@ const PLANNED_AND_SENT = statement<{ appointmentId: string }, { planned: number;
   'two counts, by the database’s clock',
   `select count(*)::int as planned, (count(*) filter (where status in ('sent','delivered') or status = 'planned' and ${LEASED}))::int as sent from message where appointment_id = :appointmentId`,
 );
+
+const WITHDRAW_REMINDERS = statement<{ now: Date; appointmentId: string }, never>(
+  'by the database’s clock',
+  `update message set status = 'withdrawn', settled_at = :now where appointment_id = :appointmentId and kind = 'reminder' and status = 'planned' and not ${LEASED}`,
+);
+
+/** Takes back the reminders that are planned for a visit, and nothing else that is still to be told. */
+export async function withdrawReminders(em: SqlEntityManager, appointmentId: string, now: Date): Promise<void> {
+  await rowsOf(em, WITHDRAW_REMINDERS, { now, appointmentId });
+}
 
 /** Takes back what is planned for a visit. Says whether messages about it ever were planned, and whether any was sent. */
 export async function withdrawPlanned(

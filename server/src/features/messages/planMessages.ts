@@ -12,6 +12,7 @@ import {
   type Reach,
   reachOf,
   withdrawPlanned,
+  withdrawReminders,
 } from './messages.sql.ts';
 import { CODE_MAIL, writeMail } from './words.mail.ts';
 import { CODE_WORDS, type Language, writeMessage } from './words.ts';
@@ -114,6 +115,12 @@ export async function planForSilentRestoring(ctx: Ctx, appointmentId: string): P
   const visit = await required(ctx, appointmentId);
   const { anyPlanned } = await messagesSoFar(ctx.em, appointmentId);
   if (anyPlanned && !waiting(visit)) await insertMessages(ctx.em, reminders(ctx, visit, await reach(ctx, visit)));
+}
+
+/** The patient is reached in another way from now on: the reminders that are still to come go there. */
+export async function planForNewContact(ctx: Ctx, appointmentId: string): Promise<void> {
+  await withdrawReminders(ctx.em, appointmentId, ctx.now);
+  await planForSilentRestoring(ctx, appointmentId);
 }
 
 /** Who waits for the clinic's word waits on; who was told nothing yet gets the confirmation instead. */

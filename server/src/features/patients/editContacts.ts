@@ -9,9 +9,10 @@ import type { Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { UndoAnswer } from '../../platform/undo/undo.ts';
-import { endMessages } from '../messages/index.ts';
+import { endMessages, planForNewContact } from '../messages/index.ts';
 import { addContactTo, LAST_RANK, putContactPoint } from '../people/index.ts';
 import { editable } from './editable.ts';
+import { comingVisitIds } from './patients.repository.ts';
 import {
   contactsOf,
   deleteContact,
@@ -31,6 +32,11 @@ const WORDING = {
 
 const wroteContact = (ctx: Ctx, id: string, contact: string, after: string) =>
   ctx.wrote({ subjects: [{ kind: 'patient', id }], after: { contact, contactEvent: after } });
+
+/** How somebody is reached has changed: the reminders of what is to come go there. */
+async function reachAnew(ctx: Ctx, patientId: string): Promise<void> {
+  for (const visit of await comingVisitIds(ctx.em, patientId, ctx.now)) await planForNewContact(ctx, visit);
+}
 
 /** A number or address on a record, if it is there and the caller may change it. */
 async function contactOf(ctx: Ctx, id: string, contactId: string) {
@@ -52,6 +58,7 @@ export async function addContact(
     return ctx.fail('InvalidInput', { issues: [{ path: 'contact', code: 'contact-there' }] });
   const ids = before.map(({ contactPointId }) => contactPointId);
   await setContactRanks(ctx.em, id, first ? [contactId, ...ids] : [...ids, contactId]);
+  await reachAnew(ctx, id);
   wroteContact(ctx, id, contact, 'added');
   const undo = await ctx.undoable({
     command: 'patients.takeContactOff',
@@ -71,6 +78,7 @@ export async function orderContacts(
   const isSame = before.length === contactIds.length && before.every((each) => contactIds.includes(each));
   if (!isSame) return ctx.fail('ChangedMeanwhile');
   await setContactRanks(ctx.em, id, contactIds);
+  await reachAnew(ctx, id);
   ctx.wrote({ subjects: [{ kind: 'patient', id }], after: { contactEvent: 'ordered' } });
   const undo = await ctx.undoable({
     command: 'patients.orderContacts',
@@ -87,6 +95,7 @@ export async function removeContact(
   const contact = await contactOf(ctx, id, contactId);
   if (contact instanceof Failure) return contact;
   await deleteContact(ctx.em, id, contactId);
+  await reachAnew(ctx, id);
   wroteContact(ctx, id, contact.contactPoint?.value ?? '', 'removed');
   const { use, rank } = contact;
   const undo = await ctx.undoable({
@@ -118,6 +127,7 @@ export async function noteContact(
       how: 'desk',
       at: ctx.now,
     });
+  if (event !== 'verified') await reachAnew(ctx, id);
   wroteContact(ctx, id, contact.contactPoint?.value ?? '', event);
   const undo = await ctx.undoable({
     command: 'patients.forgetNote',
@@ -135,6 +145,7 @@ export async function takeContactOff(
   const contact = await contactOf(ctx, id, contactId);
   if (contact instanceof Failure) return contact;
   await deleteContact(ctx.em, id, contactId);
+  await reachAnew(ctx, id);
   wroteContact(ctx, id, contact.contactPoint?.value ?? '', 'removed');
   return {};
 }
@@ -146,6 +157,7 @@ export async function putContactOn(
   const row = await editable(ctx, id);
   if (row instanceof Failure) return row;
   await addContactTo(ctx.em, id, contactId, { use, rank });
+  await reachAnew(ctx, id);
   ctx.wrote({ subjects: [{ kind: 'patient', id }], after: { contactEvent: 'added' } });
   return {};
 }
@@ -157,6 +169,7 @@ export async function orderBack(
   const row = await editable(ctx, id);
   if (row instanceof Failure) return row;
   await setContactRanks(ctx.em, id, contactIds);
+  await reachAnew(ctx, id);
   ctx.wrote({ subjects: [{ kind: 'patient', id }], after: { contactEvent: 'ordered' } });
   return {};
 }
@@ -168,6 +181,7 @@ export async function forgetNote(
   const contact = await contactOf(ctx, id, contactId);
   if (contact instanceof Failure) return contact;
   await deleteLedgerEntry(ctx.em, entryId);
+  await reachAnew(ctx, id);
   wroteContact(ctx, id, contact.contactPoint?.value ?? '', 'note-undone');
   return {};
 }

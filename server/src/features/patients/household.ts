@@ -53,6 +53,11 @@ async function newHousehold(ctx: Ctx, first: PatientRow): Promise<string> {
   const id = ctx.newId();
   await insertHousehold(ctx.em, { id, name: first.familyName || first.givenName });
   await setPatient(ctx.em, first.id, first.version, { householdId: id });
+  ctx.wrote({
+    subjects: [{ kind: 'patient', id: first.id }],
+    before: { household: false },
+    after: { household: true },
+  });
   return id;
 }
 

@@ -49,12 +49,14 @@ export async function likePatients(
     if (!record) return [];
     const { givenName: given, familyName: family, status } = record;
     if (record.restricted && !all)
-      return [
-        {
-          ...{ patientId: null, recordNumber: null, name: restrictedName(given, family) },
-          ...{ birthDate: null, contact: null, status, verdict, fields },
-        },
-      ];
+      return verdict === 'likely'
+        ? [
+            {
+              ...{ patientId: null, recordNumber: null, name: restrictedName(given, family) },
+              ...{ birthDate: null, contact: null, status: 'active', verdict, fields: NOT_TOLD },
+            },
+          ]
+        : [];
     return [
       {
         ...{ patientId, recordNumber: record.recordNumber, name: fullName(given, family) },
@@ -65,6 +67,14 @@ export async function likePatients(
   ctx.viewed(patients.flatMap(({ patientId }) => patientId ?? []));
   return { patients };
 }
+
+/** What of a restricted record agrees would tell what stands there. */
+const NOT_TOLD = {
+  'family-name': 'unknown',
+  'given-name': 'unknown',
+  'birth-date': 'unknown',
+  contact: 'unknown',
+} as const;
 
 async function alike(ctx: Ctx, typed: Identity): Promise<{ candidates: Candidate[]; records: RecordRow[] }> {
   // A record that was merged away is found by the one it went into.

@@ -1,3 +1,4 @@
+import { scopeOf } from '@zaguan/contracts';
 import type { Me } from '@zaguan/contracts/accounts';
 import type { FoundPatient } from '@zaguan/contracts/patients';
 import { Command } from 'cmdk';
@@ -24,6 +25,7 @@ export function FinderDialog({ me, onClose }: { me: Me; onClose: () => void }) {
   const [text, setText] = useState('');
   const { patients, say, refused } = usePatientHits(me, text.trim());
   const [marked, setMarked] = useMarkedEntry(patients[0]?.id);
+  const mayFind = scopeOf(me.role, 'openings.search') !== 'no';
   const go = (to: string) => {
     onClose();
     void navigate(to);
@@ -42,6 +44,12 @@ export function FinderDialog({ me, onClose }: { me: Me; onClose: () => void }) {
             label={t('finder.open')}
             value={marked}
             onValueChange={setMarked}
+            onKeyDown={(event) => {
+              const patient = patients.find(({ id }) => entryOf(id) === marked);
+              if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey) || !patient || !mayFind) return;
+              event.preventDefault();
+              go(`/find?who=${patient.status === 'new' ? 'new' : 'established'}::${patient.id}`);
+            }}
             className="flex max-h-[80vh] flex-col"
           >
             <Command.Input
@@ -57,7 +65,7 @@ export function FinderDialog({ me, onClose }: { me: Me; onClose: () => void }) {
               </Notice>
             )}
             <p role="status" className="px-5 py-1.5 text-muted empty:hidden">
-              {say && t(`finder.${say}`)}
+              {say ? t(`finder.${say}`) : mayFind && patients.length > 0 && t('finder.keysOfPatient')}
             </p>
             <Command.List label={t('finder.found')} className="min-h-0 flex-1 overflow-y-auto p-2">
               <PatientHits patients={patients} onGo={go} />

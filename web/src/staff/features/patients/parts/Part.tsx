@@ -1,8 +1,9 @@
 import type { PatientRecord } from '@zaguan/contracts/patients';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { keepDraft, keptDraft } from '../../../forms/keptDrafts.ts';
 import { useAddress } from '../../../shell/useAddress.ts';
 
 /** Parts of a record that can be changed; the open one is in the address, so that a reload leaves it open. */
@@ -62,12 +63,19 @@ export function Facts({ rows }: { rows: readonly (readonly [string, ReactNode])[
 }
 
 /**
- * The version that a form goes out from: the one that stood there when it was opened. Who types while somebody else saves
- * is told, and decides; nothing of either is lost.
+ * The version that a form goes out from: the one that stood there when its first letter was typed, also after a reload.
+ * Who types while somebody else saves is told, and decides; nothing of either is lost.
+ *
+ * @param typedAs the name under which the form keeps what is typed
  */
-export function useOpenedVersion(record: PatientRecord) {
+export function useOpenedVersion(record: PatientRecord, typedAs: string) {
   const { t } = useTranslation();
-  const [version, setVersion] = useState(record.version);
+  const name = `${typedAs}.version`;
+  const [version, setVersion] = useState(() => {
+    const before = keptDraft(typedAs) ? keptDraft(name)?.version : null;
+    return typeof before === 'number' ? before : record.version;
+  });
+  useEffect(() => keepDraft(name, { version }), [name, version]);
   const notice =
     record.version === version ? null : (
       <Notice tone="warning" live="polite">

@@ -19,7 +19,8 @@ interface Options<E extends Endpoint> {
 export function usePartForm<E extends Endpoint>(endpoint: E, { record, name, values, send, close, said }: Options<E>) {
   const { t } = useTranslation();
   const undo = useUndoToast();
-  const { version, notice } = useOpenedVersion(record);
+  const keepAs = `patient.${name}.${record.id}`;
+  const { version, notice } = useOpenedVersion(record, keepAs);
   const form = useContractForm(endpoint, {
     values: values as never,
     fixed: { id: record.id, version } as unknown as Partial<RequestOf<E>>,
@@ -29,7 +30,7 @@ export function usePartForm<E extends Endpoint>(endpoint: E, { record, name, val
       undo(said?.(answer) ?? t('edit.saved'), way.id);
       close();
     },
-    keepAs: `patient.${name}.${record.id}`,
+    keepAs,
   });
   return { form, notice };
 }

@@ -89,8 +89,8 @@ function Like({ patient }: { patient: LikePatient }) {
         {patient.contact && ` · ${formatPhone(patient.contact)}`}
         {patient.status !== 'active' && ` · ${t(`patient.status.${patient.status}`)}`}
       </p>
-      <ul className="my-1 flex flex-wrap gap-x-4">
-        {MATCH_FIELDS.map((field) => (
+      <ul className="my-1 flex flex-wrap gap-x-4 empty:hidden">
+        {(patientId === null ? [] : MATCH_FIELDS).map((field) => (
           <li key={field} className={patient.fields[field] === 'differs' ? 'font-semibold text-danger' : ''}>
             {t(MATCH_WORDS[field])} {t(`identityReview.likeness.${patient.fields[field]}`)}
           </li>
