@@ -11,6 +11,7 @@ import {
   type RunningBrowser,
   seesText,
   startBrowser,
+  undoIt,
 } from '../fixtures/browser.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 import { story } from '../fixtures/story.ts';
@@ -170,7 +171,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     expect(await axeViolations(desk)).toEqual([]);
     await press(desk, 'Arrived');
     await desk.waitForFunction(() => document.querySelector('[data-testid="status-words"]')?.textContent === 'Arrived');
-    await press(desk, 'Undo');
+    await undoIt(desk);
     await desk.waitForFunction(() =>
       document.querySelector('[data-testid="status-words"]')?.textContent?.startsWith('Booked'),
     );

@@ -198,7 +198,7 @@ describe('from booking without a cell phone to check-in', () => {
       expect(await desk.$$eval('[data-work="red-flag"]', (all) => all.length)).toBe(2);
       expect(await axeViolations(desk)).toEqual([]);
       await seesText(doctor, name === 'Dr. Inés Amaya' ? 'yours' : `assigned to ${name}`);
-      await press(desk, 'Undo');
+      await undoIt(desk);
       await desk.waitForFunction(() => !document.querySelector('[data-with-clinician]'));
     },
   );

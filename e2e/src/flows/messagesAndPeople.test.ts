@@ -10,6 +10,7 @@ import {
   type RunningBrowser,
   seesText,
   startBrowser,
+  undoIt,
 } from '../fixtures/browser.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 import { story } from '../fixtures/story.ts';
@@ -116,7 +117,7 @@ describe('from the message to who it is', () => {
     await seesText(desk, 'Done: Spoke with them.');
     const { rows } = await world.sql.query('select handled_as from inbox_message where handled_at is not null');
     expect(rows).toEqual([{ handled_as: 'spoke' }]);
-    await press(desk, 'Undo');
+    await undoIt(desk);
     await seesText(desk, 'Is there parking?');
   });
 
@@ -128,14 +129,14 @@ describe('from the message to who it is', () => {
     const count = () => desk.$$eval('[data-waiting]', (all) => all.length);
     expect(await count()).toBe(4);
     await desk.click('[data-waiting] a[href^="/patients/"]');
-    await seesText(desk, 'Who saw and changed what');
+    await seesText(desk, 'History');
     await seesText(desk, 'saw: the Vestibule');
     expect(await axeViolations(desk)).toEqual([]);
     await desk.goBack();
     await desk.waitForSelector('[data-waiting]');
     await press(desk, 'It is this person');
     await desk.waitForFunction(() => document.querySelectorAll('[data-waiting]').length === 3);
-    await press(desk, 'Undo');
+    await undoIt(desk);
     await desk.waitForFunction(() => document.querySelectorAll('[data-waiting]').length === 4);
     const made = await desk.waitForSelector('[data-waiting] ::-p-text(New person)');
     await made?.click();
