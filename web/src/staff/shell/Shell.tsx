@@ -33,9 +33,8 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
         {children}
       </div>
       <Toaster
-        // Beside the forms of a page, which are on the left or in a panel on the right.
-        position="bottom-center"
-        offset={{ bottom: 16 }}
+        position="bottom-left"
+        offset={{ left: 120, bottom: 16 }}
         duration={8000}
         toastOptions={{
           style: {
