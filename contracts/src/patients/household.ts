@@ -19,7 +19,7 @@ export const joinHousehold = defineEndpoint({
   params,
   body: z.strictObject({ withPatientId: z.uuid(), copyAddress: z.boolean(), copyContacts: z.boolean() }),
   output,
-  errors: ['NotFound', 'NotAllowed', 'InvalidInput'],
+  errors: ['NotFound', 'NotAllowed', 'ChangedMeanwhile', 'InvalidInput'],
 });
 
 export const leaveHousehold = defineEndpoint({
@@ -30,5 +30,5 @@ export const leaveHousehold = defineEndpoint({
   access,
   params,
   output,
-  errors: ['NotFound', 'NotAllowed'],
+  errors: ['NotFound', 'NotAllowed', 'ChangedMeanwhile'],
 });

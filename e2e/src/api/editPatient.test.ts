@@ -319,6 +319,10 @@ describe('a record that is changed', () => {
       expect(await record(id, other)).toMatchObject({ restricted: true, restrictedBecause: 'Works here.' });
       expect(refusalOf(await desk.call(contract.patientRecord, { id })).tag).toBe('NotAllowed');
       expect(await found('keturah whitlock')).toEqual([]);
+      // Taking it back needs the right to restrict, whatever the account may do by then.
+      await world.sql.query("update account set role = 'front-desk' where email = 'ines@example.com'");
+      expect(refusalOf(await other.call(undo, { id: saved.undo.id })).tag).toBe('NotAllowed');
+      await world.sql.query("update account set role = 'coordinator' where email = 'ines@example.com'");
       const lift = { id, version: saved.version, restricted: false, reason: 'Has left.' };
       dataOf(await other.call(contract.restrict, lift));
       expect(await record(id)).toMatchObject({ restricted: false, restrictedBecause: '' });

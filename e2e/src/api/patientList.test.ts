@@ -149,6 +149,12 @@ describe('the list of patients', () => {
     expect(refusalOf(await other.call(contract.deletePatientList, { id })).tag).toBe('NotFound');
     const nameless = await desk.call(contract.savePatientList, { name: '  ', query: EVERYONE });
     expect(refusalOf(nameless).issues?.[0].code).toBe('needed');
+    // One that can't be read any more is told, and takes none of the others with it.
+    await world.sql.query(
+      `insert into patient_list (id, account_id, name, query, created_at) select gen_random_uuid(), account_id, 'Old', '{"text": 3}', now() from patient_list`,
+    );
+    expect(await names(desk)).toEqual([['Winter letters', 'en']]);
+    expect(dataOf(await desk.call(contract.savedPatientLists, {})).unreadable).toHaveLength(1);
     dataOf(await desk.call(contract.deletePatientList, { id }));
     expect(await names(desk)).toEqual([]);
   });

@@ -49,7 +49,7 @@ describe('patients at the desk', () => {
       await page.keyboard.press('Tab');
     }
     await seesText(page, 'Reads as March 4, 1991, age 35');
-    await seesText(page, 'Nobody on record is alike.');
+    await seesText(page, 'No similar records.');
     await page.focus('[name="contact"]');
     await page.keyboard.sendCharacter('312 555 0142');
     await page.keyboard.press('Enter');
@@ -68,7 +68,7 @@ describe('patients at the desk', () => {
     await born(0, '4mar91');
     await page.waitForSelector('[data-verdict="likely"]');
     expect(await axeViolations(page)).toEqual([]);
-    await seesText(page, 'Last name is alike');
+    await seesText(page, 'Last name is similar');
     await (await page.waitForSelector('[name="unreachable"]'))?.click();
     await press(page, 'Register');
     await seesText(page, 'likely the same person');
@@ -175,7 +175,7 @@ describe('patients at the desk', () => {
     expect(await (await field(page, 'Notes')).evaluate((each) => (each as HTMLTextAreaElement).value)).toBe(
       'Afraid of needles.',
     );
-    await press(page, 'Save mine on top');
+    await press(page, 'Keep my changes');
     await fill(page, 'Alert for the next visit', 'Bring the school form.');
     await press(page, 'Save');
     await seesText(page, 'Alert: Bring the school form.');
@@ -183,7 +183,7 @@ describe('patients at the desk', () => {
   });
 
   it('sets what every visit needs, and finds a time by it', async () => {
-    await change('Language and needs');
+    await change('Language and accommodations');
     await press(page, 'No steps');
     await fill(page, 'Extra time, in minutes', '7');
     await press(page, 'Save');
@@ -223,7 +223,7 @@ describe('patients at the desk', () => {
     await fill(page, 'In words', 'Asthma');
     await press(page, 'Save');
     await seesText(page, 'J45.909 Asthma');
-    await press(page, 'Changes and looks');
+    await press(page, 'Changes and views');
     await page.waitForFunction(() => location.search.includes('history=change'));
     await seesText(page, 'Conditions: J45.909');
     await seesText(page, 'Alert: Elsewhere → Bring the school form.');
@@ -315,7 +315,7 @@ describe('patients at the desk', () => {
     await go('/today');
     await seesText(page, '“The mother is on the phone.”');
     expect(await axeViolations(page)).toEqual([]);
-    await press(page, 'Seen');
+    await press(page, 'Mark as seen');
     await page.waitForFunction(() => !document.querySelector('[data-opened]'));
     expect(front.errors).toEqual([]);
   });
@@ -336,8 +336,8 @@ describe('patients at the desk', () => {
     await press(page, 'Add to the household');
     await seesText(page, 'Cy Farnsworthy');
     await seesText(page, '(312) 555-0177');
-    await press(page, 'Take out of the household');
-    await seesText(page, 'Lives in no household on record.');
+    await press(page, 'Remove from the household');
+    await seesText(page, 'Not in a household.');
     expect(desk.errors).toEqual([]);
   });
 

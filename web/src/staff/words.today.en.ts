@@ -6,7 +6,7 @@ export const todayWords = {
     opened_one: 'A restricted record was opened with a reason',
     opened_other: '{{count}} restricted records were opened with a reason',
     openedRecord: 'record {{number}}',
-    openedSeen: 'Seen',
+    openedSeen: 'Mark as seen',
     title: 'Today',
     note: 'What needs attention now.',
     nothing: 'Nothing needs attention now.',

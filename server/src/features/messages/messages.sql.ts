@@ -31,16 +31,17 @@ type VisitRow = Pick<
   };
 
 /** The desk noted that somebody else has it, and nobody agreed to messages there since. */
-const IS_WRONG = (value: string) =>
-  `coalesce((select l.event = 'wrong-number' from contact_ledger l join contact_point w on w.id = l.contact_point_id where w.value = ${value} and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false)`;
+const isWrong = (contactPointId: string) =>
+  `coalesce((select l.event = 'wrong-number' from contact_ledger l where l.contact_point_id = ${contactPointId} and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false)`;
 
 const VISIT = statement<{ id: string }, VisitRow>(
   'the person is the patient’s record or what was typed; whether a lane is left out is looked up',
   `select a.id, a.status, a.approval, a.starts_at, a.ends_at, a.site_id, a.site_date::text, a.version, s.time_zone, s.public_name || ', ' || s.address_line as place, c.name as clinic, c.phone as clinic_phone,
      coalesce(b.language, p.language, 'en') as language,
      coalesce(
-       (select t.value from (values (b.phone), (b.email)) t(value) where t.value is not null and not ${IS_WRONG('t.value')} limit 1),
-       (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = a.patient_id and not ${IS_WRONG('cp.value')} order by pc.rank, cp.kind desc limit 1),
+       (select t.value from (values ('phone', b.phone), ('email', b.email)) t(kind, value) left join contact_point w on w.kind = t.kind and w.value = t.value
+        where t.value is not null and not ${isWrong('w.id')} order by t.kind desc limit 1),
+       (select cp.value from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where pc.patient_id = a.patient_id and not ${isWrong('cp.id')} order by pc.rank, cp.kind desc limit 1),
        b.phone, b.email) as contact,
      exists (select 1 from occupancy o join resource r on r.id = o.resource_id where o.appointment_id = a.id and r.left_out_of_messages) as lane_left_out
    from appointment a join site s on s.id = a.site_id cross join clinic c left join self_booking b on b.appointment_id = a.id left join patient p on p.id = a.patient_id where a.id = :id`,

@@ -35,20 +35,21 @@ export function differenceOf(row: PatientRow, patch: PatientPatch): { before: Pa
 /**
  * Writes columns of a record, with the trail and the way back. Two who write at once: the second is told.
  *
- * @param also what the way back must know beside the columns
+ * @param command the way back; it asks for the same right as the act
  */
 export async function writePatient(
   ctx: Ctx,
   row: PatientRow,
   patch: PatientPatch,
   what: string,
+  command: 'patients.putBack' | 'patients.putRestriction' = 'patients.putBack',
 ): Promise<{ version: number; undo: { id: string } } | Failure<'ChangedMeanwhile'>> {
   const { id, version } = row;
   const { before, after } = differenceOf(row, patch);
   if (!(await setPatient(ctx.em, id, version, after))) return ctx.fail('ChangedMeanwhile', { facts: { version } });
   ctx.wrote({ subjects: [{ kind: 'patient', id }], before: { ...before }, after: { ...after } });
   const undo = await ctx.undoable({
-    command: 'patients.putBack',
+    command,
     input: { id, version: version + 1, patch: before },
     label: { what },
   });

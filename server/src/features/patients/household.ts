@@ -34,6 +34,7 @@ export async function joinHousehold(
   if (other.householdId && (await householdMembers(ctx.em, other.householdId)).length >= MAX_HOUSEHOLD)
     return refuse(ctx, 'too-many');
   const householdId = other.householdId ?? (await newHousehold(ctx, other));
+  if (householdId === null) return ctx.fail('ChangedMeanwhile');
   const copied = copyContacts ? await copyContactsOf(ctx, other.id, id) : [];
   const patch = { householdId, ...(copyAddress && addressOf(other)) };
   const before = await write(ctx, row, patch);
@@ -48,11 +49,11 @@ export async function joinHousehold(
 
 const refuse = (ctx: Ctx, code: string) => ctx.fail('InvalidInput', { issues: [{ path: 'withPatientId', code }] });
 
-/** Named after whoever is its first. */
-async function newHousehold(ctx: Ctx, first: PatientRow): Promise<string> {
+/** Named after whoever is its first; `null` if somebody else has just changed their record. */
+async function newHousehold(ctx: Ctx, first: PatientRow): Promise<string | null> {
   const id = ctx.newId();
   await insertHousehold(ctx.em, { id, name: first.familyName || first.givenName });
-  await setPatient(ctx.em, first.id, first.version, { householdId: id });
+  if (!(await setPatient(ctx.em, first.id, first.version, { householdId: id }))) return null;
   ctx.wrote({
     subjects: [{ kind: 'patient', id: first.id }],
     before: { household: false },
@@ -72,7 +73,7 @@ async function copyContactsOf(ctx: Ctx, from: string, to: string): Promise<strin
 async function write(ctx: Ctx, row: PatientRow, patch: PatientPatch) {
   const { before, after } = differenceOf(row, patch);
   const { id, version } = row;
-  if (!(await setPatient(ctx.em, id, version, after))) return ctx.fail('NotFound');
+  if (!(await setPatient(ctx.em, id, version, after))) return ctx.fail('ChangedMeanwhile', { facts: { version } });
   const named = ({ householdId, ...rest }: PatientPatch) => ({ ...rest, household: householdId !== null });
   ctx.wrote({ subjects: [{ kind: 'patient', id }], before: named(before), after: named(after) });
   return before;

@@ -37,6 +37,7 @@ export const patientsEndpoints = [
 /** Commands that may stand as an inverse. */
 export const patientsCommands = {
   'patients.putBack': undoWith('patients.edit', putBack),
+  'patients.putRestriction': undoWith('patients.restrict', putBack),
   'patients.putIdentityBack': undoWith('patients.edit', putIdentityBack),
   'patients.putCodes': undoWith('patients.edit', putCodesBack),
   'patients.putStatus': undoWith('patients.edit', putStatus),

@@ -4,7 +4,7 @@ import type {
   likePatients as likeContract,
   registerPatients as contract,
 } from '@zaguan/contracts/patients';
-import { type Candidate, findCandidates, type Identity } from '@zaguan/core/matching';
+import { findCandidates, type Identity } from '@zaguan/core/matching';
 import { readContact } from '@zaguan/core/messages';
 import { ageOn, fullName, majorityAge, restrictedName } from '@zaguan/core/patients';
 import { epochToWall } from '@zaguan/core/time';
@@ -21,6 +21,7 @@ import {
   putContactPoint,
   type RecordRow,
   recordsLike,
+  recordsLikeEach,
   takeBackPatient,
 } from '../people/index.ts';
 import { mayOpenRestricted } from '../restricted/index.ts';
@@ -36,10 +37,10 @@ export async function likePatients(
 ): Promise<AnswerOf<typeof likeContract>> {
   const read = readContact(contact);
   const typed = { givenName, familyName, birthDate: birthDate ?? '', contacts: read.ok ? [read.value] : [] };
-  const { candidates, records } = await alike(ctx, typed);
+  const records = unmerged(await recordsLike(ctx.em, typed));
   const all = mayOpenRestricted(ctx);
   // A birth date that many have is no reason to look.
-  const worth = candidates.filter(({ fields }) =>
+  const worth = findCandidates(typed, records).filter(({ fields }) =>
     (['family-name', 'given-name', 'contact'] as const).some(
       (field) => fields[field] === 'agrees' || fields[field] === 'alike',
     ),
@@ -76,11 +77,8 @@ const NOT_TOLD = {
   contact: 'unknown',
 } as const;
 
-async function alike(ctx: Ctx, typed: Identity): Promise<{ candidates: Candidate[]; records: RecordRow[] }> {
-  // A record that was merged away is found by the one it went into.
-  const records = (await recordsLike(ctx.em, typed)).filter(({ status }) => status !== 'archived');
-  return { candidates: findCandidates(typed, records), records };
-}
+/** A record that was merged away is found by the one it went into. */
+const unmerged = (records: readonly RecordRow[]) => records.filter(({ status }) => status !== 'archived');
 
 /** Registers one person or a household: all of them, with how they are reached and who acts for the children, or nobody. */
 export async function registerPatients(ctx: Ctx, input: Registered): Promise<AnswerOf<typeof contract>> {
@@ -128,19 +126,21 @@ function householdName(people: Registered['people']): string {
 /** Refuses while somebody on record is likely one of these people, and nobody has looked at them. */
 async function likelyOnRecord(ctx: Ctx, input: Registered) {
   const seen = new Set(input.notThese);
-  for (const [at, { givenName, familyName, birthDate, contact }] of input.people.entries()) {
+  const all = mayOpenRestricted(ctx);
+  const typed = input.people.map(({ contact, ...person }): Identity => {
     const reached = contact ?? input.contact;
-    const typed = { givenName, familyName, birthDate, contacts: reached ? [reached] : [] };
-    const { candidates, records } = await alike(ctx, typed);
-    const isRestricted = (id: string) => records.some((row) => row.patientId === id && row.restricted);
-    const likely = candidates.find(
+    return { ...person, contacts: reached ? [reached] : [] };
+  });
+  const records = await recordsLikeEach(ctx.em, typed);
+  const at = typed.findIndex((person, i) => {
+    const rows = unmerged(records[i]);
+    const isRestricted = (id: string) => rows.some((row) => row.patientId === id && row.restricted);
+    return findCandidates(person, rows).some(
       // Who may not open a restricted record can't say that it is another person: a manager can.
-      ({ patientId, verdict }) =>
-        verdict === 'likely' && (!seen.has(patientId) || (isRestricted(patientId) && !mayOpenRestricted(ctx))),
+      ({ patientId, verdict }) => verdict === 'likely' && (!seen.has(patientId) || (isRestricted(patientId) && !all)),
     );
-    if (likely) return ctx.fail('LikelySame', { facts: { person: at + 1 } });
-  }
-  return null;
+  });
+  return at < 0 ? null : ctx.fail('LikelySame', { facts: { person: at + 1 } });
 }
 
 /** Each way once, their own first. */

@@ -15,7 +15,8 @@ export async function restrict(
   const row = await editableAt(ctx, id, version);
   if (row instanceof Failure) return row;
   ctx.wrote({ subjects: [{ kind: 'patient', id }], after: { reasonGiven: reason } });
-  return writePatient(ctx, row, { restricted, restrictedBecause: restricted ? reason : '' }, 'restricted');
+  const patch = { restricted, restrictedBecause: restricted ? reason : '' };
+  return writePatient(ctx, row, patch, 'restricted', 'patients.putRestriction');
 }
 
 /** So long a record that was opened with a reason stays open to the account that gave it. */

@@ -42,8 +42,7 @@ export const ERRORS_EN: Words = {
   AgreementNeeded: 'This has consequences. Nothing was saved yet; look at them and agree first.',
   SomeoneElse:
     'With another name and another birth date this would be another person’s record. Nothing was changed. Register them, or change one at a time if both were wrong.',
-  LikelySame:
-    'Somebody on record is likely the same person. Nothing was saved; look at the records that are alike first.',
+  LikelySame: 'Somebody on file is likely the same person. Nothing was saved; look at the similar records first.',
   TakenBy: '{{by}} has taken this already. Nothing was changed.',
   DatabaseAway: 'The server can’t reach its database just now. Nothing is lost; the page tries again by itself.',
   Unexpected:

@@ -1,7 +1,6 @@
 import type { Me } from '@zaguan/contracts/accounts';
 import { type ReactNode, useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { useLocation } from 'react-router';
 import { Toaster } from 'sonner';
 import { Notice } from '../../shared/ui/Notice.tsx';
 import { useLiveUpdates } from '../features/daybook/hooks/useLiveUpdates.ts';
@@ -12,7 +11,6 @@ import { Rail } from './Rail.tsx';
 
 /** The rail with words, the page in the middle, and who you are. */
 export function Shell({ me, children }: { me: Me; children: ReactNode }) {
-  const { pathname } = useLocation();
   const { t } = useTranslation();
   const away = useAppSelector((state) => state.connection.away);
   useLiveUpdates();
@@ -35,9 +33,9 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
         {children}
       </div>
       <Toaster
-        // Never over the buttons of a form: those of a patient are on the left, those of Setup in the middle.
-        position={pathname.startsWith('/patients') ? 'bottom-center' : 'bottom-left'}
-        offset={pathname.startsWith('/patients') ? { bottom: 16 } : { left: 120, bottom: 16 }}
+        // Beside the forms of a page, which are on the left or in a panel on the right.
+        position="bottom-center"
+        offset={{ bottom: 16 }}
         duration={8000}
         toastOptions={{
           style: {

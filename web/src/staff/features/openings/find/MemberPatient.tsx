@@ -2,7 +2,7 @@ import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { PatientPicker } from '../../finder/index.ts';
-import { patientsApi } from '../../patients/index.ts';
+import { languageName, patientsApi } from '../../patients/index.ts';
 
 interface Props {
   readonly patientId: string | null;
@@ -37,7 +37,7 @@ function Chosen({ patientId, onDrop }: { patientId: string; onDrop: () => void }
         {record?.name ?? t('find.onRecord')}
       </Link>
       {needs.length > 0 && <span>{t('find.needs', { needs: needs.join(', ') })}</span>}
-      {record?.interpreter && <span>{t('find.interpreter', { language: record.interpreter })}</span>}
+      {record?.interpreter && <span>{t('find.interpreter', { language: languageName(record.interpreter) })}</span>}
       <Button look="plain" className="px-1 py-0 underline" onClick={onDrop}>
         {t('find.withoutPatient')}
       </Button>

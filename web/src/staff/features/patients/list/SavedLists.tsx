@@ -6,6 +6,7 @@ import { toast } from 'sonner';
 import { apiError } from '../../../../shared/api/contractApi.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { ContractForm, FormActions, TextField, useContractForm } from '../../../forms/index.ts';
+import { UnreadableNotice } from '../../../shell/UnreadableNotice.tsx';
 import { patientsApi } from '../patients.api.ts';
 import { EVERYONE, type Query } from './listQuery.ts';
 
@@ -54,6 +55,7 @@ export function SavedLists({ query, onChoose }: { query: Query; onChoose: (query
         </span>
       ))}
       {!isKnown && !isSaving && <Button onClick={() => setSaving(true)}>{t('patients.saveList')}</Button>}
+      <UnreadableNotice ids={data?.unreadable ?? []} />
       {isSaving && <SaveForm query={query} close={() => setSaving(false)} />}
     </fieldset>
   );

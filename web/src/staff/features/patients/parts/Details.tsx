@@ -85,12 +85,25 @@ export function Address({ record }: { record: PatientRecord }) {
 }
 
 /** The language in its own words for the reader, such as "Vietnamese"; a code that the browser has no name for stays. */
-function languageName(code: string): string {
+export function languageName(code: string): string {
   try {
     return new Intl.DisplayNames('en', { type: 'language' }).of(code) ?? code;
   } catch {
     return code;
   }
+}
+
+/**
+ * Languages that interpreters are asked for most in US clinics (common practice; `ase` is American Sign Language), by BCP 47
+ * tag.
+ */
+const INTERPRETED =
+  'es zh yue vi ar ase tl ru ko ht pt fr de hi ur bn pa fa ps so am sw uk pl ja it hy km hmn my ne'.split(' ');
+
+/** By their names; one that came from elsewhere stays. */
+function interpretersFor({ interpreter }: PatientRecord) {
+  const codes = interpreter && !INTERPRETED.includes(interpreter) ? [...INTERPRETED, interpreter] : INTERPRETED;
+  return codes.map((value) => ({ value, label: languageName(value) })).sort((a, b) => a.label.localeCompare(b.label));
 }
 
 /** What every visit of this patient needs; searches and moves honor it by themselves. */
@@ -113,7 +126,12 @@ export function Needs({ record }: { record: PatientRecord }) {
             required={false}
             options={(['en', 'es'] as const).map((value) => ({ value, label: t(`patient.${value}`) }))}
           />
-          <TextField name="interpreter" orNull label={t('edit.interpreter')} hint={t('edit.interpreterHint')} />
+          <SelectField
+            name="interpreter"
+            label={t('edit.interpreter')}
+            none={t('edit.noInterpreter')}
+            options={interpretersFor(record)}
+          />
           <ManyField
             name="access"
             label={t('edit.access')}
