@@ -69,6 +69,10 @@ export const ERROR_STATUS = {
   SomeoneElse: 409,
   /** Somebody on record is likely the same person and was not looked at; nothing was saved. */
   LikelySame: 409,
+  /** Nobody can be booked who has died or whose record is archived; `status` says which. */
+  NotBookable: 409,
+  /** Whoever asks for the visit has no right to book for this patient. */
+  MayNotBook: 403,
   /** Someone else has taken this work; `by` is their name. */
   TakenBy: 409,
   DatabaseAway: 503,

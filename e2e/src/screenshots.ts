@@ -64,6 +64,13 @@ const {
 );
 await sql.end();
 
+/** The follow-up among the visit types of a select. */
+const followUpOf = (page: Page) =>
+  page.$$eval(
+    'select[name="visitType"] option',
+    (options) => options.find((each) => each.textContent === 'Follow-up')?.value ?? '',
+  );
+
 const { page: desk } = await openPage(browser, DESK);
 await desk.goto(server.url);
 await seesText(desk, 'Demo only');
@@ -156,13 +163,14 @@ await press(desk, 'Setup');
 await seesText(desk, 'bookable online');
 await desk.waitForSelector('[data-step]');
 await shoot(desk, 'setup-guide');
-await desk.goto(`${server.url}/today`);
-await desk.waitForSelector('nav');
-await desk.keyboard.press('/');
-await desk.waitForSelector('[cmdk-input]');
-await desk.keyboard.type('var m');
-await desk.waitForSelector('[data-found]');
-await shoot(desk, 'find-patient');
+await desk.goto(`${server.url}/daybook?book=new&for=${filledIn.patient_id}`);
+await desk.waitForSelector('[data-who]');
+await desk.select('select[name="visitType"]', await followUpOf(desk));
+await fill(desk, 'Reason', 'Rash came back');
+await desk.waitForSelector('[data-proposal="1"]');
+await desk.click('[data-proposal="1"]');
+await desk.waitForSelector('[data-held]');
+await shoot(desk, 'book');
 
 await browser.stop();
 await server.stop();

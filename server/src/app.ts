@@ -25,7 +25,7 @@ import { Dispatcher, carrierWebhooks } from './features/messages/index.ts';
 import { sessions } from './platform/auth/session.ts';
 import type { Config } from './platform/config/config.ts';
 import { isDatabaseAway } from './platform/db/failures.ts';
-import { openOrm, type Orm } from './platform/db/orm.ts';
+import { openOrm, type Orm, SESSION } from './platform/db/orm.ts';
 import { Failure } from './platform/endpoint/failure.ts';
 import { mount, sendFailure } from './platform/endpoint/mount.ts';
 import { LiveHub, liveSubscriber } from './platform/events/live.ts';
@@ -65,6 +65,7 @@ export async function makeApp(config: Config): Promise<Running> {
   });
   const pool = new pg.Pool({
     connectionString: config.databaseUrl,
+    options: SESSION,
     max: 6,
     connectionTimeoutMillis: QUEUE_MS,
     statement_timeout: STATEMENT_MS,

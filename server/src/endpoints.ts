@@ -4,6 +4,7 @@ import { bookingCommands, bookingEndpoints } from './features/booking/index.ts';
 import { clinicEndpoints } from './features/clinic/index.ts';
 import { coverageCommands, coverageEndpoints } from './features/coverage/index.ts';
 import { daybookEndpoints } from './features/daybook/index.ts';
+import { deskCommands, deskEndpoints } from './features/desk/index.ts';
 import { feedsCommands, feedsEndpoints } from './features/feeds/index.ts';
 import { fhirEndpoints } from './features/fhir/index.ts';
 import { intakeCommands, intakeEndpoints } from './features/intake/index.ts';
@@ -47,6 +48,7 @@ export function endpointsOf({
     ...bookingEndpoints(proof, shares),
     ...verificationEndpoints(proof, shares),
     ...daybookEndpoints,
+    ...deskEndpoints,
     ...availabilityEndpoints,
     ...messagesEndpoints(demo),
     ...patientVisitEndpoints,
@@ -61,6 +63,7 @@ export function endpointsOf({
     ...coverageEndpoints,
     ...undoEndpoints({
       ...bookingCommands,
+      ...deskCommands,
       ...availabilityCommands,
       ...feedsCommands,
       ...identityReviewCommands,

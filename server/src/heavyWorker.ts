@@ -1,5 +1,6 @@
 import { workerData } from 'node:worker_threads';
 import pg from 'pg';
+import { SESSION } from './platform/db/orm.ts';
 import { readCalendarTask } from './exchange/readCalendarTask.ts';
 import { findTimesTask } from './features/openings/findTimes.ts';
 import { ResidentClinic } from './features/openings/residentClinic.ts';
@@ -15,7 +16,7 @@ let clinic: ResidentClinic | null = null;
 
 function clinicOfThread(): ResidentClinic {
   if (!clinic) {
-    const pool = new pg.Pool({ connectionString: databaseUrl, max: 1, idleTimeoutMillis: 0 });
+    const pool = new pg.Pool({ connectionString: databaseUrl, options: SESSION, max: 1, idleTimeoutMillis: 0 });
     pool.on('error', () => undefined);
     clinic = new ResidentClinic(pool);
   }

@@ -1,3 +1,4 @@
+import { CODES } from '@zaguan/core/openings';
 import { APPOINTMENT_STATUSES, ORIGINS } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
@@ -44,6 +45,10 @@ const plate = z.strictObject({
   reason: z.string(),
   /** What the staff want to be seen with the next visit; empty where there is nothing. */
   alert: z.string(),
+  /** The rules it was booked against, with a reason. */
+  waived: z.array(z.enum(CODES)),
+  /** Who of the staff is booking it now; `null` for a visit, and for a time held online. */
+  bookedBy: z.string().nullable(),
   cancelReason: z.string().nullable(),
   /** What is still missing before check-in; `null` for a hold and for a visit that is over. */
   readiness: readinessShort.nullable(),

@@ -91,7 +91,7 @@ export const findOpenings = defineEndpoint({
 });
 
 export const factValue = z.union([z.string(), z.number(), z.boolean(), z.null(), z.array(z.string())]);
-const ruleAnswer = z.strictObject({
+export const ruleAnswer = z.strictObject({
   code: z.enum(CODES),
   applies: z.boolean(),
   passed: z.boolean(),

@@ -72,6 +72,8 @@ export const todaysWork = defineEndpoint({
     codes: z.strictObject({ sent: z.number(), budget: z.number() }).nullable(),
     /** Booked visits whose hours, rooms or people are gone; they have a list of their own. */
     toMove: z.number(),
+    /** Requests to book whose last date is over. */
+    overdueRequests: z.number(),
     /** Restricted records that somebody has opened with a reason; empty for who may not restrict records. */
     opened: z.array(
       z.strictObject({

@@ -22,10 +22,21 @@ export function bookInto(
   id: string,
   tentative: TentativeVisit,
 ): VisitPlan | null {
-  const { criteria, siteId, providerId, start } = tentative;
-  const planned = planVisit(new ClinicIndex(store, now), criteria, siteId, providerId, start);
+  const planned = planVisit(
+    new ClinicIndex(store, now),
+    tentative.criteria,
+    tentative.siteId,
+    tentative.providerId,
+    tentative.start,
+  );
   if (!planned.ok) return null;
-  const { plan } = planned;
+  putPlanned(store, id, tentative, planned.plan);
+  return planned.plan;
+}
+
+/** Puts a planned visit into a store, as if it were booked. */
+export function putPlanned(store: ClinicStore, id: string, tentative: TentativeVisit, plan: VisitPlan): void {
+  const { criteria, siteId, providerId } = tentative;
   const { beforeMin, afterMin } = store.visitType(criteria.visitTypeId);
   store.put(
     id,
@@ -44,8 +55,8 @@ export function bookInto(
       beforeMin,
       afterMin,
       date: plan.date,
+      parts: criteria.parts ?? null,
     },
     plan.occupancy.map((row) => ({ ...row, visitId: id })),
   );
-  return plan;
 }

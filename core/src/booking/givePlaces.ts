@@ -27,15 +27,20 @@ export interface GivenPlaces<T> {
  * Design*, section 4.1, from memory). So none gets a higher one than there are at its start.
  *
  * @param placed all that lie over a new one, or over one that does, and so on
+ * @param tooMany where there is no room, the new one gets a place beyond those there are, and nothing changes its place
  */
-export function givePlaces<T extends Placed>(placed: readonly T[], wanted: readonly Wanted[]): GivenPlaces<T> {
+export function givePlaces<T extends Placed>(
+  placed: readonly T[],
+  wanted: readonly Wanted[],
+  tooMany = false,
+): GivenPlaces<T> {
   const given: Placed[] = [...placed];
   const places = wanted.map((stretch) => {
     const place = lowestFree(given, stretch);
     given.push({ ...spanOf(stretch), place });
     return place;
   });
-  if (places.every((place, i) => place < wanted[i].places)) return { places, changed: [] };
+  if (tooMany || places.every((place, i) => place < wanted[i].places)) return { places, changed: [] };
   return anew(placed, wanted);
 }
 

@@ -1,5 +1,7 @@
 export * from './givePlaces.ts';
 export * from './holdShare.ts';
-export { bookInto, type TentativeVisit } from './bookInto.ts';
+export { bookInto, putPlanned, type TentativeVisit } from './bookInto.ts';
 export * from './placesLeft.ts';
+export * from './override.ts';
 export * from './planVisit.ts';
+export * from './urgency.ts';

@@ -16,10 +16,13 @@ import {
   explainCell,
   type Frame,
   frameOf,
+  judgeCell,
+  NOTHING_WAIVED,
   type RuleAnswer,
   type Seat,
   SiteSweep,
   type SearchCriteria,
+  type Waived,
 } from '../openings/index.ts';
 import { providerSpan } from '../visits/index.ts';
 
@@ -55,6 +58,7 @@ export type Planned =
  * member whose free stretch around the part is the shortest, so that long free stretches stay whole.
  *
  * @param start an instant on a five-minute mark; throws `RangeError` otherwise
+ * @param waived rules that are set aside for this visit (see `mayWaive`)
  */
 export function planVisit(
   index: ClinicIndex,
@@ -62,11 +66,13 @@ export function planVisit(
   siteId: string,
   providerId: string | null,
   start: EpochMinute,
+  waived: Waived = NOTHING_WAIVED,
 ): Planned {
   const { date } = epochToWall(index.site(siteId).zone, start);
   const day = index.day(siteId, date);
   const cell = (start - day.start) / CELL_MIN;
   if (!Number.isInteger(cell)) throw new RangeError('A start lies on a five-minute mark.');
+  if (waived.length) return planAgainst(frameOf(index, criteria, siteId, providerId, date), cell, waived);
   const sweep = new SiteSweep(index, criteria, siteId, [providerId], date);
   const frame = frameOf(index, criteria, siteId, providerId, date);
   const [[open]] = sweep.over([day]);
@@ -77,6 +83,22 @@ export function planVisit(
   const left = sweep.seatsAt(day, cell).map((seats, i) => bestFitFirst(frame, cell, frame.needs[i], seats));
   const seats = chooseSeats(frame, frame.needs, cell, left);
   if (!seats) throw new Error('A start that every rule passes has seats for all its needs.');
+  return { ok: true, plan: toPlan(frame, cell, seats) };
+}
+
+/** A plan for one start with rules set aside: by what *Why not?* says without them. */
+function planAgainst(frame: Frame, cell: number, waived: Waived): Planned {
+  const { explanation, left } = judgeCell(frame, cell, waived);
+  const refused = explanation.answers.filter((answer) => !answer.passed);
+  if (refused.length) return { ok: false, refused };
+  const seats = chooseSeats(
+    frame,
+    frame.needs,
+    cell,
+    left.map((each, i) => bestFitFirst(frame, cell, frame.needs[i], each)),
+  );
+  // Nobody to be had at all: a pool without members, or parts that can't be served together.
+  if (!seats) return { ok: false, refused: [{ code: 'never-together', applies: true, passed: false, facts: [] }] };
   return { ok: true, plan: toPlan(frame, cell, seats) };
 }
 

@@ -1,5 +1,12 @@
 import { bookInto } from '../booking/index.ts';
-import { ClinicIndex, type ClinicStore, type OpenDay, openDays, type SearchCriteria } from '../openings/index.ts';
+import {
+  askedType,
+  ClinicIndex,
+  type ClinicStore,
+  type OpenDay,
+  openDays,
+  type SearchCriteria,
+} from '../openings/index.ts';
 import {
   addDays,
   CELL_MIN,
@@ -108,7 +115,7 @@ function toMember(store: ClinicStore, criteria: SearchCriteria, at: number, days
   const any = days[0].starts.slice();
   for (const { starts } of days) orInto(any, starts);
   const { patientId: _, ...alike } = criteria;
-  const type = store.visitType(criteria.visitTypeId);
+  const type = askedType(store, criteria);
   return { at, criteria, type, lengthCells: lengthOf(type) / CELL_MIN, days, any, alike: JSON.stringify(alike) };
 }
 

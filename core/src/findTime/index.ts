@@ -1,5 +1,5 @@
 export { withAccess } from './access.ts';
-export { type NeedsOfVisit, withNeeds } from './needs.ts';
+export { type NeedsOfVisit, partsFor, withNeeds } from './needs.ts';
 export { type Budget, budgetOf, MAX_TRIED } from './budget.ts';
 export { householdTimes, type HouseholdCriteria, MAX_MEMBERS } from './household.ts';
 export { minimalRelaxations, RELAXATIONS, type Relaxation, type Relaxed } from './relax.ts';
@@ -13,4 +13,13 @@ export {
   type Together,
   type Where,
 } from './times.ts';
+export {
+  type Habits,
+  habitsOf,
+  type KnownVisit,
+  PROPOSAL_REASONS,
+  type Proposal,
+  type ProposalReason,
+  proposeTimes,
+} from './propose.ts';
 export { linkedTimes, seriesTimes, type SeriesCriteria } from './together.ts';

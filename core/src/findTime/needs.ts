@@ -23,6 +23,15 @@ export function withNeeds(store: ClinicStore, visits: readonly NeedsOfVisit[]): 
   return able.withSchedule({ visitTypes });
 }
 
+/**
+ * The parts a visit takes for somebody: its own, if it has some; else the type's, made longer for who needs more time.
+ *
+ * @returns `null` where they are the type's
+ */
+export function partsFor(type: VisitType, own: readonly Part[] | null, extraMin: number): readonly Part[] | null {
+  return own ?? (extraMin ? longer(type, extraMin).parts : null);
+}
+
 /** The visit with its main part longer: the longest with the provider, or the longest of all where there is none. */
 function longer(type: VisitType, extraMin: number): VisitType {
   if (!extraMin || !type.parts.length) return type;

@@ -1,4 +1,4 @@
-import { type ClinicIndex, type OpenDay, openDays, type SearchCriteria } from '../openings/index.ts';
+import { askedType, type ClinicIndex, type OpenDay, openDays, type SearchCriteria } from '../openings/index.ts';
 import {
   addRangeInto,
   andInto,
@@ -109,7 +109,7 @@ function wallMinuteOf(day: ZoneDay, cell: number): WallMinute {
 
 /** All times that meet the criteria, by date and then by start; lazy: whoever needs the first few takes them. */
 export function* timesFor(index: ClinicIndex, criteria: SearchCriteria, where: Where): Generator<Time> {
-  const length = lengthOf(index.visitType(criteria.visitTypeId));
+  const length = lengthOf(askedType(index.store, criteria));
   let times: Time[] = [];
   for (const open of openDays(index, criteria, where)) {
     const { siteId, providerId, day } = open;

@@ -38,6 +38,7 @@ export interface VisitToMove {
 export function criteriaOf(visit: BookedVisit): SearchCriteria {
   return {
     visitTypeId: visit.visitTypeId,
+    parts: visit.parts,
     kind: visit.kind,
     channel: 'desk',
     patientId: visit.patientId,
@@ -47,17 +48,44 @@ export function criteriaOf(visit: BookedVisit): SearchCriteria {
 
 /** Whether a booked visit still stands in a clinic's schedule; `null` if it does. */
 export function checkBookedVisit(store: ClinicStore, now: EpochMinute, visit: BookedVisit): VisitToMove | null {
+  const reasons = brokenRules(store, now, visit);
+  if (reasons.length) return { visit, reasons, otherSeat: false };
+  const lost = lostSeats(store, new ClinicIndex(store, now), visit).filter(({ code }) => !visit.waived?.includes(code));
+  return lost.length ? { visit, reasons: lost, otherSeat: true } : null;
+}
+
+/** Codes by which one visit stands in another's way. */
+const AMONG_VISITS: readonly string[] = ['busy', 'gap-too-short'];
+
+/**
+ * The rules a booked visit breaks. What it was booked against with a reason stands, and what was booked against the
+ * rules beside it doesn't make it one to move either.
+ */
+function brokenRules(store: ClinicStore, now: EpochMinute, visit: BookedVisit): VisitToMove['reasons'][number][] {
+  const own = judged(store, now, visit).filter(({ code }) => !visit.waived?.includes(code));
+  if (!own.some(({ code }) => AMONG_VISITS.includes(code))) return own;
+  const beside = store.taken
+    .visitsOn(visit.date)
+    .filter(({ id, waived }) => id !== visit.id && waived?.some((code) => AMONG_VISITS.includes(code)));
+  if (!beside.length) return own;
+  const rows = beside.map((other) => [other, store.taken.occupiedBy(other.id)] as const);
+  for (const { id } of beside) store.drop(id);
+  try {
+    return judged(store, now, visit).filter(({ code }) => !visit.waived?.includes(code));
+  } finally {
+    for (const [other, taken] of rows) store.put(other.id, other, taken);
+  }
+}
+
+function judged(store: ClinicStore, now: EpochMinute, visit: BookedVisit): VisitToMove['reasons'][number][] {
   const index = new ClinicIndex(store, now);
   const frame = frameOf(index, criteriaOf(visit), visit.siteId, visit.providerId, visit.date);
   const cell = (visit.start - frame.day.start) / CELL_MIN;
   // A visit off the five-minute marks came from elsewhere; it is judged from the cell it starts in.
   const { answers } = explainCell(frame, Math.floor(cell));
-  const reasons = answers
+  return answers
     .filter(({ code, passed }) => !passed && BOOKED_VISIT_CODES.includes(code))
     .map(({ code, facts }) => ({ code, facts }));
-  if (reasons.length) return { visit, reasons, otherSeat: false };
-  const lost = lostSeats(store, index, visit);
-  return lost.length ? { visit, reasons: lost, otherSeat: true } : null;
 }
 
 /** What was booked and is not there any more, though another of its kind is. */

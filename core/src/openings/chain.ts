@@ -22,6 +22,10 @@ export function passes(rule: MemberRule, frame: Frame, need: SeatedNeed, seat: S
   return startsInside(need, rule.cells({ plan, full }));
 }
 
+/** Rules that somebody with the right to it sets aside for one visit. */
+export type Waived = readonly Code[];
+export const NOTHING_WAIVED: Waived = [];
+
 /** Whether a rule counts for this asker. */
 export function binds(rule: { readonly binds: 'everyone' | 'online' }, frame: Frame): boolean {
   return rule.binds === 'everyone' || frame.criteria.channel !== 'desk';
@@ -35,13 +39,13 @@ export function binds(rule: { readonly binds: 'everyone' | 'online' }, frame: Fr
  * lifted: the seats that reach it are the same as here, so it leaves none. (`search.test.ts` checks this on random
  * clinics.)
  */
-export function evaluateNeed(frame: Frame, need: SeatedNeed): EvaluatedNeed {
+export function evaluateNeed(frame: Frame, need: SeatedNeed, waived: Waived = NOTHING_WAIVED): EvaluatedNeed {
   const everyStart = fullMask(frame.day.cells);
   const hiddenBy = new Map<Code, Mask>();
   let left = need.seats.map((seat) => ({ seat, starts: everyStart }));
   if (!left.length) return { need, hiddenBy, left };
   for (const rule of MEMBER_RULES) {
-    if (!binds(rule, frame)) continue;
+    if (!binds(rule, frame) || waived.includes(rule.code)) continue;
     const after = left.map(({ seat, starts }) => and(starts, passes(rule, frame, need, seat)));
     const some = emptyMask();
     for (const starts of after) orInto(some, starts);

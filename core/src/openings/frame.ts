@@ -1,6 +1,6 @@
 import type { PatientKind, ResourceDay, Site } from '../availability/index.ts';
 import { CELL_MIN, earlier, erode, EVERY_CELL, type LocalDate, type Mask, type ZoneDay } from '../time/index.ts';
-import { lengthOf, type Need, type VisitType } from '../visits/index.ts';
+import { lengthOf, type Need, type Part, type VisitType } from '../visits/index.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
 import type { ClinicStore } from './clinicStore.ts';
 import { type PayerTerms, payerTerms } from './payerTerms.ts';
@@ -12,6 +12,8 @@ export type Channel = 'online' | 'desk' | 'invited';
 /** What is asked for, apart from where and when. */
 export interface SearchCriteria {
   readonly visitTypeId: string;
+  /** This visit's own parts, where they are not the type's. */
+  readonly parts?: readonly Part[] | null;
   readonly kind: PatientKind;
   readonly channel: Channel;
   /** An invitation whose template says "desk times too" ignores the online bit. */
@@ -91,7 +93,7 @@ export class Frame {
     this.index = index;
     this.criteria = criteria;
     this.site = index.site(siteId);
-    this.type = index.visitType(criteria.visitTypeId);
+    this.type = like?.type ?? askedType(index.store, criteria);
     this.providerId = providerId;
     this.policy = index.policy(criteria.visitTypeId, siteId, providerId);
     this.payer = criteria.payerId
@@ -106,7 +108,9 @@ export class Frame {
       this.missingPools = like.missingPools;
       return;
     }
-    const { needs, presence, missingPools, poolMembers } = needsAtSite(index, this.type, siteId);
+    const { needs, presence, missingPools, poolMembers } = criteria.parts
+      ? workOutNeeds(index, this.type, siteId)
+      : needsAtSite(index, this.type, siteId);
     this.unfilled = needs;
     this.presence = presence;
     this.poolMembers = poolMembers;
@@ -150,6 +154,15 @@ export class Frame {
     this.framed = null;
     this.left = null;
   }
+}
+
+/** What is asked for: the visit type, with the visit's own parts where it has some. */
+export function askedType(
+  store: ClinicStore,
+  { visitTypeId, parts }: Pick<SearchCriteria, 'visitTypeId' | 'parts'>,
+): VisitType {
+  const type = store.visitType(visitTypeId);
+  return parts ? { ...type, parts } : type;
 }
 
 /** Whether a visit type needs a provider at all. */

@@ -1,8 +1,9 @@
-export { binds } from './chain.ts';
+export { binds, NOTHING_WAIVED, type Waived } from './chain.ts';
 export { ClinicIndex } from './clinicIndex.ts';
 export { ClinicStore } from './clinicStore.ts';
 export { CODES, type Code, type Facts } from './codes.ts';
 export {
+  askedType,
   type Channel,
   dayOfSeat,
   type Frame,
@@ -19,6 +20,6 @@ export * from './search.ts';
 export * from './snapshot.ts';
 export type { OpenDay } from './openDay.ts';
 export { type SeatStarts, SiteSweep } from './sweep.ts';
-export { type Explanation, explainCell, type RuleAnswer, whyNot } from './whyNot.ts';
+export { type Explanation, explainCell, judgeCell, type RuleAnswer, whyNot } from './whyNot.ts';
 export { chooseSeats } from './chooseSeats.ts';
 export { noticeDeadline } from './rules/tooSoon.ts';

@@ -118,6 +118,11 @@ export class Taken {
     return this.rows.rowsOf(id);
   }
 
+  /** The visit or hold with this id. */
+  visit(id: string): BookedVisit | null {
+    return this.visits().get(id) ?? null;
+  }
+
   visitsOfPatient(patientId: string): readonly BookedVisit[] {
     return this.byPatient.get(patientId) ?? NONE;
   }
@@ -156,6 +161,8 @@ function inOneShape(visit: BookedVisit): BookedVisit {
     beforeMin: visit.beforeMin,
     afterMin: visit.afterMin,
     date: visit.date,
+    parts: visit.parts ?? null,
+    waived: visit.waived ?? null,
   };
 }
 

@@ -1,8 +1,9 @@
 import { CELL_MIN, type EpochMinute, epochToWall, hasCell } from '../time/index.ts';
-import { binds, evaluateNeed, passes, seatsLeft } from './chain.ts';
+import { binds, evaluateNeed, NOTHING_WAIVED, passes, seatsLeft, type Waived } from './chain.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
 import { CODES, type Code, type Facts } from './codes.ts';
-import { type Frame, frameOf, type SearchCriteria } from './frame.ts';
+import { type Frame, frameOf, type SearchCriteria, type Seat } from './frame.ts';
+import type { Rule } from './rule.ts';
 import { JOINT_RULES, MEMBER_RULES, START_RULES } from './rules/index.ts';
 
 /** One rule's answer about one start. */
@@ -40,13 +41,20 @@ export function whyNot(
   return explainCell(frame, cell);
 }
 
-/** The same for a cell of a frame. */
-export function explainCell(frame: Frame, cell: number): Explanation {
+/** The same for a cell of a frame, with some rules set aside. */
+export function explainCell(frame: Frame, cell: number, waived: Waived = NOTHING_WAIVED): Explanation {
+  return judgeCell(frame, cell, waived).explanation;
+}
+
+/** The same, with the seats that could serve each need: all that the rules which were not set aside leave. */
+export function judgeCell(frame: Frame, cell: number, waived: Waived): { explanation: Explanation; left: Seat[][] } {
   const failed = new Map<Code, Facts[]>();
+  const counts = (rule: Rule) => binds(rule, frame) && !waived.includes(rule.code);
   for (const rule of START_RULES) {
-    if (binds(rule, frame) && hasCell(rule.hide(frame), cell)) failed.set(rule.code, rule.facts(frame, cell));
+    if (counts(rule) && hasCell(rule.hide(frame), cell)) failed.set(rule.code, rule.facts(frame, cell));
   }
-  const judged = frame.needs.map((need) => evaluateNeed(frame, need));
+  const judged = frame.needs.map((need) => evaluateNeed(frame, need, waived));
+  const left = seatsLeft(judged, cell);
   for (const rule of MEMBER_RULES) {
     const facts = judged.flatMap(({ need, hiddenBy }) => {
       const hidden = hiddenBy.get(rule.code);
@@ -57,18 +65,15 @@ export function explainCell(frame: Frame, cell: number): Explanation {
     if (facts.length) failed.set(rule.code, facts);
   }
   for (const rule of JOINT_RULES) {
-    if (rule.concerns(frame) && !rule.served(frame, cell, seatsLeft(judged, cell)))
-      failed.set(rule.code, rule.facts(frame, cell));
+    if (rule.concerns(frame) && !rule.served(frame, cell, left)) failed.set(rule.code, rule.facts(frame, cell));
   }
   const applies = (code: Code) =>
-    [...START_RULES, ...MEMBER_RULES, ...JOINT_RULES].some((rule) => rule.code === code && binds(rule, frame));
-  return {
-    offered: failed.size === 0,
-    answers: CODES.map((code) => ({
-      code,
-      applies: applies(code),
-      passed: !failed.has(code),
-      facts: failed.get(code) ?? [],
-    })),
-  };
+    [...START_RULES, ...MEMBER_RULES, ...JOINT_RULES].some((rule) => rule.code === code && counts(rule));
+  const answers = CODES.map((code) => ({
+    code,
+    applies: applies(code),
+    passed: !failed.has(code),
+    facts: failed.get(code) ?? [],
+  }));
+  return { explanation: { offered: failed.size === 0, answers }, left };
 }

@@ -25,12 +25,17 @@ const UNLIKE = new RegExp(`[${Object.keys(PLAIN).join('')}]`, 'gu');
  */
 const ACCENTS = /(?![\u3099\u309a])(?=\p{Mn})[\p{Script=Inherited}\p{Script=Hebrew}]/gu;
 
+// biome-ignore lint/suspicious/noControlCharactersInRegex: all of ASCII, whatever it is.
+const ASCII = /^[\x00-\x7f]*$/;
+
 /**
  * A word as it is compared: without case (Unicode full case folding) and accents, compatibility forms made plain.
  *
  * @example foldWord('Müller') and foldWord('MULLER') are 'muller'; foldWord('Łukasz') is 'lukasz'
  */
 export function foldWord(text: string): string {
+  // Most names: nothing of what follows changes plain letters.
+  if (ASCII.test(text)) return text.toLowerCase();
   return (
     text
       .normalize('NFKD')

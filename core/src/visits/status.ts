@@ -55,6 +55,10 @@ export function mayCancel(from: AppointmentStatus): boolean {
 export const ORIGINS = ['desk', 'self', 'invitation', 'waitlist', 'import'] as const;
 export type Origin = (typeof ORIGINS)[number];
 
+/** What visits that were booked together are to each other. */
+export const GROUP_KINDS = ['household', 'series', 'linked'] as const;
+export type GroupKind = (typeof GROUP_KINDS)[number];
+
 /** Why the desk cancels; a free text may stand beside it. */
 export const CANCEL_REASONS = [
   'patient-asked',
@@ -62,6 +66,7 @@ export const CANCEL_REASONS = [
   'site-closed',
   'not-genuine',
   'booked-wrongly',
+  'to-be-rebooked',
   'declined',
   'died',
   'other',

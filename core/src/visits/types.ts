@@ -62,6 +62,10 @@ export interface BookedVisit {
   readonly afterMin: number;
   /** Date of the start at the site. */
   readonly date: LocalDate;
+  /** Its own parts, where they are not the type's. */
+  readonly parts?: readonly Part[] | null;
+  /** The rules it was booked against, by their codes, with a reason. */
+  readonly waived?: readonly string[] | null;
 }
 
 /** Whole length of a visit type in minutes. */

@@ -351,7 +351,8 @@ describe('patients at the desk', () => {
     await reader.page.goto(`${desk.base}/patients`);
     await reader.page.waitForSelector('[data-patient] a');
     expect(await reader.page.$('a[href="/patients/new"]')).toBeNull();
-    await reader.page.click('[data-patient] a');
+    // The list is drawn again when it has come whole.
+    await reader.page.$eval('[data-patient] a', (link) => (link as HTMLElement).click());
     await reader.page.waitForSelector('[data-history]');
     expect(await reader.page.$$('button[aria-label^="Change:"]')).toEqual([]);
     expect(await reader.page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);

@@ -10,6 +10,7 @@ import { Migration20261128_09_work_has_outcomes } from './Migration20261128_09_w
 import { Migration20261128_10_providers_named_in_spanish } from './Migration20261128_10_providers_named_in_spanish.ts';
 import { Migration20261128_11_patients_are_found } from './Migration20261128_11_patients_are_found.ts';
 import { Migration20261129_12_patients_in_full } from './Migration20261129_12_patients_in_full.ts';
+import { Migration20261129_13_desk_booking } from './Migration20261129_13_desk_booking.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -25,6 +26,7 @@ export const MIGRATIONS = [
   Migration20261128_10_providers_named_in_spanish,
   Migration20261128_11_patients_are_found,
   Migration20261129_12_patients_in_full,
+  Migration20261129_13_desk_booking,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

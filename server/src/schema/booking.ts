@@ -1,6 +1,7 @@
 import { defineEntity, p } from '@mikro-orm/core';
 import type { Answer } from '@zaguan/core/setup';
-import type { AppointmentStatus, CancelReason, Origin } from '@zaguan/core/visits';
+import type { Code } from '@zaguan/core/openings';
+import type { AppointmentStatus, CancelReason, GroupKind, Origin, Part } from '@zaguan/core/visits';
 import type { PatientKind } from '@zaguan/core/availability';
 import { AccountEntity } from './accounts.ts';
 import { PatientEntity } from './patients.ts';
@@ -41,7 +42,13 @@ export const AppointmentEntity = defineEntity({
     cancelledAt: p.datetime().nullable(),
     cancelReason: p.text().$type<CancelReason>().nullable(),
     cancelNote: p.text().nullable(),
-    seriesId: p.uuid().nullable(),
+    /** Its own parts, where they are not the type's. */
+    parts: p.json<readonly Part[]>().nullable(),
+    /** The rules it was booked against. */
+    rulesWaived: p.array<Code>().columnType('text[]').nullable(),
+    groupId: p.uuid().nullable(),
+    groupKind: p.text().$type<GroupKind>().nullable(),
+    groupPosition: p.smallint().nullable(),
     icalSequence: p.integer().default(0),
     version: p.integer().default(1),
     /** When it got this version. */
@@ -82,13 +89,18 @@ export const SelfBookingEntity = defineEntity({
 });
 export type SelfBooking = Row<typeof SelfBookingEntity>;
 
-/** A start time kept for some minutes for one browser. */
+/** A start time kept for some minutes for one browser, or for an account that books at the desk. */
 export const HoldEntity = defineEntity({
   name: 'Hold',
   tableName: 'hold',
   properties: {
     id: p.uuid().primary(),
-    browserHash: p.blob().$type<Buffer>().unique(),
+    browserHash: p.blob().$type<Buffer>().unique().nullable(),
+    /** Who books at the desk; a flow is one booking of theirs. */
+    accountId: p.uuid().nullable(),
+    flowId: p.uuid().nullable(),
+    patientId: p.uuid().nullable(),
+    parts: p.json<readonly Part[]>().nullable(),
     siteId: p.uuid(),
     visitTypeId: p.uuid(),
     providerId: p.uuid().nullable(),
@@ -106,6 +118,8 @@ export const HoldEntity = defineEntity({
     expiresAt: p.datetime(),
     extensions: p.smallint().default(0),
     createdAt: p.datetime(),
+    account: () => p.manyToOne(AccountEntity).joinColumn('account_id').persist(false).nullable(),
+    patient: () => p.manyToOne(PatientEntity).joinColumn('patient_id').persist(false).nullable(),
     provider: () => p.manyToOne(ResourceEntity).joinColumn('provider_id').persist(false).nullable(),
     site: () => p.manyToOne(SiteEntity).joinColumn('site_id').persist(false).nullable(),
     visitType: () => p.manyToOne(VisitTypeEntity).joinColumn('visit_type_id').persist(false).nullable(),
@@ -122,6 +136,7 @@ export const BookingOverrideEntity = defineEntity({
     appointmentId: p.uuid(),
     accountId: p.uuid(),
     reason: p.text(),
+    rules: p.array<Code>().columnType('text[]'),
     at: p.datetime(),
     account: () => p.manyToOne(AccountEntity).joinColumn('account_id').persist(false).nullable(),
     appointment: () => p.manyToOne(AppointmentEntity).joinColumn('appointment_id').persist(false).nullable(),

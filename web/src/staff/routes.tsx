@@ -42,6 +42,14 @@ const RegisterPage = lazy(() =>
   import('./features/patients/index.ts').then((module) => ({ default: module.RegisterPage })),
 );
 
+/** Read in when somebody looks at what is still to be booked. */
+const RequestsPage = lazy(() =>
+  import('./features/booking/RequestsPage.tsx').then((module) => ({ default: module.RequestsPage })),
+);
+const BenchPage = lazy(() =>
+  import('./features/booking/BenchPage.tsx').then((module) => ({ default: module.BenchPage })),
+);
+
 /** Read in when somebody sets something up, or joins. */
 const SetupPage = lazy(() => import('./features/setup/index.ts').then((module) => ({ default: module.SetupPage })));
 const JoinPage = lazy(() => import('./features/setup/index.ts').then((module) => ({ default: module.JoinPage })));
@@ -115,6 +123,8 @@ export function App() {
           <Route path="/patients" element={<PatientsPage />} />
           <Route path="/patients/new" element={<RegisterPage />} />
           <Route path="/patients/:id" element={<PatientPage />} />
+          <Route path="/requests" element={<RequestsPage />} />
+          <Route path="/bench" element={<BenchPage />} />
         </Route>
         <Route path="/intake" element={<IntakePage />} />
         <Route path="/today" element={<TodayPage />} />

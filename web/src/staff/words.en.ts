@@ -1,5 +1,6 @@
 import type { DeskStatus } from '@zaguan/core/visits';
 import { faultWords } from './words.faults.en.ts';
+import { bookingWords } from './words.booking.en.ts';
 import { finderWords } from './words.finder.en.ts';
 import { feedsWords } from './words.feeds.en.ts';
 import { findWords } from './words.find.en.ts';
@@ -16,6 +17,7 @@ export const en = {
   ...patientsWords,
   ...deskIntakeWords,
   ...faultWords,
+  ...bookingWords,
   ...finderWords,
   ...feedsWords,
   ...findWords,
@@ -180,11 +182,15 @@ export const en = {
       'not-genuine': 'Not a genuine booking',
       declined: 'Request declined',
       'booked-wrongly': 'Booked by mistake',
+      'to-be-rebooked': 'To be booked again',
       died: 'The patient has died',
       other: 'Another reason',
     },
+    against: 'Booked against a rule:',
     hold: {
       title: 'Held for an online booking',
+      atDesk: 'Being booked by {{name}}',
+      deskNote: 'A colleague is booking this time now. If they don’t finish, it is released within minutes.',
       note: 'Someone is booking this time online. If they don’t finish, it is released within minutes.',
       release: 'Release the time',
     },
@@ -280,6 +286,7 @@ export const en = {
     narrower: 'Narrower',
     keys: 'Keys',
     key: {
+      book: 'Book a visit',
       back: 'a day (or week) back',
       on: 'a day (or week) on',
       today: 'today',

@@ -28,6 +28,7 @@ export const faultWords = {
     'contact-there': 'This one is on the record already.',
     'person-twice': 'This person stands here twice.',
     'no-right': 'Choose what they may do.',
+    'moves-alone': 'This visit keeps a time until it is moved: book it by itself.',
     'birth-date-stays': 'A new name leaves the birth date as it is. Correct a mistake instead.',
     'date-in-future': 'This date is in the future.',
     'before-birth': 'This is before the date of birth.',

@@ -30,6 +30,9 @@ export const finderWords = {
       closeSite: 'Close a site',
       visitsToMove: 'Visits to move',
       findTime: 'Find a time',
+      book: 'Book a visit',
+      requests: 'Requests to book',
+      bench: 'Bench: visits without a time',
     },
   },
 };

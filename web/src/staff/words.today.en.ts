@@ -1,6 +1,8 @@
 /** Words of Today, what waits and how it ends. */
 export const todayWords = {
   today: {
+    overdueRequests_one: '{{count}} request to book is overdue',
+    overdueRequests_other: '{{count}} requests to book are overdue',
     toMove_one: '{{count}} booked visit has lost its hours, room or provider: move it',
     toMove_other: '{{count}} booked visits need rescheduling: their hours, room or provider are gone',
     opened_one: 'A restricted record was opened with a reason',

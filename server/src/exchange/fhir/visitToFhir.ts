@@ -27,6 +27,7 @@ const CANCELLED_BECAUSE: Record<CancelReason, string> = {
   declined: 'prov',
   died: 'pat-dec',
   'booked-wrongly': 'other',
+  'to-be-rebooked': 'other',
   other: 'other',
 };
 

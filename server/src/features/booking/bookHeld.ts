@@ -21,6 +21,7 @@ import {
   holdForUpdate,
   insertAppointment,
   insertSelfBooking,
+  isOfBrowser,
   visitOfBrowser,
 } from './booking.repository.ts';
 import { passTimeOn, lockAll, openSelfBookings } from './booking.sql.ts';
@@ -62,7 +63,7 @@ export async function bookHeld(
         }
       : ctx.fail('HoldUsed', { nearest: await otherTimes(ctx, requested) });
   }
-  if (!hold || !browser.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
+  if (!hold || !isOfBrowser(hold, browser) || hold.expiresAt <= ctx.now)
     return ctx.fail('HoldGone', { nearest: await otherTimes(ctx, requested) });
 
   const open = await openSelfBookings(ctx.em, person, { browser, provedSince: provedSince() }, ctx.now);

@@ -5,6 +5,7 @@ import { insertRow } from '../../platform/db/write.ts';
 import {
   type Appointment,
   AppointmentEntity,
+  BookingOverrideEntity,
   ClinicEntity,
   type Hold,
   HoldEntity,
@@ -21,6 +22,11 @@ const FOR_UPDATE = { lockMode: LockMode.PESSIMISTIC_WRITE } as const;
 /** Reads a hold and keeps it from being changed until the transaction ends. */
 export function holdForUpdate(em: SqlEntityManager, id: string): Promise<Hold | null> {
   return findRow(em, HoldEntity, { id }, FOR_UPDATE);
+}
+
+/** Whether a hold is this browser's. */
+export function isOfBrowser({ browserHash }: Pick<Hold, 'browserHash'>, browser: Buffer | null): boolean {
+  return browser !== null && browserHash !== null && browser.equals(Buffer.from(browserHash));
 }
 
 /** The database deletes its occupancy with it. */
@@ -71,6 +77,20 @@ export async function updateAppointment(
   return { ...appointment, ...next };
 }
 
+/** The override that a visit booked against rules stands by; `null` for one that keeps them all. */
+export async function overrideOf(
+  em: SqlEntityManager,
+  { id, rulesWaived }: Pick<Appointment, 'id' | 'rulesWaived'>,
+): Promise<string | null> {
+  if (!rulesWaived) return null;
+  const last = { fields: ['id'], orderBy: { at: 'desc', id: 'desc' } } as const;
+  return (await findRow(em, BookingOverrideEntity, { appointmentId: id }, last))?.id ?? null;
+}
+
+export function insertOverride(em: SqlEntityManager, row: New<typeof BookingOverrideEntity>): Promise<void> {
+  return insertRow(em, BookingOverrideEntity, row);
+}
+
 export function insertSelfBooking(em: SqlEntityManager, row: New<typeof SelfBookingEntity>): Promise<void> {
   return insertRow(em, SelfBookingEntity, row);
 }
@@ -117,17 +137,6 @@ export async function whereVisitIs(
   return row && { siteId: row.siteId, start: row.startsAt.toISOString(), providerId: row.providerId };
 }
 
-const FIELDS = [
-  'siteId',
-  'providerId',
-  'siteDate',
-  'startsAt',
-  'endsAt',
-  'providerStartsAt',
-  'providerEndsAt',
-  'confirmedAt',
-] as const;
-
 /** When, where and with what a visit was booked, whole; instants as text, so that an undo can keep it. */
 export interface BookedPlace {
   readonly siteId: string;
@@ -138,12 +147,14 @@ export interface BookedPlace {
   readonly providerStartsAt: string;
   readonly providerEndsAt: string;
   readonly confirmedAt: string | null;
+  readonly parts: Appointment['parts'];
+  readonly rulesWaived: Appointment['rulesWaived'];
   readonly occupancy: readonly OccupancyRow[];
 }
 
 /** Where a visit stands now; `null` if there is none. */
 export async function bookedPlaceOf(em: SqlEntityManager, id: string): Promise<BookedPlace | null> {
-  const row = await findRow(em, AppointmentEntity, { id }, { fields: [...FIELDS] });
+  const row = await findRow(em, AppointmentEntity, { id });
   if (!row) return null;
   const { siteId, providerId, siteDate } = row;
   return {
@@ -155,6 +166,8 @@ export async function bookedPlaceOf(em: SqlEntityManager, id: string): Promise<B
     providerStartsAt: row.providerStartsAt.toISOString(),
     providerEndsAt: row.providerEndsAt.toISOString(),
     confirmedAt: row.confirmedAt?.toISOString() ?? null,
+    parts: row.parts,
+    rulesWaived: row.rulesWaived,
     occupancy: await occupancyOf(em, id),
   };
 }

@@ -131,6 +131,8 @@ type Taken = Wanted & {
   parts: readonly number[];
   keys: readonly string[];
   now: Date;
+  /** By which a place too many is taken; `null`: by none, and the database refuses it. */
+  override: string | null;
 };
 
 /**
@@ -144,8 +146,8 @@ const CLEARED = `lapsed as (delete from hold where id in (select h.id from hold 
    cleared as (delete from occupancy where hold_id in (select id from lapsed) returning 1)`;
 /** Waits for what is cleared, and makes the ranges. */
 const occupy = (owner: string) =>
-  `insert into occupancy (resource_id, place, places, during, ${owner}, part, need_key, single_device)
-   select r.id, w.place, w.places, tstzrange(w.starts, w.ends), :owner::uuid, w.part, w.key, r.single_device
+  `insert into occupancy (resource_id, place, places, during, ${owner}, part, need_key, single_device, override_id)
+   select r.id, w.place, w.places, tstzrange(w.starts, w.ends), :owner::uuid, w.part, w.key, r.single_device, case when w.place >= w.places then :override::uuid end
    from (select count(*) from cleared) as first cross join unnest(:ids::uuid[], :starts::timestamptz[], :ends::timestamptz[], :given::smallint[], :places::smallint[], :parts::smallint[], :keys::text[]) with ordinality as w (id, starts, ends, place, places, part, key, n)
    join resource r on r.id = w.id order by w.n`;
 
@@ -155,14 +157,19 @@ const OCCUPY = statement<Taken & { owner: string }, never>(
 );
 
 type NewHold = Omit<Hold, 'extensions'>;
-const HOLD = statement<Taken & NewHold & { owner: string }, never>(
+const HOLD = statement<Taken & Omit<NewHold, 'parts'> & { ownParts: string | null; owner: string }, never>(
   'a hold and what it takes, in one trip',
-  `with ${CLEARED}, kept as (insert into hold (id, browser_hash, site_id, visit_type_id, provider_id, patient_kind, starts_at, ends_at, provider_starts_at, provider_ends_at, before_min, after_min, site_date, address_hash, prefix_hash, proved_at, expires_at, created_at)
-     values (:id, :browserHash, :siteId, :visitTypeId, :providerId, :patientKind, :startsAt, :endsAt, :providerStartsAt, :providerEndsAt, :beforeMin, :afterMin, :siteDate, :addressHash, :prefixHash, :provedAt, :expiresAt, :createdAt))
+  `with ${CLEARED}, kept as (insert into hold (id, browser_hash, account_id, flow_id, patient_id, parts, site_id, visit_type_id, provider_id, patient_kind, starts_at, ends_at, provider_starts_at, provider_ends_at, before_min, after_min, site_date, address_hash, prefix_hash, proved_at, expires_at, created_at)
+     values (:id, :browserHash, :accountId, :flowId, :patientId, :ownParts::jsonb, :siteId, :visitTypeId, :providerId, :patientKind, :startsAt, :endsAt, :providerStartsAt, :providerEndsAt, :beforeMin, :afterMin, :siteDate, :addressHash, :prefixHash, :provedAt, :expiresAt, :createdAt))
    ${occupy('hold_id')}`,
 );
 
-function taken(rows: readonly OccupancyRow[], given: readonly number[], now: Date): Taken {
+function taken(
+  rows: readonly OccupancyRow[],
+  given: readonly number[],
+  now: Date,
+  override: string | null = null,
+): Taken {
   const instant = (minute: number) => new Date(minute * 60_000).toISOString();
   return {
     ids: rows.map(({ resourceId }) => resourceId),
@@ -173,21 +180,25 @@ function taken(rows: readonly OccupancyRow[], given: readonly number[], now: Dat
     parts: rows.map(({ part }) => part),
     keys: rows.map(({ needKey }) => needKey),
     now,
+    override,
   };
 }
 
 /**
  * Writes what a visit takes. One too many at once is refused by the database (23P01, 23514). Holds that have run out stand in
  * nobody's way, though nobody has cleared them yet: the caller has the resources' locks.
+ *
+ * @param override by which more at once are taken than there are places for; never of a single device
  */
 export async function insertOccupancy(
   em: SqlEntityManager,
   appointmentId: string,
   rows: readonly OccupancyRow[],
   now: Date,
+  override: string | null = null,
 ): Promise<void> {
-  const given = await settlePlaces(em, rows, now);
-  await rowsOf(em, OCCUPY, { ...taken(rows, given, now), owner: appointmentId });
+  const given = await settlePlaces(em, rows, now, override !== null);
+  await rowsOf(em, OCCUPY, { ...taken(rows, given, now, override), owner: appointmentId });
 }
 
 const TAKEN_BY = statement<{ appointmentId: string }, OccupancyRow>(
@@ -210,7 +221,13 @@ export async function insertHold(
   now: Date,
 ): Promise<void> {
   const given = await settlePlaces(em, rows, now);
-  await rowsOf(em, HOLD, { ...taken(rows, given, now), ...hold, owner: hold.id });
+  const { parts, ...rest } = hold;
+  await rowsOf(em, HOLD, {
+    ...taken(rows, given, now),
+    ...rest,
+    ownParts: parts && JSON.stringify(parts),
+    owner: hold.id,
+  });
 }
 
 const PASS_ON = statement<{ holdId: string; appointmentId: string }, never>(

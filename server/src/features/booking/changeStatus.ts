@@ -3,17 +3,18 @@ import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { InputOf } from '@zaguan/contracts';
 import type { cancelVisit as cancelContract, setStatus as statusContract } from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
-import { withNeeds } from '@zaguan/core/findTime';
+import { partsFor, withAccess } from '@zaguan/core/findTime';
 import { ClinicIndex, ClinicStore, type SearchCriteria } from '@zaguan/core/openings';
 import { type AppointmentStatus, type CancelReason, lengthOf, mayCancel, mayFollow } from '@zaguan/core/visits';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
+import { followStatus } from '../bookingRequests/index.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { needsOfVisit } from '../people/index.ts';
 import { planForCancelling, planForRestoring, planForSilentRestoring, planForStopping } from '../messages/index.ts';
 import type { Appointment } from '../../schema/index.ts';
 import { syncEncounter } from './encounter.repository.ts';
-import { appointmentForUpdate, freeTime, updateAppointment } from './booking.repository.ts';
+import { appointmentForUpdate, freeTime, overrideOf, updateAppointment } from './booking.repository.ts';
 import { insertOccupancy, lockAll } from './booking.sql.ts';
 
 /** A visit for the desk to change, locked; a refusal if it is another site's or someone was quicker. */
@@ -51,6 +52,7 @@ export async function setStatus(
   // Checking in asks for identifiers and readiness; it is its own act.
   if (from === 'arrived' && to === 'checked-in') return ctx.fail('NeedsCheckIn');
   const changed = await updateAppointment(ctx.em, visit, { status: to, ...stamps(to, ctx.now) }, ctx.now);
+  await followStatus(ctx, visit, to);
   if (from === 'checked-in' || to === 'checked-in') await syncEncounter(ctx.em, id, to, ctx.now);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
   ctx.wrote({ subjects: [{ kind: 'appointment', id }], before: { status: from }, after: { status: to } });
@@ -93,6 +95,7 @@ export async function cancelAppointment(
     },
     ctx.now,
   );
+  await followStatus(ctx, visit, 'cancelled');
   if (silent) await planForStopping(ctx, visit.id);
   else await planForCancelling(ctx, visit.id, declined);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });
@@ -122,34 +125,42 @@ export async function restoreVisit(
   const visit = await openForDesk(ctx, id, version, 'appointment.cancel');
   if (visit instanceof Failure) return visit;
   if (visit.status !== 'cancelled') return ctx.fail('WrongStatus', { facts: { from: visit.status, to } });
+  const start = visit.startsAt.getTime() / 60_000;
+  const { access } = await needsOfVisit(ctx.em, id);
+  const look = async () => {
+    const store = new ClinicStore(await loadSnapshot(ctx.em, { from: visit.siteDate, until: visit.siteDate }, ctx.now));
+    return new ClinicIndex(withAccess(store, access), Math.min(nowMinute(ctx), start));
+  };
+  const before = await look();
+  // As long as it was, where its type is shorter by now.
+  const type = before.visitType(visit.visitTypeId);
+  const minutes = (visit.endsAt.getTime() - visit.startsAt.getTime()) / 60_000;
   const criteria: SearchCriteria = {
     visitTypeId: visit.visitTypeId,
+    parts: partsFor(type, visit.parts, Math.max(0, minutes - lengthOf(type))),
     kind: visit.patientKind,
     channel: 'desk',
     patientId: visit.patientId,
   };
-  const start = visit.startsAt.getTime() / 60_000;
-  // As long as it was, whatever its patient needs by now.
-  const minutes = (visit.endsAt.getTime() - visit.startsAt.getTime()) / 60_000;
-  const { access } = await needsOfVisit(ctx.em, id);
-  const look = async () => {
-    const store = new ClinicStore(await loadSnapshot(ctx.em, { from: visit.siteDate, until: visit.siteDate }, ctx.now));
-    const extraMin = Math.max(0, minutes - lengthOf(store.visitType(visit.visitTypeId)));
-    const needs = [{ visitTypeId: visit.visitTypeId, needs: { access, extraMin } }];
-    return new ClinicIndex(withNeeds(store, needs), Math.min(nowMinute(ctx), start));
-  };
-  await lockAll(ctx.em, lockNames(await look(), criteria, visit.siteId, visit.providerId ?? null, visit.siteDate));
-  const planned = planVisit(await look(), criteria, visit.siteId, visit.providerId ?? null, start);
+  await lockAll(ctx.em, lockNames(before, criteria, visit.siteId, visit.providerId ?? null, visit.siteDate));
+  // What it was booked against with a reason, it is again.
+  const waived = visit.rulesWaived ?? [];
+  const planned = planVisit(await look(), criteria, visit.siteId, visit.providerId ?? null, start, waived);
   if (!planned.ok) {
     const codes = planned.refused.map((answer) => answer.code).filter((code) => !FORGIVEN.has(code));
     return ctx.fail(codes.every((code) => code === 'busy') ? 'TimeTaken' : 'NotOffered', { codes });
   }
-  await insertOccupancy(ctx.em, id, planned.plan.occupancy, ctx.now);
+  const { plan } = planned;
+  const instant = (minute: number) => new Date(minute * 60_000);
+  await insertOccupancy(ctx.em, id, plan.occupancy, ctx.now, await overrideOf(ctx.em, visit));
   await updateAppointment(
     ctx.em,
     visit,
     {
       status: to,
+      parts: criteria.parts ?? null,
+      ...{ endsAt: instant(plan.end), providerStartsAt: instant(plan.providerStart) },
+      providerEndsAt: instant(plan.providerEnd),
       cancelledAt: null,
       cancelReason: null,
       cancelNote: null,
@@ -157,6 +168,7 @@ export async function restoreVisit(
     },
     ctx.now,
   );
+  await followStatus(ctx, visit, to);
   if (visit.cancelReason === 'died') await planForSilentRestoring(ctx, id);
   else await planForRestoring(ctx, id);
   ctx.emit({ type: 'visit-changed', siteId: visit.siteId, date: visit.siteDate });

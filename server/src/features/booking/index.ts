@@ -6,9 +6,12 @@ export {
   bookedPlaceOf,
   appointmentForUpdate,
   appointmentsForUpdate,
+  insertAppointment,
+  insertOverride,
   updateAppointment,
   whereVisitIs,
 } from './booking.repository.ts';
+export { insertHold, insertOccupancy, lockAll } from './booking.sql.ts';
 export { cancelAppointment, restoreVisit, stamps } from './changeStatus.ts';
 export { lockForMoves, moveVisit } from './moveVisit.ts';
 export { returnVisit } from './returnVisit.ts';

@@ -2,18 +2,22 @@ import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { fromWire, type InputOf } from '@zaguan/contracts';
 import type { moveVisit as moveContract } from '@zaguan/contracts/booking';
 import { lockNames, planVisit } from '@zaguan/core/booking';
-import { withNeeds } from '@zaguan/core/findTime';
-import { ClinicIndex, ClinicStore, needsProvider, type SearchCriteria } from '@zaguan/core/openings';
+import { partsFor, withAccess } from '@zaguan/core/findTime';
+import { ClinicIndex, ClinicStore, type Code, needsProvider, type SearchCriteria } from '@zaguan/core/openings';
 import { epochToWall } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
+import { followMove } from '../bookingRequests/index.ts';
 import { timeZoneOf } from '../clinic/index.ts';
 import { wasToldItMustMove, planForMoving, planForRestoring } from '../messages/index.ts';
 import { loadSnapshot } from '../openings/index.ts';
 import { needsOfVisit } from '../people/index.ts';
-import { appointmentsForUpdate, freeTime, updateAppointment } from './booking.repository.ts';
+import { appointmentsForUpdate, freeTime, overrideOf, updateAppointment } from './booking.repository.ts';
 import { insertOccupancy, lockAll } from './booking.sql.ts';
 import { openForDesk } from './changeStatus.ts';
+
+/** An undo also names the rules that the visit was booked against where it goes back to. */
+type Move = InputOf<typeof moveContract> & { readonly waived?: readonly Code[] };
 
 /**
  * Moves a booked visit to another time, at its site or another, by the desk's rules and with what its patient needs; its own time counts as free. The
@@ -22,7 +26,7 @@ import { openForDesk } from './changeStatus.ts';
  */
 export async function moveVisit(
   ctx: Ctx,
-  { id, siteId: toSite, start: startText, providerId, version }: InputOf<typeof moveContract>,
+  { id, siteId: toSite, start: startText, providerId, version, waived = [] }: Move,
 ): Promise<AnswerOf<typeof moveContract>> {
   const visit = await openForDesk(ctx, id, version, 'appointment.move');
   if (visit instanceof Failure) return visit;
@@ -34,24 +38,26 @@ export async function moveVisit(
   const zone = await timeZoneOf(ctx.em, siteId);
   if (zone === null) return ctx.fail('NotFound');
   const date = epochToWall(zone, start).date;
+  const needs = await needsOfVisit(ctx.em, id);
+  const look = async () => {
+    const store = new ClinicStore(await loadSnapshot(ctx.em, { from: date, until: date }, ctx.now));
+    return new ClinicIndex(withAccess(store, needs.access), nowMinute(ctx));
+  };
+  const before = await look();
+  const type = before.plan.visitTypes.find((each) => each.id === visit.visitTypeId);
+  const known = providerId === null || before.plan.resources.some((each) => each.id === providerId);
+  const parts = type ? partsFor(type, visit.parts, needs.extraMin) : null;
   const criteria: SearchCriteria = {
     visitTypeId: visit.visitTypeId,
+    parts,
     kind: visit.patientKind,
     channel: 'desk',
     patientId: visit.patientId,
     ignoreVisitId: id,
   };
-  const needs = [{ visitTypeId: visit.visitTypeId, needs: await needsOfVisit(ctx.em, id) }];
-  const look = async () => {
-    const store = new ClinicStore(await loadSnapshot(ctx.em, { from: date, until: date }, ctx.now));
-    return new ClinicIndex(withNeeds(store, needs), nowMinute(ctx));
-  };
-  const before = await look();
-  const type = before.plan.visitTypes.find((each) => each.id === visit.visitTypeId);
-  const known = providerId === null || before.plan.resources.some((each) => each.id === providerId);
   if (!type || !known || needsProvider(type) !== (providerId !== null)) return ctx.fail('NotFound');
   await lockAll(ctx.em, lockNames(before, criteria, siteId, providerId, date));
-  const planned = planVisit(await look(), criteria, siteId, providerId, start);
+  const planned = planVisit(await look(), criteria, siteId, providerId, start, waived);
   if (!planned.ok) {
     const codes = planned.refused.map((answer) => answer.code);
     return ctx.fail(codes.every((code) => code === 'busy') ? 'TimeTaken' : 'NotOffered', { codes });
@@ -67,7 +73,9 @@ export async function moveVisit(
   const seatOnly =
     start * 60_000 === visit.startsAt.getTime() && providerId === from.providerId && siteId === from.siteId;
   await freeTime(ctx.em, id);
-  await insertOccupancy(ctx.em, id, plan.occupancy, ctx.now);
+  // A new time breaks no rule; one it goes back to breaks those it broke before.
+  const rulesWaived = waived.length ? [...waived] : null;
+  await insertOccupancy(ctx.em, id, plan.occupancy, ctx.now, await overrideOf(ctx.em, { id, rulesWaived }));
   const instant = (epochMinute: number) => new Date(epochMinute * 60_000);
   const changed = await updateAppointment(
     ctx.em,
@@ -80,6 +88,8 @@ export async function moveVisit(
       providerStartsAt: instant(plan.providerStart),
       providerEndsAt: instant(plan.providerEnd),
       siteDate: plan.date,
+      parts,
+      rulesWaived,
       // The patient agreed to the old time.
       ...(!seatOnly && { confirmedAt: null, icalSequence: visit.icalSequence + 1 }),
     },
@@ -87,6 +97,7 @@ export async function moveVisit(
   );
   if (!seatOnly) await planForMoving(ctx, id, { elsewhere: siteId !== from.siteId, oldStart: new Date(from.start) });
   else if (await wasToldItMustMove(ctx, id)) await planForRestoring(ctx, id);
+  if (!seatOnly) await followMove(ctx, id);
   for (const day of new Set([`${from.siteId} ${from.date}`, `${siteId} ${plan.date}`])) {
     const [at, on] = day.split(' ');
     ctx.emit({ type: 'visit-changed', siteId: at, date: on });
@@ -98,7 +109,10 @@ export async function moveVisit(
   });
   const undo = await ctx.undoable({
     command: 'booking.moveVisit',
-    input: { id, siteId: from.siteId, start: from.start, providerId: from.providerId, version: changed.version },
+    input: {
+      ...{ id, siteId: from.siteId, start: from.start, providerId: from.providerId, version: changed.version },
+      ...(visit.rulesWaived && { waived: visit.rulesWaived }),
+    },
     label: { what: 'moved' },
   });
   return { version: changed.version, date: plan.date, undo };
@@ -125,6 +139,7 @@ export async function lockForMoves(ctx: Ctx, moves: readonly InputOf<typeof move
     if (providerId !== null && !index.plan.resources.some((each) => each.id === providerId)) continue;
     const criteria: SearchCriteria = {
       visitTypeId: visit.visitTypeId,
+      parts: visit.parts,
       kind: visit.patientKind,
       channel: 'desk',
       patientId: visit.patientId,

@@ -14,7 +14,7 @@ import { browserOf, coversSite, type Ctx, nowMinute } from '../../platform/endpo
 import { loadSnapshot } from '../openings/index.ts';
 import { provedSince } from '../verification/index.ts';
 import type { Hold } from '../../schema/index.ts';
-import { deleteHold, holdForUpdate, prolongHold } from './booking.repository.ts';
+import { deleteHold, holdForUpdate, isOfBrowser, prolongHold } from './booking.repository.ts';
 import {
   type HolderState,
   holderOnDay,
@@ -88,6 +88,7 @@ export async function placeHold(
   const hold = {
     id: ctx.newId(),
     browserHash: browser,
+    ...NO_DESK,
     siteId: input.siteId,
     visitTypeId: input.visitTypeId,
     providerId: input.providerId,
@@ -109,6 +110,9 @@ export async function placeHold(
   ctx.emit({ type: 'hold-changed', siteId: hold.siteId, date: hold.siteDate });
   return { hold: toWireHold({ ...hold, extensions: 0 }, ctx.now) };
 }
+
+/** A patient's hold is no account's. */
+const NO_DESK = { accountId: null, flowId: null, patientId: null, parts: null };
 
 /** More are never under way at once: far below a limit nobody needs to wait for anybody to be counted. */
 const MAX_UNDER_WAY = 500;
@@ -142,7 +146,7 @@ async function makeRoom(
 /** How long a hold lives if it is made longer now: it gives way to nobody, but takes part in the share. */
 async function judgeAgain(ctx: Ctx, hold: Hold): Promise<HoldDecision> {
   const store = await ctx.clinic({ from: hold.siteDate, until: hold.siteDate });
-  const day = { siteId: hold.siteId, date: hold.siteDate, browser: Buffer.from(hold.browserHash) };
+  const day = { siteId: hold.siteId, date: hold.siteDate, browser: hold.browserHash ?? Buffer.alloc(0) };
   const { holds, bookedMinutes } = await unprovedOnDay(ctx.em, day, ctx.now);
   const minutes = (hold.providerEndsAt.getTime() - hold.providerStartsAt.getTime()) / 60_000;
   const index = new ClinicIndex(store, nowMinute(ctx));
@@ -192,8 +196,7 @@ export async function extendHold(
   { id }: InputOf<typeof extendContract>,
 ): Promise<AnswerOf<typeof extendContract>> {
   const hold = await holdForUpdate(ctx.em, id);
-  if (!hold || !ctx.browserHash?.equals(Buffer.from(hold.browserHash)) || hold.expiresAt <= ctx.now)
-    return ctx.fail('HoldGone');
+  if (!hold || !isOfBrowser(hold, ctx.browserHash) || hold.expiresAt <= ctx.now) return ctx.fail('HoldGone');
   if (hold.extensions >= MAX_EXTENSIONS) return { hold: toWireHold(hold, ctx.now) };
   const minutes = hold.provedAt ? HOLD_MINUTES : (await judgeAgain(ctx, hold)).minutes;
   const longer = {
@@ -211,7 +214,7 @@ export async function releaseHold(
   { id }: InputOf<typeof releaseContract>,
 ): Promise<OutputOf<typeof releaseContract>> {
   const hold = await holdForUpdate(ctx.em, id);
-  if (hold && ctx.browserHash?.equals(Buffer.from(hold.browserHash))) {
+  if (hold && isOfBrowser(hold, ctx.browserHash)) {
     await deleteHold(ctx.em, hold.id);
     ctx.emit({ type: 'hold-changed', siteId: hold.siteId, date: hold.siteDate });
   }

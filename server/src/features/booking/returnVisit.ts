@@ -1,7 +1,7 @@
 import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { planForVisitToMove } from '../messages/index.ts';
-import { type BookedPlace, freeTime, updateAppointment } from './booking.repository.ts';
+import { type BookedPlace, freeTime, overrideOf, updateAppointment } from './booking.repository.ts';
 import { insertOccupancy } from './booking.sql.ts';
 import { openForDesk } from './changeStatus.ts';
 
@@ -24,8 +24,8 @@ export async function returnVisit(
   // Nobody can come to a time that is over; the visit stays where it was moved to.
   if (new Date(was.startsAt) <= ctx.now) return ctx.fail('NotOffered', { codes: ['past'] });
   await freeTime(ctx.em, id);
-  await insertOccupancy(ctx.em, id, was.occupancy, ctx.now);
-  const { siteId, providerId, siteDate } = was;
+  const { siteId, providerId, siteDate, parts, rulesWaived } = was;
+  await insertOccupancy(ctx.em, id, was.occupancy, ctx.now, await overrideOf(ctx.em, { id, rulesWaived }));
   const changed = await updateAppointment(
     ctx.em,
     visit,
@@ -33,6 +33,8 @@ export async function returnVisit(
       siteId,
       providerId,
       siteDate,
+      parts,
+      rulesWaived,
       startsAt: new Date(was.startsAt),
       endsAt: new Date(was.endsAt),
       providerStartsAt: new Date(was.providerStartsAt),

@@ -44,11 +44,19 @@ const STEP_IN = statement<{ rows: readonly string[]; given: readonly number[] },
 /**
  * Which place of its resource each new row gets; what is there already changes places where that makes room. Rows are
  * changed where they stand: a hold that is being booked at this moment keeps its row. The caller has the resources'
- * locks, so nobody else takes a place meanwhile. A resource that takes one at a time is not asked about.
+ * locks, so nobody else takes a place meanwhile. A resource that takes one at a time is not asked about, unless one too
+ * many shall be taken.
+ *
+ * @param tooMany a row may get a place beyond those there are; those that stand keep theirs
  */
-export async function settlePlaces(em: SqlEntityManager, rows: readonly OccupancyRow[], now: Date): Promise<number[]> {
+export async function settlePlaces(
+  em: SqlEntityManager,
+  rows: readonly OccupancyRow[],
+  now: Date,
+  tooMany = false,
+): Promise<number[]> {
   const given = rows.map(() => 0);
-  const several = rows.map((_, i) => i).filter((i) => rows[i].places > 1);
+  const several = rows.map((_, i) => i).filter((i) => tooMany || rows[i].places > 1);
   if (!several.length) return given;
   const near = await rowsOf(em, NEAR, {
     ids: several.map((i) => rows[i].resourceId),
@@ -67,6 +75,7 @@ export async function settlePlaces(em: SqlEntityManager, rows: readonly Occupanc
     const settled = givePlaces(
       near.filter((row) => row.resourceId === resourceId),
       wanted,
+      tooMany,
     );
     mine.forEach((i, n) => {
       given[i] = settled.places[n];

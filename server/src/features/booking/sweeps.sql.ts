@@ -1,4 +1,10 @@
 import { type Sweep, sweepOf } from '../../platform/jobs/sweeps.sql.ts';
 
-/** Holds that ran out: their times are free in every search, and after this in every table. */
-export const bookingSweeps: readonly Sweep[] = [sweepOf('holds', 'hold', 'id', 'expires_at <= :now')];
+/**
+ * Holds that ran out: their times are free in every search, and after this in every table. And what one press of "Book"
+ * came to, once nobody can press it again.
+ */
+export const bookingSweeps: readonly Sweep[] = [
+  sweepOf('holds', 'hold', 'id', 'expires_at <= :now'),
+  sweepOf('presses', 'desk_booking', 'key', "at < :now::timestamptz - interval '2 days'"),
+];

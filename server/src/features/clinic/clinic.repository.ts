@@ -16,3 +16,10 @@ export function siteRows(em: SqlEntityManager): Promise<Site[]> {
 export async function timeZoneOf(em: SqlEntityManager, siteId: string): Promise<string | null> {
   return (await findRow(em, SiteEntity, { id: siteId }, { fields: ['timeZone'] }))?.timeZone ?? null;
 }
+
+/** One site. @throws Error if there is none: whoever asks has checked */
+export async function siteOf(em: SqlEntityManager, id: string): Promise<Site> {
+  const site = await findRow(em, SiteEntity, { id });
+  if (!site) throw new Error('A site that is not there.');
+  return site;
+}

@@ -212,6 +212,8 @@ function toPlate(row: PlateRow, readiness: ReadinessShort | null, hidden: boolea
     familyFirst: (hidden ? restrictedName : familyFirst)(row.givenName, row.familyName),
     reason: hidden ? '' : (row.reason ?? ''),
     alert: hidden ? '' : (row.alert ?? ''),
+    waived: row.waived ?? [],
+    bookedBy: row.bookedBy,
     cancelReason: null,
     readiness,
     version: row.version ?? 0,

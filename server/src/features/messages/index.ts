@@ -3,14 +3,15 @@ export { messagesEndpoints } from './messages.endpoints.ts';
 export { Dispatcher } from './messages.jobs.ts';
 export { endMessages } from './receive.ts';
 export { setConfirmed } from './messages.repository.ts';
+export { recordVerified, sendCodeMessage } from './codeMessages.ts';
+export { linkOfVisit } from './compose.ts';
+export { planForDeskBooking, type Told, toldAbout, wasTold } from './planForDesk.ts';
 export {
-  recordVerified,
   planForApproving,
   planForBooking,
   planForCancelling,
   wasToldItMustMove,
   planForVisitToMove,
-  linkOfVisit,
   messageOfMove,
   planForMoving,
   planForNewContact,
@@ -18,5 +19,4 @@ export {
   planForSilentRestoring,
   planForStopping,
   planForUnapproving,
-  sendCodeMessage,
 } from './planMessages.ts';

@@ -140,3 +140,8 @@ export async function settleByReceipt(
 export function waitingCount(em: SqlEntityManager, now: Date): Promise<number> {
   return em.count(MessageEntity, { status: 'planned', sendAt: { $lte: now } });
 }
+
+/** Reminders of a visit that are still to go out. */
+export function remindersToCome(em: SqlEntityManager, appointmentId: string): Promise<number> {
+  return em.count(MessageEntity, { appointmentId, kind: 'reminder', status: 'planned' });
+}

@@ -1,36 +1,22 @@
-import { type Channel, channelOf } from '@zaguan/core/messages';
-import { type MessageKind, planReminders, DEFAULT_QUIET_HOURS, DEFAULT_REMINDER_STEPS } from '@zaguan/core/reminders';
-import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import { ensureLink, linkAddress, linkLength, tokenOf } from '../linkTokens/index.ts';
-import { insertMessages, lastToldOf, type NewMessage, writeLedger } from './messages.repository.ts';
+import type { Channel } from '@zaguan/core/messages';
+import type { Ctx } from '../../platform/endpoint/context.ts';
+import { ensureLink } from '../linkTokens/index.ts';
+import { bodyOf, channelFor, compose, linkOfVisit, openTo, reach, reminders, required, waiting } from './compose.ts';
+import { insertMessages, lastToldOf, writeLedger } from './messages.repository.ts';
 import {
   hasOptedOut,
   type MessagedVisit,
   messagedVisit,
   messagesSoFar,
   placeOf,
-  type Reach,
-  reachOf,
   withdrawPlanned,
   withdrawReminders,
 } from './messages.sql.ts';
-import { CODE_MAIL, writeMail } from './words.mail.ts';
-import { CODE_WORDS, type Language, writeMessage } from './words.ts';
-import { clinicRow } from '../clinic/index.ts';
 
 const CONSENT_WORDING = {
   sms: 'By booking you agree to text messages about this visit. Reply STOP to end them.',
   email: 'By booking you agree to e-mails about this visit. Each has a link that ends them.',
 };
-
-async function reach(ctx: Ctx, visit: MessagedVisit): Promise<Reach | null> {
-  return visit.contact ? reachOf(ctx.em, ctx.newId(), visit.contact) : null;
-}
-
-/** Where this visit's messages may go; `null`: nowhere. */
-const openTo = (to: Reach | null) => (to && !to.optedOut ? to.contactPointId : null);
-
-const channelFor = (visit: MessagedVisit) => channelOf(visit.contact ?? '');
 
 /**
  * In the booking's transaction: the confirmation at once, and every reminder planned or dropped with its rule.
@@ -57,15 +43,6 @@ export async function planForBooking(ctx: Ctx, appointmentId: string): Promise<s
   ]);
   return link;
 }
-
-/** The address of a visit's page for its patient. */
-export async function linkOfVisit(ctx: Ctx, visit: { id: string; endsAt: Date }): Promise<string> {
-  const id = await ensureLink(ctx.em, visit, ctx.newId(), ctx.linkSecret);
-  return linkAddress(ctx.addresses.publicUrl, tokenOf(id, ctx.linkSecret));
-}
-
-/** Whether the clinic has yet to agree: until then nothing is confirmed and nobody is reminded. */
-const waiting = (visit: MessagedVisit) => visit.approval === 'waiting';
 
 /** The clinic has agreed: the confirmation, and the reminders. Nobody is told of a time that has passed. */
 export async function planForApproving(ctx: Ctx, appointmentId: string): Promise<void> {
@@ -193,127 +170,3 @@ export const wasToldItMustMove = async (ctx: Ctx, appointmentId: string) =>
 
 /** A cancelling taken back. */
 export const planForRestoring = (ctx: Ctx, appointmentId: string) => planAgain(ctx, appointmentId, 'restored');
-
-async function required(ctx: Ctx, appointmentId: string): Promise<MessagedVisit> {
-  const visit = await messagedVisit(ctx.em, appointmentId);
-  if (!visit) throw new Error('A message is planned for a visit in the same transaction.');
-  return visit;
-}
-
-function bodyOf(
-  ctx: Ctx,
-  kind: Exclude<MessageKind, 'reply' | 'code'>,
-  visit: MessagedVisit,
-  elsewhere = false,
-  said = '',
-): string {
-  const place = elsewhere ? visit.place : null;
-  return channelFor(visit) === 'email'
-    ? writeMail(kind, visit.language, visit, place, said)
-    : writeMessage(kind, visit.language, { ...visit, linkLength: linkLength(ctx.addresses.publicUrl) }, place, said);
-}
-
-/** What tells of a visit at once. */
-function compose(
-  ctx: Ctx,
-  visit: MessagedVisit,
-  contactPointId: string,
-  kind: Exclude<MessageKind, 'reminder' | 'reply' | 'code'>,
-  { elsewhere = false, comesAt = null, said = '' }: { elsewhere?: boolean; comesAt?: Date | null; said?: string } = {},
-): NewMessage {
-  return {
-    id: ctx.newId(),
-    appointmentId: visit.id,
-    visitDate: visit.siteDate,
-    contactPointId,
-    channel: channelFor(visit),
-    kind,
-    step: null,
-    language: visit.language,
-    body: bodyOf(ctx, kind, visit, elsewhere, said),
-    sendAt: ctx.now,
-    notAfter: visit.endsAt,
-    droppedCode: null,
-    createdAt: ctx.now,
-    answersPatient: ctx.actor.kind === 'patient',
-    comesAt,
-  };
-}
-
-/** Every reminder of a visit, planned or dropped with its rule. */
-function reminders(ctx: Ctx, visit: MessagedVisit, to: Reach | null): NewMessage[] {
-  const now = nowMinute(ctx);
-  const planned = planReminders(DEFAULT_REMINDER_STEPS, {
-    now,
-    start: visit.startsAt.getTime() / 60_000,
-    siteZone: visit.timeZone,
-    zones: [visit.timeZone],
-    quiet: DEFAULT_QUIET_HOURS,
-    status: visit.status,
-    reachable: to !== null,
-    optedOut: to?.optedOut ?? false,
-    laneLeftOut: visit.laneLeftOut,
-    others: [now],
-  });
-  return planned.map((each) => {
-    const at = each.outcome === 'planned' ? each.sendAt : each.wouldBe;
-    return {
-      id: ctx.newId(),
-      appointmentId: visit.id,
-      visitDate: visit.siteDate,
-      contactPointId: to?.contactPointId ?? null,
-      channel: channelFor(visit),
-      kind: 'reminder',
-      step: each.step,
-      language: visit.language,
-      body: bodyOf(ctx, 'reminder', visit),
-      sendAt: new Date(at * 60_000),
-      notAfter: visit.startsAt,
-      droppedCode: each.outcome === 'dropped' ? each.code : null,
-      createdAt: ctx.now,
-      answersPatient: false,
-    };
-  });
-}
-
-/** A code goes out at once, also in quiet time and to a number that said stop: it was asked for a moment ago. */
-export async function sendCodeMessage(
-  ctx: Ctx,
-  code: { contact: string; language: Language; verificationId: string; livesMs: number },
-): Promise<void> {
-  const { name } = await clinicRow(ctx.em);
-  const channel = channelOf(code.contact);
-  const { contactPointId } = await reachOf(ctx.em, ctx.newId(), code.contact);
-  await insertMessages(ctx.em, [
-    {
-      id: ctx.newId(),
-      appointmentId: null,
-      visitDate: null,
-      contactPointId,
-      channel,
-      kind: 'code',
-      step: null,
-      language: code.language,
-      body: (channel === 'email' ? CODE_MAIL : CODE_WORDS)[code.language](name),
-      sendAt: ctx.now,
-      notAfter: new Date(ctx.now.getTime() + code.livesMs),
-      droppedCode: null,
-      createdAt: ctx.now,
-      verificationId: code.verificationId,
-      answersPatient: true,
-    },
-  ]);
-}
-
-/** The ledger's entry that someone at this number or address could read a code. */
-export async function recordVerified(ctx: Ctx, contact: string): Promise<void> {
-  const { contactPointId } = await reachOf(ctx.em, ctx.newId(), contact);
-  await writeLedger(ctx.em, {
-    id: ctx.newId(),
-    contactPointId,
-    event: 'verified',
-    wording: `A code by ${channelOf(contact) === 'email' ? 'e-mail' : 'text message'}.`,
-    how: 'code',
-    at: ctx.now,
-  });
-}

@@ -1,3 +1,3 @@
-export { loadPlan, loadSnapshot } from './openings.sql.ts';
+export { loadPlan, loadSnapshot, namesById, visitsOfPatients } from './openings.sql.ts';
 export { ResidentClinic } from './residentClinic.ts';
 export { openingsEndpoints } from './openings.endpoints.ts';

@@ -109,7 +109,7 @@ const VISIT = (
   self: string,
 ) => `'id', x.id, 'visitTypeId', x.visit_type_id, 'siteId', x.site_id, 'providerId', x.provider_id, 'kind', x.patient_kind, 'selfBooked', ${self},
   'start', ${EPOCH_MIN('x.starts_at')}, 'end', ${EPOCH_MIN('x.ends_at')}, 'providerStart', ${EPOCH_MIN('x.provider_starts_at')}, 'providerEnd', ${EPOCH_MIN('x.provider_ends_at')},
-  'beforeMin', x.before_min, 'afterMin', x.after_min, 'date', x.site_date`;
+  'beforeMin', x.before_min, 'afterMin', x.after_min, 'date', x.site_date, 'parts', x.parts`;
 
 /** What is taken, by visits and by holds that have not run out; of some of them only, if any are named. */
 const takenSql = (only: boolean) => {
@@ -122,8 +122,8 @@ const takenSql = (only: boolean) => {
     `'resourceId', x.resource_id, 'start', ${EPOCH_MIN('lower(x.during)')}, 'end', ${EPOCH_MIN('upper(x.during)')}, 'visitId', coalesce(x.appointment_id, x.hold_id, x.import_id)`,
     `occupancy x left join hold h on h.id = x.hold_id where x.during && tstzrange(:fromInstant, :untilInstant) and (h.id is null or h.expires_at > :now) ${ofAny}`,
   )},
-  'visits', ${ROWS(`'patientId', x.patient_id, ${VISIT(`x.origin in ('self','invitation')`)}`, `appointment x where x.site_date between :from and :until and x.status not in ('cancelled','entered-in-error') ${one('x.id')}`)},
-  'holds', ${ROWS(`'patientId', null, 'expiresAt', floor(extract(epoch from x.expires_at) * 1000), ${VISIT('true')}`, `hold x where x.site_date between :from and :until and x.expires_at > :now ${one('x.id')}`)}
+  'visits', ${ROWS(`'patientId', x.patient_id, 'waived', x.rules_waived, ${VISIT(`x.origin in ('self','invitation')`)}`, `appointment x where x.site_date between :from and :until and x.status not in ('cancelled','entered-in-error') ${one('x.id')}`)},
+  'holds', ${ROWS(`'patientId', x.patient_id, 'expiresAt', floor(extract(epoch from x.expires_at) * 1000), ${VISIT('x.account_id is null')}`, `hold x where x.site_date between :from and :until and x.expires_at > :now ${one('x.id')}`)}
 ) as taken`;
 };
 const PLAN = statement<Pick<Bounds, 'from' | 'until'>, { plan: PlanRows }>(
@@ -265,6 +265,24 @@ export async function readSnapshot(run: Run, dates: DateRange, now: Date): Promi
   const [{ plan, taken }] = await run(ALL, bounds(dates, now));
   const { occupied, visits, holds } = taken;
   return { ...toPlan(plan), occupied, visits: [...visits, ...holds] };
+}
+
+const OF_PATIENTS = statement<
+  { patientIds: readonly string[]; from: LocalDate; until: LocalDate },
+  { visits: BookedVisit[] }
+>(
+  'visits as the search knows them, as one JSON document',
+  `select ${ROWS(`'patientId', x.patient_id, 'waived', x.rules_waived, ${VISIT(`x.origin in ('self','invitation')`)}`, `appointment x where x.patient_id = any(:patientIds::uuid[]) and x.site_date between :from and :until and x.status not in ('cancelled','entered-in-error')`)} as visits`,
+);
+
+/** All visits of some patients between two dates, both included: what spacing is judged by. */
+export async function visitsOfPatients(
+  em: SqlEntityManager,
+  patientIds: readonly string[],
+  { from, until }: DateRange,
+): Promise<BookedVisit[]> {
+  const [{ visits }] = await rowsOf(em, OF_PATIENTS, { patientIds, from, until });
+  return visits;
 }
 
 const LONGEST_WINDOW = statement<{ visitTypeId: string }, { days: number }>(

@@ -13,7 +13,7 @@ import {
 import { type NeedsOfVisit, withNeeds } from '@zaguan/core/findTime';
 import { addDays, epochToWall, type LocalDate } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
-import { needsOfVisit } from '../people/index.ts';
+import { needsOfVisit, partsOfVisit } from '../people/index.ts';
 import { namesById } from './openings.sql.ts';
 
 const MAX_SHOWN = 50;
@@ -33,6 +33,7 @@ export async function find(ctx: Ctx, input: InputOf<typeof findOpenings>): Promi
     return ctx.fail('NotFound');
   const criteria: SearchCriteria = {
     visitTypeId: input.visitTypeId,
+    parts: input.movingId ? await partsOfVisit(ctx.em, input.movingId) : null,
     kind: input.kind,
     channel: input.channel,
     ignoreVisitId: input.movingId,

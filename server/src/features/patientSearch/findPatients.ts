@@ -5,7 +5,7 @@ import { proposed, wordsWithGaps } from './patientSearch.sql.ts';
 import { gapsOfReadings, slipsAmong, waysOf } from './ways.ts';
 
 /** As many patients are looked at for one way to look them up. */
-const MAX_PROPOSED = 300;
+const MAX_PROPOSED = 200;
 
 export interface Ranked {
   readonly hits: readonly Hit[];
@@ -29,12 +29,8 @@ export async function findPatients(
   const readings = readQuery(text, when.today, when.order);
   const gaps = gapsOfReadings(readings);
   const slips = slipsAmong(readings, gaps.length ? await wordsWithGaps(em, gaps) : []);
-  const patients = new Map<string, Findable>();
-  let isCut = false;
-  for (const way of readings.flatMap((reading) => waysOf(reading, slips))) {
-    const some = await proposed(em, way, { restricted, most: MAX_PROPOSED });
-    isCut ||= some.length === MAX_PROPOSED;
-    for (const patient of some) patients.set(patient.patientId, patient);
-  }
+  const ways = readings.flatMap((reading) => waysOf(reading, slips));
+  const { patients: some, isCut } = await proposed(em, ways, { restricted, most: MAX_PROPOSED });
+  const patients = new Map(some.map((patient) => [patient.patientId, patient]));
   return { hits: rankPatients(text, [...patients.values()], when), patients, isCut };
 }

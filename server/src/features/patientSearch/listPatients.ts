@@ -10,8 +10,8 @@ import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { mayOpenRestricted } from '../restricted/index.ts';
 import { findPatients } from './findPatients.ts';
-import { extrasOf, factsOf, listedIds } from './patientList.sql.ts';
-import { briefs } from './patientSearch.sql.ts';
+import { extrasOf, listedIds } from './patientList.sql.ts';
+import { briefs, findables } from './patientSearch.sql.ts';
 import { deleteSavedList, putSavedList, savedListRows } from './savedLists.repository.ts';
 import { todayAt, toFound } from './toFound.ts';
 
@@ -37,7 +37,7 @@ export async function listPatients(ctx: Ctx, input: InputOf<typeof contract>): P
     { size: PAGE_SIZE, skipped: page * PAGE_SIZE },
   );
   const [facts, rows, extras] = [
-    await factsOf(ctx.em, ids),
+    await findables(ctx.em, ids),
     await briefs(ctx.em, ids, ctx.now),
     await extrasOf(ctx.em, ids),
   ];

@@ -1,9 +1,7 @@
 import type { ListSort } from '@zaguan/contracts/patients';
-import type { Findable } from '@zaguan/core/patientSearch';
 import { rowsOf, statement } from '../../platform/db/statement.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import type { Patient } from '../../schema/index.ts';
-import { FACTS, toFindable, type FindableRow } from './patientSearch.sql.ts';
 
 /** What a list of patients is narrowed by; `null` and empty: by nothing. */
 export type ListFilter = {
@@ -67,16 +65,6 @@ export async function listedIds(
   const by = sort === 'fit' && filter.ids === null ? 'recent desc' : `${sort} ${descending ? 'desc' : 'asc'}`;
   const rows = await rowsOf(em, LISTS[by], { ...filter, ...page });
   return { ids: rows.map(({ id }) => id), total: rows[0]?.total ?? 0 };
-}
-
-const FACTS_OF = statement<{ ids: readonly string[] }, FindableRow>(
-  'what belongs to each in lists',
-  `select ${FACTS} from patient p where p.id = any(:ids::uuid[])`,
-);
-
-/** What is known of some patients, as a search shows them. */
-export async function factsOf(em: SqlEntityManager, ids: readonly string[]): Promise<Findable[]> {
-  return ids.length ? (await rowsOf(em, FACTS_OF, { ids })).map(toFindable) : [];
 }
 
 const EXTRAS = statement<

@@ -11,19 +11,32 @@ export interface WordRange {
   readonly until: string;
 }
 
-export type FindableRow = Omit<Findable, 'patientId' | 'recency'> & {
+type FindableRow = Omit<Findable, 'patientId' | 'recency'> & {
   readonly id: Patient['id'];
   /** Seconds. */
   readonly recency: number;
 };
 
-/** What ranking needs to know, of patients whom the reader may see and who were not merged away. */
-export const FACTS = `p.id, p.record_number, p.given_name, p.family_name, p.preferred_name, p.birth_date::text,
-  coalesce((select json_agg(json_build_object('givenName', f.given_name, 'familyName', f.family_name)) from patient_former_name f where f.patient_id = p.id), '[]') as former_names,
-  coalesce((select json_agg(cp.value order by pc.rank) from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id and cp.kind = 'phone' where pc.patient_id = p.id), '[]') as phones,
-  coalesce((select json_agg(cp.value order by pc.rank) from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id and cp.kind = 'email' where pc.patient_id = p.id), '[]') as emails,
-  extract(epoch from coalesce((select max(a.starts_at) from appointment a where a.patient_id = p.id), p.created_at))::float8 as recency`;
 const MAY_SEE = `p.status <> 'archived' and (:restricted or not p.restricted)`;
+const RECORD = `lower(regexp_replace(p.record_number, '[^A-Za-z0-9]', '', 'g'))`;
+const FIGURES = `ltrim(regexp_replace(p.record_number, '\\D', '', 'g'), '0')`;
+/** The patients of one kind of way, each way by itself. */
+const each = (by: Way['by'], found: string) =>
+  `select y.n, z.id from way y cross join lateral (${found} limit :most) z where y.by = '${by}'`;
+const byContact = (condition: string) =>
+  `select distinct p.id from contact_point cp join patient_contact pc on pc.contact_point_id = cp.id join patient p on p.id = pc.patient_id where ${condition} and ${MAY_SEE}`;
+const between = (expression: string) => `${expression} collate "C" >= y.low and ${expression} collate "C" < y.high`;
+
+const OF_THESE = 'patient_id = any(array(select id from found)) group by patient_id';
+/** What ranking asks of those found, of all of them at once: their ids never leave the database. */
+const FACTS = `select p.id, p.record_number, p.given_name, p.family_name, p.preferred_name, p.birth_date::text, coalesce(f.names, '[]') as former_names,
+     coalesce(c.phones, '[]') as phones, coalesce(c.emails, '[]') as emails, extract(epoch from coalesce(a.at, p.created_at))::float8 as recency
+   from patient p
+   left join (select patient_id, json_agg(json_build_object('givenName', given_name, 'familyName', family_name)) as names from patient_former_name where ${OF_THESE}) f on f.patient_id = p.id
+   left join (select patient_id, json_agg(cp.value order by pc.rank) filter (where cp.kind = 'phone') as phones, json_agg(cp.value order by pc.rank) filter (where cp.kind = 'email') as emails
+     from patient_contact pc join contact_point cp on cp.id = pc.contact_point_id where ${OF_THESE}) c on c.patient_id = p.id
+   left join (select patient_id, max(starts_at) as at from appointment where ${OF_THESE}) a on a.patient_id = p.id
+   where p.id = any(array(select id from found))`;
 
 const BY_WORDS = statement<
   { ranges: string; driver: number; bornFrom: string; bornUntil: string; restricted: boolean; most: number },
@@ -31,40 +44,32 @@ const BY_WORDS = statement<
 >(
   'words of a name in any order, each by its own range of one index',
   `with asked as materialized (select n, "from" collate "C" as low, "until" collate "C" as high from json_to_recordset(:ranges::json) as t(n int, "from" text, "until" text)),
-   found as (
-     select p.* from (select distinct w.patient_id from asked a join patient_word w on w.word >= a.low and w.word < a.high where a.n = :driver) w
-       join patient p on p.id = w.patient_id
-     where ${MAY_SEE} and p.birth_date >= :bornFrom::date and p.birth_date <= :bornUntil::date
+   found as materialized (
+     select p.id from asked a cross join lateral (select w.patient_id from patient_word w where w.word >= a.low and w.word < a.high offset 0) w
+       cross join lateral (select * from patient p where p.id = w.patient_id limit 1) p
+     where a.n = :driver and ${MAY_SEE} and p.birth_date >= :bornFrom::date and p.birth_date <= :bornUntil::date
        and not exists (select 1 from asked o where o.n <> :driver and not exists (
          select 1 from asked b join patient_word x on x.patient_id = p.id and x.word >= b.low and x.word < b.high where b.n = o.n))
      limit :most)
-   select ${FACTS} from found p`,
+   ${FACTS}`,
 );
 
-const byContact = (condition: string) =>
-  statement<{ low: string; high: string; restricted: boolean; most: number }, FindableRow>(
-    'a range of an index over an expression, and what belongs to each in lists',
-    `select ${FACTS} from (select distinct pc.patient_id from contact_point cp join patient_contact pc on pc.contact_point_id = cp.id where ${condition} limit :most) c
-     join patient p on p.id = c.patient_id where ${MAY_SEE}`,
-  );
-const byRecord = (expression: string) =>
-  statement<{ low: string; high: string; restricted: boolean; most: number }, FindableRow>(
-    'a range of an index over an expression, and what belongs to each in lists',
-    `select ${FACTS} from patient p where ${expression} collate "C" >= :low and ${expression} collate "C" < :high and ${MAY_SEE} limit :most`,
-  );
+const BY_RANGES = statement<{ ways: string; restricted: boolean; most: number }, FindableRow & { isCut: boolean }>(
+  'every other way in one trip, each by a range of an index of its own',
+  `with way as materialized (select n, by, low collate "C" as low, high collate "C" as high, "bornFrom" as born_from, "bornUntil" as born_until
+     from json_to_recordset(:ways::json) as t(n int, by text, low text, high text, "bornFrom" date, "bornUntil" date)),
+   found as materialized (
+     ${each('contact', byContact(between('cp.value')))}
+     union all ${each('phone-end', byContact(`cp.kind = 'phone' and ${between('reverse(cp.value)')}`))}
+     union all ${each('record', `select p.id from patient p where ${between(RECORD)} and ${MAY_SEE}`)}
+     union all ${each('figures', `select p.id from patient p where ${between(FIGURES)} and ${MAY_SEE}`)}
+     union all ${each('born', `select p.id from patient p where p.birth_date >= y.born_from and p.birth_date <= y.born_until and ${MAY_SEE}`)})
+   select of_these.*, exists (select 1 from found group by n having count(*) >= :most) as is_cut from (${FACTS}) of_these`,
+);
 
-const BY_RANGE = {
-  contact: byContact('cp.value collate "C" >= :low and cp.value collate "C" < :high'),
-  'phone-end': byContact(
-    `cp.kind = 'phone' and reverse(cp.value) collate "C" >= :low and reverse(cp.value) collate "C" < :high`,
-  ),
-  record: byRecord(`lower(regexp_replace(p.record_number, '[^A-Za-z0-9]', '', 'g'))`),
-  figures: byRecord(`ltrim(regexp_replace(p.record_number, '\\D', '', 'g'), '0')`),
-} as const;
-
-const BORN = statement<{ bornFrom: string; bornUntil: string; restricted: boolean; most: number }, FindableRow>(
+const FACTS_OF = statement<{ ids: readonly string[] }, FindableRow>(
   'what belongs to each in lists',
-  `select ${FACTS} from patient p where p.birth_date >= :bornFrom::date and p.birth_date <= :bornUntil::date and ${MAY_SEE} limit :most`,
+  `with found as materialized (select unnest(:ids::uuid[]) as id) ${FACTS}`,
 );
 
 export interface Born {
@@ -72,37 +77,42 @@ export interface Born {
   readonly bornUntil: string;
 }
 
-interface Reader {
-  /** Restricted records are found too. */
-  readonly restricted: boolean;
-  readonly most: number;
-}
-
 /** One of the ways in which patients are looked up; what else was typed is judged by core. */
 export type Way =
   | ({ readonly by: 'words'; readonly ranges: readonly WordRange[]; readonly driver: number } & Born)
-  | { readonly by: keyof typeof BY_RANGE; readonly low: string; readonly high: string }
+  | {
+      readonly by: 'contact' | 'phone-end' | 'record' | 'figures';
+      readonly low: string;
+      readonly high: string;
+    }
   | ({ readonly by: 'born' } & Born);
 
-/** Patients who may be meant, with what ranking asks of them; never more than `most`. */
-export async function proposed(em: SqlEntityManager, way: Way, reader: Reader): Promise<Findable[]> {
-  const rows = await rowsProposed(em, way, reader);
-  return rows.map(toFindable);
+const toFindable = ({ id, ...row }: FindableRow): Findable => ({ ...row, patientId: id });
+
+/** Patients who may be meant in any of these ways, whom the reader may see and who were not merged away. */
+export async function proposed(
+  em: SqlEntityManager,
+  ways: readonly Way[],
+  reader: { readonly restricted: boolean; readonly most: number },
+): Promise<{ patients: Findable[]; isCut: boolean }> {
+  const others = ways.filter((way) => way.by !== 'words').map((way, n) => ({ ...way, n }));
+  const found = others.length ? await rowsOf(em, BY_RANGES, { ways: JSON.stringify(others), ...reader }) : [];
+  const patients = found.map(({ isCut: _, ...row }) => toFindable(row));
+  let isCut = found.some((row) => row.isCut);
+  for (const way of ways) {
+    if (way.by !== 'words') continue;
+    const { ranges, driver, bornFrom, bornUntil } = way;
+    const asked = { ranges: JSON.stringify(ranges), driver, bornFrom, bornUntil };
+    const some = await rowsOf(em, BY_WORDS, { ...asked, ...reader });
+    isCut ||= some.length === reader.most;
+    patients.push(...some.map(toFindable));
+  }
+  return { patients, isCut };
 }
 
-export const toFindable = ({ id, ...row }: FindableRow): Findable => ({ ...row, patientId: id });
-
-function rowsProposed(em: SqlEntityManager, way: Way, reader: Reader): Promise<FindableRow[]> {
-  if (way.by === 'words') {
-    const { ranges, driver, bornFrom, bornUntil } = way;
-    return rowsOf(em, BY_WORDS, { ranges: JSON.stringify(ranges), driver, bornFrom, bornUntil, ...reader });
-  }
-  if (way.by === 'born') {
-    const { bornFrom, bornUntil } = way;
-    return rowsOf(em, BORN, { bornFrom, bornUntil, ...reader });
-  }
-  const { low, high } = way;
-  return rowsOf(em, BY_RANGE[way.by], { low, high, ...reader });
+/** What is known of some patients, as ranking asks it. */
+export async function findables(em: SqlEntityManager, ids: readonly string[]): Promise<Findable[]> {
+  return ids.length ? (await rowsOf(em, FACTS_OF, { ids })).map(toFindable) : [];
 }
 
 const LIKE_WORDS = statement<{ gaps: readonly string[] }, { readonly word: string }>(

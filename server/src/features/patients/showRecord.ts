@@ -199,7 +199,8 @@ export async function showRecord(
         status: visit.status,
         origin: visit.origin,
         reason: visit.reasonText,
-        upcoming: visit.endsAt > ctx.now,
+        // A canceled one is history, whenever it would have been.
+        upcoming: visit.endsAt > ctx.now && visit.status !== 'cancelled',
       })),
       messages: (await sentRows(ctx.em, id)).map((row) => ({
         id: row.id,

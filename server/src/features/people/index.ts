@@ -9,6 +9,10 @@ export {
   LAST_RANK,
   needsOf,
   needsOfVisit,
+  partsOfVisit,
+  firstPhone,
+  householdOf,
+  whoActsFor,
   patientExists,
   takeBackPatient,
 } from './people.repository.ts';

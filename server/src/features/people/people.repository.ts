@@ -1,8 +1,9 @@
-import { NO_NEEDS, type VisitNeeds } from '@zaguan/core/patients';
+import { fullName, NO_NEEDS, type Relationship, RIGHTS, type VisitNeeds } from '@zaguan/core/patients';
 import { findRow, findRows } from '../../platform/db/read.ts';
 import { insertIfNew, insertRow } from '../../platform/db/write.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import {
+  type Appointment,
   AppointmentEntity,
   ContactPointEntity,
   type Patient,
@@ -86,7 +87,49 @@ export async function needsOfVisit(em: SqlEntityManager, appointmentId: string):
   return (await needsOf(em, [visit.patientId])).get(visit.patientId) ?? NO_NEEDS;
 }
 
+/** The own parts of a visit; `null` where they are its type's. */
+export async function partsOfVisit(em: SqlEntityManager, appointmentId: string): Promise<Appointment['parts']> {
+  return (await findRow(em, AppointmentEntity, { id: appointmentId }))?.parts ?? null;
+}
+
+/** Who acts for a patient by relationship, with what they are allowed between which dates. */
+export async function whoActsFor(
+  em: SqlEntityManager,
+  patientId: string,
+): Promise<(Relationship & { readonly id: string; readonly name: string; readonly limits: string })[]> {
+  const rows = await findRows(
+    em,
+    RelationshipEntity,
+    { patientId },
+    { populate: ['relatedPatient'], orderBy: { fromDate: 'asc', id: 'asc' } },
+  );
+  return rows.map((row) => {
+    const has = { book: row.mayBook, sign: row.maySign, receive: row.mayReceive, see: row.maySee };
+    return {
+      id: row.id,
+      name: row.relatedName ?? fullName(row.relatedPatient?.givenName ?? '', row.relatedPatient?.familyName ?? ''),
+      kind: row.kind,
+      rights: RIGHTS.filter((right) => has[right]),
+      fromDate: row.fromDate,
+      untilDate: row.untilDate,
+      limits: row.limits,
+    };
+  });
+}
+
 /** Whether there is such a record that was not merged away. */
 export async function patientExists(em: SqlEntityManager, id: string): Promise<boolean> {
   return (await findRow(em, PatientEntity, { id, status: { $ne: 'archived' } }, { fields: ['id'] })) !== null;
+}
+
+/** Everybody of a household, the oldest first. */
+export function householdOf(em: SqlEntityManager, householdId: string): Promise<Patient[]> {
+  return findRows(em, PatientEntity, { householdId }, { orderBy: { birthDate: 'asc', id: 'asc' } });
+}
+
+/** The first phone of a patient, E.164. */
+export async function firstPhone(em: SqlEntityManager, patientId: string): Promise<string | null> {
+  const where = { patientId, contactPoint: { kind: 'phone' as const } };
+  const row = await findRow(em, PatientContactEntity, where, { populate: ['contactPoint'], orderBy: { rank: 'asc' } });
+  return row?.contactPoint?.value ?? null;
 }

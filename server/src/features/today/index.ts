@@ -1,3 +1,4 @@
+import { overdueRequests } from '../bookingRequests/index.ts';
 import type { InputOf, OutputOf } from '@zaguan/contracts';
 import {
   claimWork,
@@ -192,6 +193,7 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
     unreadable: [],
     work: all.map(({ work }) => work).sort((a, b) => dangerOf(a) - dangerOf(b) || a.due.localeCompare(b.due)),
     codes: await codesRunningOut(ctx),
+    overdueRequests: await overdueRequests(ctx),
     toMove: await countVisitsToMove(ctx, siteList(sites)),
     opened: await openedRecords(ctx),
     clinicians: await clinicians(ctx.em),

@@ -4,6 +4,9 @@ import { BoundDriver } from './boundDriver.ts';
 
 export type Orm = MikroORM;
 
+/** What every connection is told: compiling a statement takes longer than any of ours runs. */
+export const SESSION = '-c jit=off';
+
 export interface DatabaseOptions {
   readonly url: string;
   readonly connections: number;
@@ -24,17 +27,18 @@ export function openOrm({ url, connections, timeouts, also }: DatabaseOptions): 
     forceUtcTimezone: true,
     pool: { min: 0, max: connections, acquireTimeoutMillis: 60_000 },
     loadStrategy: 'select-in',
-    ...(timeouts && {
-      driverOptions: {
-        connection: {
+    driverOptions: {
+      connection: {
+        options: SESSION,
+        ...(timeouts && {
           connectionTimeoutMillis: timeouts.connectMs,
           statement_timeout: timeouts.statementMs,
           lock_timeout: timeouts.lockMs,
           // A transaction that nobody goes on with gives its locks back.
           idle_in_transaction_session_timeout: timeouts.statementMs,
-        },
+        }),
       },
-    }),
+    },
     ...also,
   });
 }

@@ -43,6 +43,8 @@ export const ERRORS_EN: Words = {
   SomeoneElse:
     'With another name and another birth date this would be another person’s record. Nothing was changed. Register them, or change one at a time if both were wrong.',
   LikelySame: 'Somebody on file is likely the same person. Nothing was saved; look at the similar records first.',
+  NotBookable: 'This record is archived, or its patient has died. Nothing was changed.',
+  MayNotBook: 'This person may not book for this patient. Nothing was changed.',
   TakenBy: '{{by}} has taken this already. Nothing was changed.',
   DatabaseAway: 'The server can’t reach its database just now. Nothing is lost; the page tries again by itself.',
   Unexpected:

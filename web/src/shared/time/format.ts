@@ -14,13 +14,26 @@ function format(language: Language, options: Intl.DateTimeFormatOptions): Intl.D
   return made;
 }
 
+/** Of each language and zone: a full board asks for thousands of times of day, and most of them again. */
+const clocks = new Map<string, { readonly format: Intl.DateTimeFormat; readonly said: Map<string, string> }>();
+/** Times of a day at five minutes, over a few weeks. */
+const MOST_KEPT = 20_000;
+
 /** "9:20 am" at the site. */
 export function timeOf(instant: string, timeZone: string, language: Language = 'en'): string {
-  return format(language, { timeZone, hour: 'numeric', minute: '2-digit' })
-    .format(new Date(instant))
-    .replace(' AM', ' am')
-    .replace(' PM', ' pm')
-    .replace(/ (AM|PM)/, (_, half: string) => ` ${half.toLowerCase()}`);
+  const key = `${language} ${timeZone}`;
+  let clock = clocks.get(key);
+  if (!clock) {
+    clock = { format: format(language, { timeZone, hour: 'numeric', minute: '2-digit' }), said: new Map() };
+    clocks.set(key, clock);
+  }
+  let words = clock.said.get(instant);
+  if (words === undefined) {
+    words = clock.format.format(new Date(instant)).replace(/\s(AM|PM)/, (_, half: string) => ` ${half.toLowerCase()}`);
+    if (clock.said.size >= MOST_KEPT) clock.said.clear();
+    clock.said.set(instant, words);
+  }
+  return words;
 }
 
 /** "Thursday, December 3" of a bare date; a date is never an instant, so noon UTC stands for it. */

@@ -1,6 +1,6 @@
 import { ScrollRegion } from '../../shared/ui/ScrollRegion.tsx';
 import { type ReactNode, useEffect } from 'react';
-import type { ApiError } from '../../shared/api/contractApi.ts';
+import { type ApiError, apiError } from '../../shared/api/contractApi.ts';
 import { QueryFrame } from './QueryFrame.tsx';
 
 interface Query<T> {
@@ -21,13 +21,16 @@ interface Props<T> {
   readonly toolbar?: ReactNode;
   /** Words for a refusal that this page can explain better. */
   readonly explain?: (error: ApiError) => string | null;
+  /** What can be done where it is refused, below the reason. */
+  readonly whenRefused?: ReactNode;
   /** What it shows may be wider than a phone: a table. */
   readonly sideways?: boolean;
   readonly children: (data: T) => ReactNode;
 }
 
 /** A page of the staff application: its title, then loading, failed (what happened, try again) or its content, which scrolls. */
-export function Page<T>({ title, tabTitle = title, query, note, toolbar, explain, sideways, children }: Props<T>) {
+export function Page<T>(props: Props<T>) {
+  const { title, tabTitle = title, query, note, toolbar, explain, whenRefused, sideways, children } = props;
   useEffect(() => {
     document.title = tabTitle;
   }, [tabTitle]);
@@ -47,6 +50,7 @@ export function Page<T>({ title, tabTitle = title, query, note, toolbar, explain
       >
         {data !== undefined && children(data)}
         {data === undefined && <QueryFrame query={query} explain={explain} bars={4} />}
+        {data === undefined && apiError(query.error)?.tag === 'NotAllowed' && whenRefused}
       </ScrollRegion>
     </main>
   );

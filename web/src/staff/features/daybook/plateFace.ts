@@ -15,7 +15,7 @@ export function faceOf(
 ): PlateFace {
   const online = plate.origin === 'self' ? ` · ${t('visit.originShort.self')}` : '';
   const details = [`${facts.typeName}${online}`, facts.typeName];
-  if (plate.kind === 'hold') return { name: t('daybook.hold'), longName: t('daybook.hold'), signs: [], details };
+  if (plate.kind === 'hold') return { name: t('daybook.hold'), longName: holdName(plate, t), signs: [], details };
   const signs = signsOf(plate, facts.now, t);
   if (facts.namesHidden) return { name: t('daybookView.someone'), longName: t('daybookView.someone'), signs, details };
   return {
@@ -24,6 +24,11 @@ export function faceOf(
     signs,
     details,
   };
+}
+
+/** A time that somebody books just now: who, where it is somebody of the staff. */
+export function holdName({ bookedBy }: Pick<Plate, 'bookedBy'>, t: TFunction): string {
+  return bookedBy ? t('visit.hold.atDesk', { name: bookedBy }) : t('daybook.hold');
 }
 
 /** What the eye should find first: something only a clinician may clear, who is late, what is not ready yet. */

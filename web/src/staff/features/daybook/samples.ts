@@ -24,6 +24,8 @@ export const plate = (id: string, from: number, to: number): Plate => ({
   familyFirst: 'Yamamoto, Wren',
   reason: '',
   alert: '',
+  waived: [],
+  bookedBy: null,
   cancelReason: null,
   readiness: null,
   version: 1,

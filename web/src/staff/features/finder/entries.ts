@@ -26,6 +26,9 @@ const ACTS = [
   { act: 'closeSite', to: '/availability?panel=close', needs: 'availability.edit' },
   { act: 'visitsToMove', to: '/availability/visits-to-move', needs: 'appointment.move' },
   { act: 'findTime', to: '/find', needs: 'openings.search' },
+  { act: 'book', to: '/daybook?book=new', needs: 'appointment.book' },
+  { act: 'requests', to: '/requests', needs: 'bookingRequest.ask' },
+  { act: 'bench', to: '/bench', needs: 'appointment.book' },
 ] as const satisfies readonly { act: string; to: string; needs: Action }[];
 
 const SETTINGS = [

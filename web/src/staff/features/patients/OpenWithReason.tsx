@@ -23,7 +23,7 @@ export function OpenWithReason({ id }: { id: string }) {
     <ContractForm
       of={form}
       label={t('edit.open')}
-      className="mt-4 flex max-w-lg flex-col gap-3 rounded-md border border-line-strong bg-panel p-4"
+      className="mx-4 flex max-w-lg flex-col gap-3 rounded-md border border-line-strong bg-panel p-4"
       actions={<FormActions of={form} send={t('edit.open')} />}
     >
       <p>{t('edit.openNote')}</p>

@@ -8,6 +8,7 @@ import { archFor } from '../../../shared/arch/archFor.ts';
 import { dateAt, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Page } from '../../shell/Page.tsx';
 import { accountsApi } from '../accounts/index.ts';
+import { AskRequest } from '../booking/index.ts';
 import { History } from './History.tsx';
 import { OpenWithReason } from './OpenWithReason.tsx';
 import { OwnFields } from './OwnFields.tsx';
@@ -31,13 +32,7 @@ export function PatientPage() {
     <Page
       title={record?.name ?? t(isRefused ? 'patient.restricted' : 'loading')}
       tabTitle={record?.recordNumber ?? t(isRefused ? 'patient.restricted' : 'loading')}
-      toolbar={
-        isRefused && (
-          <div className="px-4">
-            <OpenWithReason key={id} id={id} />
-          </div>
-        )
-      }
+      whenRefused={<OpenWithReason key={id} id={id} />}
       note={record && <Heading record={record} />}
       query={query}
       explain={({ tag }) => (tag === 'NotAllowed' ? t('patient.notAllowed') : null)}
@@ -58,6 +53,7 @@ export function PatientPage() {
           </div>
           <div className="flex flex-col gap-6">
             <FindTime record={shown} />
+            {shown.status !== 'deceased' && <AskRequest patientId={shown.id} />}
             <Visits title={t('patient.upcoming')} visits={shown.visits.filter((visit) => visit.upcoming).reverse()} />
             <HouseholdPart record={shown} />
             <WhoMayAct record={shown} />
@@ -87,19 +83,29 @@ function Heading({ record }: { record: PatientRecord }) {
   );
 }
 
-/** The way to a time for this patient, with what they need. */
+/** The ways to a visit for this patient: book it beside the Daybook, or look for a time with more wishes. */
 function FindTime({ record }: { record: PatientRecord }) {
   const { t } = useTranslation();
   const { data } = accountsApi.useWhoAmIQuery({});
   if (record.status === 'deceased' || !data?.me || scopeOf(data.me.role, 'openings.search') === 'no') return null;
   const kind = record.status === 'new' ? 'new' : 'established';
   return (
-    <Link
-      className="self-start rounded-md border border-primary bg-primary px-3 py-1.5 font-semibold text-on-fill hover:bg-primary-strong"
-      to={`/find?who=${kind}::${record.id}`}
-    >
-      {t('finder.act.findTime')}
-    </Link>
+    <span className="flex gap-2 self-start">
+      {scopeOf(data.me.role, 'appointment.book') !== 'no' && (
+        <Link
+          className="rounded-md border border-primary bg-primary px-3 py-1.5 font-semibold text-on-fill hover:bg-primary-strong"
+          to={`/daybook?book=new&for=${record.id}`}
+        >
+          {t('book.open')}
+        </Link>
+      )}
+      <Link
+        className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-surface-deep"
+        to={`/find?who=${kind}::${record.id}`}
+      >
+        {t('finder.act.findTime')}
+      </Link>
+    </span>
   );
 }
 

@@ -56,9 +56,12 @@ export function TodayPage() {
       toolbar={toolbar}
       query={query}
     >
-      {({ work: all, now, toMove, codes, unreadable, clinicians, opened }) => {
+      {({ work: all, now, toMove, overdueRequests, codes, unreadable, clinicians, opened }) => {
         const work = all.filter((row) => isShown(row, siteId, owner));
-        return work.length === 0 && toMove === 0 && unreadable.length + opened.length === 0 && !codes ? (
+        return work.length === 0 &&
+          toMove + overdueRequests === 0 &&
+          unreadable.length + opened.length === 0 &&
+          !codes ? (
           <div className="flex items-center gap-3 text-accent">
             <ArchMark shape="outline" label="" size={40} />
             <p className="text-foreground">{t(all.length ? 'today.nothingHere' : 'today.nothing')}</p>
@@ -66,7 +69,6 @@ export function TodayPage() {
         ) : (
           <div className="grid max-w-5xl gap-6">
             <UnreadableNotice ids={unreadable} />
-            <OpenedRecords rows={opened} />
             {codes && (
               <Notice tone="warning">
                 {t('today.codes', codes)}{' '}
@@ -85,6 +87,14 @@ export function TodayPage() {
                 {t('today.toMove', { count: toMove })}
               </Link>
             )}
+            {overdueRequests > 0 && (
+              <Link
+                to="/requests"
+                className="rounded-md border border-warning bg-warning-subtle px-4 py-2 font-bold text-warning underline"
+              >
+                {t('today.overdueRequests', { count: overdueRequests })}
+              </Link>
+            )}
             {WORK_KINDS.map((kind) => (
               <Kind
                 key={kind}
@@ -95,6 +105,7 @@ export function TodayPage() {
                 clinicians={clinicians}
               />
             ))}
+            <OpenedRecords rows={opened} />
             {work.length === 0 && all.length > 0 && <p className="text-muted">{t('today.nothingHere')}</p>}
           </div>
         );

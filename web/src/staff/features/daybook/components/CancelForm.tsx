@@ -35,7 +35,7 @@ export function CancelForm({
       <RadioField
         name="reason"
         label={t('visit.why')}
-        options={CANCEL_REASONS.filter((code) => code !== 'declined').map((code) => ({
+        options={CANCEL_REASONS.filter((code) => code !== 'declined' && code !== 'to-be-rebooked').map((code) => ({
           value: code,
           label: t(`visit.cancelReason.${code}`),
         }))}

@@ -5,6 +5,7 @@ import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { KeptTyping } from '../../../forms/index.ts';
 import { useAddress } from '../../../shell/useAddress.ts';
+import { BenchForm } from '../../booking/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { CancelForm } from './CancelForm.tsx';
 import { MoveForm } from './MoveForm.tsx';
@@ -24,6 +25,7 @@ export function ChangeVisit({ visit, site, role, onClose }: Props) {
   const { asked, set } = useAddress();
   const may = {
     cancel: scopeOf(role, 'appointment.cancel') !== 'no' && mayCancel(visit.status),
+    bench: scopeOf(role, 'appointment.book') !== 'no' && mayCancel(visit.status) && visit.patientId !== null,
     move: scopeOf(role, 'appointment.move') !== 'no' && (visit.status === 'booked' || visit.status === 'pending'),
   };
   const doing = asked.get('do');
@@ -34,11 +36,14 @@ export function ChangeVisit({ visit, site, role, onClose }: Props) {
   };
   if (may.cancel && doing === 'cancel')
     return <CancelForm visit={visit} onDone={(undoId) => done(t('visit.cancelled'), undoId)} onKeep={leave} />;
+  if (may.bench && doing === 'bench')
+    return <BenchForm visit={visit} onDone={(undoId) => done(t('bench.placed'), undoId)} onKeep={leave} />;
   const moving = may.move && doing === 'move';
   return (
     <>
       <div className="flex gap-2">
         {may.move && !moving && <Button onClick={() => set({ do: 'move' })}>{t('visit.move')}</Button>}
+        {may.bench && <Button onClick={() => set({ do: 'bench' })}>{t('bench.title')}</Button>}
         {may.cancel && (
           <Button look="danger" onClick={() => set({ do: 'cancel' })}>
             {t('visit.cancel')}

@@ -31,12 +31,12 @@ export function HoldPanel({
     <div className="flex flex-col gap-3">
       <h2 className="flex items-center gap-1.5 text-xl leading-tight font-bold">
         <ArchMark shape="dotted" label="" size={18} />
-        {t('visit.hold.title')}
+        {plate.bookedBy ? t('visit.hold.atDesk', { name: plate.bookedBy }) : t('visit.hold.title')}
       </h2>
       <p>
         {timeOf(plate.start, site.timeZone)} to {timeOf(plate.end, site.timeZone)}, {site.name}
       </p>
-      <p className="text-muted">{t('visit.hold.note')}</p>
+      <p className="text-muted">{t(plate.bookedBy ? 'visit.hold.deskNote' : 'visit.hold.note')}</p>
       {refused && (
         <Notice tone="danger" live="assertive">
           {t(`error.${refused.tag}`, { requestId: refused.requestId })}

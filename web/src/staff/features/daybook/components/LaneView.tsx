@@ -8,6 +8,7 @@ import { BAND_PX, minuteOf, ROW_PX, type Shown } from '../layout.ts';
 import { faceOf } from '../plateFace.ts';
 import { placePlates } from '../plateLayout.ts';
 import { accountsApi } from '../../accounts/index.ts';
+import { useMayBook } from '../../booking/index.ts';
 import { colorOf } from './colors.ts';
 import { acceptsInWords, LaneBackground } from './LaneBackground.tsx';
 import { PlateView } from './PlateView.tsx';
@@ -40,11 +41,12 @@ const MIN_UNIT_PX = 14;
 
 const FIVE_MIN_MS = 300_000;
 
-/** One row of the Daybook: the strip of hours above, the plates below. A click on free time asks *Why not?*. */
+/** One row of the Daybook: the strip of hours above, the plates below. A click on free time books it, or asks *Why not?* of who may not. */
 export const LaneView = memo(function LaneView(props: Props) {
   const { site, lane, shown, pxPerMin, now, nowLeft, types, alike, widthOf, chosen, onOpen, link } = props;
   const { t } = useTranslation();
   const { data: clinic } = accountsApi.useClinicQuery({});
+  const mayBook = useMayBook();
   const rowPx = ROW_PX[clinic?.density ?? 'roomy'];
   const unitPx = (clinic?.baseUnitMin ?? 5) * pxPerMin;
   const color = clinic?.people.find(({ id }) => id === lane.resourceId)?.color;
@@ -60,12 +62,13 @@ export const LaneView = memo(function LaneView(props: Props) {
     lane.booked === null ? t('daybook.noHours') : t('daybook.full', { share: Math.round(lane.booked * 100) });
   const ask = (x: number) => {
     const instant = Date.parse(site.dayStart) + (shown.fromMin + x / pxPerMin) * 60_000;
-    onOpen({
-      kind: 'why-not',
-      siteId: site.id,
-      resourceId: lane.resourceId,
-      start: new Date(Math.floor(instant / FIVE_MIN_MS) * FIVE_MIN_MS).toISOString(),
-    });
+    const start = new Date(Math.floor(instant / FIVE_MIN_MS) * FIVE_MIN_MS).toISOString();
+    const at = { siteId: site.id, resourceId: lane.resourceId, start };
+    onOpen(
+      mayBook && Date.parse(start) > Date.parse(now)
+        ? { kind: 'book', patientId: null, at, use: null }
+        : { kind: 'why-not', ...at },
+    );
   };
   return (
     <section

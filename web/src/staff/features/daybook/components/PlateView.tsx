@@ -7,6 +7,7 @@ import { archFor } from '../../../../shared/arch/archFor.ts';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { minuteOf } from '../layout.ts';
 import type { PlacedPlate, Sign } from '../plateLayout.ts';
+import { holdName } from '../plateFace.ts';
 import { colorOf } from './colors.ts';
 
 interface Props {
@@ -126,7 +127,7 @@ function inWords(
   namesHidden: boolean,
   t: TFunction,
 ): string {
-  const name = plate.kind === 'hold' ? t('daybook.hold') : namesHidden ? t('daybookView.someone') : plate.name;
+  const name = plate.kind === 'hold' ? holdName(plate, t) : namesHidden ? t('daybookView.someone') : plate.name;
   const reason = namesHidden || plate.kind === 'hold' ? '' : plate.reason;
   return [
     name,

@@ -85,6 +85,11 @@ function Who({ plate }: { plate: Plate }) {
         <ArchMark shape={archFor(plate)} label="" size={18} />
         <span data-testid="status-words">{formatStatus(plate, t)}</span>
       </p>
+      {plate.waived.length > 0 && (
+        <p className="text-warning" data-waived>
+          <b>{t('visit.against')}</b> {plate.waived.map((code) => t(`whyNot.code.${code}`)).join('; ')}
+        </p>
+      )}
       {plate.alert && (
         <Notice tone="warning">
           <b>{t('visit.alert')}</b> {plate.alert}

@@ -5,31 +5,43 @@ import { useAppDispatch } from '../../../store.ts';
 import { type PlaceAndTime, placeAndTimeOf, textOfPlaceAndTime } from '../../openings/index.ts';
 import { LANE_SETS, type LaneSet } from '../layout.ts';
 
-/** What the panel at the right shows: a visit, or a question about a time. */
+/** What the panel at the right shows: a visit, a booking under way, or a question about a time. */
 export type Panel =
   | { readonly kind: 'visit'; readonly visitId: string }
+  | {
+      readonly kind: 'book';
+      readonly patientId: string | null;
+      readonly at: PlaceAndTime | null;
+      readonly use: string | null;
+    }
   | ({ readonly kind: 'why-not' } & PlaceAndTime);
 
 /** The parts of the address that a panel takes. */
-const NO_PANEL = { visit: null, why: null, do: null };
+const NO_PANEL = { visit: null, why: null, book: null, for: null, use: null, do: null };
+/** A booking that no time or patient is chosen for yet. */
+const NEW = 'new';
 
-function panelOf(visit: string | null, why: string | null): Panel | null {
+function panelOf(asked: Readonly<Record<'visit' | 'why' | 'book' | 'patient' | 'use', string | null>>): Panel | null {
+  const { visit, why, book, patient, use } = asked;
   if (visit) return { kind: 'visit', visitId: visit };
-  const asked = placeAndTimeOf(why);
-  return asked && { kind: 'why-not', ...asked };
+  if (book) return { kind: 'book', patientId: patient, at: placeAndTimeOf(book), use };
+  const place = placeAndTimeOf(why);
+  return place && { kind: 'why-not', ...place };
 }
 
 /** Whose lanes the Daybook draws and what stands beside them, as its address says. */
 export function useDaybookAddress() {
   const { asked, set } = useAddress();
   const dispatch = useAppDispatch();
-  const [visit, why] = [asked.get('visit'), asked.get('why')];
-  const panel = useMemo(() => panelOf(visit, why), [visit, why]);
+  const [visit, why, book, patient, use] = ['visit', 'why', 'book', 'for', 'use'].map((name) => asked.get(name));
+  const panel = useMemo(() => panelOf({ visit, why, book, patient, use }), [visit, why, book, patient, use]);
   const open = useCallback(
     (to: Panel) => {
       // Back closes a panel; from one to the next is no step of its own.
-      const step = !/[?&](visit|why)=/.test(window.location.search);
+      const step = !/[?&](visit|why|book)=/.test(window.location.search);
       if (to.kind === 'visit') set({ ...NO_PANEL, visit: to.visitId }, step);
+      else if (to.kind === 'book')
+        set({ ...NO_PANEL, book: to.at ? textOfPlaceAndTime(to.at) : NEW, for: to.patientId, use: to.use }, step);
       else set({ ...NO_PANEL, why: textOfPlaceAndTime(to) }, step);
     },
     [set],

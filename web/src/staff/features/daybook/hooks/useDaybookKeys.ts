@@ -6,12 +6,12 @@ import { useAppDispatch, useAppSelector } from '../../../store.ts';
 const TYPES = 'input, select, textarea, [contenteditable], [role="menu"], [role="dialog"]';
 
 /** The keys of the Daybook, as the Lens lists them. */
-export const KEYS = { back: ',', on: '.', today: 't', wider: '+', narrower: '-', names: 'h' } as const;
+export const KEYS = { back: ',', on: '.', today: 't', book: 'b', wider: '+', narrower: '-', names: 'h' } as const;
 
 export const KEY_LIST = Object.entries(KEYS) as [keyof typeof KEYS, string][];
 
 /** Days, width and hidden names by single keys; none while one types, and none with a modifier. */
-export function useDaybookKeys({ back, on, today }: { back: () => void; on: () => void; today: () => void }): void {
+export function useDaybookKeys({ back, on, today, book }: Record<'back' | 'on' | 'today' | 'book', () => void>): void {
   const dispatch = useAppDispatch();
   const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
   useEffect(() => {
@@ -19,6 +19,7 @@ export function useDaybookKeys({ back, on, today }: { back: () => void; on: () =
       [KEYS.back]: back,
       [KEYS.on]: on,
       [KEYS.today]: today,
+      [KEYS.book]: book,
       [KEYS.wider]: () => dispatch(prefs.actions.zoomed(1)),
       '=': () => dispatch(prefs.actions.zoomed(1)),
       [KEYS.narrower]: () => dispatch(prefs.actions.zoomed(-1)),
@@ -28,7 +29,11 @@ export function useDaybookKeys({ back, on, today }: { back: () => void; on: () =
       const { target } = event;
       if (event.ctrlKey || event.metaKey || event.altKey || (target instanceof Element && target.closest(TYPES)))
         return;
-      acts[event.key]?.();
+      const act = acts[event.key];
+      if (!act) return;
+      // What it opens takes the focus: the key itself is not typed there.
+      event.preventDefault();
+      act();
     };
     document.addEventListener('keydown', pressed);
     return () => document.removeEventListener('keydown', pressed);

@@ -7,6 +7,8 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import { SiteChoice } from '../../../shell/SiteChoice.tsx';
 import { useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
+import { useMayBook } from '../../booking/index.ts';
+import type { PlaceAndTime } from '../../openings/index.ts';
 import type { TypeNames } from '../components/LaneView.tsx';
 import { LaneChoice } from '../components/LaneChoice.tsx';
 import { Lanes } from '../components/Lanes.tsx';
@@ -59,17 +61,17 @@ export function DaybookPage() {
     site,
     linkOf: (lane) => `/daybook/week/${lane.resourceId}/${date}`,
   }));
-  useDaybookKeys({ back: () => go(shiftDate(date, -1)), on: () => go(shiftDate(date, 1)), today: () => go(today) });
+  const mayBook = useMayBook();
+  const book = () => mayBook && address.open({ kind: 'book', patientId: null, at: null, use: null });
+  useDaybookKeys({
+    book,
+    back: () => go(shiftDate(date, -1)),
+    on: () => go(shiftDate(date, 1)),
+    today: () => go(today),
+  });
   const askNow = () => {
-    const site = sites.find((row) => row.lanes.some((lane) => lane.kind === 'provider'));
-    const lane = site?.lanes.find((row) => row.kind === 'provider');
-    if (site && lane)
-      address.open({
-        kind: 'why-not',
-        siteId: site.id,
-        resourceId: lane.resourceId,
-        start: roundUp(date === today ? now : new Date(Date.parse(site.dayStart) + 9 * 3_600_000).toISOString()),
-      });
+    const asked = anyTime(sites, date === today ? now : null);
+    if (asked) address.open({ kind: 'why-not', ...asked });
   };
   return (
     <main className="flex min-h-0 flex-1 flex-col">
@@ -89,6 +91,11 @@ export function DaybookPage() {
         <SiteChoice sites={day?.sites ?? []} value={siteId} onChoose={address.choose.site} />
         <LaneChoice address={address} />
         <span className="ml-auto flex gap-2">
+          {mayBook && (
+            <Button look="primary" onClick={book} disabled={!day}>
+              {t('book.open')}
+            </Button>
+          )}
           <Button onClick={askNow} disabled={!day}>
             {t('daybook.whyNot')}
           </Button>
@@ -136,6 +143,15 @@ function siteToShow(
   return known(by.asked) ?? usual;
 }
 
+/** A start to ask about where none was pointed at: with the first provider there is, now or at nine hours into the day. */
+function anyTime(sites: DaybookDay['sites'], now: string | null): PlaceAndTime | null {
+  const site = sites.find((row) => row.lanes.some((lane) => lane.kind === 'provider'));
+  const lane = site?.lanes.find((row) => row.kind === 'provider');
+  if (!site || !lane) return null;
+  const start = roundUp(now ?? new Date(Date.parse(site.dayStart) + 9 * 3_600_000).toISOString());
+  return { siteId: site.id, resourceId: lane.resourceId, start };
+}
+
 function roundUp(instant: string): string {
   return new Date(Math.ceil(Date.parse(instant) / 300_000) * 300_000).toISOString();
 }
@@ -143,6 +159,7 @@ function roundUp(instant: string): string {
 /** What is drawn in numbers that carry their meaning. */
 function Counts({ date, sites }: { date: string; sites: DaybookDay['sites'] }) {
   const { t } = useTranslation();
+  const mayBook = useMayBook();
   const plates = new Map(
     sites.flatMap((site) => site.lanes.flatMap((lane) => lane.plates.map((plate) => [plate.id, plate] as const))),
   );
@@ -156,9 +173,21 @@ function Counts({ date, sites }: { date: string; sites: DaybookDay['sites'] }) {
       </span>
       {unknown > 0 && <span className="font-bold text-warning">{t('daybook.unknown', { count: unknown })}</span>}
       {held > 0 && <span>{t('daybook.held', { count: held })}</span>}
-      <Link to={`/find?from=${date}`} className="ml-auto font-semibold text-accent underline">
-        {t('find.title')}
-      </Link>
+      <span className="ml-auto flex gap-4 font-semibold text-accent">
+        {mayBook && (
+          <>
+            <Link to="/requests" className="underline">
+              {t('bookingRequests.title')}
+            </Link>
+            <Link to="/bench" className="underline">
+              {t('bench.title')}
+            </Link>
+          </>
+        )}
+        <Link to={`/find?from=${date}`} className="underline">
+          {t('find.title')}
+        </Link>
+      </span>
     </p>
   );
 }

@@ -4,6 +4,7 @@ import { useNavigate, useParams } from 'react-router';
 import { dateAt, formatDate, shortDate, shiftDate, weekOf } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { accountsApi } from '../../accounts/index.ts';
+import { useMayBook } from '../../booking/index.ts';
 import { Lanes } from '../components/Lanes.tsx';
 import type { TypeNames } from '../components/LaneView.tsx';
 import { Legend } from '../components/Legend.tsx';
@@ -32,7 +33,10 @@ export function WeekPage() {
   );
   const today = clinic ? dateAt(now, clinic.sites[0]?.timeZone ?? 'UTC') : '';
   const go = (to: string) => void navigate(`/daybook/week/${resourceId}/${to}${filters}`);
-  useDaybookKeys({ back: () => go(shiftDate(from, -7)), on: () => go(shiftDate(from, 7)), today: () => go(today) });
+  const mayBook = useMayBook();
+  const book = () => mayBook && open({ kind: 'book', patientId: null, at: null, use: null });
+  const [back, on] = [-7, 7].map((days) => () => go(shiftDate(from, days)));
+  useDaybookKeys({ book, back, on, today: () => go(today) });
   const title = week?.name ?? t('loading');
   useEffect(() => {
     document.title = `${title} · ${t('daybook.title')}`;
@@ -47,14 +51,18 @@ export function WeekPage() {
         linkOf: () => `/daybook/${day.date}`,
       })),
   );
-  // The panel works on one day: that of the visit that was opened, or of the start that was asked about.
-  const opened = week?.days.find(({ sites }) =>
-    sites.some((site) =>
-      panel?.kind === 'visit'
-        ? site.lanes.some((lane) => lane.plates.some((plate) => plate.id === panel.visitId))
-        : panel && site.dayStart <= panel.start && panel.start < site.dayEnd,
-    ),
-  );
+  // The panel works on one day: that of the visit that was opened, or of the start that was asked about; else the week's first.
+  const start = panel?.kind === 'why-not' ? panel.start : panel?.kind === 'book' ? panel.at?.start : undefined;
+  const isNew = panel?.kind === 'book' && panel.at === null;
+  const opened = isNew
+    ? week?.days[0]
+    : week?.days.find(({ sites }) =>
+        sites.some((site) =>
+          panel?.kind === 'visit'
+            ? site.lanes.some((lane) => lane.plates.some((plate) => plate.id === panel.visitId))
+            : start && site.dayStart <= start && start < site.dayEnd,
+        ),
+      );
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <header className="flex flex-wrap items-center gap-2 border-b border-line bg-surface px-3 py-2">

@@ -1,0 +1,77 @@
+import { ACCESS } from '@zaguan/core/availability';
+import { PATIENT_STATUSES } from '@zaguan/core/patients';
+import { APPOINTMENT_STATUSES } from '@zaguan/core/visits';
+import { z } from 'zod';
+import { defineEndpoint } from '../endpoint.ts';
+import { instant, localDate } from '../wire.ts';
+import { unplacedRow } from './bench.ts';
+import { requestRow } from './requests.ts';
+import { wishFields } from './wish.ts';
+
+const contextVisit = z.strictObject({
+  id: z.string(),
+  date: localDate,
+  start: instant,
+  timeZone: z.string(),
+  siteName: z.string(),
+  visitTypeId: z.string(),
+  visitType: z.string(),
+  provider: z.string().nullable(),
+  status: z.enum(APPOINTMENT_STATUSES),
+});
+export type ContextVisit = z.output<typeof contextVisit>;
+
+const context = z.strictObject({
+  patient: z.strictObject({
+    id: z.string(),
+    name: z.string(),
+    birthDate: localDate,
+    age: z.number(),
+    phoneEnd: z.string().nullable(),
+    recordNumber: z.string(),
+    status: z.enum(PATIENT_STATUSES),
+    homeSiteId: z.string().nullable(),
+    homeProviderId: z.string().nullable(),
+    alert: z.string(),
+    staffNotes: z.string(),
+    interpreter: z.string().nullable(),
+    access: z.array(z.enum(ACCESS)),
+    extraMin: z.number(),
+    /** Not of age: somebody else books for them. */
+    isMinor: z.boolean(),
+    /** Who pays, as was said last. */
+    payerId: z.string().nullable(),
+  }),
+  coming: z.array(contextVisit),
+  past: z.array(contextVisit),
+  missed: z.number(),
+  requests: z.array(requestRow),
+  bench: z.array(unplacedRow),
+  household: z.array(
+    z.strictObject({ id: z.string(), name: z.string(), age: z.number(), next: contextVisit.nullable() }),
+  ),
+  mayBook: z.array(z.strictObject({ id: z.string(), name: z.string(), kind: z.string(), limits: z.string() })),
+  wishes: z.array(
+    z.strictObject({
+      ...wishFields,
+      siteIds: z.array(z.string()).nullable(),
+      providerIds: z.array(z.string()).nullable(),
+      id: z.string(),
+      appointmentId: z.string().nullable(),
+      visitType: z.string(),
+    }),
+  ),
+});
+export type DeskContext = z.output<typeof context>;
+
+export const contextOfPatient = defineEndpoint({
+  name: 'desk.context',
+  method: 'get',
+  path: '/desk/patients/:id/context',
+  summary: 'What matters when somebody is booked: their visits, requests, household, notes, and who may book for them.',
+  access: { kind: 'role', action: 'appointment.book' },
+  params: z.strictObject({ id: z.uuid() }),
+  output: z.strictObject({ context }),
+  errors: ['NotFound', 'NotAllowed'],
+  readsPatients: true,
+});

@@ -1,0 +1,25 @@
+import * as contract from '@zaguan/contracts/desk';
+import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
+import { api } from '../../api.ts';
+
+const TOUCHES = ['Day', 'Openings', 'Messages', 'Intake', 'Today', 'Patient'] as const;
+
+export const bookingApi = api.injectEndpoints({
+  endpoints: (build) => ({
+    context: queryOf(build, contract.contextOfPatient, ['Patient', 'Day']),
+    propose: queryOf(build, contract.proposeAtDesk, ['Openings', 'Day']),
+    timesOfDay: queryOf(build, contract.timesOfDay, ['Openings', 'Day']),
+    check: queryOf(build, contract.checkAtDesk, ['Openings', 'Day']),
+    hold: mutationOf(build, contract.holdAtDesk, []),
+    extend: mutationOf(build, contract.extendDeskHold, []),
+    release: mutationOf(build, contract.releaseDeskHold, []),
+    book: mutationOf(build, contract.bookAtDesk, TOUCHES),
+    requests: queryOf(build, contract.requests, ['Day', 'Today']),
+    askRequest: mutationOf(build, contract.askRequest, ['Day', 'Today', 'Patient']),
+    withdrawRequest: mutationOf(build, contract.withdrawRequest, ['Day', 'Today', 'Patient']),
+    bench: queryOf(build, contract.bench, ['Day', 'Today']),
+    putOnBench: mutationOf(build, contract.putOnBench, TOUCHES),
+    ownUnplaced: mutationOf(build, contract.ownUnplaced, ['Today']),
+    withdrawUnplaced: mutationOf(build, contract.withdrawUnplaced, ['Today', 'Patient']),
+  }),
+});

@@ -1,0 +1,5 @@
+export { AskRequest } from './AskRequest.tsx';
+export { BenchForm } from './BenchForm.tsx';
+export { BookPanel } from './BookPanel.tsx';
+export { useMayBook } from './useMayBook.ts';
+export { bookingApi } from './booking.api.ts';
