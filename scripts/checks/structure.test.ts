@@ -171,6 +171,20 @@ describe('what is drawn', () => {
     expect(sorted[Math.floor(sorted.length * 0.9)]).toBeLessThanOrEqual(55);
   });
 
+  it('gives each request of a page’s store a name of its own: the second of one name would be the first', () => {
+    for (const page of ['staff', 'patient']) {
+      const names = web
+        .filter(({ file }) => file.startsWith(`web/src/${page}/`) && file.endsWith('.api.ts'))
+        .flatMap(({ text }) =>
+          [...text.matchAll(/^ {2,4}(\w+): (?:(?:query|mutation)Of\(|build\.(?:query|mutation)<)/gm)].map(
+            ([, name]) => name,
+          ),
+        );
+      expect(names.length).toBeGreaterThan(10);
+      expect(names.filter((name, index) => names.indexOf(name) !== index)).toEqual([]);
+    }
+  });
+
   it('counts a function’s lines as they are read', () => {
     const source =
       '// é\nexport function A() {\n  const b = () => {\n    return 1;\n  };\n  return b;\n}\nconst c = () => 1;\n';

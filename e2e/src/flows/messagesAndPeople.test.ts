@@ -107,10 +107,20 @@ describe('from the message to who it is', () => {
     expect(await axeViolations(desk)).toEqual([]);
     await (await desk.waitForSelector('li[data-work="inbox"] button[aria-haspopup="menu"]'))?.focus();
     // By keyboard: the menu opens, an arrow alone does nothing, Enter takes the line.
+    // Each key waits for the line that the one before went to, as an eye would.
+    const onLine = (n: number) =>
+      desk.waitForFunction(
+        (line) =>
+          [...document.querySelectorAll('[role="menuitem"]')].indexOf(document.activeElement as Element) === line,
+        { polling: 50 },
+        n,
+      );
     await desk.keyboard.press('Enter');
-    await desk.waitForSelector('[role="menuitem"]');
+    await onLine(0);
     await desk.keyboard.press('ArrowDown');
+    await onLine(1);
     await desk.keyboard.press('ArrowUp');
+    await onLine(0);
     await seesText(desk, 'Is there parking?');
     await desk.keyboard.press('Enter');
     await desk.waitForFunction(() => !document.body.innerText.includes('Is there parking?'));

@@ -31,7 +31,7 @@ export const availabilityApi = api.injectEndpoints({
     acceptTimes: mutationOf(build, acceptTimes, ['Day', 'Openings', 'Today', 'Hours']),
     keepTime: mutationOf(build, keepTime, ['Today', 'Hours']),
     recordCall: mutationOf(build, recordCall, ['Today', 'Hours']),
-    requests: queryOf(build, listTimeOffRequests, ['Hours', 'Day']),
+    timeOffRequests: queryOf(build, listTimeOffRequests, ['Hours', 'Day']),
     requestTimeOff: mutationOf(build, requestTimeOff, ['Hours']),
     decideTimeOff: mutationOf(build, decideTimeOff, TOUCHED),
   }),

@@ -18,7 +18,7 @@ type Request = OutputOf<typeof requestsContract>['requests'][number];
 /** What somebody asked to be booked and nobody has booked yet, what is due first above. */
 export function RequestsPage() {
   const { t } = useTranslation();
-  const query = bookingApi.useRequestsQuery({ booked: 'no' });
+  const query = bookingApi.useBookingRequestsQuery({ booked: 'no' });
   return (
     <Page
       title={t('bookingRequests.title')}

@@ -14,7 +14,7 @@ export const bookingApi = api.injectEndpoints({
     extend: mutationOf(build, contract.extendDeskHold, []),
     release: mutationOf(build, contract.releaseDeskHold, []),
     book: mutationOf(build, contract.bookAtDesk, TOUCHES),
-    requests: queryOf(build, contract.requests, ['Day', 'Today']),
+    bookingRequests: queryOf(build, contract.requests, ['Day', 'Today']),
     askRequest: mutationOf(build, contract.askRequest, ['Day', 'Today', 'Patient']),
     withdrawRequest: mutationOf(build, contract.withdrawRequest, ['Day', 'Today', 'Patient']),
     bench: queryOf(build, contract.bench, ['Day', 'Today']),

@@ -17,7 +17,7 @@ interface Props {
 /** What can be done with the schedule, as far as one may. */
 export function WeekActions({ week, draftId, onOpen, onDraft }: Props) {
   const { t } = useTranslation();
-  const { data: asks } = availabilityApi.useRequestsQuery({});
+  const { data: asks } = availabilityApi.useTimeOffRequestsQuery({});
   const open = asks?.requests.filter(({ status }) => status === 'requested').length ?? 0;
   return (
     <div className="flex flex-wrap items-center gap-2 border-b border-line bg-surface-deep px-3 py-1.5">

@@ -29,7 +29,7 @@ const spanOf = (row: TimeOffRequest, allDay: string) => {
 /** Time off that was asked for: to decide, or one's own to ask and follow. */
 export function RequestsPanel({ week, onClose }: { week: ScheduleWeek; onClose: () => void }) {
   const { t } = useTranslation();
-  const { data, error, isLoading } = availabilityApi.useRequestsQuery({});
+  const { data, error, isLoading } = availabilityApi.useTimeOffRequestsQuery({});
   const failed = apiError(error);
   const decides = week.mayEdit === 'all';
   return (
