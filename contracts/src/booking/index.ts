@@ -18,6 +18,7 @@ import {
 import { proof } from '../proof/index.ts';
 import { person } from './person.ts';
 
+export * from './group.ts';
 export * from './person.ts';
 
 const hold = z.strictObject({

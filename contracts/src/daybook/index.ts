@@ -1,5 +1,5 @@
 import { CODES } from '@zaguan/core/openings';
-import { APPOINTMENT_STATUSES, ORIGINS } from '@zaguan/core/visits';
+import { APPOINTMENT_STATUSES, GROUP_KINDS, ORIGINS } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { readinessShort } from '../intake/desk.ts';
@@ -47,6 +47,8 @@ const plate = z.strictObject({
   alert: z.string(),
   /** The rules it was booked against, with a reason. */
   waived: z.array(z.enum(CODES)),
+  /** How it belongs together with other visits; `null`: it stands alone. */
+  groupKind: z.enum(GROUP_KINDS).nullable(),
   /** Who of the staff is booking it now; `null` for a visit, and for a time held online. */
   bookedBy: z.string().nullable(),
   cancelReason: z.string().nullable(),

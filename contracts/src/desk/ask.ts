@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { ruleAnswer } from '../openings/index.ts';
 import { askedDate, instant, localDate, resourceId, siteId } from '../wire.ts';
-import { askedVisit } from './book.ts';
+import { askedVisit, MAX_AT_ONCE } from './book.ts';
 
 const time = z.strictObject({
   siteId: z.string(),
@@ -54,12 +54,19 @@ export const checkAtDesk = defineEndpoint({
   method: 'post',
   path: '/desk/check',
   summary:
-    'Which rules a visit at a time would break, with the values that decided, and which can be set aside. Changes nothing.',
+    'Which rules visits at times would break, each with those before it in place: with the values that decided, and which can be set aside. Changes nothing.',
   access: { kind: 'role', action: 'openings.search' },
-  body: askedVisit.extend({ flowId }),
+  body: z.strictObject({ visits: z.array(askedVisit).min(1).max(MAX_AT_ONCE, { error: 'too-many' }), flowId }),
+  bodyLimit: 256 * 1024,
   output: z.strictObject({
-    end: instant,
-    broken: z.array(ruleAnswer.pick({ facts: true }).extend({ code: z.enum(CODES), mayWaive: z.boolean() })),
+    /** In the order in which they were asked about. */
+    visits: z.array(
+      z.strictObject({
+        date: localDate,
+        end: instant,
+        broken: z.array(ruleAnswer.pick({ facts: true }).extend({ code: z.enum(CODES), mayWaive: z.boolean() })),
+      }),
+    ),
     names: z.record(z.string(), z.string()),
   }),
   errors: ['NotFound', 'NotAllowed', 'NotBookable'],

@@ -3,7 +3,7 @@ import { PATIENT_STATUSES } from '@zaguan/core/patients';
 import { APPOINTMENT_STATUSES } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { instant, localDate } from '../wire.ts';
+import { instant, localDate, patientKind } from '../wire.ts';
 import { unplacedRow } from './bench.ts';
 import { requestRow } from './requests.ts';
 import { wishFields } from './wish.ts';
@@ -30,6 +30,7 @@ const context = z.strictObject({
     phoneEnd: z.string().nullable(),
     recordNumber: z.string(),
     status: z.enum(PATIENT_STATUSES),
+    kind: patientKind,
     homeSiteId: z.string().nullable(),
     homeProviderId: z.string().nullable(),
     alert: z.string(),
@@ -48,7 +49,15 @@ const context = z.strictObject({
   requests: z.array(requestRow),
   bench: z.array(unplacedRow),
   household: z.array(
-    z.strictObject({ id: z.string(), name: z.string(), age: z.number(), next: contextVisit.nullable() }),
+    z.strictObject({
+      id: z.string(),
+      name: z.string(),
+      age: z.number(),
+      kind: patientKind,
+      next: contextVisit.nullable(),
+      /** Who may book for them, where they are not of age. */
+      mayBook: z.array(z.strictObject({ id: z.string(), name: z.string() })),
+    }),
   ),
   mayBook: z.array(z.strictObject({ id: z.string(), name: z.string(), kind: z.string(), limits: z.string() })),
   wishes: z.array(

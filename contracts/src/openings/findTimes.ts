@@ -1,6 +1,7 @@
 import { ACCESS } from '@zaguan/core/availability';
 import { MAX_MEMBERS, RELAXATIONS } from '@zaguan/core/findTime';
 import { z } from 'zod';
+import { ownParts } from '../desk/parts.ts';
 import { defineEndpoint } from '../endpoint.ts';
 import {
   askedDate,
@@ -29,10 +30,20 @@ export const timesWanted = z
   .strictObject({
     /** One for each person; several come together. */
     members: z
-      .array(z.strictObject({ visitTypeId, kind: patientKind, patientId: z.uuid().nullable().optional() }))
+      .array(
+        z.strictObject({
+          visitTypeId,
+          kind: patientKind,
+          patientId: z.uuid().nullable().optional(),
+          /** Of this visit; without any: the type's. */
+          parts: ownParts.nullable().optional(),
+        }),
+      )
       .min(1)
       .max(MAX_MEMBERS),
     channel: z.enum(['desk', 'online']),
+    /** The booking that asks: what it holds itself stands in nobody's way. */
+    flowId: z.uuid().nullable().optional(),
     siteIds: z.array(siteId).min(1, { error: 'no-site' }).max(50),
     providerIds: z.array(resourceId).min(1).max(200).nullable(),
     from: askedDate,

@@ -4,4 +4,5 @@ export { bookInto, putPlanned, type TentativeVisit } from './bookInto.ts';
 export * from './placesLeft.ts';
 export * from './override.ts';
 export * from './planVisit.ts';
+export * from './shift.ts';
 export * from './urgency.ts';

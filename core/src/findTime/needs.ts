@@ -32,6 +32,29 @@ export function partsFor(type: VisitType, own: readonly Part[] | null, extraMin:
   return own ?? (extraMin ? longer(type, extraMin).parts : null);
 }
 
+/** What is wrong with a visit's own parts. */
+export type PartsFault = 'no-such-resource' | 'no-such-need' | 'provider-stays';
+
+/**
+ * Own parts may be longer, fewer or elsewhere; whether a provider is needed stays the type's to say.
+ *
+ * @param known rooms, devices and people there are
+ * @returns `null` where nothing is wrong
+ */
+export function faultOfParts(
+  known: { has(id: string): boolean },
+  type: Pick<VisitType, 'parts'>,
+  parts: readonly Part[],
+): PartsFault | null {
+  const needs = parts.flatMap((part) => part.needs);
+  if (needs.some((need) => need.what === 'resource' && !known.has(need.resourceId))) return 'no-such-resource';
+  const keys = new Set(needs.map(({ key }) => key));
+  if (needs.some(({ sameAs, differentFrom }) => [sameAs, differentFrom].some((key) => key && !keys.has(key))))
+    return 'no-such-need';
+  const isProvider = ({ what }: { what: string }) => what === 'provider';
+  return needs.some(isProvider) === type.parts.some((part) => part.needs.some(isProvider)) ? null : 'provider-stays';
+}
+
 /** The visit with its main part longer: the longest with the provider, or the longest of all where there is none. */
 function longer(type: VisitType, extraMin: number): VisitType {
   if (!extraMin || !type.parts.length) return type;

@@ -156,6 +156,21 @@ export class ClinicStore {
     for (const row of this.taken.drop(id)) this.forget(row);
   }
 
+  /**
+   * Does something as if these visits and holds were not there; afterwards they stand as before, whatever happens.
+   *
+   * @param run at once, not later: nothing else may read this store meanwhile
+   */
+  without<T>(ids: readonly string[], run: () => T): T {
+    const away = ids.map((id) => ({ id, visit: this.taken.visit(id), occupied: [...this.taken.occupiedBy(id)] }));
+    for (const { id } of away) this.drop(id);
+    try {
+      return run();
+    } finally {
+      for (const { id, visit, occupied } of away) if (visit || occupied.length) this.put(id, visit, occupied);
+    }
+  }
+
   private forget(row: Occupied): void {
     // Local days differ from UTC days by less than one day on either side.
     for (const lane of this.lanesOf.get(row.resourceId) ?? [])

@@ -94,7 +94,9 @@ describe('booking at the desk', () => {
     expect(hold.secondsLeft).toBeGreaterThan(590);
     // To the booking that holds it, it is free.
     const ask = async (id: string | null) =>
-      dataOf(await clerk.call(desk.checkAtDesk, { ...visit, flowId: id } as never)).broken.map(({ code }) => code);
+      dataOf(await clerk.call(desk.checkAtDesk, { visits: [visit], flowId: id } as never)).visits[0].broken.map(
+        ({ code }) => code,
+      );
     expect([await ask(flowId), await ask(null)]).toEqual([[], ['busy', 'patient-elsewhere']]);
     expect((await timesOn(patient, TEST_DAY, { flowId })).map(({ start }) => start)).toContain(visit.start);
     const second = await signedIn(base, 'front-desk');
@@ -120,7 +122,7 @@ describe('booking at the desk', () => {
       codes: ['busy'],
       facts: { mayWaive: true },
     });
-    const { broken } = dataOf(await clerk.call(desk.checkAtDesk, same as never));
+    const [{ broken }] = dataOf(await clerk.call(desk.checkAtDesk, { visits: [same] } as never)).visits;
     expect(broken.map(({ code, mayWaive }) => [code, mayWaive])).toEqual([['busy', true]]);
     const waive = { codes: ['busy'], reason: 'Mother of two, came from far' };
     const frontDesk = await signedIn(base, 'front-desk');

@@ -58,6 +58,8 @@ export const findWords = {
     more: 'There are more. Narrow the search to see later ones.',
     starts_one: '{{count}} time',
     starts_other: '{{count}} times',
+    bookAll_one: 'Book {{count}} visit',
+    bookAll_other: 'Book these {{count}}',
     nothing: 'No time fits all of this.',
     gaveUp:
       'Nothing was found before the search stopped: there are too many ways to try. Ask for fewer days or people.',

@@ -3,6 +3,7 @@ import { handle } from '../../platform/endpoint/handler.ts';
 import { bookHeld, visitCalendar } from './bookHeld.ts';
 import { confirmVisit, restoreConfirmed } from './confirmVisit.ts';
 import { cancelVisit, restoreVisit, setStatus } from './changeStatus.ts';
+import { cancelGroup, groupOfVisit, moveGroup, moveGroupBack, restoreGroup } from './group.ts';
 import { isProved } from '../proof/index.ts';
 import { moveVisit } from './moveVisit.ts';
 import { extendHold, placeHold, releaseHold, releaseHoldAtDesk } from './placeHold.ts';
@@ -26,6 +27,9 @@ export const bookingEndpoints = (proof: boolean, shares: Shares) => [
   handle(contract.confirmVisit, confirmVisit),
   handle(contract.cancelVisit, cancelVisit),
   handle(contract.moveVisit, moveVisit),
+  handle(contract.groupOfVisit, groupOfVisit),
+  handle(contract.moveGroup, moveGroup),
+  handle(contract.cancelGroup, cancelGroup),
 ];
 
 /** Commands that may stand as an inverse. */
@@ -33,5 +37,7 @@ export const bookingCommands = {
   'booking.moveVisit': undoWith('appointment.move', moveVisit),
   'booking.putConfirmed': undoWith('appointment.status', restoreConfirmed),
   'booking.setStatus': undoWith('appointment.status', setStatus),
+  'booking.moveGroupBack': undoWith('appointment.move', moveGroupBack),
+  'booking.restoreGroup': undoWith('appointment.cancel', restoreGroup),
   'booking.restoreVisit': undoWith('appointment.cancel', restoreVisit),
 };

@@ -50,6 +50,20 @@ export function appointmentForUpdate(em: SqlEntityManager, id: string): Promise<
   return findRow(em, AppointmentEntity, { id }, FOR_UPDATE);
 }
 
+export function appointmentRow(em: SqlEntityManager, id: string): Promise<Appointment | null> {
+  return findRow(em, AppointmentEntity, { id });
+}
+
+/** What is still to come of visits that belong together, with what they name, as they were booked. */
+export function comingOfGroup(em: SqlEntityManager, groupId: string, now: Date) {
+  return findRows(
+    em,
+    AppointmentEntity,
+    { groupId, status: { $in: ['booked', 'pending'] }, startsAt: { $gt: now } },
+    { populate: ['patient', 'visitType', 'site'], orderBy: { groupPosition: 'asc', id: 'asc' } },
+  );
+}
+
 /** Several, locked in the order of their ids. */
 export function appointmentsForUpdate(em: SqlEntityManager, ids: readonly string[]): Promise<Appointment[]> {
   return findRows(em, AppointmentEntity, { id: { $in: [...ids] } }, { ...FOR_UPDATE, orderBy: { id: 'asc' } });

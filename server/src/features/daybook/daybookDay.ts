@@ -213,6 +213,7 @@ function toPlate(row: PlateRow, readiness: ReadinessShort | null, hidden: boolea
     reason: hidden ? '' : (row.reason ?? ''),
     alert: hidden ? '' : (row.alert ?? ''),
     waived: row.waived ?? [],
+    groupKind: row.groupKind,
     bookedBy: row.bookedBy,
     cancelReason: null,
     readiness,

@@ -6,17 +6,16 @@ import type {
 } from '@zaguan/contracts/desk';
 import { mayWaive } from '@zaguan/core/booking';
 import { habitsOf, type KnownVisit, proposeTimes, timesFor, type Where, withAccess } from '@zaguan/core/findTime';
-import { askedType, ClinicIndex, type ClinicStore, type SearchCriteria, whyNot } from '@zaguan/core/openings';
+import { askedType, ClinicIndex, type ClinicStore, type SearchCriteria } from '@zaguan/core/openings';
 import { addDays } from '@zaguan/core/time';
 import { lengthOf } from '@zaguan/core/visits';
 import { coversSite, type Ctx, nowMinute, sitesFor, siteList } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { Patient } from '../../schema/index.ts';
-import { namesById } from '../openings/index.ts';
-import { heldIds } from './desk.repository.ts';
+import { heldIds, namesById } from '../openings/index.ts';
 import { habitRows } from './desk.sql.ts';
-import { Days } from './plan.ts';
+import { Days, judgeAll } from './plan.ts';
 import { bookablePatients, criteriaFor, resolveVisits } from './resolve.ts';
 
 const ANY_TIME = { weekdays: null, fromMinute: 0, toMinute: 1440, language: null } as const;
@@ -93,24 +92,23 @@ export async function timesOfDay(
   };
 }
 
-/** Which rules a visit at a time would break. */
+/** Which rules visits at times would break. */
 export async function checkAtDesk(
   ctx: Ctx,
   input: InputOf<typeof checkContract>,
 ): Promise<AnswerOf<typeof checkContract>> {
-  const { flowId, ...visit } = input;
-  const asked = await resolveVisits(ctx, [visit], 'openings.search', { keep: false });
+  const asked = await resolveVisits(ctx, input.visits, 'openings.search', { keep: false });
   if (asked instanceof Failure) return asked;
-  const [one] = asked;
-  const days = await Days.load(ctx, asked, await heldBy(ctx, flowId));
-  const store = withAccess(days.on(one.date), one.patient.access);
-  const index = new ClinicIndex(store, nowMinute(ctx));
-  const { answers } = whyNot(index, one.criteria, one.siteId, one.providerId, one.start);
+  const days = await Days.load(ctx, asked, await heldBy(ctx, input.flowId));
   return {
-    end: toWire(one.start + lengthOf(askedType(store, one.criteria))),
-    broken: answers
-      .filter(({ passed }) => !passed)
-      .map(({ code, facts }) => ({ code, mayWaive: mayWaive(code), facts: facts.map(plain) })),
+    visits: judgeAll(ctx, days, asked).map((broken, at) => {
+      const { criteria, date, start } = asked[at];
+      return {
+        date,
+        end: toWire(start + lengthOf(askedType(days.on(date), criteria))),
+        broken: broken.map(({ code, facts }) => ({ code, mayWaive: mayWaive(code), facts: facts.map(plain) })),
+      };
+    }),
     names: await namesById(ctx.em),
   };
 }

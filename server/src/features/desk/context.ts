@@ -9,6 +9,7 @@ import { siteRows } from '../clinic/index.ts';
 import { firstPhone, householdOf } from '../people/index.ts';
 import { mayOpenRecord } from '../restricted/index.ts';
 import { openWishes, patientsToBook } from './desk.repository.ts';
+import { kindOf } from './resolve.ts';
 import { type ContextVisitRow, contextVisits } from './desk.sql.ts';
 import { whoMayBook } from './mayBookFor.ts';
 import { requestsToShow, unplacedToShow } from './rows.ts';
@@ -26,9 +27,9 @@ export async function contextOfPatient(ctx: Ctx, { id }: InputOf<typeof contract
   const sites = await siteRows(ctx.em);
   const home = sites.find((site) => site.id === patient.homeSiteId) ?? sites[0];
   const today = epochToWall(home.timeZone, nowMinute(ctx)).date;
-  const family = await familyOf(ctx, patient);
+  const family = await familyOf(ctx, patient, home);
   const from = new Date(ctx.now.getTime() - YEARS_BACK_MS);
-  const all = await contextVisits(ctx.em, [id, ...family.map((member) => member.id)], ctx.now, from);
+  const all = await contextVisits(ctx.em, [id, ...family.map(({ member }) => member.id)], ctx.now, from);
   const own = all.filter((visit) => visit.patientId === id);
   const isComing = (visit: ContextVisitRow) => new Date(visit.startsAt) > ctx.now;
   const past = own.filter((visit) => !isComing(visit)).reverse();
@@ -38,6 +39,7 @@ export async function contextOfPatient(ctx: Ctx, { id }: InputOf<typeof contract
       ...{ id, birthDate: patient.birthDate, recordNumber: patient.recordNumber, status: patient.status },
       name: fullName(patient.givenName, patient.familyName),
       age: ageOn(patient.birthDate, today),
+      kind: kindOf(patient),
       phoneEnd: (await firstPhone(ctx.em, id))?.slice(-4) ?? null,
       ...{ homeSiteId: patient.homeSiteId, homeProviderId: patient.homeProviderId },
       ...{ alert: patient.alert, staffNotes: patient.staffNotes, interpreter: patient.interpreter },
@@ -53,12 +55,14 @@ export async function contextOfPatient(ctx: Ctx, { id }: InputOf<typeof contract
     missed: past.filter(({ status }) => status === 'noshow').length,
     requests: await requestsToShow(ctx, { states: ['open'], patientId: id }),
     bench: await unplacedToShow(ctx, id),
-    household: family.map((member) => {
+    household: family.map(({ member, mayBook: guardians }) => {
       const next = all.find((visit) => visit.patientId === member.id && isComing(visit));
       return {
+        mayBook: guardians,
         id: member.id,
         name: fullName(member.givenName, member.familyName),
         age: ageOn(member.birthDate, today),
+        kind: kindOf(member),
         next: next ? toVisit(next) : null,
       };
     }),
@@ -75,15 +79,27 @@ export async function contextOfPatient(ctx: Ctx, { id }: InputOf<typeof contract
   return { context };
 }
 
+interface Relative {
+  readonly member: Patient;
+  /** Who books for them, where they are not of age. */
+  readonly mayBook: { id: string; name: string }[];
+}
+
 /** Those of the household who can be booked, and whom the caller may see. */
-async function familyOf(ctx: Ctx, { id, householdId }: Patient): Promise<Patient[]> {
+async function familyOf(
+  ctx: Ctx,
+  { id, householdId }: Patient,
+  home: Parameters<typeof whoMayBook>[2],
+): Promise<Relative[]> {
   if (!householdId) return [];
-  const members: Patient[] = [];
+  const family: Relative[] = [];
   for (const member of await householdOf(ctx.em, householdId)) {
     const bookable = member.status !== 'archived' && member.status !== 'deceased';
-    if (member.id !== id && bookable && (await mayOpenRecord(ctx, member))) members.push(member);
+    if (member.id === id || !bookable || !(await mayOpenRecord(ctx, member))) continue;
+    const { isMinor, mayBook } = await whoMayBook(ctx, member, home);
+    family.push({ member, mayBook: isMinor ? mayBook.map((each) => ({ id: each.id, name: each.name })) : [] });
   }
-  return members;
+  return family;
 }
 
 function toVisit(row: ContextVisitRow): ContextVisit {

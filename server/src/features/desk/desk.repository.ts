@@ -43,12 +43,6 @@ export function holdsOfFlow(em: SqlEntityManager, flowId: string, accountId: str
   return findRows(em, HoldEntity, { flowId, accountId }, { ...FOR_UPDATE, orderBy: { id: 'asc' } });
 }
 
-/** The same without keeping them from being changed. */
-export async function heldIds(em: SqlEntityManager, flowId: string, accountId: string): Promise<string[]> {
-  const rows = await findRows(em, HoldEntity, { flowId, accountId }, { fields: ['id'], orderBy: { id: 'asc' } });
-  return rows.map(({ id }) => id);
-}
-
 export async function deleteHolds(em: SqlEntityManager, ids: readonly string[]): Promise<void> {
   if (ids.length) await em.nativeDelete(HoldEntity, { id: { $in: [...ids] } });
 }

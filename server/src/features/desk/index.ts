@@ -8,10 +8,12 @@ import { contextOfPatient } from './context.ts';
 import { extendDeskHold, holdAtDesk, releaseDeskHold } from './holdAtDesk.ts';
 import { askRequest, listRequests, reopenRequest, takeBackRequest, withdrawRequest } from './requests.ts';
 import { takeBack, takeOffBench } from './takeBack.ts';
+import { typeAtDesk } from './typeAtDesk.ts';
 import { endWish, openWish } from './wishes.ts';
 
 export const deskEndpoints = [
   handle(contract.contextOfPatient, contextOfPatient),
+  handle(contract.typeAtDesk, typeAtDesk),
   handle(contract.proposeAtDesk, proposeAtDesk),
   handle(contract.timesOfDay, timesOfDay),
   handle(contract.checkAtDesk, checkAtDesk),

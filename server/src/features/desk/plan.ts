@@ -126,6 +126,19 @@ export function planAll(
   return planned;
 }
 
+/** What each of several visits would break, those before it in place wherever a reason could put them there. */
+export function judgeAll(ctx: Ctx, days: Days, asked: readonly Asked[]): readonly (readonly RuleAnswer[])[] {
+  return asked.map((one, at) => {
+    const { criteria, siteId, providerId, start, date } = one;
+    const index = new ClinicIndex(withAccess(days.on(date), one.patient.access), nowMinute(ctx));
+    const broken = whyNot(index, criteria, siteId, providerId, start).answers.filter(({ passed }) => !passed);
+    const codes = broken.map(({ code }) => code).filter(mayWaive);
+    const made = planVisit(index, criteria, siteId, providerId, start, codes);
+    if (made.ok) days.put(`planned ${at}`, one, made.plan);
+    return broken;
+  });
+}
+
 /** Reasons that mean "someone was faster". */
 const LOST_RACE: readonly Code[] = ['busy', 'gap-too-short', 'cap-reached', 'never-together', 'patient-elsewhere'];
 

@@ -1,6 +1,6 @@
 import { fromWire } from '@zaguan/contracts';
 import type { AskedVisit } from '@zaguan/contracts/desk';
-import { partsFor } from '@zaguan/core/findTime';
+import { faultOfParts, partsFor } from '@zaguan/core/findTime';
 import { askedType, type ClinicStore, needsProvider, type SearchCriteria } from '@zaguan/core/openings';
 import { type EpochMinute, epochToWall, type LocalDate } from '@zaguan/core/time';
 import type { Part } from '@zaguan/core/visits';
@@ -77,6 +77,11 @@ export async function bookablePatients(
   return rows;
 }
 
+/** As what a patient on record books. */
+export function kindOf({ status }: Patient): 'new' | 'established' {
+  return status === 'new' ? 'new' : 'established';
+}
+
 type Wanted = Omit<AskedVisit, 'patientId' | 'siteId' | 'providerId' | 'start'>;
 
 /** By what a visit is searched and judged at the desk. */
@@ -91,30 +96,19 @@ export function criteriaFor(
   const type = store.plan.visitTypes.find(({ id }) => id === visitTypeId);
   if (!type) return ctx.fail('NotFound');
   const parts = partsFor(type, wanted.parts as readonly Part[] | null, patient.extraMin);
-  const wrong = wanted.parts && faultOfParts(store, type, wanted.parts as readonly Part[]);
+  const known = new Set(store.plan.resources.map(({ id }) => id));
+  const wrong = wanted.parts && faultOfParts(known, type, wanted.parts as readonly Part[]);
   if (wrong) return ctx.fail('InvalidInput', { issues: [{ path: `${path}.parts`, code: wrong }] });
   return {
     visitTypeId,
     parts,
-    kind: patient.status === 'new' ? 'new' : 'established',
+    kind: kindOf(patient),
     channel: 'desk',
     patientId: patient.id,
     payerId,
     hasReferral,
     hasAuthorization,
   };
-}
-
-/** Own parts may be longer, fewer or elsewhere; whether a provider is needed stays the type's to say. */
-function faultOfParts(store: ClinicStore, type: { readonly parts: readonly Part[] }, parts: readonly Part[]) {
-  const needs = parts.flatMap((part) => part.needs);
-  const known = new Set(store.plan.resources.map(({ id }) => id));
-  if (needs.some((need) => need.what === 'resource' && !known.has(need.resourceId))) return 'no-such-resource';
-  const keys = new Set(needs.map(({ key }) => key));
-  if (needs.some(({ sameAs, differentFrom }) => [sameAs, differentFrom].some((key) => key && !keys.has(key))))
-    return 'no-such-need';
-  const isProvider = ({ what }: { what: string }) => what === 'provider';
-  return needs.some(isProvider) === type.parts.some((part) => part.needs.some(isProvider)) ? null : 'provider-stays';
 }
 
 function resolveVisit(

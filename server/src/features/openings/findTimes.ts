@@ -5,6 +5,7 @@ import {
   type Budget,
   budgetOf,
   countsByDate,
+  faultOfParts,
   firstPerProvider,
   firstTimes,
   householdTimes,
@@ -21,11 +22,13 @@ import {
 import { ClinicIndex, type ClinicStore, type SearchCriteria } from '@zaguan/core/openings';
 import { NO_NEEDS } from '@zaguan/core/patients';
 import { addDays, type EpochMinute } from '@zaguan/core/time';
+import type { Part } from '@zaguan/core/visits';
 import { coversSite, type Ctx, nowMinute, sitesFor, siteList } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { handleHeavy } from '../../platform/endpoint/handler.ts';
 import { type HeavyTask, isRefusal } from '../../platform/heavy/heavyTask.ts';
 import { needsOf } from '../people/index.ts';
+import { heldIds } from './openings.repository.ts';
 
 const MAX_SHOWN = 60;
 /** Answers that hold together take longer to find, and to read. */
@@ -42,6 +45,8 @@ interface Question {
   /** The sites that "any site" means to the caller; `null`: all. */
   readonly sites: readonly string[] | null;
   readonly now: Date;
+  /** What the booking that asks holds itself. */
+  readonly held: readonly string[];
   /** What those who come need, where their records say so. */
   readonly needs: readonly NeedsOfVisit[];
 }
@@ -53,18 +58,20 @@ export const findTimesTask: HeavyTask<Question, Found | 'unknown'> = {
   name: 'find-times',
   threads: 'search',
   deadlineMs: DEADLINE_MS,
-  run: async ({ input, sites, now, needs }, { clinic, stop }) => {
+  run: async ({ input, sites, now, needs, held }, { clinic, stop }) => {
     const until = addDays(input.from, input.days - 1);
     const weeks = input.series ? input.series.everyWeeks * input.series.count : 0;
     const whole = await clinic.keptStore({ from: input.from, until: addDays(until, DAYS_BEYOND + 7 * weeks) }, now);
     if (!known(whole, input)) return 'unknown';
-    // What was asked by hand may be given up; how long a visit takes may not.
-    const long = withNeeds(
-      whole,
-      needs.map(({ visitTypeId, needs: { extraMin } }) => ({ visitTypeId, needs: { access: [], extraMin } })),
-    );
     const access = [...new Set([...(input.access ?? []), ...needs.flatMap((each) => each.needs.access)])];
-    return search({ store: withAccess(long, access), whole: long, sites, now: nowMinute({ now }) }, input, stop);
+    return whole.without(held, () => {
+      // What was asked by hand may be given up; how long a visit takes may not.
+      const long = withNeeds(
+        whole,
+        needs.map(({ visitTypeId, needs: { extraMin } }) => ({ visitTypeId, needs: { access: [], extraMin } })),
+      );
+      return search({ store: withAccess(long, access), whole: long, sites, now: nowMinute({ now }) }, input, stop);
+    });
   },
 };
 
@@ -79,6 +86,7 @@ export const findTimes = handleHeavy(
           input,
           sites: siteList(sitesFor(ctx, 'openings.search')),
           now: ctx.now,
+          held: await heldBy(ctx, input),
           needs: await needsOfMembers(ctx, input),
         }
       : ctx.fail('NotAllowed'),
@@ -96,6 +104,10 @@ export const findTimes = handleHeavy(
     }
   },
 );
+
+async function heldBy(ctx: Ctx, { flowId }: TimesInput): Promise<string[]> {
+  return flowId && ctx.actor.kind === 'staff' ? heldIds(ctx.em, flowId, ctx.actor.accountId) : [];
+}
 
 /** Of everybody who comes and is known, with what they come for. */
 async function needsOfMembers(ctx: Ctx, { members }: TimesInput): Promise<NeedsOfVisit[]> {
@@ -121,7 +133,10 @@ function search(clinic: Clinic, input: TimesInput, stop: () => boolean): Found {
   const { store, now } = clinic;
   const until = addDays(input.from, input.days - 1);
   const criteriaList = input.members.map(
-    ({ visitTypeId, kind, patientId }): SearchCriteria => ({ visitTypeId, kind, channel: input.channel, patientId }),
+    ({ visitTypeId, kind, patientId, parts }): SearchCriteria => ({
+      ...{ visitTypeId, kind, channel: input.channel, patientId },
+      ...(parts && { parts: parts as readonly Part[] }),
+    }),
   );
   const { siteIds, providerIds, from, weekdays, fromMinute, toMinute, language } = input;
   const where: Where = { siteIds, providerIds, from, until, weekdays, fromMinute, toMinute, language };
@@ -151,10 +166,14 @@ const NOTHING = { times: [], more: false, perProvider: [], counts: [], together:
 
 function known({ plan }: ClinicStore, input: TimesInput): boolean {
   const has = (rows: readonly { id: string }[], id: string) => rows.some((row) => row.id === id);
+  const resources = new Set(plan.resources.map(({ id }) => id));
   return (
     input.siteIds.every((id) => has(plan.sites, id)) &&
-    input.members.every(({ visitTypeId }) => has(plan.visitTypes, visitTypeId)) &&
-    (input.providerIds ?? []).every((id) => has(plan.resources, id))
+    input.members.every(({ visitTypeId, parts }) => {
+      const type = plan.visitTypes.find(({ id }) => id === visitTypeId);
+      return type && !(parts && faultOfParts(resources, type, parts as readonly Part[]));
+    }) &&
+    (input.providerIds ?? []).every((id) => resources.has(id))
   );
 }
 

@@ -2,7 +2,7 @@ import { useTranslation } from 'react-i18next';
 import { dateAt, shortDate, timeOf } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { accountsApi } from '../accounts/index.ts';
-import type { ChosenTime } from './useFlow.ts';
+import type { ChosenTime } from './flow.ts';
 
 interface Props {
   readonly times: readonly { readonly start: string; readonly providerId: string | null }[];

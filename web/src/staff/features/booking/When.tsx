@@ -6,10 +6,9 @@ import { dateAt, formatDate, shortDate, timeOf, zoneShort } from '../../../share
 import { Button } from '../../../shared/ui/Button.tsx';
 import { CONTROL } from '../../../shared/ui/Field.tsx';
 import { QueryFrame } from '../../shell/QueryFrame.tsx';
-import { accountsApi } from '../accounts/index.ts';
 import { bookingApi } from './booking.api.ts';
-import type { ChosenTime, Flow } from './useFlow.ts';
-import type { Wanted } from './wanted.ts';
+import type { ChosenTime, Flow, Wanted } from './flow.ts';
+import { useNames } from './useNames.ts';
 
 interface Props {
   readonly flow: Flow;
@@ -33,7 +32,7 @@ export function When({ flow, wanted, from, onChoose }: Props) {
         <QueryFrame query={query} bars={3} />
       )}
       {isAll ? (
-        <TimesOfDay flow={flow} wanted={wanted} from={from} onChoose={onChoose} />
+        <TimesOfDay flowId={flow.flowId} time={flow.time} wanted={wanted} from={from} onChoose={onChoose} />
       ) : (
         <Button look="plain" className="self-start underline" onClick={() => setAll(true)}>
           {t('book.others')}
@@ -45,21 +44,6 @@ export function When({ flow, wanted, from, onChoose }: Props) {
 
 const isSame = (a: ChosenTime | null, b: ChosenTime) =>
   a !== null && a.siteId === b.siteId && a.providerId === b.providerId && a.start === b.start;
-
-function useNames() {
-  const { data: clinic } = accountsApi.useClinicQuery({});
-  return {
-    clinic,
-    zoneOf: (siteId: string) => clinic?.sites.find(({ id }) => id === siteId)?.timeZone ?? 'UTC',
-    placeOf: ({ siteId, providerId }: ChosenTime) =>
-      [
-        clinic?.people.find(({ id }) => id === providerId)?.shortName,
-        clinic?.sites.find(({ id }) => id === siteId)?.name,
-      ]
-        .filter(Boolean)
-        .join(', '),
-  };
-}
 
 function Proposals({
   proposals,
@@ -106,14 +90,27 @@ function Proposals({
 }
 
 /** Every time of one day at one site, by provider. */
-function TimesOfDay({ flow, wanted, from, onChoose }: Props) {
+export function TimesOfDay({
+  flowId,
+  time,
+  wanted,
+  from,
+  onChoose,
+}: {
+  flowId: string;
+  /** What is chosen now. */
+  time: ChosenTime | null;
+  wanted: Wanted;
+  from: string;
+  onChoose: (time: ChosenTime) => void;
+}) {
   const { t } = useTranslation();
   const { clinic, zoneOf, placeOf } = useNames();
   const [asked, setAsked] = useState(() => ({
-    siteId: flow.time?.siteId ?? clinic?.sites[0]?.id ?? '',
-    date: flow.time ? dateAt(flow.time.start, zoneOf(flow.time.siteId)) : from,
+    siteId: time?.siteId ?? clinic?.sites[0]?.id ?? '',
+    date: time ? dateAt(time.start, zoneOf(time.siteId)) : from,
   }));
-  const query = bookingApi.useTimesOfDayQuery({ ...wanted, flowId: flow.flowId, ...asked } as never, {
+  const query = bookingApi.useTimesOfDayQuery({ ...wanted, flowId, ...asked } as never, {
     skip: !asked.siteId,
   });
   const times = query.currentData?.times;
@@ -148,14 +145,14 @@ function TimesOfDay({ flow, wanted, from, onChoose }: Props) {
           <p className="text-muted">{placeOf({ ...asked, providerId, start: '' })}</p>
           <div className="flex flex-wrap gap-1">
             {times
-              ?.filter((time) => time.providerId === providerId)
+              ?.filter((each) => each.providerId === providerId)
               .map(({ start }) => (
                 <Button
                   key={start}
                   look="time"
                   className="px-2 py-1"
                   data-time={start}
-                  aria-pressed={isSame(flow.time, { siteId: asked.siteId, providerId, start })}
+                  aria-pressed={isSame(time, { siteId: asked.siteId, providerId, start })}
                   onClick={() => onChoose({ siteId: asked.siteId, providerId, start })}
                 >
                   {timeOf(start, zone)}

@@ -9,7 +9,7 @@ import { QueryFrame } from '../../shell/QueryFrame.tsx';
 import { useClinicTime } from '../accounts/index.ts';
 import { PatientPicker } from '../finder/index.ts';
 import { bookingApi } from './booking.api.ts';
-import type { Flow } from './useFlow.ts';
+import type { Flow } from './flow.ts';
 
 type Context = OutputOf<typeof contextOfPatient>['context'];
 

@@ -1,4 +1,5 @@
 import * as contract from '@zaguan/contracts/desk';
+import { findTimes } from '@zaguan/contracts/openings';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
@@ -7,6 +8,8 @@ const TOUCHES = ['Day', 'Openings', 'Messages', 'Intake', 'Today', 'Patient'] as
 export const bookingApi = api.injectEndpoints({
   endpoints: (build) => ({
     context: queryOf(build, contract.contextOfPatient, ['Patient', 'Day']),
+    type: queryOf(build, contract.typeAtDesk, ['Setup']),
+    timesTogether: queryOf(build, findTimes, ['Openings', 'Day']),
     propose: queryOf(build, contract.proposeAtDesk, ['Openings', 'Day']),
     timesOfDay: queryOf(build, contract.timesOfDay, ['Openings', 'Day']),
     check: queryOf(build, contract.checkAtDesk, ['Openings', 'Day']),

@@ -1,4 +1,13 @@
-import { cancelVisit, confirmVisit, moveVisit, releaseHoldAtDesk, setStatus } from '@zaguan/contracts/booking';
+import {
+  cancelGroup,
+  cancelVisit,
+  confirmVisit,
+  groupOfVisit,
+  moveGroup,
+  moveVisit,
+  releaseHoldAtDesk,
+  setStatus,
+} from '@zaguan/contracts/booking';
 import { daybookDay, daybookWeek } from '@zaguan/contracts/daybook';
 import { mutationOf, queryOf, type TagPart } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
@@ -21,5 +30,8 @@ export const daybookApi = api.injectEndpoints({
     moveVisit: mutationOf(build, moveVisit, ['Day', 'Openings', 'Messages', 'Intake', 'Today']),
     releaseHold: mutationOf(build, releaseHoldAtDesk, ['Day', 'Openings']),
     cancelVisit: mutationOf(build, cancelVisit, ['Day', 'Openings']),
+    group: queryOf(build, groupOfVisit, ['Day']),
+    moveGroup: mutationOf(build, moveGroup, ['Day', 'Openings', 'Messages', 'Intake', 'Today']),
+    cancelGroup: mutationOf(build, cancelGroup, ['Day', 'Openings']),
   }),
 });

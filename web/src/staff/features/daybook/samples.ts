@@ -25,6 +25,7 @@ export const plate = (id: string, from: number, to: number): Plate => ({
   reason: '',
   alert: '',
   waived: [],
+  groupKind: null,
   bookedBy: null,
   cancelReason: null,
   readiness: null,

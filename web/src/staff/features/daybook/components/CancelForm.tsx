@@ -1,8 +1,11 @@
 import { cancelVisit } from '@zaguan/contracts/booking';
+import type { Plate } from '@zaguan/contracts/daybook';
 import { CANCEL_REASONS } from '@zaguan/core/visits';
+import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { ContractForm, FormActions, RadioField, TextField, useContractForm } from '../../../forms/index.ts';
 import { daybookApi } from '../daybook.api.ts';
+import { type Reach, ReachChoice, useGroup } from './Together.tsx';
 
 /** Cancelling asks for a reason; it can be undone. */
 export function CancelForm({
@@ -10,17 +13,21 @@ export function CancelForm({
   onDone,
   onKeep,
 }: {
-  visit: { id: string; version: number };
+  visit: Pick<Plate, 'id' | 'version' | 'groupKind'>;
   onDone: (undoId: string) => void;
   onKeep: () => void;
 }) {
   const { t } = useTranslation();
   const [cancel] = daybookApi.useCancelVisitMutation();
+  const [cancelGroup] = daybookApi.useCancelGroupMutation();
+  const [reach, setReach] = useState<Reach>('this');
+  const group = useGroup(visit);
+  const others = group.reached(reach).map(({ id, version }) => ({ id: id as never, version }));
   const form = useContractForm(cancelVisit, {
     // Nothing is chosen for anyone.
     values: { reason: null as never, note: '' },
     fixed: { id: visit.id as never, version: visit.version },
-    send: cancel,
+    send: (input) => (others.length ? cancelGroup({ ...input, others }) : cancel(input)),
     onDone: (answer) => onDone(answer.undo.id),
     keepAs: `cancel.${visit.id}`,
   });
@@ -32,6 +39,7 @@ export function CancelForm({
         <FormActions of={form} look="danger" send={t('visit.doCancel')} leave={t('cancelIt')} onLeave={onKeep} />
       }
     >
+      <ReachChoice others={group.others} reach={reach} onReach={setReach} />
       <RadioField
         name="reason"
         label={t('visit.why')}

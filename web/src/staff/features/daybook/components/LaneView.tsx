@@ -3,14 +3,15 @@ import { memo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useAppSelector } from '../../../store.ts';
-import type { Panel } from '../hooks/useDaybookAddress.ts';
+import { NEW_BOOKING, type Panel } from '../hooks/useDaybookAddress.ts';
 import { BAND_PX, minuteOf, ROW_PX, type Shown } from '../layout.ts';
 import { faceOf } from '../plateFace.ts';
 import { placePlates } from '../plateLayout.ts';
 import { accountsApi } from '../../accounts/index.ts';
-import { useMayBook } from '../../booking/index.ts';
+import { type ChosenTime, useMayBook } from '../../booking/index.ts';
 import { colorOf } from './colors.ts';
 import { acceptsInWords, LaneBackground } from './LaneBackground.tsx';
+import { LitTimes } from './LitTimes.tsx';
 import { PlateView } from './PlateView.tsx';
 
 export interface TypeNames {
@@ -32,6 +33,10 @@ interface Props {
   /** The visit that is open at the right, if it is in this lane: other lanes are not drawn again for it. */
   readonly chosen: string | null;
   readonly onOpen: (panel: Panel) => void;
+  /** Times at which the visit that is being booked could be. */
+  readonly lit: readonly string[];
+  /** Chooses a time for the booking that is open; `null`: none is. */
+  readonly onPick: ((time: ChosenTime) => void) | null;
   /** Where the lane's name leads. */
   readonly link: string;
 }
@@ -43,7 +48,7 @@ const FIVE_MIN_MS = 300_000;
 
 /** One row of the Daybook: the strip of hours above, the plates below. A click on free time books it, or asks *Why not?* of who may not. */
 export const LaneView = memo(function LaneView(props: Props) {
-  const { site, lane, shown, pxPerMin, now, nowLeft, types, alike, widthOf, chosen, onOpen, link } = props;
+  const { site, lane, shown, pxPerMin, now, nowLeft, types, alike, widthOf, chosen, onOpen, lit, onPick, link } = props;
   const { t } = useTranslation();
   const { data: clinic } = accountsApi.useClinicQuery({});
   const mayBook = useMayBook();
@@ -64,11 +69,8 @@ export const LaneView = memo(function LaneView(props: Props) {
     const instant = Date.parse(site.dayStart) + (shown.fromMin + x / pxPerMin) * 60_000;
     const start = new Date(Math.floor(instant / FIVE_MIN_MS) * FIVE_MIN_MS).toISOString();
     const at = { siteId: site.id, resourceId: lane.resourceId, start };
-    onOpen(
-      mayBook && Date.parse(start) > Date.parse(now)
-        ? { kind: 'book', patientId: null, at, use: null }
-        : { kind: 'why-not', ...at },
-    );
+    if (onPick) return onPick({ siteId: site.id, providerId: lane.resourceId, start });
+    onOpen(mayBook && Date.parse(start) > Date.parse(now) ? { ...NEW_BOOKING, at } : { kind: 'why-not', ...at });
   };
   return (
     <section
@@ -112,6 +114,14 @@ export const LaneView = memo(function LaneView(props: Props) {
             data-now-line
             className="pointer-events-none absolute inset-y-0 z-10 w-[2px] bg-primary"
             style={{ left: nowLeft - 1 }}
+          />
+        )}
+        {onPick && lit.length > 0 && (
+          <LitTimes
+            starts={lit}
+            at={at}
+            timeZone={site.timeZone}
+            onPick={(start) => onPick({ siteId: site.id, providerId: lane.resourceId, start })}
           />
         )}
         <div className="pointer-events-none absolute inset-x-0" style={{ top: BAND_PX }}>

@@ -10,6 +10,7 @@ import { accountsApi } from '../../accounts/index.ts';
 import { useForgetTyping, useKeptState } from '../../../forms/index.ts';
 import { openingsApi } from '../../openings/index.ts';
 import { daybookApi } from '../daybook.api.ts';
+import { type Reach, ReachChoice, useGroup } from './Together.tsx';
 
 interface Props {
   readonly visit: Plate;
@@ -51,11 +52,15 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
     ...(wanted.providerId && { providerId: wanted.providerId as never }),
   });
   const [move, moving] = daybookApi.useMoveVisitMutation();
-  const refused = apiError(moving.error) ?? apiError(error);
+  const [moveGroup, movingGroup] = daybookApi.useMoveGroupMutation();
+  const [reach, setReach] = useKeptState<Reach>('reach', 'this');
+  const group = useGroup(visit);
+  const others = group.reached(reach).map(({ id, version }) => ({ id: id as never, version }));
+  const refused = apiError(movingGroup.error) ?? apiError(moving.error) ?? apiError(error);
   const zone = clinic?.sites.find(({ id }) => id === wanted.siteId)?.timeZone ?? timeZone;
   const take = async (start: string, providerId: string | null) => {
     const to = { id: visit.id, version: visit.version, siteId: wanted.siteId as never, start, providerId };
-    const result = await move(to as never);
+    const result = await (others.length ? moveGroup({ ...to, others } as never) : move(to as never));
     if (!result.data) return;
     forget();
     onMoved(`${shortDate(dateAt(start, zone))}, ${timeOf(start, zone)}`, result.data.undo.id);
@@ -66,6 +71,7 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
       className="flex flex-col gap-2 rounded-md border border-line-strong bg-panel p-3"
     >
       <h3 className="font-bold">{t('visit.moveTitle')}</h3>
+      <ReachChoice others={group.others} reach={reach} onReach={setReach} />
       <Field label={t('visit.moveDay')} hint={formatDate(wanted.date, 'en', true)}>
         {(controlProps) => (
           <input
@@ -93,6 +99,7 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
       />
       {refused && (
         <Notice tone="danger" live="assertive">
+          {movingGroup.error && <b className="block">{t('group.none')} </b>}
           {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
         </Notice>
       )}
@@ -108,7 +115,7 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
           everyTime={wanted.everyTime}
           onEveryTime={(everyTime) => set({ everyTime })}
           zone={zone}
-          busy={moving.isLoading}
+          busy={moving.isLoading || movingGroup.isLoading || group.isLoading}
           onTake={take}
         />
       )}

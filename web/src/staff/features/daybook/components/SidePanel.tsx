@@ -2,9 +2,9 @@ import type { DaybookDay } from '@zaguan/contracts/daybook';
 import { useTranslation } from 'react-i18next';
 import { SidePanel as Frame } from '../../../shell/SidePanel.tsx';
 import { accountsApi } from '../../accounts/index.ts';
-import { BookPanel } from '../../booking/index.ts';
+import { BookPanel, foundOf } from '../../booking/index.ts';
 import { WhyNotPanel } from '../../openings/index.ts';
-import type { Panel } from '../hooks/useDaybookAddress.ts';
+import { NEW_BOOKING, type Panel } from '../hooks/useDaybookAddress.ts';
 import type { TypeNames } from './LaneView.tsx';
 import { VisitPanel } from './VisitPanel.tsx';
 
@@ -13,12 +13,15 @@ const LABEL = { visit: 'daybook.title', book: 'book.title', 'why-not': 'whyNot.t
 /** At the right: the visit that was opened, or the question that was asked. */
 export function SidePanel({
   day,
+  siteId,
   types,
   panel,
   onOpen,
   onClose: close,
 }: {
   day: DaybookDay;
+  /** The site that is looked at, or "all". */
+  siteId: string;
   types: TypeNames;
   panel: Panel;
   onOpen: (panel: Panel) => void;
@@ -45,10 +48,14 @@ export function SidePanel({
         />
       ) : panel.kind === 'book' ? (
         <BookPanel
-          key={`${panel.patientId} ${panel.at?.start} ${panel.use}`}
+          key={`${panel.patientId} ${panel.at?.start} ${panel.use} ${panel.found}`}
           date={day.date}
+          siteId={siteId === 'all' ? null : siteId}
           patientId={panel.patientId}
+          visitTypeId={panel.visitTypeId}
+          found={panel.found === null ? null : foundOf(panel.found)}
           use={panel.use}
+          onNext={(patientId) => onOpen({ ...NEW_BOOKING, patientId })}
           time={panel.at && { siteId: panel.at.siteId, providerId: panel.at.resourceId || null, start: panel.at.start }}
           onClose={close}
         />

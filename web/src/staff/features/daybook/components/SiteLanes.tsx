@@ -1,7 +1,8 @@
 import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
-import { memo } from 'react';
+import { memo, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
-import { timeOf, zoneShort } from '../../../../shared/time/format.ts';
+import { dateAt, timeOf, zoneShort } from '../../../../shared/time/format.ts';
+import { useLitStarts, usePickTime } from '../../booking/index.ts';
 import type { Panel } from '../hooks/useDaybookAddress.ts';
 import { minuteOf, type Shown } from '../layout.ts';
 import { LaneView, type TypeNames } from './LaneView.tsx';
@@ -35,6 +36,8 @@ export const SiteLanes = memo(function SiteLanes({
   linkOf: (lane: Lane) => string;
 }) {
   const { t } = useTranslation();
+  const pick = usePickTime();
+  const litBy = useLitBy(site);
   const nowMin = minuteOf(site, now);
   const nowShown = nowMin >= shown.fromMin && nowMin < shown.toMin;
   const hours = Array.from({ length: (shown.toMin - shown.fromMin) / 60 }, (_, i) => shown.fromMin + i * 60);
@@ -96,6 +99,8 @@ export const SiteLanes = memo(function SiteLanes({
             widthOf={widthOf}
             chosen={chosen && lane.plates.some(({ id }) => id === chosen) ? chosen : null}
             onOpen={onOpen}
+            lit={litBy.get(lane.resourceId) ?? NOT_LIT}
+            onPick={lane.kind === 'provider' ? pick : null}
             link={linkOf(lane)}
           />
         ))}
@@ -103,6 +108,18 @@ export const SiteLanes = memo(function SiteLanes({
     </section>
   );
 });
+
+const NOT_LIT: readonly never[] = [];
+
+/** Starts at which the visit that is being booked could be, by who sees them. */
+function useLitBy(site: SiteDay): ReadonlyMap<string | null, readonly string[]> {
+  const times = useLitStarts(site.id, dateAt(site.dayStart, site.timeZone));
+  return useMemo(() => {
+    const by = new Map<string | null, string[]>();
+    for (const { providerId, start } of times) by.set(providerId, [...(by.get(providerId) ?? []), start]);
+    return by;
+  }, [times]);
+}
 
 function formatHour(instant: string, timeZone: string): string {
   const words = timeOf(instant, timeZone).replace(':00', '');

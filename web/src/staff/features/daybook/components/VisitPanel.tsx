@@ -90,6 +90,7 @@ function Who({ plate }: { plate: Plate }) {
           <b>{t('visit.against')}</b> {plate.waived.map((code) => t(`whyNot.code.${code}`)).join('; ')}
         </p>
       )}
+      {plate.groupKind && <p className="text-muted">{t(`group.kind.${plate.groupKind}`)}</p>}
       {plate.alert && (
         <Notice tone="warning">
           <b>{t('visit.alert')}</b> {plate.alert}

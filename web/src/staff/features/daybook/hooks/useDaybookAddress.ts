@@ -13,18 +13,27 @@ export type Panel =
       readonly patientId: string | null;
       readonly at: PlaceAndTime | null;
       readonly use: string | null;
+      /** What they come for, where that is known. */
+      readonly visitTypeId: string | null;
+      /** Found times of several visits, as `findText` writes them. */
+      readonly found: string | null;
     }
   | ({ readonly kind: 'why-not' } & PlaceAndTime);
 
 /** The parts of the address that a panel takes. */
-const NO_PANEL = { visit: null, why: null, book: null, for: null, use: null, do: null };
+const NO_PANEL = { visit: null, why: null, book: null, for: null, use: null, type: null, found: null, do: null };
 /** A booking that no time or patient is chosen for yet. */
 const NEW = 'new';
+/** A booking that nothing is known of yet. */
+export const NEW_BOOKING = {
+  ...{ kind: 'book', patientId: null, at: null, use: null, visitTypeId: null, found: null },
+} as const satisfies Panel;
 
-function panelOf(asked: Readonly<Record<'visit' | 'why' | 'book' | 'patient' | 'use', string | null>>): Panel | null {
-  const { visit, why, book, patient, use } = asked;
+type Asked = Readonly<Record<'visit' | 'why' | 'book' | 'patient' | 'use' | 'type' | 'found', string | null>>;
+
+function panelOf({ visit, why, book, patient, use, type, found }: Asked): Panel | null {
   if (visit) return { kind: 'visit', visitId: visit };
-  if (book) return { kind: 'book', patientId: patient, at: placeAndTimeOf(book), use };
+  if (book) return { kind: 'book', patientId: patient, at: placeAndTimeOf(book), use, visitTypeId: type, found };
   const place = placeAndTimeOf(why);
   return place && { kind: 'why-not', ...place };
 }
@@ -33,15 +42,26 @@ function panelOf(asked: Readonly<Record<'visit' | 'why' | 'book' | 'patient' | '
 export function useDaybookAddress() {
   const { asked, set } = useAddress();
   const dispatch = useAppDispatch();
-  const [visit, why, book, patient, use] = ['visit', 'why', 'book', 'for', 'use'].map((name) => asked.get(name));
-  const panel = useMemo(() => panelOf({ visit, why, book, patient, use }), [visit, why, book, patient, use]);
+  const [visit, why, book, patient, use, type, found] = ['visit', 'why', 'book', 'for', 'use', 'type', 'found'].map(
+    (name) => asked.get(name),
+  );
+  const panel = useMemo(
+    () => panelOf({ visit, why, book, patient, use, type, found }),
+    [visit, why, book, patient, use, type, found],
+  );
   const open = useCallback(
     (to: Panel) => {
       // Back closes a panel; from one to the next is no step of its own.
       const step = !/[?&](visit|why|book)=/.test(window.location.search);
       if (to.kind === 'visit') set({ ...NO_PANEL, visit: to.visitId }, step);
       else if (to.kind === 'book')
-        set({ ...NO_PANEL, book: to.at ? textOfPlaceAndTime(to.at) : NEW, for: to.patientId, use: to.use }, step);
+        set(
+          {
+            ...{ ...NO_PANEL, book: to.at ? textOfPlaceAndTime(to.at) : NEW, for: to.patientId, use: to.use },
+            ...{ type: to.visitTypeId, found: to.found },
+          },
+          step,
+        );
       else set({ ...NO_PANEL, why: textOfPlaceAndTime(to) }, step);
     },
     [set],

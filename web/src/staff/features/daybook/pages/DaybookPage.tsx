@@ -16,7 +16,7 @@ import { Legend } from '../components/Legend.tsx';
 import { DaybookViewMenu } from '../components/DaybookViewMenu.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
 import { daybookApi } from '../daybook.api.ts';
-import { type Panel, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
+import { NEW_BOOKING, type Panel, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
 import { type LaneSection, lanesOf, shownOf } from '../layout.ts';
@@ -62,7 +62,7 @@ export function DaybookPage() {
     linkOf: (lane) => `/daybook/week/${lane.resourceId}/${date}`,
   }));
   const mayBook = useMayBook();
-  const book = () => mayBook && address.open({ kind: 'book', patientId: null, at: null, use: null });
+  const book = () => mayBook && address.open(NEW_BOOKING);
   useDaybookKeys({
     book,
     back: () => go(shiftDate(date, -1)),
@@ -115,7 +115,14 @@ export function DaybookPage() {
           query={{ ...query, error: query.error ?? clinicError }}
         />
         {day && panel && (
-          <SidePanel day={day} types={types} panel={panel} onOpen={address.open} onClose={address.close} />
+          <SidePanel
+            day={day}
+            siteId={siteId}
+            types={types}
+            panel={panel}
+            onOpen={address.open}
+            onClose={address.close}
+          />
         )}
       </div>
     </main>

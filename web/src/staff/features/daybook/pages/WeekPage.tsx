@@ -11,7 +11,7 @@ import { Legend } from '../components/Legend.tsx';
 import { DaybookViewMenu } from '../components/DaybookViewMenu.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
 import { daybookApi } from '../daybook.api.ts';
-import { useDaybookAddress } from '../hooks/useDaybookAddress.ts';
+import { NEW_BOOKING, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
 import { type LaneSection, shownOf } from '../layout.ts';
@@ -34,7 +34,7 @@ export function WeekPage() {
   const today = clinic ? dateAt(now, clinic.sites[0]?.timeZone ?? 'UTC') : '';
   const go = (to: string) => void navigate(`/daybook/week/${resourceId}/${to}${filters}`);
   const mayBook = useMayBook();
-  const book = () => mayBook && open({ kind: 'book', patientId: null, at: null, use: null });
+  const book = () => mayBook && open(NEW_BOOKING);
   const [back, on] = [-7, 7].map((days) => () => go(shiftDate(from, days)));
   useDaybookKeys({ book, back, on, today: () => go(today) });
   const title = week?.name ?? t('loading');
@@ -89,6 +89,7 @@ export function WeekPage() {
         {week && opened && panel && (
           <SidePanel
             day={{ date: opened.date, now: week.now, sites: opened.sites }}
+            siteId="all"
             types={types}
             panel={panel}
             onOpen={open}

@@ -6,16 +6,16 @@ import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { formatDate, shiftDate, shortDate, timeOf, weekdayNames, zoneShort } from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
+import { findText, useMayBook } from '../../booking/index.ts';
 import { textOfPlaceAndTime } from '../placeAndTime.ts';
-import { VIEWS, type View } from './typed.ts';
+import { type TypedSearch, VIEWS, type View } from './typed.ts';
 
 type Clinic = OutputOf<typeof staffClinic>;
 
 interface Props {
   readonly clinic: Clinic;
   readonly found: TimesFound;
-  readonly from: string;
-  readonly days: number;
+  readonly typed: TypedSearch;
   readonly onGiveUp: (criteriaList: readonly string[]) => void;
   readonly onDay: (date: string) => void;
   readonly onWhyNot: () => void;
@@ -32,7 +32,7 @@ export function Results(props: Props) {
   const { clinic, found } = props;
   const { t } = useTranslation();
   if (!found.times.length && !found.together.length) return <NothingFound {...props} />;
-  if (found.together.length) return <Together clinic={clinic} found={found} />;
+  if (found.together.length) return <Together {...props} />;
   return (
     <Tabs.Root value={props.view} onValueChange={(view) => props.onView(view as View)}>
       <Tabs.List className="flex gap-1" aria-label={t('find.results')}>
@@ -43,13 +43,13 @@ export function Results(props: Props) {
         ))}
       </Tabs.List>
       <Tabs.Content value="times" className="border-t border-line pt-3">
-        <ByTime clinic={clinic} times={found.times} more={found.more} />
+        <ByTime {...props} />
       </Tabs.Content>
       <Tabs.Content value="providers" className="border-t border-line pt-3">
         <ul className="max-w-2xl">
           {found.perProvider.map((time) => (
             <li key={`${time.siteId}${time.providerId}`} className="border-b border-line py-1.5">
-              <TimeLine clinic={clinic} time={time} />
+              <TimeLine clinic={clinic} time={time} typed={props.typed} />
             </li>
           ))}
         </ul>
@@ -90,8 +90,9 @@ function NothingFound({ clinic, found, onGiveUp, onWhyNot }: Props) {
 }
 
 /** Times at which everybody asked for can come. */
-function Together({ clinic, found }: Pick<Props, 'clinic' | 'found'>) {
+function Together({ clinic, found, typed }: Pick<Props, 'clinic' | 'found' | 'typed'>) {
   const { t } = useTranslation();
+  const mayBook = useMayBook();
   return (
     <div className="flex max-w-3xl flex-col gap-3">
       {found.gaveUp && <p className="text-warning">{t('find.gaveUpMore')}</p>}
@@ -101,12 +102,19 @@ function Together({ clinic, found }: Pick<Props, 'clinic' | 'found'>) {
           data-together=""
           className="rounded-md border border-line bg-panel px-3 py-2"
         >
-          <h2 className="font-bold">{formatWhen(clinic, times[0])}</h2>
+          <h2 className="flex items-baseline gap-3 font-bold">
+            {formatWhen(clinic, times[0])}
+            {mayBook && bookingOfAll(typed, times) && (
+              <Link to={bookingOfAll(typed, times) ?? ''} className="ml-auto font-semibold text-accent underline">
+                {t('find.bookAll', { count: times.length })}
+              </Link>
+            )}
+          </h2>
           <ol>
             {times.map((time, i) => (
               // biome-ignore lint/suspicious/noArrayIndexKey: two people may come at one time
               <li key={i} className="border-t border-line py-1">
-                <TimeLine clinic={clinic} time={time} />
+                <TimeLine clinic={clinic} time={time} typed={null} />
               </li>
             ))}
           </ol>
@@ -131,21 +139,60 @@ function daybookOf({ date, siteId, providerId, start }: FoundTime): string {
   return `/daybook/${date}?${shown}`;
 }
 
+/** That time being booked, for whom and what it was looked for. */
+function bookingOfOne({ date, siteId, providerId, start, visitTypeId }: FoundTime, { members }: TypedSearch): string {
+  const asked = new URLSearchParams({
+    site: siteId,
+    book: textOfPlaceAndTime({ siteId, resourceId: providerId ?? '', start }),
+    type: visitTypeId,
+  });
+  const [{ patientId }] = members;
+  if (patientId) asked.set('for', patientId);
+  return `/daybook/${date}?${asked}`;
+}
+
+/** Those times being booked together; `null` where it is not said for whom: several people have names first. */
+function bookingOfAll({ members, how, repeats, ...typed }: TypedSearch, times: readonly FoundTime[]): string | null {
+  const [first, ...others] = members;
+  if (others.length && members.some(({ patientId }) => !patientId)) return null;
+  const { everyWeeks, count, toleranceDays, sameProvider } = typed;
+  const found = findText({
+    how,
+    others: others.map(({ patientId, visitTypeId }) => ({ patientId: patientId ?? '', visitTypeId })),
+    repeat: repeats && !others.length ? { everyWeeks, count, toleranceDays, sameProvider } : null,
+    group: times.map(({ visitTypeId, siteId, providerId, start }, i) => ({
+      ...{ visitTypeId, siteId, providerId, start },
+      patientId: i > 0 && others.length ? (members[i]?.patientId ?? null) : null,
+    })),
+  });
+  const asked = new URLSearchParams({ site: times[0].siteId, book: 'new', type: first.visitTypeId, found });
+  if (first.patientId) asked.set('for', first.patientId);
+  return `/daybook/${times[0].date}?${asked}`;
+}
+
+/** Where a time leads: to its booking, or for who may not book to what speaks for and against it. */
+function useWayTo(typed: TypedSearch | null): (time: FoundTime) => string {
+  const mayBook = useMayBook();
+  return (time) => (mayBook && typed?.channel === 'desk' ? bookingOfOne(time, typed) : daybookOf(time));
+}
+
 /** One time: when, what, with whom, where; the way to that day in the Daybook. */
-function TimeLine({ clinic, time }: { clinic: Clinic; time: FoundTime }) {
+function TimeLine({ clinic, time, typed }: { clinic: Clinic; time: FoundTime; typed: TypedSearch | null }) {
+  const wayTo = useWayTo(typed);
   const site = siteOf(clinic, time);
   const who = clinic.people.find(({ id }) => id === time.providerId)?.name;
   const what = clinic.visitTypes.find(({ id }) => id === time.visitTypeId)?.name;
   return (
-    <Link to={daybookOf(time)} className="flex gap-3 hover:underline">
+    <Link to={wayTo(time)} className="flex gap-3 hover:underline">
       <span className="w-[190px] shrink-0 font-semibold text-accent">{formatWhen(clinic, time)}</span>
       <span>{[what, who, site && `${site.name} (${zoneShort(site.timeZone)})`].filter(Boolean).join(' · ')}</span>
     </Link>
   );
 }
 
-function ByTime({ clinic, times, more }: { clinic: Clinic; times: readonly FoundTime[]; more: boolean }) {
+function ByTime({ clinic, found: { times, more }, typed }: Pick<Props, 'clinic' | 'found' | 'typed'>) {
   const { t } = useTranslation();
+  const wayTo = useWayTo(typed);
   const dates = [...new Set(times.map(({ date }) => date))];
   const nameOf = (id: string | null) => clinic.people.find((person) => person.id === id)?.shortName ?? '';
   return (
@@ -161,7 +208,8 @@ function ByTime({ clinic, times, more }: { clinic: Clinic; times: readonly Found
                 return (
                   <li key={`${time.start}${time.siteId}${time.providerId}`}>
                     <Link
-                      to={daybookOf(time)}
+                      to={wayTo(time)}
+                      data-found-time={time.start}
                       className="block rounded-md border border-accent bg-panel px-2.5 py-1 hover:bg-accent-subtle"
                     >
                       <span className="font-bold text-accent">{timeOf(time.start, site?.timeZone ?? 'UTC')}</span>{' '}
@@ -182,7 +230,7 @@ function ByTime({ clinic, times, more }: { clinic: Clinic; times: readonly Found
 }
 
 /** Every day of the window with how many start times it has: nothing is hidden behind a first page. */
-function Calendar({ found, from, days, onDay }: Props) {
+function Calendar({ found, typed: { from, days }, onDay }: Props) {
   const { t } = useTranslation();
   const counts = new Map(found.counts.map(({ date, starts }) => [date, starts]));
   const monday = shiftDate(from, -((new Date(`${from}T12:00:00Z`).getUTCDay() + 6) % 7));

@@ -58,8 +58,7 @@ export function FindPage() {
             <Results
               clinic={clinic}
               found={found}
-              from={typed.from}
-              days={typed.days}
+              typed={typed}
               onGiveUp={(criteriaList) => search(givenUp(typed, criteriaList))}
               onDay={(date) => {
                 search({ ...typed, from: date, days: 7 });

@@ -1,0 +1,116 @@
+import type { OutputOf } from '@zaguan/contracts';
+import type { staffClinic } from '@zaguan/contracts/clinic';
+import type { typeAtDesk } from '@zaguan/contracts/desk';
+import { lengthOf, type Part } from '@zaguan/core/visits';
+import { useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { Button } from '../../../shared/ui/Button.tsx';
+import { SelectField, TextField } from '../../../shared/ui/inputs.tsx';
+import type { Flow } from './flow.ts';
+import { OwnParts } from './OwnParts.tsx';
+import type { SetFlow } from './useFlow.ts';
+
+export type TypeAtDesk = OutputOf<typeof typeAtDesk>;
+
+interface Props {
+  readonly clinic: OutputOf<typeof staffClinic> | undefined;
+  readonly type: TypeAtDesk | undefined;
+  readonly flow: Flow;
+  readonly set: SetFlow;
+  /** Who pays, as was said last. */
+  readonly payerId: string | null;
+  /** Leads the keyboard on. */
+  readonly focusOn: (selector: string) => void;
+}
+
+/** What somebody comes for: the visit type, how long and where this time, the reason, and who pays. */
+export function What({ clinic, type, flow, set, payerId, focusOn }: Props) {
+  const { t } = useTranslation();
+  const [isOpen, setOpen] = useState(flow.parts !== null);
+  const parts = flow.parts ?? (type?.parts as readonly Part[] | undefined);
+  return (
+    <>
+      <div className="flex items-end gap-2">
+        <div className="min-w-0 flex-1">
+          <SelectField
+            label={t('book.what')}
+            name="visitType"
+            value={flow.visitTypeId}
+            none={t('book.chooseType')}
+            options={clinic?.visitTypes ?? []}
+            onChange={(event) => set({ visitTypeId: event.target.value })}
+            onKeyDown={(event) => event.key === 'Enter' && focusOn('input[name="reason"]')}
+          />
+        </div>
+        {parts && (
+          <Button aria-expanded={isOpen} data-parts onClick={() => setOpen(!isOpen)}>
+            {t(flow.parts ? 'book.ownLength' : 'book.length', { count: lengthOf({ parts }) })}
+          </Button>
+        )}
+      </div>
+      {isOpen && type && parts && <OwnParts type={type} parts={parts} isOwn={flow.parts !== null} set={set} />}
+      <TextField
+        label={t('book.reason')}
+        name="reason"
+        maxLength={500}
+        value={flow.reason}
+        onChange={(event) => set({ reason: event.target.value })}
+        onKeyDown={(event) =>
+          event.key === 'Enter' && focusOn(flow.time || flow.group ? '[data-book]' : '[data-proposal="1"]')
+        }
+      />
+      {type && <Reasons reasons={type.reasons} reason={flow.reason} onReason={(reason) => set({ reason })} />}
+      {clinic && clinic.payers.length > 0 && flow.patientId && (
+        <SelectField
+          label={t('book.payer')}
+          name="payer"
+          value={flow.payerId || payerId || SELF}
+          options={clinic.payers}
+          onChange={(event) => set({ payerId: event.target.value, hasReferral: false, hasAuthorization: false })}
+        >
+          <option value={SELF}>{t('book.selfPay')}</option>
+        </SelectField>
+      )}
+    </>
+  );
+}
+
+/** The patient pays. */
+export const SELF = 'self';
+
+/** Usual reasons, a press each; several stand one after the other. */
+function Reasons({
+  reasons,
+  reason,
+  onReason,
+}: {
+  reasons: TypeAtDesk['reasons'];
+  reason: string;
+  onReason: (reason: string) => void;
+}) {
+  const { t } = useTranslation();
+  if (!reasons.length) return null;
+  const said = reason.split(';').map((each) => each.trim());
+  return (
+    <ul aria-label={t('book.reasons')} className="flex flex-wrap gap-1">
+      {reasons.map(({ id, name }) => (
+        <li key={id}>
+          <Button
+            look={said.includes(name) ? 'accent' : 'plain'}
+            className="border border-line px-2 py-0.5 font-normal"
+            aria-pressed={said.includes(name)}
+            onClick={() =>
+              onReason(
+                (said.includes(name) ? said.filter((each) => each !== name) : [...said, name])
+                  .filter(Boolean)
+                  .join('; '),
+              )
+            }
+          >
+            {name}
+          </Button>
+        </li>
+      ))}
+    </ul>
+  );
+}
