@@ -6,12 +6,8 @@ import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
+import { bookingOf, newPatients } from '../fixtures/deskBookings.ts';
 import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
-
-/** A booking of one visit, as the page sends it. */
-function bookingOf(visits: readonly object[], more: object = {}) {
-  return { key: randomUUID(), flowId: randomUUID(), group: null, visits, ...more } as never;
-}
 
 describe('booking at the desk', () => {
   let world: World;
@@ -24,16 +20,7 @@ describe('booking at the desk', () => {
   });
   afterAll(() => world.close());
 
-  /** Patients nobody has booked yet: new ones at each call. */
-  const people = async (most = 6) => {
-    const ids = Array.from({ length: most }, () => randomUUID());
-    await world.sql.query(
-      `insert into patient (id, record_number, given_name, family_name, birth_date, language, status, created_at)
-       select id, 'T' || left(id::text, 8), 'Tess', 'Arlen', date '1980-01-01' + n::int, 'en', 'active', now() from unnest($1::uuid[]) with ordinality t(id, n)`,
-      [ids],
-    );
-    return ids;
-  };
+  const people = (most = 6) => newPatients(world.sql, most);
   const wanted = (patientId: string, more: object = {}) => ({ patientId, visitTypeId: TYPES.follow, ...more });
   const timesOn = async (patientId: string, date = TEST_DAY, more: object = {}) =>
     dataOf(await clerk.call(desk.timesOfDay, { ...wanted(patientId, more), siteId: SITES.canal, date } as never)).times;

@@ -120,8 +120,7 @@ describe('booking beside the Daybook', () => {
     await isOn('select[name="visitType"]');
     await page.keyboard.type('Follow');
     await page.waitForSelector('[data-proposal="2"]');
-    await page.keyboard.press('Tab');
-    await page.keyboard.press('Tab');
+    await page.focus('[data-proposal="1"]');
     await page.keyboard.press('2');
     await page.waitForSelector('[data-held]');
     const held = async () => (await desk.world.sql.query('select 1 from hold where account_id is not null')).rowCount;

@@ -49,7 +49,7 @@ export function Group({ flow, wanted, group, context, onChange }: Props) {
               aria-expanded={open === at}
               onClick={() => setOpen(open === at ? null : at)}
             >
-              {t('pick.change')}
+              {t('book.otherTime')}
             </Button>
           </div>
           {open === at && (

@@ -57,6 +57,8 @@ export function More(props: Props) {
   );
 }
 
+const SMALL = 'w-[130px] shrink-0 rounded-md border border-line-strong bg-panel px-2 py-1';
+
 /** Who of the household comes too, and for what. */
 function HouseholdFields({ household, visitTypes, flow, set }: Props) {
   const { t } = useTranslation();
@@ -84,7 +86,7 @@ function HouseholdFields({ household, visitTypes, flow, set }: Props) {
             {at >= 0 && (
               <select
                 aria-label={t('book.whatFor', { name })}
-                className={`${CONTROL} w-[150px]`}
+                className={SMALL}
                 value={others[at].visitTypeId}
                 onChange={(event) =>
                   set({ others: others.with(at, { ...others[at], visitTypeId: event.target.value }) })

@@ -4,9 +4,9 @@ import { codeWords } from '../../../shared/i18n/codeWords.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { CONTROL } from '../../../shared/ui/Field.tsx';
 import { TextField } from '../../../shared/ui/inputs.tsx';
+import type { TypeAtDesk } from './flow.ts';
 import { addedPlace, canRemove, placedAt, removedNeed, withLength } from './ownPartsChange.ts';
 import type { SetFlow } from './useFlow.ts';
-import type { TypeAtDesk } from './What.tsx';
 
 interface Props {
   readonly type: TypeAtDesk;

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { SelectField } from '../../../shared/ui/inputs.tsx';
+import { Button } from '../../../shared/ui/Button.tsx';
 import { QueryFrame } from '../../shell/QueryFrame.tsx';
 import { bookingApi } from './booking.api.ts';
 import { type Flow, type GroupVisit, groupOf, type People, togetherOf, type Wanted } from './flow.ts';
@@ -19,62 +19,121 @@ interface Props {
 
 const MAX_SHOWN = 5;
 
-/** Times at which everybody can come, or one comes every time: a press chooses them all. */
-export function Together({ flow, wanted, context, from, siteId, onChoose }: Props) {
+/** Times at which everybody can come, or one comes every time: a press chooses them all. Once chosen, others step back. */
+export function Together(props: Props) {
   const { t } = useTranslation();
-  const { clinic, whenOf, placeOf, typeOf } = useNames();
+  const [isLooking, setLooking] = useState(false);
+  if (props.flow.group && !isLooking)
+    return (
+      <Button look="plain" className="self-start underline" onClick={() => setLooking(true)}>
+        {t('book.otherTimes')}
+      </Button>
+    );
+  return (
+    <TimesTogether
+      {...props}
+      onChoose={(group) => {
+        setLooking(false);
+        props.onChoose(group);
+      }}
+    />
+  );
+}
+
+function TimesTogether({ flow, wanted, context, from, siteId, onChoose }: Props) {
+  const { t } = useTranslation();
+  const { clinic } = useNames();
   const [where, setWhere] = useState(siteId ?? '');
   const siteIds = where ? [where] : (clinic?.sites ?? []).map(({ id }) => id);
   const query = bookingApi.useTimesTogetherQuery(togetherOf(flow, wanted, { context, siteIds, from }), {
     skip: !siteIds.length,
   });
   const found = query.currentData;
-  const nameOf = (patientId: string | null) =>
-    flow.others.length ? nameIn(context, patientId ?? context.patient.id) : '';
   return (
     <section aria-label={t('book.when')} className="flex flex-col gap-1.5">
-      <SelectField
-        label={t('book.whenAt')}
-        value={where}
-        none={t('find.anySite')}
-        options={clinic?.sites ?? []}
-        onChange={(event) => setWhere(event.target.value)}
-      />
+      <label className="flex items-center gap-2">
+        <span className="font-semibold">{t('book.whenAt')}</span>
+        <select
+          name="togetherAt"
+          className="min-w-0 flex-1 rounded-md border border-line-strong bg-panel px-2 py-1"
+          value={where}
+          onChange={(event) => setWhere(event.target.value)}
+        >
+          <option value="">{t('find.anySite')}</option>
+          {clinic?.sites.map(({ id, name }) => (
+            <option key={id} value={id}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
       {!found && <QueryFrame query={query} bars={3} />}
       {found?.together.length === 0 && <p>{t(found.gaveUp ? 'find.gaveUp' : 'book.noneTogether')}</p>}
       <ul className="flex flex-col gap-1.5">
-        {found?.together.slice(0, MAX_SHOWN).map((times, i) => {
-          const group = groupOf(flow, times);
-          const isChosen = isSameGroup(flow.group, group);
-          return (
-            <li key={times.map(({ start, providerId }) => `${start} ${providerId}`).join()}>
-              <button
-                type="button"
-                data-proposal={i + 1}
-                aria-pressed={isChosen}
-                className={`flex w-full items-baseline gap-2 rounded-md border px-3 py-2 text-left ${isChosen ? 'border-accent bg-accent-subtle' : 'border-accent bg-panel hover:bg-accent-subtle'}`}
-                onClick={() => onChoose(group)}
-              >
-                <span className="min-w-0 flex-1">
-                  {group.map((visit) => (
-                    <span key={`${visit.patientId} ${visit.start}`} className="block">
-                      <b>{whenOf(visit)}</b>{' '}
-                      <span className={isChosen ? 'text-foreground' : 'text-muted'}>
-                        {[nameOf(visit.patientId), flow.repeat ? '' : typeOf(visit.visitTypeId), placeOf(visit)]
-                          .filter(Boolean)
-                          .join(' · ')}
-                      </span>
-                    </span>
-                  ))}
-                </span>
-                <kbd className="rounded-sm border border-line-strong px-1.5 text-sm">{i + 1}</kbd>
-              </button>
-            </li>
-          );
-        })}
+        {found?.together.slice(0, MAX_SHOWN).map((times, i) => (
+          <li key={times.map(({ start, providerId }) => `${start} ${providerId}`).join()}>
+            <Proposal
+              number={i + 1}
+              flow={flow}
+              context={context}
+              group={groupOf(flow, times)}
+              onChoose={() => onChoose(groupOf(flow, times))}
+            />
+          </li>
+        ))}
       </ul>
       {found?.gaveUp && found.together.length > 0 && <p className="text-warning">{t('find.gaveUpMore')}</p>}
     </section>
+  );
+}
+
+/** Times that hold together, by time; what they share is said once. */
+function Proposal({
+  number,
+  flow,
+  context,
+  group,
+  onChoose,
+}: {
+  number: number;
+  flow: Flow;
+  context: People;
+  group: readonly GroupVisit[];
+  onChoose: () => void;
+}) {
+  const { whenOf, timeIn, providerOf, typeOf, siteOf } = useNames();
+  const isChosen = isSameGroup(flow.group, group);
+  const [first, ...rest] = group.toSorted((a, b) => a.start.localeCompare(b.start));
+  const isOneType = rest.every(({ visitTypeId }) => visitTypeId === first.visitTypeId);
+  const isOneSite = rest.every(({ siteId }) => siteId === first.siteId);
+  const wordsOf = (visit: GroupVisit) =>
+    [
+      flow.others.length ? nameIn(context, visit.patientId ?? context.patient.id) : '',
+      isOneType ? '' : typeOf(visit.visitTypeId),
+      providerOf(visit.providerId),
+      isOneSite ? '' : siteOf(visit.siteId),
+    ]
+      .filter(Boolean)
+      .join(' · ');
+  return (
+    <button
+      type="button"
+      data-proposal={number}
+      aria-pressed={isChosen}
+      className={`flex w-full items-baseline gap-2 rounded-md border px-3 py-2 text-left ${isChosen ? 'border-accent bg-accent-subtle' : 'border-accent bg-panel hover:bg-accent-subtle'}`}
+      onClick={onChoose}
+    >
+      <span className="min-w-0 flex-1">
+        {[first, ...rest].map((visit, at) => (
+          <span key={`${visit.patientId} ${visit.start}`} className="block">
+            <b>{at > 0 && flow.others.length ? timeIn(visit) : whenOf(visit)}</b>{' '}
+            <span className={isChosen ? 'text-foreground' : 'text-muted'}>{wordsOf(visit)}</span>
+          </span>
+        ))}
+        {isOneSite && <span className="block text-muted">{siteOf(first.siteId)}</span>}
+      </span>
+      <kbd className="rounded-sm border border-line-strong px-1.5 text-sm">{number}</kbd>
+    </button>
   );
 }
 

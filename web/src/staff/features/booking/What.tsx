@@ -1,16 +1,13 @@
 import type { OutputOf } from '@zaguan/contracts';
 import type { staffClinic } from '@zaguan/contracts/clinic';
-import type { typeAtDesk } from '@zaguan/contracts/desk';
 import { lengthOf, type Part } from '@zaguan/core/visits';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { SelectField, TextField } from '../../../shared/ui/inputs.tsx';
-import type { Flow } from './flow.ts';
+import type { Flow, TypeAtDesk } from './flow.ts';
 import { OwnParts } from './OwnParts.tsx';
 import type { SetFlow } from './useFlow.ts';
-
-export type TypeAtDesk = OutputOf<typeof typeAtDesk>;
 
 interface Props {
   readonly clinic: OutputOf<typeof staffClinic> | undefined;
@@ -61,15 +58,22 @@ export function What({ clinic, type, flow, set, payerId, focusOn }: Props) {
       />
       {type && <Reasons reasons={type.reasons} reason={flow.reason} onReason={(reason) => set({ reason })} />}
       {clinic && clinic.payers.length > 0 && flow.patientId && (
-        <SelectField
-          label={t('book.payer')}
-          name="payer"
-          value={flow.payerId || payerId || SELF}
-          options={clinic.payers}
-          onChange={(event) => set({ payerId: event.target.value, hasReferral: false, hasAuthorization: false })}
-        >
-          <option value={SELF}>{t('book.selfPay')}</option>
-        </SelectField>
+        <label className="flex items-center gap-2">
+          <span className="font-semibold">{t('book.payer')}</span>
+          <select
+            name="payer"
+            className="min-w-0 flex-1 rounded-md border border-line-strong bg-panel px-2 py-1"
+            value={flow.payerId || payerId || SELF}
+            onChange={(event) => set({ payerId: event.target.value, hasReferral: false, hasAuthorization: false })}
+          >
+            <option value={SELF}>{t('book.selfPay')}</option>
+            {clinic.payers.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
       )}
     </>
   );
@@ -95,9 +99,9 @@ function Reasons({
     <ul aria-label={t('book.reasons')} className="flex flex-wrap gap-1">
       {reasons.map(({ id, name }) => (
         <li key={id}>
-          <Button
-            look={said.includes(name) ? 'accent' : 'plain'}
-            className="border border-line px-2 py-0.5 font-normal"
+          <button
+            type="button"
+            className={`min-h-6 rounded-full border px-2.5 py-0.5 text-sm ${said.includes(name) ? 'border-accent bg-accent-subtle' : 'border-line-strong bg-panel hover:bg-accent-subtle'}`}
             aria-pressed={said.includes(name)}
             onClick={() =>
               onReason(
@@ -108,7 +112,7 @@ function Reasons({
             }
           >
             {name}
-          </Button>
+          </button>
         </li>
       ))}
     </ul>

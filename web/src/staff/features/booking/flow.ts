@@ -1,8 +1,10 @@
-import type { InputOf } from '@zaguan/contracts';
-import type { bookAtDesk, Wish } from '@zaguan/contracts/desk';
+import type { InputOf, OutputOf } from '@zaguan/contracts';
+import type { bookAtDesk, typeAtDesk, Wish } from '@zaguan/contracts/desk';
 import type { FoundTime, TimesCriteria } from '@zaguan/contracts/openings';
 import type { Code } from '@zaguan/core/openings';
 import type { GroupKind, Part } from '@zaguan/core/visits';
+
+export type TypeAtDesk = OutputOf<typeof typeAtDesk>;
 
 /** A time that was chosen. */
 export interface ChosenTime {

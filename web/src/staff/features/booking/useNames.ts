@@ -15,6 +15,9 @@ export function useNames() {
       const isElsewhere = zone !== clinic?.sites[0]?.timeZone;
       return `${shortDate(dateAt(start, zone))}, ${timeOf(start, zone)}${isElsewhere ? ` ${zoneShort(zone)}` : ''}`;
     },
+    timeIn: ({ siteId, start }: ChosenTime) => timeOf(start, zoneOf(siteId)),
+    providerOf: (id: string | null) => clinic?.people.find((person) => person.id === id)?.shortName ?? '',
+    siteOf: (id: string) => clinic?.sites.find((site) => site.id === id)?.name ?? '',
     typeOf: (id: string) => clinic?.visitTypes.find((type) => type.id === id)?.name ?? '',
     placeOf: ({ siteId, providerId }: ChosenTime) =>
       [

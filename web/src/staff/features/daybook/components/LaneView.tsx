@@ -11,7 +11,7 @@ import { accountsApi } from '../../accounts/index.ts';
 import { type ChosenTime, useMayBook } from '../../booking/index.ts';
 import { colorOf } from './colors.ts';
 import { acceptsInWords, LaneBackground } from './LaneBackground.tsx';
-import { LitTimes } from './LitTimes.tsx';
+import { LIT_PX, LitTimes } from './LitTimes.tsx';
 import { PlateView } from './PlateView.tsx';
 
 export interface TypeNames {
@@ -61,7 +61,9 @@ export const LaneView = memo(function LaneView(props: Props) {
     face: faceOf(plate, { now, typeName: types[plate.visitTypeId]?.name ?? '', alike, namesHidden }, t),
   }));
   const { placed, rows } = placePlates(site, plates, shown, pxPerMin, widthOf);
-  const height = rows * rowPx + BAND_PX + (lane.hoursBands.some((band) => acceptsInWords(band, t)) ? 15 : 3);
+  const wordsPx = lane.hoursBands.some((band) => acceptsInWords(band, t)) ? 15 : 3;
+  const isLit = onPick !== null && lit.length > 0;
+  const height = rows * rowPx + BAND_PX + wordsPx + (isLit ? LIT_PX : 0);
   const at = (instant: string) => (minuteOf(site, instant) - shown.fromMin) * pxPerMin;
   const full =
     lane.booked === null ? t('daybook.noHours') : t('daybook.full', { share: Math.round(lane.booked * 100) });
@@ -116,8 +118,9 @@ export const LaneView = memo(function LaneView(props: Props) {
             style={{ left: nowLeft - 1 }}
           />
         )}
-        {onPick && lit.length > 0 && (
+        {isLit && (
           <LitTimes
+            bottom={wordsPx}
             starts={lit}
             at={at}
             timeZone={site.timeZone}

@@ -4,22 +4,31 @@ import { timeOf } from '../../../../shared/time/format.ts';
 
 /** Nearer marks would not be pressed with certainty. */
 const MARK_PX = 24;
+/** Height of the row of marks. */
+export const LIT_PX = 26;
 
 /** Where the visit that is being booked could be, by a mark to press; between marks the lane itself can be pressed. */
 export function LitTimes({
   starts,
+  bottom,
   at,
   timeZone,
   onPick,
 }: {
   starts: readonly string[];
+  /** Above the words at the foot of the lane, in pixels. */
+  bottom: number;
   at: (instant: string) => number;
   timeZone: string;
   onPick: (start: string) => void;
 }) {
   const { t } = useTranslation();
   return (
-    <div className="pointer-events-none absolute inset-x-0 bottom-0 z-[12] h-[26px]" data-lit={starts.length}>
+    <div
+      className="pointer-events-none absolute inset-x-0 z-[12]"
+      style={{ bottom, height: LIT_PX }}
+      data-lit={starts.length}
+    >
       {spaced(starts, at).map((start) => (
         <button
           key={start}

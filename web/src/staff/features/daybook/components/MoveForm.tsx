@@ -32,12 +32,8 @@ interface Wanted {
 /** The free times of a day, by site and provider; one click moves the visit there, and it can be undone. */
 export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
   const { t } = useTranslation();
-  const [wanted, setWanted] = useKeptState<Wanted>('wanted', {
-    date: dateAt(visit.start, timeZone),
-    siteId,
-    providerId: '',
-    everyTime: false,
-  });
+  const usual: Wanted = { date: dateAt(visit.start, timeZone), siteId, providerId: '', everyTime: false };
+  const [wanted, setWanted] = useKeptState<Wanted>('wanted', usual);
   const forget = useForgetTyping();
   const set = (change: Partial<Wanted>) => setWanted({ ...wanted, ...change });
   const { data: clinic } = accountsApi.useClinicQuery({});

@@ -106,24 +106,11 @@ export function DaybookPage() {
       {day && <Counts date={day.date} sites={sites} />}
       <div className="flex min-h-0 flex-1">
         <Lanes
-          sections={sections}
-          shown={shown}
-          now={now}
-          types={types}
-          panel={panel}
+          {...{ sections, shown, now, types, panel }}
           onOpen={address.open}
           query={{ ...query, error: query.error ?? clinicError }}
         />
-        {day && panel && (
-          <SidePanel
-            day={day}
-            siteId={siteId}
-            types={types}
-            panel={panel}
-            onOpen={address.open}
-            onClose={address.close}
-          />
-        )}
+        {day && panel && <SidePanel {...{ day, siteId, types, panel }} onOpen={address.open} onClose={address.close} />}
       </div>
     </main>
   );
