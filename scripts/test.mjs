@@ -1,11 +1,12 @@
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureBuild, ensureChromium, ensurePackages, ensurePostgres, ROOT } from './setup/install.mjs';
 import { main, step } from './setup/say.mjs';
 
-const SUITES = ['unit', 'integration', 'timed', 'browser', 'command'];
+/** Those of one line run side by side: the start command mostly waits, and leaves a core to the unit tests. */
+const SUITES = [['unit', 'command'], ['integration'], ['timed'], ['browser']];
 const OUT = join(ROOT, '.test-output');
 const totals = { passed: 0, failed: 0 };
 /** What one suite has made ready, the next ones of this run may take. */
@@ -26,18 +27,22 @@ function check(name, command, args) {
   }
 }
 
-/** A suite of Vitest; its own counts are added up. A suite that ends without a report counts as failed. */
-function suite(name) {
+/**
+ * A suite of Vitest; its own counts are added up. A suite that ends without a report counts as failed.
+ *
+ * @param isAlone what it prints is shown at once; beside another one, when it has ended
+ */
+async function suite(name, isAlone) {
   step(`suite ${name}`);
   const report = join(OUT, `${name}.json`);
   const reasons = join(OUT, `${name}.failures.json`);
   const reporters = ['default', 'json', './scripts/checks/failureReporter.mjs'].map((one) => `--reporter=${one}`);
-  spawnSync(
+  await run(
     join(ROOT, 'node_modules/.bin/vitest'),
     ['run', '--project', name, ...reporters, `--outputFile.json=${report}`],
     {
       cwd: ROOT,
-      stdio: ['ignore', 'inherit', 'inherit'],
+      stdio: ['ignore', isAlone ? 'inherit' : 'pipe', isAlone ? 'inherit' : 'pipe'],
       env: { ...process.env, ZAGUAN_FAILURES: reasons, ZAGUAN_TEST_RUN: RUN },
     },
   );
@@ -61,8 +66,22 @@ function suite(name) {
   }
 }
 
+/** Ends when the program does, however it does; what it printed into a pipe is shown then, as one. */
+function run(program, args, options) {
+  return new Promise((resolve) => {
+    const child = spawn(program, args, options);
+    const written = [];
+    for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk) => written.push(chunk));
+    child.once('error', resolve);
+    child.once('close', () => {
+      process.stdout.write(Buffer.concat(written));
+      resolve();
+    });
+  });
+}
+
 await main(async () => {
-  const only = process.argv.slice(2).filter((name) => SUITES.includes(name));
+  const only = process.argv.slice(2).filter((name) => SUITES.flat().includes(name));
   const wanted = (name) => only.length === 0 || only.includes(name);
   ensurePackages();
   ensurePostgres();
@@ -74,7 +93,10 @@ await main(async () => {
     check('lint', 'node_modules/.bin/biome', ['check', '.']);
   }
   ensureBuild();
-  for (const name of SUITES) if (wanted(name)) suite(name);
+  for (const line of SUITES) {
+    const names = line.filter(wanted);
+    await Promise.all(names.map((name, at) => suite(name, at === 0)));
+  }
   failures.forEach((failure, at) => {
     console.log(`failed: ${at < REASONS_SHOWN ? failure : failure.split('\n')[0]}`);
   });

@@ -7,7 +7,7 @@ import { FOLLOW_UP, MARTA, provedBrowser, type RequestedTime } from '../fixtures
 import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
 
 /** In CI a small part of it; the whole by `ZAGUAN_LOAD=20000` (about seven minutes). */
-const ATTEMPTS = Number(process.env.ZAGUAN_LOAD ?? 600);
+const ATTEMPTS = Number(process.env.ZAGUAN_LOAD ?? 400);
 const CLIENTS = 64;
 const TIMES = 300;
 

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { bookAtDesk } from '@zaguan/contracts/desk';
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axeViolations, DESK, fill, openPage, press, seesText, undoIt } from '../fixtures/browser.ts';
+import { axeViolations, DESK, fill, openPage, orSay, press, seesText, undoIt } from '../fixtures/browser.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 
 interface Known {
@@ -35,7 +35,7 @@ describe('booking beside the Daybook', () => {
   const find = async ({ id, family, born }: Known) => {
     await page.waitForFunction(() => document.activeElement?.matches('[data-testid="book"] input'));
     await page.keyboard.type(`${family} ${born}`);
-    await page.waitForSelector(`[data-found="${id}"][data-selected="true"]`);
+    await orSay(page, page.waitForSelector(`[data-found="${id}"][data-selected="true"]`));
   };
   const isOn = (selector: string) =>
     page.waitForFunction((wanted) => document.activeElement?.matches(wanted), {}, selector);
