@@ -44,7 +44,13 @@ export const timesOfDay = defineEndpoint({
   path: '/desk/times',
   summary: 'Every time of one day at one site that a visit could have by the desk’s rules. Changes nothing.',
   access: { kind: 'role', action: 'openings.search' },
-  body: wanted.extend({ siteId, date: askedDate }),
+  body: wanted.extend({
+    siteId,
+    date: askedDate,
+    /** Other visits of the same booking: their times are taken. */
+    beside: z.array(askedVisit).max(MAX_AT_ONCE, { error: 'too-many' }).default([]),
+  }),
+  bodyLimit: 256 * 1024,
   output: z.strictObject({ times: z.array(time.omit({ siteId: true, date: true })) }),
   errors: ['NotFound', 'NotAllowed', 'NotBookable'],
 });

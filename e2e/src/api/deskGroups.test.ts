@@ -92,6 +92,14 @@ describe('several visits booked together at the desk', () => {
     const at = (patientId: string) => ({ patientId, visitTypeId: TYPES.follow, siteId, providerId, start });
     const { visits } = dataOf(await clerk.call(desk.checkAtDesk, { visits: [at(one), at(two)] } as never));
     expect(visits.map(({ broken }) => broken.map(({ code }) => code))).toEqual([[], ['busy']]);
+    // A time for the second one is not where the first one of this booking is.
+    const startsBeside = async (beside: readonly object[]) =>
+      dataOf(
+        await clerk.call(desk.timesOfDay, {
+          ...{ patientId: two, visitTypeId: TYPES.follow, siteId, date: times[0].date, beside },
+        } as never),
+      ).times.filter((time) => time.providerId === providerId && time.start === start).length;
+    expect([await startsBeside([]), await startsBeside([at(one)])]).toEqual([1, 0]);
   });
 
   it('tells what a visit type needs, why people come, and what must follow', async () => {

@@ -80,8 +80,11 @@ export async function timesOfDay(
   if (!coversSite(ctx, 'openings.search', input.siteId)) return ctx.fail('NotAllowed');
   const search = await searchFor(ctx, input, { from: input.date, until: input.date });
   if (search instanceof Failure) return search;
-  const { criteria, store } = search;
-  if (!store.plan.sites.some(({ id }) => id === input.siteId)) return ctx.fail('NotFound');
+  const { criteria, patient } = search;
+  if (!search.store.plan.sites.some(({ id }) => id === input.siteId)) return ctx.fail('NotFound');
+  const beside = await storeBeside(ctx, input, patient);
+  if (beside instanceof Failure) return beside;
+  const store = beside ?? search.store;
   const where: Where = {
     ...{ siteIds: [input.siteId], providerIds: null, from: input.date, until: input.date },
     ...ANY_TIME,
@@ -90,6 +93,17 @@ export async function timesOfDay(
   return {
     times: times.map(({ providerId, start, end }) => ({ providerId, start: toWire(start), end: toWire(end) })),
   };
+}
+
+/** The clinic on that date with other visits of the booking in place; `null` where none of them is then. */
+async function storeBeside(ctx: Ctx, { beside, date, flowId }: InputOf<typeof timesContract>, { access }: Patient) {
+  const others = await resolveVisits(ctx, beside, 'openings.search', { keep: false });
+  if (others instanceof Failure) return others;
+  const sameDate = others.filter((other) => other.date === date);
+  if (!sameDate.length) return null;
+  const days = await Days.load(ctx, sameDate, await heldBy(ctx, flowId));
+  judgeAll(ctx, days, sameDate);
+  return withAccess(days.on(sameDate[0].date), access);
 }
 
 /** Which rules visits at times would break. */

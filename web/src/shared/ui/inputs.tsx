@@ -1,4 +1,4 @@
-import type { InputHTMLAttributes, ReactNode, SelectHTMLAttributes } from 'react';
+import { type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes, useState } from 'react';
 import { CONTROL, Field } from './Field.tsx';
 
 interface Labeled {
@@ -62,5 +62,41 @@ export function TickField({
       <input type={type} className="size-4 shrink-0 accent-accent" {...input} />
       {children}
     </label>
+  );
+}
+
+/**
+ * A whole number between two bounds. While somebody types, what can't be yet is left alone ("4" on the way to "45"); left
+ * so, the last number that could be stands again.
+ */
+export function WholeNumberInput({
+  value,
+  min,
+  max,
+  step = 1,
+  onValue,
+  ...input
+}: {
+  value: number;
+  min: number;
+  max: number;
+  step?: number;
+  onValue: (value: number) => void;
+} & Omit<InputHTMLAttributes<HTMLInputElement>, 'value' | 'min' | 'max' | 'step' | 'onChange'>) {
+  const [typed, setTyped] = useState<string | null>(null);
+  return (
+    <input
+      type="number"
+      className={CONTROL}
+      {...input}
+      {...{ min, max, step }}
+      value={typed ?? value}
+      onChange={(event) => {
+        setTyped(event.target.value);
+        const number = Number(event.target.value);
+        if (event.target.value !== '' && number >= min && number <= max && number % step === 0) onValue(number);
+      }}
+      onBlur={() => setTyped(null)}
+    />
   );
 }

@@ -52,10 +52,7 @@ function Booking({ date, siteId, onBooked, ...start }: Props & { onBooked: (book
   const type = bookingApi.useTypeQuery({ id: flow.visitTypeId as never }, { skip: !flow.visitTypeId }).currentData;
   const wanted = context && wantedWith(flow, context.patient.payerId);
   const today = clinic ? dateAt(clinic.now, clinic.sites[0]?.timeZone ?? 'UTC') : date;
-  const focusOn = useCallback(
-    (selector: string) => void setTimeout(() => box.current?.querySelector<HTMLElement>(selector)?.focus()),
-    [],
-  );
+  const focusOn = useFocusIn(box);
   useFirstFocus(flow, focusOn);
   useProposalKeys(box);
   // A time that was pressed here is to be booked by the next key; one that was brought along waits for who and what.
@@ -124,6 +121,26 @@ function useFirstFocus({ patientId, visitTypeId }: Flow, focusOn: (selector: str
   useEffect(() => {
     focusOn(!isKnown ? 'input' : brought.current ? 'input[name="reason"]' : 'select[name="visitType"]');
   }, [focusOn, isKnown]);
+}
+
+/** How long somebody waits for what they asked to go to. */
+const FOCUS_WAIT_MS = 3000;
+
+/** Leads the keyboard to something in the box, once it is there and can be pressed; not after somebody has gone elsewhere. */
+function useFocusIn(box: RefObject<HTMLElement | null>): (selector: string) => void {
+  return useCallback(
+    (selector) => {
+      const [from, until] = [document.activeElement, Date.now() + FOCUS_WAIT_MS];
+      const attempt = () => {
+        const found = box.current?.querySelector<HTMLElement>(selector);
+        const isElsewhere = document.activeElement !== from && document.activeElement !== document.body;
+        if (found && !found.matches(':disabled')) found.focus();
+        else if (!isElsewhere && Date.now() < until) setTimeout(attempt, 40);
+      };
+      setTimeout(attempt);
+    },
+    [box],
+  );
 }
 
 /** The figure beside a proposal chooses it, wherever nothing is typed. */

@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next';
 import { dateAt } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { TickField } from '../../../shared/ui/inputs.tsx';
-import { type Flow, type GroupVisit, type People, type Wanted, wantedIn } from './flow.ts';
+import { type Flow, type GroupVisit, type People, type Wanted, visitsOf, wantedIn } from './flow.ts';
 import { nameIn } from './Together.tsx';
 import { useNames } from './useNames.ts';
 import { TimesOfDay } from './When.tsx';
@@ -54,16 +54,6 @@ export function Group({ flow, wanted, group, context, onChange }: Props) {
           </div>
           {open === at && (
             <>
-              <TimesOfDay
-                flowId={flow.flowId}
-                time={visit}
-                wanted={wantedIn(wanted, visit.patientId, visit.visitTypeId)}
-                from={dateAt(visit.start, zoneOf(visit.siteId))}
-                onChoose={(time) => {
-                  onChange(group.with(at, { ...visit, ...time, toBench: false }));
-                  setOpen(null);
-                }}
-              />
               <TickField
                 name={`bench-${at}`}
                 checked={visit.toBench}
@@ -71,6 +61,17 @@ export function Group({ flow, wanted, group, context, onChange }: Props) {
               >
                 {t('book.toBench')}
               </TickField>
+              <TimesOfDay
+                flowId={flow.flowId}
+                time={visit}
+                wanted={wantedIn(wanted, visit.patientId, visit.visitTypeId)}
+                beside={visitsOf({ ...flow, group: group.filter((_, i) => i !== at) }, wanted, 'series')}
+                from={dateAt(visit.start, zoneOf(visit.siteId))}
+                onChoose={(time) => {
+                  onChange(group.with(at, { ...visit, ...time, toBench: false }));
+                  setOpen(null);
+                }}
+              />
             </>
           )}
         </li>

@@ -3,8 +3,8 @@ import type { contextOfPatient } from '@zaguan/contracts/desk';
 import { MAX_MEMBERS } from '@zaguan/core/findTime';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
-import { CONTROL } from '../../../shared/ui/Field.tsx';
-import { TickField } from '../../../shared/ui/inputs.tsx';
+import { Field } from '../../../shared/ui/Field.tsx';
+import { TickField, WholeNumberInput } from '../../../shared/ui/inputs.tsx';
 import { type Flow, type Repeat, USUAL_REPEAT } from './flow.ts';
 import { SoonerFields, SoonerTick } from './SoonerFields.tsx';
 import type { SetFlow } from './useFlow.ts';
@@ -128,21 +128,17 @@ function RepeatFields({ repeat, set }: { repeat: Repeat; set: SetFlow }) {
         {(['everyWeeks', 'count', 'toleranceDays'] as const).map((field) => {
           const [min, max] = bounds[field];
           return (
-            <label key={field} className="flex flex-col gap-1 text-sm">
-              {t(`find.${field}`)}
-              <input
-                type="number"
-                name={field}
-                className={CONTROL}
-                min={min}
-                max={max}
-                value={repeat[field]}
-                onChange={(event) => {
-                  const value = Math.min(max, Math.max(min, Math.round(Number(event.target.value))));
-                  set({ repeat: { ...repeat, [field]: value } });
-                }}
-              />
-            </label>
+            <Field key={field} label={t(`find.${field}`)}>
+              {(controlProps) => (
+                <WholeNumberInput
+                  {...controlProps}
+                  name={field}
+                  {...{ min, max }}
+                  value={repeat[field]}
+                  onValue={(value) => set({ repeat: { ...repeat, [field]: value } })}
+                />
+              )}
+            </Field>
           );
         })}
       </div>

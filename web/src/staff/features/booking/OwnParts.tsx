@@ -2,10 +2,10 @@ import type { Need, Part } from '@zaguan/core/visits';
 import { useTranslation } from 'react-i18next';
 import { codeWords } from '../../../shared/i18n/codeWords.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
-import { CONTROL } from '../../../shared/ui/Field.tsx';
-import { TextField } from '../../../shared/ui/inputs.tsx';
+import { CONTROL, Field } from '../../../shared/ui/Field.tsx';
+import { WholeNumberInput } from '../../../shared/ui/inputs.tsx';
 import type { TypeAtDesk } from './flow.ts';
-import { addedPlace, canRemove, placedAt, removedNeed, withLength } from './ownPartsChange.ts';
+import { addedPlace, canRemove, placedAt, PART_BOUNDS, removedNeed, withLength } from './ownPartsChange.ts';
 import type { SetFlow } from './useFlow.ts';
 
 interface Props {
@@ -28,16 +28,17 @@ export function OwnParts({ type, parts, isOwn, set }: Props) {
         <div key={at} className="flex flex-col gap-1">
           <div className="flex items-end gap-2">
             <div className="flex-1">
-              <TextField
-                label={parts.length > 1 ? t('book.partMinutes', { number: at + 1 }) : t('book.minutes')}
-                name={`minutes-${at}`}
-                type="number"
-                min={5}
-                max={720}
-                step={5}
-                value={part.lengthMin}
-                onChange={(event) => change(withLength(parts, at, Number(event.target.value)))}
-              />
+              <Field label={parts.length > 1 ? t('book.partMinutes', { number: at + 1 }) : t('book.minutes')}>
+                {(controlProps) => (
+                  <WholeNumberInput
+                    {...controlProps}
+                    name={`minutes-${at}`}
+                    {...PART_BOUNDS}
+                    value={part.lengthMin}
+                    onValue={(minutes) => change(withLength(parts, at, minutes))}
+                  />
+                )}
+              </Field>
             </div>
             {parts.length > 1 && canRemove(parts, at) && (
               <Button onClick={() => change(parts.filter((_, i) => i !== at))}>{t('book.removePart')}</Button>

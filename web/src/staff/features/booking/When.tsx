@@ -95,6 +95,7 @@ export function TimesOfDay({
   time,
   wanted,
   from,
+  beside = [],
   onChoose,
 }: {
   flowId: string;
@@ -102,6 +103,8 @@ export function TimesOfDay({
   time: ChosenTime | null;
   wanted: Wanted;
   from: string;
+  /** Other visits of the same booking. */
+  beside?: readonly (Wanted & ChosenTime)[];
   onChoose: (time: ChosenTime) => void;
 }) {
   const { t } = useTranslation();
@@ -110,7 +113,7 @@ export function TimesOfDay({
     siteId: time?.siteId ?? clinic?.sites[0]?.id ?? '',
     date: time ? dateAt(time.start, zoneOf(time.siteId)) : from,
   }));
-  const query = bookingApi.useTimesOfDayQuery({ ...wanted, flowId, ...asked } as never, {
+  const query = bookingApi.useTimesOfDayQuery({ ...wanted, flowId, beside, ...asked } as never, {
     skip: !asked.siteId,
   });
   const times = query.currentData?.times;

@@ -78,7 +78,7 @@ describe('a booking under way', () => {
     const id = (n: number) => `00000000-0000-4000-8000-00000000000${n}`;
     const visit = { visitTypeId: id(1), siteId: id(2), providerId: null, start: TIME.start };
     const found = {
-      ...({ how: 'back-to-back', others: [{ patientId: id(3), visitTypeId: id(1) }], repeat: null } as const),
+      ...{ how: 'back-to-back' as const, others: [{ patientId: id(3), visitTypeId: id(1) }], repeat: null },
       group: [
         { ...visit, patientId: null },
         { ...visit, patientId: id(3) },

@@ -1,12 +1,12 @@
 import type { Need, Part } from '@zaguan/core/visits';
 
-/** Lengths go in steps of this, in minutes. */
-const STEP_MIN = 5;
-const MAX_MIN = 720;
+/** Lengths of parts, in minutes. */
+export const PART_BOUNDS = { min: 5, max: 720, step: 5 } as const;
 
 /** One part longer or shorter; a length that can be kept. */
 export function withLength(parts: readonly Part[], at: number, minutes: number): Part[] {
-  const lengthMin = Math.min(MAX_MIN, Math.max(STEP_MIN, Math.round(minutes / STEP_MIN) * STEP_MIN));
+  const { min, max, step } = PART_BOUNDS;
+  const lengthMin = Math.min(max, Math.max(min, Math.round(minutes / step) * step));
   return parts.map((part, i) => (i === at ? { ...part, lengthMin } : part));
 }
 

@@ -10,7 +10,7 @@ import { accountsApi } from '../../accounts/index.ts';
 import { useForgetTyping, useKeptState } from '../../../forms/index.ts';
 import { openingsApi } from '../../openings/index.ts';
 import { daybookApi } from '../daybook.api.ts';
-import { type Reach, ReachChoice, useGroup } from './Together.tsx';
+import { NoneMoved, type Reach, ReachChoice, useGroup } from './Together.tsx';
 
 interface Props {
   readonly visit: Plate;
@@ -95,7 +95,7 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
       />
       {refused && (
         <Notice tone="danger" live="assertive">
-          {movingGroup.error && <b className="block">{t('group.none')} </b>}
+          {movingGroup.error && <NoneMoved visit={visit} others={group.reached(reach)} at={refused.facts?.visit} />}
           {t(`error.${refused.tag}`, { ...refused.facts, requestId: refused.requestId })}
         </Notice>
       )}

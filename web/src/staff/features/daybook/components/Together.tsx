@@ -24,6 +24,17 @@ export function useGroup(visit: { readonly id: string; readonly groupKind: strin
   };
 }
 
+/** That none was moved, and whose visit is the reason. */
+export function NoneMoved({ visit, others, at }: { visit: { name: string }; others: readonly Other[]; at: unknown }) {
+  const { t } = useTranslation();
+  const names = [visit.name, ...others.map(({ patient }) => patient)];
+  return (
+    <b className="block">
+      {t('group.none')} {typeof at === 'number' && names[at] && `${names[at]}:`}
+    </b>
+  );
+}
+
 /** Asks whether the others go along: nothing is chosen for anyone but the visit itself. */
 export function ReachChoice({
   others,

@@ -3,7 +3,8 @@ import type { OutputOf } from '@zaguan/contracts';
 import type { staffClinic } from '@zaguan/contracts/clinic';
 import { useTranslation } from 'react-i18next';
 import { DayBoxes } from '../../../../shared/ui/DayBoxes.tsx';
-import { SelectField, TextField, TickField } from '../../../../shared/ui/inputs.tsx';
+import { Field } from '../../../../shared/ui/Field.tsx';
+import { SelectField, TextField, TickField, WholeNumberInput } from '../../../../shared/ui/inputs.tsx';
 import { MembersFields } from './MembersFields.tsx';
 import { HOURS, type HoursName, type TypedSearch, type Typing } from './typed.ts';
 
@@ -72,15 +73,16 @@ function WholeNumber({
 }) {
   const { t } = useTranslation();
   return (
-    <TextField
-      label={t(`find.${field}`)}
-      type="number"
-      min={min}
-      max={max}
-      step={step}
-      value={typed[field]}
-      onChange={(event) => set({ [field]: Math.min(max, Math.max(min, Math.round(Number(event.target.value)))) })}
-    />
+    <Field label={t(`find.${field}`)}>
+      {(controlProps) => (
+        <WholeNumberInput
+          {...controlProps}
+          {...{ min, max, step }}
+          value={typed[field]}
+          onValue={(value) => set({ [field]: value })}
+        />
+      )}
+    </Field>
   );
 }
 
