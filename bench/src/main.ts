@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { startPostgres } from '../../scripts/setup/postgres.mjs';
 import { booking } from './booking/index.ts';
 import { browser } from './browser.ts';
+import { deskBooking } from './deskBooking.ts';
 import { findTime } from './findTime.ts';
 import { http } from './http.ts';
 import { load } from './load.ts';
@@ -26,6 +27,7 @@ const BENCHES: Record<string, (url: string) => Promise<Result>> = {
   'openings-http': http,
   'booking-http': booking,
   'find-time': findTime,
+  'desk-booking': deskBooking,
   'patient-search': patientSearch,
   browser,
   load,

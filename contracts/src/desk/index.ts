@@ -2,6 +2,7 @@ export * from './ask.ts';
 export * from './bench.ts';
 export * from './book.ts';
 export * from './context.ts';
+export * from './details.ts';
 export * from './parts.ts';
 export * from './requests.ts';
 export * from './type.ts';

@@ -1,5 +1,6 @@
 export * from './clinic.ts';
 export * from './metadata.ts';
 export * from './patient.ts';
+export * from './request.ts';
 export * from './schedule.ts';
 export * from './visit.ts';

@@ -23,6 +23,7 @@ import { loadSites, ZONE } from './sites.ts';
 import { loadOwnFields, loadSetup } from './setup.ts';
 import { failCarrier, loadStory } from './story.ts';
 import { writeVisits } from './visitRows.ts';
+import { loadWaiting } from './waiting.ts';
 import { loadVisitTypes } from './visitTypes.ts';
 
 const SEED = 20_261_123;
@@ -76,6 +77,7 @@ export async function loadDemo(
   await loadCommonReasons(orm, TYPE);
   await loadIdentityReview(orm, today, now);
   await loadStory(orm, today, now);
+  await loadWaiting(orm, today, now);
   await loadOwnFields(orm, now);
   tell('messages that went out and that wait');
   await loadOutbox(orm, now);

@@ -1,4 +1,5 @@
 import { cancelVisit } from '@zaguan/contracts/booking';
+import { askRequest, requests as requestList, withdrawRequest } from '@zaguan/contracts/desk';
 import * as contracts from '@zaguan/contracts/fhir';
 import { Fhir } from 'fhir';
 import type {
@@ -8,6 +9,7 @@ import type {
   FhirResource,
   OperationOutcome,
   RelatedPerson,
+  ServiceRequest,
   Slot,
 } from 'fhir/r4.js';
 import { Client } from 'fhir-kit-client';
@@ -57,7 +59,7 @@ describe('a foreign FHIR client', () => {
     const statement = (await client.capabilityStatement()) as unknown as CapabilityStatement;
     expect(faults(statement)).toEqual([]);
     const said = statement.rest?.[0].resource ?? [];
-    expect(said.length).toBe(10);
+    expect(said.length).toBe(11);
     const stranger = await fetch(`${base}/metadata`);
     expect(stranger.status).toBe(200);
     const { clinicResources, ...rest } = contracts;
@@ -348,5 +350,55 @@ describe('a foreign FHIR client', () => {
     expect(await client.read({ resourceType: 'RelatedPerson', id: one.id ?? '' })).toEqual(one);
     const nothing = await fetch(`${base}/RelatedPerson`, { headers: { cookie: desk.cookieHeader() } });
     expect(nothing.status).toBe(400);
+  });
+
+  it('reads requests to book: their state, urgency, window and who asked, and of restricted patients none', async () => {
+    const { rows } = await world.sql.query<{ id: string }>(
+      'select id from patient where not restricted order by id desc limit 1',
+    );
+    const [{ id: patient }] = rows;
+    const ask = async (urgency: string, reason: string) =>
+      dataOf(
+        await desk.call(askRequest, {
+          ...{ patientId: patient, visitTypeId: TYPES.follow, siteId: SITES.canal, providerId: PROVIDERS.amaya },
+          ...{ fromDate: '2026-12-02', dueDate: '2026-12-18', reason, urgency },
+        } as never),
+      );
+    await ask('urgent', 'Swelling came back');
+    const gone = await ask('routine', 'Yearly look');
+    const listed = dataOf(await desk.call(requestList, { booked: 'no' })).requests;
+    const withdrawn = listed.find(({ reason }) => reason === 'Yearly look');
+    dataOf(
+      await desk.call(withdrawRequest, {
+        ...{ id: withdrawn?.id, version: withdrawn?.version, because: 'Has moved away' },
+      } as never),
+    );
+    expect(gone.undo.id).toBeTruthy();
+    const bundle = await search('ServiceRequest', { patient: `Patient/${patient}` });
+    expect(faults(bundle)).toEqual([]);
+    const requests = resources<ServiceRequest>(bundle);
+    expect(requests.map(({ status, priority, reasonCode }) => [status, priority, reasonCode?.[0].text]).sort()).toEqual(
+      [
+        ['active', 'urgent', 'Swelling came back'],
+        ['revoked', 'routine', 'Yearly look'],
+      ],
+    );
+    const one = requests.find(({ status }) => status === 'active') as ServiceRequest;
+    expect(one).toMatchObject({
+      ...{ intent: 'order', occurrencePeriod: { start: '2026-12-02', end: '2026-12-18' } },
+      subject: { reference: `Patient/${patient}` },
+      performer: [{ reference: `Practitioner/${PROVIDERS.amaya}` }],
+      locationReference: [{ reference: `Location/${SITES.canal}` }],
+    });
+    expect(await client.read({ resourceType: 'ServiceRequest', id: one.id ?? '' })).toEqual(one);
+    expect(resources(await search('ServiceRequest', { subject: patient, status: 'completed' }))).toEqual([]);
+    expect(resources(await search('ServiceRequest', { subject: patient, authored: 'lt2020' }))).toEqual([]);
+    await world.sql.query('update patient set restricted = true where id = $1', [patient]);
+    const reader = await signedIn(world.servers[0].url, 'read-only');
+    const hidden = await fetch(`${base}/ServiceRequest?patient=${patient}`, {
+      headers: { cookie: reader.cookieHeader() },
+    });
+    expect(((await hidden.json()) as Bundle).total).toBe(0);
+    await world.sql.query('update patient set restricted = false where id = $1', [patient]);
   });
 });

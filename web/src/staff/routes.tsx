@@ -43,6 +43,9 @@ const RegisterPage = lazy(() =>
 );
 
 /** Read in when somebody looks at what is still to be booked. */
+const PrintPage = lazy(() =>
+  import('./features/booking/PrintPage.tsx').then((module) => ({ default: module.PrintPage })),
+);
 const RequestsPage = lazy(() =>
   import('./features/booking/RequestsPage.tsx').then((module) => ({ default: module.RequestsPage })),
 );
@@ -101,6 +104,14 @@ export function App() {
       </Later>
     );
   if (!data.me) return <SignInPage />;
+  if (pathname.startsWith('/print/'))
+    return (
+      <Later>
+        <Routes>
+          <Route path="/print/visits/:ids" element={<PrintPage />} />
+        </Routes>
+      </Later>
+    );
   return (
     <Shell me={data.me}>
       <Routes>

@@ -11,6 +11,7 @@ import {
   type Patient,
   PatientEntity,
   PayerEntity,
+  ProviderEntity,
   ResourceEntity,
   type UnplacedVisit,
   UnplacedVisitEntity,
@@ -59,6 +60,16 @@ export async function prolongHolds(
 export async function singleDevices(em: SqlEntityManager, ids: readonly string[]): Promise<ReadonlySet<string>> {
   const rows = await findRows(em, ResourceEntity, { id: { $in: [...ids] }, singleDevice: true }, { fields: ['id'] });
   return new Set(rows.map(({ id }) => id));
+}
+
+/** A visit with everything that is said of it. */
+export function visitWithNames(em: SqlEntityManager, id: string) {
+  return findRow(em, AppointmentEntity, { id }, { populate: ['site', 'visitType', 'provider', 'patient'] });
+}
+
+/** As Spanish-speaking patients know a provider; empty: as everybody does. */
+export async function publicNameEs(em: SqlEntityManager, resourceId: string): Promise<string> {
+  return (await findRow(em, ProviderEntity, { resourceId }))?.publicNameEs ?? '';
 }
 
 /** Visits with the sites they are at. */

@@ -5,6 +5,7 @@ import { checkAtDesk, proposeAtDesk, timesOfDay } from './ask.ts';
 import { backToBench, listBench, ownUnplaced, putOnBench, withdrawUnplaced } from './bench.ts';
 import { bookAtDesk } from './bookAtDesk.ts';
 import { contextOfPatient } from './context.ts';
+import { sendDetails, visitDetails } from './details.ts';
 import { extendDeskHold, holdAtDesk, releaseDeskHold } from './holdAtDesk.ts';
 import { askRequest, listRequests, reopenRequest, takeBackRequest, withdrawRequest } from './requests.ts';
 import { takeBack, takeOffBench } from './takeBack.ts';
@@ -29,6 +30,8 @@ export const deskEndpoints = [
   handle(contract.ownUnplaced, ownUnplaced),
   handle(contract.withdrawUnplaced, withdrawUnplaced),
   handle(contract.endWish, endWish),
+  handle(contract.visitDetails, visitDetails),
+  handle(contract.sendDetails, sendDetails),
 ];
 
 /** Commands that may stand as an inverse. */

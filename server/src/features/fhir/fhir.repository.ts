@@ -2,6 +2,7 @@ import type { FhirPatient } from '../../exchange/fhir/patientToFhir.ts';
 import { findRows } from '../../platform/db/read.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import {
+  BookingRequestEntity,
   FormerNameEntity,
   HoldEntity,
   PatientContactEntity,
@@ -13,6 +14,22 @@ import {
 export async function holdIds(em: SqlEntityManager, now: Date): Promise<Set<string>> {
   const rows = await findRows(em, HoldEntity, { expiresAt: { $gt: now } }, { fields: ['id'] });
   return new Set(rows.map(({ id }) => id));
+}
+
+/** Requests to book with what they name, the newest first; `null`: any. */
+export function requestRows(
+  em: SqlEntityManager,
+  { ids, patientIds }: { readonly ids: readonly string[] | null; readonly patientIds: readonly string[] | null },
+) {
+  return findRows(
+    em,
+    BookingRequestEntity,
+    { ...(ids && { id: { $in: [...ids] } }), ...(patientIds && { patientId: { $in: [...patientIds] } }) },
+    {
+      populate: ['patient', 'visitType', 'site', 'provider', 'askedByAccount'],
+      orderBy: { askedAt: 'desc', id: 'asc' },
+    },
+  );
 }
 
 /** Records by their ids, in the order of their numbers. */

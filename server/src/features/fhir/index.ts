@@ -8,6 +8,7 @@ import { clinicFhirEndpoints } from './clinicResources.ts';
 import { type EncounterSearch, fhirEncounters, fhirVisits, type PageStart, type VisitSearch } from './fhir.sql.ts';
 import { metadataEndpoint } from './metadata.ts';
 import { patientFhirEndpoints } from './patients.ts';
+import { requestFhirEndpoints } from './requests.ts';
 import { scheduleEndpoints } from './schedules.ts';
 import { asWire, baseOf, dateBounds, instantBounds, type Search, searchset } from './searching.ts';
 
@@ -118,6 +119,7 @@ export const fhirEndpoints = [
     return searchset(ctx, 'Encounter', search, { resources, total, nextPage });
   }),
   ...patientFhirEndpoints,
+  ...requestFhirEndpoints,
   ...clinicFhirEndpoints,
   ...scheduleEndpoints,
 ];

@@ -23,6 +23,7 @@ const SEARCHES: Record<string, Record<string, SearchType>> = {
     ...{ telecom: 'token', phone: 'token', email: 'token' },
   },
   RelatedPerson: { ...IDS, patient: 'reference' },
+  ServiceRequest: { ...IDS, patient: 'reference', subject: 'reference', status: 'token', authored: 'date' },
   Location: { ...CHANGED, name: 'string', identifier: 'token' },
   Practitioner: { ...CHANGED, name: 'string', identifier: 'token', active: 'token' },
   PractitionerRole: { ...CHANGED, active: 'token', practitioner: 'reference', location: 'reference' },

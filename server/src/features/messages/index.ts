@@ -5,7 +5,7 @@ export { endMessages } from './receive.ts';
 export { setConfirmed } from './messages.repository.ts';
 export { recordVerified, sendCodeMessage } from './codeMessages.ts';
 export { linkOfVisit } from './compose.ts';
-export { planForDeskBooking, type Told, toldAbout, wasTold } from './planForDesk.ts';
+export { confirmOnceMore, planForDeskBooking, type Told, toldAbout, wasTold } from './planForDesk.ts';
 export {
   planForApproving,
   planForBooking,

@@ -33,6 +33,16 @@ export async function planForDeskBooking(ctx: Ctx, appointmentId: string): Promi
   return { contact: visit.contact, language: visit.language, reminders: coming };
 }
 
+/** The confirmation of a visit once more, to where its messages go; `null`: nowhere. */
+export async function confirmOnceMore(ctx: Ctx, appointmentId: string): Promise<Told | null> {
+  const visit = await required(ctx, appointmentId);
+  const to = openTo(await reach(ctx, visit));
+  if (!to || visit.contact === null) return null;
+  await linkOfVisit(ctx, visit);
+  await insertMessages(ctx.em, [compose(ctx, visit, to, 'confirmation')]);
+  return toldAbout(ctx, appointmentId);
+}
+
 /** What somebody is told of a visit that was booked before. */
 export async function toldAbout(ctx: Ctx, appointmentId: string): Promise<Told | null> {
   const visit = await required(ctx, appointmentId);

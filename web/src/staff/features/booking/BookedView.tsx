@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { formatPhone } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import type { Booked } from './Settle.tsx';
+import { TakeHome } from './TakeHome.tsx';
 import { useNames } from './useNames.ts';
 
 interface Props {
@@ -33,6 +34,7 @@ export function BookedView({ booked: { visits }, onClose, onNext }: Props) {
           </li>
         ))}
       </ul>
+      {visits.length > 0 && <TakeHome ids={visits.map(({ id }) => id)} mayAsk={false} />}
       <div className="flex flex-wrap gap-2">
         <Button look="primary" data-close onClick={onClose}>
           {t('book.close')}

@@ -5,4 +5,6 @@ export { useMayBook } from './useMayBook.ts';
 export { bookingApi } from './booking.api.ts';
 export type { ChosenTime } from './flow.ts';
 export { findText, foundOf } from './foundText.ts';
+export { SoonerOfVisit } from './SoonerOfVisit.tsx';
+export { TakeHome } from './TakeHome.tsx';
 export { useLitStarts, usePickTime } from './useLitTimes.ts';

@@ -6,6 +6,7 @@ import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../../shared/arch/archFor.ts';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
+import { SoonerOfVisit, TakeHome } from '../../booking/index.ts';
 import { CheckInPanel } from '../../intake/index.ts';
 import { VisitMessages } from '../../simulatedCarriers/index.ts';
 import { VisitExtrasView } from '../../today/index.ts';
@@ -42,6 +43,12 @@ export function VisitPanel({
       <Facts places={places} types={types} />
       {plate.origin === 'self' && <VisitExtrasView visitId={plate.id} />}
       {plate.origin && <p className="text-muted">{t(`visit.origin.${plate.origin}`)}</p>}
+      {plate.patientId && scopeOf(role, 'appointment.book') !== 'no' && plate.status === 'booked' && (
+        <>
+          <SoonerOfVisit visitId={plate.id} patientId={plate.patientId} />
+          <TakeHome ids={[plate.id]} />
+        </>
+      )}
       {mayChangeStatus ? (
         <StatusActions plate={plate} now={day.now} />
       ) : (

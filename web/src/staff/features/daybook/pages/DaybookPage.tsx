@@ -92,7 +92,7 @@ export function DaybookPage() {
         <LaneChoice address={address} />
         <span className="ml-auto flex gap-2">
           {mayBook && (
-            <Button look="primary" onClick={book} disabled={!day}>
+            <Button look="primary" data-open-book onClick={book} disabled={!day}>
               {t('book.open')}
             </Button>
           )}
