@@ -110,6 +110,42 @@ describe('several visits booked together at the desk', () => {
     expect(refusalOf(await clerk.call(desk.typeAtDesk, { id: randomUUID() as never })).tag).toBe('NotFound');
   });
 
+  it('gives the details of a visit in the patient’s language, and sends them once more', async () => {
+    const [patient] = await newPatients(world.sql, 1);
+    await world.sql.query("update patient set language = 'es' where id = $1", [patient]);
+    const { times } = await find({ members: [memberOf(patient)], from: '2027-01-25' });
+    const [{ siteId, providerId, start }] = times;
+    const visit = { patientId: patient, visitTypeId: TYPES.follow, siteId, providerId, start };
+    const [booked] = dataOf(await clerk.call(desk.bookAtDesk, bookingOf([visit]))).visits;
+    const id = booked.id as never;
+    const details = dataOf(await clerk.call(desk.visitDetails, { id }));
+    expect(details).toMatchObject({ language: 'es', patient: 'Tess Arlen', start });
+    const names = await world.sql.query('select public_name_es as name from visit_type where id = $1', [TYPES.follow]);
+    expect(details.visitType).toBe(names.rows[0].name);
+    // There is no phone or e-mail yet: nothing is sent, and that is said.
+    expect(dataOf(await clerk.call(desk.sendDetails, { id })).told).toBeNull();
+    const contact = randomUUID();
+    await world.sql.query("insert into contact_point (id, kind, value) values ($1, 'email', 'tess@example.com')", [
+      contact,
+    ]);
+    await world.sql.query('insert into patient_contact (patient_id, contact_point_id, rank) values ($1, $2, 1)', [
+      patient,
+      contact,
+    ]);
+    expect(dataOf(await clerk.call(desk.sendDetails, { id })).told).toMatchObject({ contact: 'tess@example.com' });
+    const sent = await world.sql.query(
+      "select language from message where appointment_id = $1 and kind = 'confirmation'",
+      [booked.id],
+    );
+    expect(sent.rows).toEqual([{ language: 'es' }]);
+    const reader = await signedIn(base, 'read-only');
+    expect(refusalOf(await reader.call(desk.visitDetails, { id })).tag).toBe('NotAllowed');
+    expect(refusalOf(await clerk.call(desk.visitDetails, { id: randomUUID() as never })).tag).toBe('NotFound');
+    await world.sql
+      .query("update appointment set status = 'cancelled' where id = $1", [booked.id])
+      .catch(() => undefined);
+  });
+
   it('moves one of a household alone, or all of them by as much, back to back still; undone together', async () => {
     const people = await newPatients(world.sql, 3);
     const { visits } = await bookTogether('household', people);

@@ -82,7 +82,9 @@ describe('a foreign FHIR client', () => {
         const wanted = name === '_id' && type !== 'Slot' ? crypto.randomUUID() : value[kind];
         const typed = name === 'actor' ? `Location/${wanted}` : wanted;
         const status =
-          name === 'status' ? { Appointment: 'booked', Slot: 'free', Encounter: 'arrived' }[type as string] : null;
+          name === 'status'
+            ? { Appointment: 'booked', Slot: 'free', Encounter: 'arrived', ServiceRequest: 'active' }[type as string]
+            : null;
         const params = new URLSearchParams({ [name]: status ?? (name === 'active' ? 'true' : typed) });
         const headers = { cookie: desk.cookieHeader(), 'x-csrf-token': desk.csrfToken };
         const answer =

@@ -204,6 +204,16 @@ describe('booking several visits beside the Daybook', () => {
     ]);
     expect(wish.rows).toEqual([{ notice: 60 }]);
     await page.waitForFunction(() => !document.querySelector('[data-lit-time]'));
+    // At the visit: the wish, until they no longer have it; the details on paper.
+    await (await page.waitForSelector('[data-testid="booked"] a[href*="visit="]'))?.click();
+    await seesText(page, 'on 1 hour’s notice');
+    const sheet = await page.$eval('[data-print]', (each) => each.getAttribute('href') ?? '');
+    await (await page.waitForSelector('[data-wish] button'))?.click();
+    await seesText(page, 'They no longer want to come sooner.');
+    await page.waitForFunction(() => !document.querySelector('[data-wish]'));
+    await page.goto(`${desk.base}${sheet}`);
+    await seesText(page, 'To change or cancel, call');
+    expect(await axeViolations(page)).toEqual([]);
   });
 
   it('books from a found time in four keys', async () => {
