@@ -16,6 +16,9 @@ export interface Relationship {
 /** Years at which childhood ends in a state; 18 where none is named (from memory: AL and NE 19, MS 21). */
 const MAJORITY: Readonly<Record<string, number>> = { AL: 19, NE: 19, MS: 21 };
 
+/** Years at which nobody is a child any more, wherever they live. */
+export const OF_AGE_ANYWHERE = Math.max(18, ...Object.values(MAJORITY));
+
 /** Age of majority in a state of the United States, by its two letters. */
 export function majorityAge(region: string): number {
   return MAJORITY[region] ?? 18;

@@ -32,7 +32,9 @@ export async function bookAtDesk(ctx: Ctx, input: Input): Promise<Answer> {
   if (moved) return moved;
   const asked = await resolveVisits(ctx, input.visits, 'appointment.book', { keep: true });
   if (asked instanceof Failure) return asked;
-  if (!(await areKnown(ctx, input.visits))) return ctx.fail('NotFound');
+  // Types, sites and providers were looked at with the visits.
+  const named = input.visits.map(({ reasonId, payerId }) => ({ reasonId, payerId }));
+  if (!(await areKnown(ctx, named))) return ctx.fail('NotFound');
   const refused = await refuseRights(ctx, input.visits, asked);
   if (refused) return refused;
 

@@ -1,3 +1,4 @@
+import type { ClinicPlan } from '@zaguan/core/openings';
 import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
 import { knowsPayer, knowsReason } from './desk.repository.ts';
 
@@ -10,10 +11,13 @@ interface Names {
   readonly payerId?: string | null;
 }
 
+const NOTHING = { visitTypes: [], sites: [], resources: [] } as unknown as ClinicPlan;
+
 /** Whether everything is there that is named. */
 export async function areKnown(ctx: Ctx, names: readonly Names[]): Promise<boolean> {
+  const ofPlan = names.some(({ visitTypeId, siteId, providerId }) => visitTypeId || siteId || providerId);
   const today = earliestDate(ctx);
-  const { plan } = await ctx.clinic({ from: today, until: today });
+  const plan = ofPlan ? (await ctx.clinic({ from: today, until: today })).plan : NOTHING;
   for (const { visitTypeId, siteId, providerId, reasonId, payerId } of names) {
     if (visitTypeId && !plan.visitTypes.some(({ id }) => id === visitTypeId)) return false;
     if (siteId && !plan.sites.some(({ id }) => id === siteId)) return false;

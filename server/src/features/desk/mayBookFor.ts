@@ -1,6 +1,6 @@
-import { ageOn, majorityAge, rightsOn } from '@zaguan/core/patients';
+import { ageOn, majorityAge, OF_AGE_ANYWHERE, rightsOn } from '@zaguan/core/patients';
 import { epochToWall } from '@zaguan/core/time';
-import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
+import { type Ctx, earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
 import { siteOf } from '../clinic/index.ts';
 import { whoActsFor } from '../people/index.ts';
 import type { Asked } from './resolve.ts';
@@ -35,6 +35,8 @@ export async function whoMayBook(
  * @param askedBy the relationship of who asks; `null`: the patient
  */
 export async function mayBookFor(ctx: Ctx, { patient, siteId }: Asked, askedBy: string | null): Promise<boolean> {
+  // Of age everywhere: nothing has to be looked up.
+  if (askedBy === null && ageOn(patient.birthDate, earliestDate(ctx)) >= OF_AGE_ANYWHERE) return true;
   const { isMinor, mayBook } = await whoMayBook(ctx, patient, await siteOf(ctx.em, siteId));
   if (askedBy !== null) return mayBook.some(({ id }) => id === askedBy);
   return !isMinor || mayBook.length === 0;

@@ -84,10 +84,10 @@ export class Days {
 /** Everything that booking these must be alone with, in the order in which it is locked. */
 export async function locksFor(ctx: Ctx, asked: readonly Asked[]): Promise<string[]> {
   const names = new Set<string>();
-  for (const { criteria, siteId, providerId, date } of asked) {
-    const store = await ctx.clinic({ from: date, until: date });
-    for (const name of lockNames(new ClinicIndex(store, nowMinute(ctx)), criteria, siteId, providerId, date))
-      names.add(name);
+  for (const date of new Set(asked.map((one) => one.date))) {
+    const index = new ClinicIndex(await ctx.clinic({ from: date, until: date }), nowMinute(ctx));
+    for (const { criteria, siteId, providerId } of asked.filter((one) => one.date === date))
+      for (const name of lockNames(index, criteria, siteId, providerId, date)) names.add(name);
   }
   return [...names].sort();
 }
