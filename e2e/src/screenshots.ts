@@ -62,6 +62,13 @@ const {
   `select given_name, family_name, to_char(birth_date, 'FMMM/FMDD/YYYY') as birth_date from patient
    where not restricted and status = 'active' and char_length(family_name) > 5 order by id limit 1`,
 );
+const {
+  rows: [family],
+} = await sql.query<{ id: string; others: string[] }>(
+  `select p.id, (select array_agg(q.id order by q.birth_date) from patient q where q.household_id = p.household_id and q.id <> p.id) as others from patient p
+   where not restricted and status = 'active' and birth_date < '2000-01-01'
+     and (select count(*) from patient q where q.household_id = p.household_id and not q.restricted and q.status = 'active') >= 3 order by id limit 1`,
+);
 await sql.end();
 
 /** The follow-up among the visit types of a select. */
@@ -115,7 +122,6 @@ await desk.waitForSelector('[data-phone]');
 await fill(desk, 'Answer as +1', 'Is there parking for a van?');
 await desk.click('[data-phone] button[type="submit"]');
 await seesText(desk, 'we read your message');
-await shoot(desk, 'postroom');
 await press(desk, 'Today');
 await seesText(desk, 'parking');
 await shoot(desk, 'today');
@@ -126,8 +132,7 @@ await phone.goto(link);
 await fill(phone, 'Date of birth', 'March 4, 1987');
 await press(phone, 'Show the visit');
 await seesText(phone, 'Confirm visit');
-await shoot(phone, 'patient-link-360');
-await phone.click('[data-document="form"]');
+await (await phone.waitForSelector('[data-document="form"]'))?.click();
 await seesText(phone, 'How are you?');
 await phone.click('input[name="breathing"][value="true"]');
 await seesText(phone, 'Call 911 now');
@@ -136,10 +141,6 @@ await shoot(phone, 'patient-form-360');
 await press(desk, 'Intake');
 await desk.waitForSelector('[data-board-visit]');
 await shoot(desk, 'intake-board');
-const notReady = await desk.waitForSelector('::-p-xpath(//tr[@data-board-visit][contains(., "Follow-up")]//button)');
-await notReady?.click();
-await seesText(desk, 'Ask the patient for two');
-await shoot(desk, 'check-in');
 await desk.goto(`${server.url}/patients/${filledIn.patient_id}`);
 await desk.waitForSelector('[data-history]');
 await press(desk, 'Forms and consents');
@@ -171,6 +172,23 @@ await desk.waitForSelector('[data-proposal="1"]');
 await desk.click('[data-proposal="1"]');
 await desk.waitForSelector('[data-held]');
 await shoot(desk, 'book');
+await desk.goto(`${server.url}/daybook?book=new&for=${family.id}`);
+await desk.waitForSelector('[data-who]');
+await desk.select('select[name="visitType"]', await followUpOf(desk));
+await (await desk.waitForSelector('[name="others"]'))?.click();
+for (const member of family.others.slice(0, 2))
+  await (await desk.waitForSelector(`[data-member="${member}"]`))?.click();
+await desk.waitForSelector('[data-proposal="1"] b:nth-of-type(1)');
+await desk.waitForFunction(() => document.querySelectorAll('[data-proposal="1"] b').length === 3);
+await desk.click('[data-proposal="1"]');
+await desk.waitForSelector('[data-held]');
+await shoot(desk, 'book-household');
+await desk.goto(`${server.url}/requests`);
+await desk.waitForSelector('[data-request]');
+await shoot(desk, 'requests');
+await desk.goto(`${server.url}/bench`);
+await desk.waitForSelector('[data-unplaced]');
+await shoot(desk, 'bench');
 
 await browser.stop();
 await server.stop();

@@ -21,7 +21,7 @@ const HOUR_MS = 3_600_000;
 export async function loadWaiting(orm: Orm, today: LocalDate, now: Date): Promise<void> {
   const db = orm.em.getConnection();
   const people = await db.execute<{ id: string }[]>(
-    `select id from patient p where status = 'active' and not restricted and household_id is null
+    `select id from patient p where status = 'active' and not restricted
      and not exists (select 1 from appointment a where a.patient_id = p.id and a.starts_at > ?) order by record_number limit ?`,
     [now, REQUESTS.length + BENCHED.length],
   );
