@@ -1,9 +1,8 @@
-import { APPOINTMENT_STATUSES, CANCEL_REASONS, GROUP_KINDS } from '@zaguan/core/visits';
+import { APPOINTMENT_STATUSES, GROUP_KINDS } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { appointmentId, instant, localDate, resourceId, siteId, startInstant, undoable, version } from '../wire.ts';
-
-const known = z.strictObject({ id: appointmentId, version });
+import { appointmentId, instant, localDate, undoable, version } from '../wire.ts';
+import { canceling, moving } from './change.ts';
 
 export const groupOfVisit = defineEndpoint({
   name: 'booking.groupOfVisit',
@@ -31,12 +30,18 @@ export const groupOfVisit = defineEndpoint({
         isLater: z.boolean(),
       }),
     ),
+    /** How many more there are at sites that the caller may not change. */
+    elsewhere: z.number(),
   }),
   errors: ['NotFound', 'NotAllowed'],
   readsPatients: true,
 });
 
 const MOST_OTHERS = 25;
+const others = z
+  .array(z.strictObject({ id: appointmentId, version }))
+  .min(1)
+  .max(MOST_OTHERS, { error: 'too-many' });
 
 export const moveGroup = defineEndpoint({
   name: 'booking.moveGroup',
@@ -46,13 +51,7 @@ export const moveGroup = defineEndpoint({
     'Move a visit and others that belong together with it, each by as many days and minutes: all of them, or none.',
   access: { kind: 'role', action: 'appointment.move' },
   params: z.strictObject({ id: appointmentId }),
-  body: z.strictObject({
-    siteId: siteId.optional(),
-    start: startInstant,
-    providerId: resourceId.nullable(),
-    version,
-    others: z.array(known).min(1).max(MOST_OTHERS, { error: 'too-many' }),
-  }),
+  body: z.strictObject({ ...moving, others }),
   output: z.strictObject({ moved: z.number(), undo: undoable }),
   errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'TimeTaken', 'NotOffered', 'NotAllowed'],
 });
@@ -64,12 +63,7 @@ export const cancelGroup = defineEndpoint({
   summary: 'Cancel a visit and others that belong together with it, with a reason: all of them, or none.',
   access: { kind: 'role', action: 'appointment.cancel' },
   params: z.strictObject({ id: appointmentId }),
-  body: z.strictObject({
-    reason: z.enum(CANCEL_REASONS),
-    note: z.string().max(500),
-    version,
-    others: z.array(known).min(1).max(MOST_OTHERS, { error: 'too-many' }),
-  }),
+  body: z.strictObject({ ...canceling, others }),
   output: z.strictObject({ canceled: z.number(), version: z.number(), undo: undoable }),
   errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'NotAllowed'],
 });

@@ -1,4 +1,4 @@
-import { APPOINTMENT_STATUSES, CANCEL_REASONS } from '@zaguan/core/visits';
+import { APPOINTMENT_STATUSES } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import {
@@ -16,6 +16,7 @@ import {
   version,
 } from '../wire.ts';
 import { proof } from '../proof/index.ts';
+import { canceling, moving } from './change.ts';
 import { person } from './person.ts';
 
 export * from './group.ts';
@@ -178,7 +179,7 @@ export const cancelVisit = defineEndpoint({
   summary: 'Cancel with a reason; the time is free at once.',
   access: { kind: 'role', action: 'appointment.cancel' },
   params: z.strictObject({ id: appointmentId }),
-  body: z.strictObject({ reason: z.enum(CANCEL_REASONS), note: z.string().max(500), version }),
+  body: z.strictObject(canceling),
   output: z.strictObject({ version: z.number(), undo: undoable }),
   errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'NotAllowed'],
 });
@@ -191,13 +192,7 @@ export const moveVisit = defineEndpoint({
     'Move a booked visit to another time, at its site or another; messages are planned anew, and the patient is told.',
   access: { kind: 'role', action: 'appointment.move' },
   params: z.strictObject({ id: appointmentId }),
-  body: z.strictObject({
-    /** Its own, if none is named. */
-    siteId: siteId.optional(),
-    start: startInstant,
-    providerId: resourceId.nullable(),
-    version,
-  }),
+  body: z.strictObject(moving),
   output: z.strictObject({ version: z.number(), date: z.iso.date(), undo: undoable }),
   errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'TimeTaken', 'NotOffered', 'NotAllowed'],
 });

@@ -11,6 +11,7 @@ import {
   version,
   visitTypeId,
 } from '../wire.ts';
+import { namedVisit } from './named.ts';
 import { ownParts } from './parts.ts';
 
 /** A visit that gets its time later. */
@@ -27,18 +28,8 @@ export const benchEntry = z.strictObject({
 export type BenchEntry = z.output<typeof benchEntry>;
 
 export const unplacedRow = z.strictObject({
-  id: z.string(),
-  version: z.number(),
-  patientId: z.string(),
-  /** Initials, where the record is restricted. */
-  patient: z.string(),
-  visitTypeId: z.string(),
-  visitType: z.string(),
+  ...namedVisit,
   parts: ownParts.nullable(),
-  siteId: z.string().nullable(),
-  siteName: z.string().nullable(),
-  providerId: z.string().nullable(),
-  provider: z.string().nullable(),
   /** The visit that keeps its time until it is moved; `null`: it has none. */
   keeps: z
     .strictObject({ id: z.string(), version: z.number(), date: localDate, start: instant, timeZone: z.string() })

@@ -6,7 +6,7 @@ import { defineEndpoint } from '../endpoint.ts';
 import { instant, localDate, patientKind } from '../wire.ts';
 import { unplacedRow } from './bench.ts';
 import { requestRow } from './requests.ts';
-import { wishFields } from './wish.ts';
+import { wishRow } from './wish.ts';
 
 const contextVisit = z.strictObject({
   id: z.string(),
@@ -60,16 +60,7 @@ const context = z.strictObject({
     }),
   ),
   mayBook: z.array(z.strictObject({ id: z.string(), name: z.string(), kind: z.string(), limits: z.string() })),
-  wishes: z.array(
-    z.strictObject({
-      ...wishFields,
-      siteIds: z.array(z.string()).nullable(),
-      providerIds: z.array(z.string()).nullable(),
-      id: z.string(),
-      appointmentId: z.string().nullable(),
-      visitType: z.string(),
-    }),
-  ),
+  wishes: z.array(wishRow),
 });
 export type DeskContext = z.output<typeof context>;
 

@@ -1,22 +1,13 @@
 import { URGENCIES } from '@zaguan/core/booking';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
+import { namedVisit } from './named.ts';
 import { instant, localDate, resourceId, siteId, undoable, unreadableRows, version, visitTypeId } from '../wire.ts';
 
 export const REQUEST_STATES = ['open', 'booked', 'completed', 'withdrawn'] as const;
 
 export const requestRow = z.strictObject({
-  id: z.string(),
-  version: z.number(),
-  patientId: z.string(),
-  /** Initials, where the record is restricted. */
-  patient: z.string(),
-  visitTypeId: z.string(),
-  visitType: z.string(),
-  siteId: z.string().nullable(),
-  siteName: z.string().nullable(),
-  providerId: z.string().nullable(),
-  provider: z.string().nullable(),
+  ...namedVisit,
   fromDate: localDate,
   dueDate: localDate,
   overdue: z.boolean(),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { localDate, resourceId, siteId, undoable, wallMinute, weekday } from '../wire.ts';
+import { appointmentId, localDate, resourceId, siteId, undoable, wallMinute, weekday } from '../wire.ts';
 
 /** Least notice: two weeks at most. */
 export const MAX_NOTICE_MIN = 20_160;
@@ -36,6 +36,29 @@ export const ANY_WISH: Wish = {
   untilDate: null,
   noticeMin: 60,
 };
+
+/** A wish as it is shown. */
+export const wishRow = z.strictObject({
+  ...wishFields,
+  siteIds: z.array(z.string()).nullable(),
+  providerIds: z.array(z.string()).nullable(),
+  id: z.string(),
+  appointmentId: z.string().nullable(),
+  visitType: z.string(),
+});
+export type WishRow = z.output<typeof wishRow>;
+
+export const wishesOfVisit = defineEndpoint({
+  name: 'desk.wishesOfVisit',
+  method: 'get',
+  path: '/desk/visits/:id/wishes',
+  summary: 'When the patient of a visit would come sooner.',
+  access: { kind: 'role', action: 'appointment.book' },
+  params: z.strictObject({ id: appointmentId }),
+  output: z.strictObject({ wishes: z.array(wishRow) }),
+  errors: ['NotFound', 'NotAllowed'],
+  readsPatients: true,
+});
 
 export const endWish = defineEndpoint({
   name: 'desk.endWish',

@@ -101,14 +101,24 @@ describe('a search over days, sites and providers', () => {
       fc.property(fc.gen(), (gen) => {
         const c = randomCase(drawFrom(gen));
         const store = new ClinicStore(c.snapshot);
-        allOpen(c, new ClinicIndex(store, c.now));
+        const whole = allOpen(c, new ClinicIndex(store, c.now));
+        const away = store.without(['v0', 'nobody'], () => allOpen(c, new ClinicIndex(store, c.now)));
+        expect(() =>
+          store.without(['v0'], () => {
+            throw new Error('stopped');
+          }),
+        ).toThrow('stopped');
+        // It stands as before, however that ended.
+        expect(allOpen(c, new ClinicIndex(store, c.now))).toEqual(whole);
         store.drop('v0');
         const without = new ClinicStore({
           ...c.snapshot,
           visits: c.snapshot.visits.filter(({ id }) => id !== 'v0'),
           occupied: c.snapshot.occupied.filter(({ visitId }) => visitId !== 'v0'),
         });
-        expect(allOpen(c, new ClinicIndex(store, c.now))).toEqual(allOpen(c, new ClinicIndex(without, c.now)));
+        const expected = allOpen(c, new ClinicIndex(without, c.now));
+        expect(allOpen(c, new ClinicIndex(store, c.now))).toEqual(expected);
+        expect(away).toEqual(expected);
       }),
       { numRuns: RUNS, unbiased: true },
     );

@@ -241,6 +241,29 @@ describe('booking at the desk', () => {
     expect(done.visits).toHaveLength(1);
   });
 
+  it('puts a visit back onto the Bench when its cancellation is undone, and nothing else', async () => {
+    const [patient] = await people();
+    const [booked] = dataOf(await book([await visitAt(patient, 5)])).visits;
+    dataOf(
+      await clerk.call(desk.putOnBench, { appointmentId: booked.id, version: 1, freeNow: false, note: '' } as never),
+    );
+    const waits = async () =>
+      dataOf(await clerk.call(desk.bench, {})).unplaced.filter(({ patientId }) => patientId === patient).length;
+    expect(await waits()).toBe(1);
+    const cancel = async () => {
+      const { version } = await rowOf(booked.id);
+      return dataOf(await clerk.call(cancelVisit, { id: booked.id, reason: 'other', note: '', version } as never));
+    };
+    const gone = await cancel();
+    expect(await waits()).toBe(0);
+    dataOf(await clerk.call(undo, { id: gone.undo.id }));
+    expect(await waits()).toBe(1);
+    const [row] = dataOf(await clerk.call(desk.bench, {})).unplaced.filter(({ patientId }) => patientId === patient);
+    dataOf(await clerk.call(desk.withdrawUnplaced, { id: row.id, version: row.version }));
+    dataOf(await clerk.call(undo, { id: (await cancel()).undo.id }));
+    expect(await waits()).toBe(0);
+  });
+
   it('lets a booked visit wait to be moved, keeping its time, or frees it now', async () => {
     const [a, b] = await people();
     const [visit] = dataOf(await book([await visitAt(a, 0)])).visits;

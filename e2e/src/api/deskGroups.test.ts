@@ -141,9 +141,6 @@ describe('several visits booked together at the desk', () => {
     const reader = await signedIn(base, 'read-only');
     expect(refusalOf(await reader.call(desk.visitDetails, { id })).tag).toBe('NotAllowed');
     expect(refusalOf(await clerk.call(desk.visitDetails, { id: randomUUID() as never })).tag).toBe('NotFound');
-    await world.sql
-      .query("update appointment set status = 'cancelled' where id = $1", [booked.id])
-      .catch(() => undefined);
   });
 
   it('moves one of a household alone, or all of them by as much, back to back still; undone together', async () => {
@@ -164,6 +161,50 @@ describe('several visits booked together at the desk', () => {
       expect((await startOf(visit.id)).start.getTime() - Date.parse(visit.start)).toBe(21 * 86_400_000);
     dataOf(await clerk.call(undo, { id: dataOf(moved).undo.id }));
     for (const visit of visits) expect((await startOf(visit.id)).start.toISOString()).toBe(visit.start);
+  });
+
+  it('tells a desk of one site nothing of those elsewhere but how many there are, and lets it end no wish of theirs', async () => {
+    const [one, two] = await newPatients(world.sql, 2);
+    const at = async (patientId: string, siteId: string) => {
+      const [time] = (await find({ members: [memberOf(patientId)], siteIds: [siteId], from: '2027-03-01' })).times;
+      return { patientId, visitTypeId: TYPES.follow, siteId, providerId: time.providerId, start: time.start };
+    };
+    const sooner = { ...desk.ANY_WISH, fromMinute: 0, toMinute: 720 };
+    const visits = [await at(one, SITES.canal), { ...(await at(two, SITES.mesa)), sooner }];
+    const done = dataOf(await clerk.call(desk.bookAtDesk, bookingOf(visits, { group: 'household' })));
+    const [here, there] = done.visits;
+    const small = await signedIn(base, 'front-desk');
+    const bind = `insert into account_site (account_id, site_id) select id, $1 from account where role = 'front-desk'`;
+    await world.sql.query(
+      `delete from account_site where account_id in (select id from account where role = 'front-desk')`,
+    );
+    await world.sql.query(bind, [SITES.canal]);
+    const seen = dataOf(await small.call(groupOfVisit, { id: here.id as never }));
+    expect(seen).toEqual({ kind: 'household', others: [], elsewhere: 1 });
+    const { wishes } = dataOf(await clerk.call(desk.wishesOfVisit, { id: there.id as never }));
+    expect(wishes).toHaveLength(1);
+    const id = { id: there.id as never };
+    for (const refused of [
+      await small.call(groupOfVisit, id),
+      await small.call(desk.wishesOfVisit, id),
+      await small.call(desk.visitDetails, id),
+      await small.call(desk.sendDetails, id),
+      await small.call(desk.endWish, { id: wishes[0].id }),
+    ])
+      expect(refusalOf(refused).tag).toBe('NotAllowed');
+    // Nor does it put anything onto another site's Bench, or take it from there.
+    const entry = { patientId: two, visitTypeId: TYPES.follow, siteId: SITES.mesa };
+    const bench = async (client: Client) =>
+      client.call(desk.bookAtDesk, bookingOf([], { group: null, bench: [entry] }));
+    expect(refusalOf(await bench(small)).tag).toBe('NotAllowed');
+    dataOf(await bench(clerk));
+    const [row] = dataOf(await clerk.call(desk.bench, {})).unplaced.filter(({ patientId }) => patientId === two);
+    const own = await small.call(desk.ownUnplaced, { id: row.id, mine: true, version: row.version });
+    expect(refusalOf(own).tag).toBe('NotAllowed');
+    const parts = [{ lengthMin: 20, needs: [{ key: 'a', what: 'resource', resourceId: randomUUID() }] }];
+    const wrong = await clerk.call(desk.bookAtDesk, bookingOf([], { bench: [{ ...entry, parts }] }));
+    expect(refusalOf(wrong).issues).toEqual([{ path: 'bench.0.parts', code: 'no-such-resource' }]);
+    dataOf(await clerk.call(undo, { id: done.undo.id }));
   });
 
   it('moves none where one can’t go along, and says which', async () => {

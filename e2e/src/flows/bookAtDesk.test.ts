@@ -77,6 +77,13 @@ describe('booking beside the Daybook', () => {
     await seesText(page, 'Booked for');
     expect(keys).toBeLessThanOrEqual(6);
     await page.waitForFunction(() => !document.querySelector('[data-testid="book"]'));
+    // The next booking is a key away, and so is the same patient's next visit.
+    await page.waitForSelector('[data-testid="booked"]');
+    await page.keyboard.press('b');
+    await page.waitForSelector('[data-testid="book"] input');
+    expect(await page.$('[data-testid="booked"]')).toBeNull();
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(() => !document.querySelector('aside'));
     expect(await visitsOf(who.id)).toMatchObject([{ status: 'booked', reason: 'Medicine review', waived: null }]);
     expect((await desk.world.sql.query('select 1 from hold where account_id is not null')).rowCount).toBe(0);
     await undoIt(page);
@@ -165,6 +172,10 @@ describe('booking beside the Daybook', () => {
     await alone.click('[data-book]');
     await seesText(alone, 'Booked for');
     expect((await visitsOf(who.id))[0].status).toBe('booked');
+    // The panel was opened for this patient: it begins anew for them all the same.
+    await press(alone, 'Book their next visit');
+    await alone.waitForSelector(`[data-testid="book"] [data-who="${who.id}"]`);
+    expect(await alone.$eval('select[name="visitType"]', (each) => (each as HTMLSelectElement).value)).toBe('');
   });
 
   it('fits a phone, and leaves who may only read with the question alone', async () => {

@@ -68,6 +68,7 @@ export const trailWords = {
   'desk.withdrawUnplaced': 'took a visit off the Bench',
   'desk.visitDetails': 'the details to take home',
   'desk.sendDetails': 'sent the details again',
+  'desk.wishesOfVisit': 'when they would come sooner',
   'desk.endWish': 'no longer wants to come sooner',
   'coverage.visitExtras': 'what was said when booking',
   'coverage.settle': 'coverage of a visit',

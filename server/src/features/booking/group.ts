@@ -28,8 +28,9 @@ export async function groupOfVisit(
   const visit = await appointmentRow(ctx.em, id);
   if (!visit) return ctx.fail('NotFound');
   if (!coversSite(ctx, 'appointment.move', visit.siteId)) return ctx.fail('NotAllowed');
-  if (visit.groupId === null) return { kind: null, others: [] };
-  const rows = (await comingOfGroup(ctx.em, visit.groupId, ctx.now)).filter((row) => row.id !== id);
+  if (visit.groupId === null) return { kind: null, others: [], elsewhere: 0 };
+  const all = (await comingOfGroup(ctx.em, visit.groupId, ctx.now)).filter((row) => row.id !== id);
+  const rows = all.filter(({ siteId }) => coversSite(ctx, 'appointment.move', siteId));
   const hidden = await hiddenVisits(
     ctx,
     rows.map((row) => row.id),
@@ -37,6 +38,7 @@ export async function groupOfVisit(
   ctx.viewed(rows.flatMap(({ patientId }) => patientId ?? []));
   return {
     kind: visit.groupKind,
+    elsewhere: all.length - rows.length,
     others: rows.map((row) => ({
       ...{ id: row.id, version: row.version, status: row.status, date: row.siteDate },
       patient: row.patient

@@ -1,7 +1,13 @@
 import type { AppointmentStatus } from '@zaguan/core/visits';
 import type { Ctx } from '../../platform/endpoint/context.ts';
 import type { Appointment, BookingRequest } from '../../schema/index.ts';
-import { endUnplacedOf, openRequestsMetBy, requestOfVisit, updateRequest } from './requests.repository.ts';
+import {
+  endUnplacedOf,
+  openRequestsMetBy,
+  reopenUnplacedOf,
+  requestOfVisit,
+  updateRequest,
+} from './requests.repository.ts';
 
 export const REOPENED = { state: 'open', appointmentId: null, endedAt: null, withdrawnBecause: null } as const;
 
@@ -25,6 +31,9 @@ export function noteState(ctx: Ctx, { id, state, patientId }: BookingRequest, to
 export async function followStatus(ctx: Ctx, visit: Appointment, to: AppointmentStatus): Promise<void> {
   if (!visit.patientId) return;
   if (to === 'cancelled') await endUnplacedOf(ctx.em, visit.id, 'withdrawn', ctx.now);
+  // Brought back, it waits on the Bench again if it did when it was canceled.
+  else if (visit.status === 'cancelled' && visit.cancelledAt)
+    await reopenUnplacedOf(ctx.em, visit.id, visit.cancelledAt);
   const own = await requestOfVisit(ctx.em, visit.id);
   for (const request of own) await setState(ctx, request, stateFor(to), visit.id);
   if (to !== 'fulfilled') return;

@@ -54,6 +54,12 @@ export async function endUnplacedOf(
   return (await em.nativeUpdate(UnplacedVisitEntity, { appointmentId, endedAt: null }, ended)) > 0;
 }
 
+/** What left the Bench because its visit was canceled at that moment lies there again. */
+export async function reopenUnplacedOf(em: SqlEntityManager, appointmentId: string, canceledAt: Date): Promise<void> {
+  const where = { appointmentId, endedAt: canceledAt, endedHow: 'withdrawn' as const };
+  await em.nativeUpdate(UnplacedVisitEntity, where, { endedAt: null, endedHow: null });
+}
+
 /** How many requests are open whose last date lies before a date. */
 export function countOpenBefore(em: SqlEntityManager, date: string): Promise<number> {
   return em.count(BookingRequestEntity, { state: 'open', dueDate: { $lt: date } });

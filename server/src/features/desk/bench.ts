@@ -6,8 +6,9 @@ import type {
   putOnBench as putContract,
   withdrawUnplaced as withdrawContract,
 } from '@zaguan/contracts/desk';
+import { faultOfParts } from '@zaguan/core/findTime';
 import { mayCancel, type Part } from '@zaguan/core/visits';
-import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
+import { coversSite, type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { UndoAnswer } from '../../platform/undo/undo.ts';
@@ -29,7 +30,7 @@ export async function benchFromBooking(
   ctx: Ctx,
   entries: readonly BenchEntry[],
   groupId: string | null,
-): Promise<string[] | Failure<'NotFound' | 'NotAllowed' | 'NotBookable' | 'ChangedMeanwhile'>> {
+): Promise<string[] | Failure<'NotFound' | 'NotAllowed' | 'NotBookable' | 'ChangedMeanwhile' | 'InvalidInput'>> {
   if (!entries.length) return [];
   const patients = await bookablePatients(
     ctx,
@@ -38,6 +39,10 @@ export async function benchFromBooking(
   );
   if (patients instanceof Failure) return patients;
   if (!(await areKnown(ctx, entries))) return ctx.fail('NotFound');
+  if (!entries.every(({ siteId }) => siteId === null || coversSite(ctx, 'appointment.book', siteId)))
+    return ctx.fail('NotAllowed');
+  const wrong = await faultOfEntries(ctx, entries);
+  if (wrong) return wrong;
   for (const { requestId, patientId } of entries) {
     const request = requestId === null ? null : await openRequest(ctx, requestId, patientId);
     if (request instanceof Failure) return request;
@@ -59,6 +64,20 @@ export async function benchFromBooking(
     ids.push(id);
   }
   return ids;
+}
+
+/** Own parts that no visit of the type could have, whatever its time. */
+async function faultOfEntries(ctx: Ctx, entries: readonly BenchEntry[]): Promise<Failure<'InvalidInput'> | null> {
+  if (entries.every(({ parts }) => parts === null)) return null;
+  const today = earliestDate(ctx);
+  const { plan } = await ctx.clinic({ from: today, until: today });
+  const known = new Set(plan.resources.map(({ id }) => id));
+  for (const [i, { visitTypeId, parts }] of entries.entries()) {
+    const type = plan.visitTypes.find(({ id }) => id === visitTypeId);
+    const code = type && parts && faultOfParts(known, type, parts as readonly Part[]);
+    if (code) return ctx.fail('InvalidInput', { issues: [{ path: `bench.${i}.parts`, code }] });
+  }
+  return null;
 }
 
 function note(ctx: Ctx, { id, patientId }: { id: string; patientId: string }, after: Record<string, unknown>): void {
@@ -122,6 +141,7 @@ async function openUnplaced(
 ): Promise<UnplacedVisit | Failure<'NotFound' | 'NotAllowed' | 'ChangedMeanwhile'>> {
   const row = await unplacedForUpdate(ctx.em, id);
   if (!row) return ctx.fail('NotFound');
+  if (row.siteId !== null && !coversSite(ctx, 'appointment.book', row.siteId)) return ctx.fail('NotAllowed');
   const patients = await bookablePatients(ctx, [row.patientId], { keep: false });
   if (patients instanceof Failure && patients.tag === 'NotAllowed') return ctx.fail('NotAllowed');
   if (row.version !== version || row.endedAt !== null)
@@ -158,7 +178,8 @@ export async function takeFromBench(
   patientId: string,
 ): Promise<UnplacedVisit | Failure<'NotFound' | 'ChangedMeanwhile'>> {
   const row = await unplacedForUpdate(ctx.em, id);
-  if (!row || row.patientId !== patientId) return ctx.fail('NotFound');
+  const covers = row?.siteId == null || coversSite(ctx, 'appointment.book', row.siteId);
+  if (!row || row.patientId !== patientId || !covers) return ctx.fail('NotFound');
   if (row.endedAt !== null) return ctx.fail('ChangedMeanwhile', { facts: { version: row.version } });
   return row;
 }

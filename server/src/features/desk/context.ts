@@ -13,6 +13,7 @@ import { kindOf } from './resolve.ts';
 import { type ContextVisitRow, contextVisits } from './desk.sql.ts';
 import { whoMayBook } from './mayBookFor.ts';
 import { requestsToShow, unplacedToShow } from './rows.ts';
+import { toWishRow } from './wishes.ts';
 
 /** How far back visits matter when somebody books. */
 const YEARS_BACK_MS = 3 * 365 * 86_400_000;
@@ -67,14 +68,7 @@ export async function contextOfPatient(ctx: Ctx, { id }: InputOf<typeof contract
       };
     }),
     mayBook,
-    wishes: (await openWishes(ctx.em, id)).map((row) => ({
-      ...{ id: row.id, appointmentId: row.appointmentId, visitType: row.visitType.name },
-      ...{ fromMinute: row.fromMinute, toMinute: row.toMinute, fromDate: row.fromDate, untilDate: row.untilDate },
-      weekdays: row.weekdays && [...row.weekdays],
-      siteIds: row.siteIds && [...row.siteIds],
-      providerIds: row.providerIds && [...row.providerIds],
-      noticeMin: row.noticeMin,
-    })),
+    wishes: (await openWishes(ctx.em, { patientId: id })).map(toWishRow),
   };
   return { context };
 }

@@ -115,9 +115,14 @@ export async function setWishEnded(em: SqlEntityManager, id: string, endedAt: Da
   return (await em.nativeUpdate(WaitlistWishEntity, where, { endedAt })) > 0;
 }
 
-/** Wishes of a patient that stand. */
-export function openWishes(em: SqlEntityManager, patientId: string) {
-  return findRows(em, WaitlistWishEntity, { patientId, endedAt: null }, { populate: ['visitType'] });
+/** Wishes of a patient, or about a visit, that stand. */
+export function openWishes(em: SqlEntityManager, of: { patientId: string } | { appointmentId: string }) {
+  return findRows(em, WaitlistWishEntity, { ...of, endedAt: null }, { populate: ['visitType'] });
+}
+
+/** A wish with whose it is, and which visit it is about. */
+export function wishWithNames(em: SqlEntityManager, id: string) {
+  return findRow(em, WaitlistWishEntity, { id }, { populate: ['patient', 'appointment'] });
 }
 
 export async function knowsReason(em: SqlEntityManager, id: string): Promise<boolean> {

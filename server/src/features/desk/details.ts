@@ -45,7 +45,8 @@ export async function sendDetails(
 ): Promise<AnswerOf<typeof sendContract>> {
   const visit = await visitWithNames(ctx.em, id);
   if (!visit) return ctx.fail('NotFound');
-  if (!coversSite(ctx, 'appointment.book', visit.siteId)) return ctx.fail('NotAllowed');
+  // The answer says where it went: nobody's number is told to who may not see them.
+  if (!coversSite(ctx, 'appointment.book', visit.siteId) || (await isHidden(ctx, id))) return ctx.fail('NotAllowed');
   if (visit.status !== 'booked' || visit.startsAt <= ctx.now)
     return ctx.fail('WrongStatus', { facts: { from: visit.status, to: 'booked' } });
   const told = await confirmOnceMore(ctx, id);

@@ -10,7 +10,7 @@ import { extendDeskHold, holdAtDesk, releaseDeskHold } from './holdAtDesk.ts';
 import { askRequest, listRequests, reopenRequest, takeBackRequest, withdrawRequest } from './requests.ts';
 import { takeBack, takeOffBench } from './takeBack.ts';
 import { typeAtDesk } from './typeAtDesk.ts';
-import { endWish, openWish } from './wishes.ts';
+import { endWish, openWish, wishesOfVisit } from './wishes.ts';
 
 export const deskEndpoints = [
   handle(contract.contextOfPatient, contextOfPatient),
@@ -29,6 +29,7 @@ export const deskEndpoints = [
   handle(contract.putOnBench, putOnBench),
   handle(contract.ownUnplaced, ownUnplaced),
   handle(contract.withdrawUnplaced, withdrawUnplaced),
+  handle(contract.wishesOfVisit, wishesOfVisit),
   handle(contract.endWish, endWish),
   handle(contract.visitDetails, visitDetails),
   handle(contract.sendDetails, sendDetails),

@@ -5,8 +5,7 @@ import { dateAt } from '../../../shared/time/format.ts';
 import { KeptTyping, Resumed } from '../../forms/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { bookingApi } from './booking.api.ts';
-import { BookedView } from './BookedView.tsx';
-import { type Flow, groupKindOf, type Wanted, wantedOf } from './flow.ts';
+import { boundsOf, type Flow, groupKindOf, type Wanted, wantedOf } from './flow.ts';
 import { Group } from './Group.tsx';
 import { More } from './More.tsx';
 import { type Booked, Settle } from './Settle.tsx';
@@ -23,9 +22,7 @@ interface Props extends FlowStart {
   readonly date: string;
   /** The site that is looked at; `null`: all. */
   readonly siteId: string | null;
-  readonly onClose: () => void;
-  /** Begins the next visit of the same patient. */
-  readonly onNext: (patientId: string) => void;
+  readonly onBooked: (booked: Booked) => void;
 }
 
 /** Books a visit: who, what and when in any order, one panel beside the Daybook. */
@@ -33,16 +30,14 @@ export function BookPanel(props: Props) {
   const { time, found } = props;
   const at = time ? `${time.siteId} ${time.providerId} ${time.start}` : '';
   const times = found?.group?.map(({ start, patientId }) => `${patientId} ${start}`).join() ?? '';
-  const [booked, setBooked] = useState<Booked | null>(null);
-  if (booked) return <BookedView booked={booked} onClose={props.onClose} onNext={props.onNext} />;
   return (
     <KeptTyping as={`book ${props.patientId ?? ''} ${props.use ?? ''} ${at}${times}`}>
-      <Booking {...props} onBooked={setBooked} />
+      <Booking {...props} />
     </KeptTyping>
   );
 }
 
-function Booking({ date, siteId, onBooked, ...start }: Props & { onBooked: (booked: Booked) => void }) {
+function Booking({ date, siteId, onBooked, ...start }: Props) {
   const { t } = useTranslation();
   const { flow, set, forget } = useFlow(start);
   const { clinic, whenOf } = useNames();
@@ -61,8 +56,15 @@ function Booking({ date, siteId, onBooked, ...start }: Props & { onBooked: (book
     isPressed.current = true;
     set(change);
   };
-  useLitTimes(flow.flowId, wanted ?? null, flow.others.length || flow.repeat ? null : (time) => choose({ time }));
   const kind = groupKindOf(flow, type?.follows ?? []);
+  // The proposals come first; what lights up beside them may come a moment later.
+  const [proposedFor, setProposedFor] = useState<string | null>(null);
+  const what = JSON.stringify(wanted ?? null);
+  const onProposed = useCallback(() => setProposedFor(what), [what]);
+  const isLit = wanted && kind === null && proposedFor === what;
+  // Several visits get their times in the panel, one by one.
+  useLitTimes(flow.flowId, isLit ? wanted : null, (time) => kind === null && choose({ time }));
+  const request = context?.requests.find(({ id }) => id === flow.requestId);
   const from = date < today ? today : date;
   const isChosen = kind === null ? flow.time !== null : flow.group !== null;
   return (
@@ -74,8 +76,12 @@ function Booking({ date, siteId, onBooked, ...start }: Props & { onBooked: (book
       {context && wanted && (
         <More household={context.household} visitTypes={clinic?.visitTypes ?? []} flow={flow} set={set} />
       )}
-      {wanted && type && kind === null && (
-        <When flow={flow} wanted={wanted} from={from} onChoose={(time) => choose({ time })} />
+      {wanted && kind === null && (
+        <When
+          {...{ flow, wanted, onProposed }}
+          bounds={boundsOf(from, request)}
+          onChoose={(time) => choose({ time })}
+        />
       )}
       {context && wanted && type && kind !== null && (
         <Together {...{ flow, wanted, context, from, siteId }} onChoose={(group) => choose({ group })} />

@@ -34,7 +34,7 @@ export function BookedView({ booked: { visits }, onClose, onNext }: Props) {
           </li>
         ))}
       </ul>
-      {visits.length > 0 && <TakeHome ids={visits.map(({ id }) => id)} mayAsk={false} />}
+      {visits.length > 0 && <TakeHome ids={visits.map(({ id }) => id)} maySend={false} />}
       <div className="flex flex-wrap gap-2">
         <Button look="primary" data-close onClick={onClose}>
           {t('book.close')}

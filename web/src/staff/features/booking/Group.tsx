@@ -3,7 +3,7 @@ import { useTranslation } from 'react-i18next';
 import { dateAt } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { TickField } from '../../../shared/ui/inputs.tsx';
-import { type Flow, type GroupVisit, type People, type Wanted, visitsOf, wantedIn } from './flow.ts';
+import { type Flow, type GroupVisit, type People, groupVisits, type Wanted, wantedIn } from './flow.ts';
 import { nameIn } from './Together.tsx';
 import { useNames } from './useNames.ts';
 import { TimesOfDay } from './When.tsx';
@@ -65,7 +65,7 @@ export function Group({ flow, wanted, group, context, onChange }: Props) {
                 flowId={flow.flowId}
                 time={visit}
                 wanted={wantedIn(wanted, visit.patientId, visit.visitTypeId)}
-                beside={visitsOf({ ...flow, group: group.filter((_, i) => i !== at) }, wanted, 'series')}
+                beside={groupVisits(group.toSpliced(at, 1), wanted)}
                 from={dateAt(visit.start, zoneOf(visit.siteId))}
                 onChoose={(time) => {
                   onChange(group.with(at, { ...visit, ...time, toBench: false }));

@@ -1,5 +1,5 @@
 import type { OutputOf } from '@zaguan/contracts';
-import type { contextOfPatient } from '@zaguan/contracts/desk';
+import type { wishesOfVisit } from '@zaguan/contracts/desk';
 import type { TFunction } from 'i18next';
 import { useTranslation } from 'react-i18next';
 import { toast } from 'sonner';
@@ -10,16 +10,16 @@ import { accountsApi } from '../accounts/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { bookingApi } from './booking.api.ts';
 
-type Wish = OutputOf<typeof contextOfPatient>['context']['wishes'][number];
+type Wish = OutputOf<typeof wishesOfVisit>['wishes'][number];
 
 /** That a visit's patient would come sooner, and when; nothing where they would not. */
-export function SoonerOfVisit({ visitId, patientId }: { visitId: string; patientId: string }) {
+export function SoonerOfVisit({ visitId }: { visitId: string }) {
   const { t } = useTranslation();
   const { data: clinic } = accountsApi.useClinicQuery({});
-  const { currentData } = bookingApi.useContextQuery({ id: patientId as never });
+  const { currentData } = bookingApi.useWishesQuery({ id: visitId as never });
   const undo = useUndoToast();
   const [end, { isLoading }] = bookingApi.useEndWishMutation();
-  const wishes = currentData?.context.wishes.filter(({ appointmentId }) => appointmentId === visitId) ?? [];
+  const wishes = currentData?.wishes ?? [];
   const onEnd = async (id: string) => {
     const result = await end({ id } as never);
     const refused = apiError(result.error);

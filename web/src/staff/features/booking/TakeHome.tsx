@@ -7,7 +7,7 @@ import { Button } from '../../../shared/ui/Button.tsx';
 import { bookingApi } from './booking.api.ts';
 
 /** The details of visits: on paper, or sent once more. */
-export function TakeHome({ ids, mayAsk = true }: { ids: readonly string[]; mayAsk?: boolean }) {
+export function TakeHome({ ids, maySend = true }: { ids: readonly string[]; maySend?: boolean }) {
   const { t } = useTranslation();
   const [send, { isLoading }] = bookingApi.useSendDetailsMutation();
   const onSend = async () => {
@@ -26,7 +26,7 @@ export function TakeHome({ ids, mayAsk = true }: { ids: readonly string[]; mayAs
       <Link to={`/print/visits/${ids.join()}`} target="_blank" className="underline" data-print>
         {t('book.print')}
       </Link>
-      {mayAsk && (
+      {maySend && (
         <Button
           look="plain"
           className="px-0 py-0 font-normal underline"

@@ -1,28 +1,34 @@
 import type { OutputOf } from '@zaguan/contracts';
 import type { proposeAtDesk } from '@zaguan/contracts/desk';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { dateAt, formatDate, shortDate, timeOf, zoneShort } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { CONTROL } from '../../../shared/ui/Field.tsx';
 import { QueryFrame } from '../../shell/QueryFrame.tsx';
 import { bookingApi } from './booking.api.ts';
-import type { ChosenTime, Flow, Wanted } from './flow.ts';
+import type { Bounds, ChosenTime, Flow, Wanted } from './flow.ts';
 import { useNames } from './useNames.ts';
 
 interface Props {
   readonly flow: Flow;
   readonly wanted: Wanted;
-  /** The date to look from. */
-  readonly from: string;
+  /** Where the best times are looked for. */
+  readonly bounds: Bounds;
+  /** They stand there. */
+  readonly onProposed: () => void;
   readonly onChoose: (time: ChosenTime) => void;
 }
 
 /** When: the best three times, or any of a day. */
-export function When({ flow, wanted, from, onChoose }: Props) {
+export function When({ flow, wanted, bounds, onProposed, onChoose }: Props) {
   const { t } = useTranslation();
   const [isAll, setAll] = useState(false);
-  const query = bookingApi.useProposeQuery({ ...wanted, flowId: flow.flowId, from, days: 42 } as never);
+  const query = bookingApi.useProposeQuery({ ...wanted, flowId: flow.flowId, ...bounds } as never);
+  const isProposed = query.currentData !== undefined;
+  useEffect(() => {
+    if (isProposed) onProposed();
+  }, [isProposed, onProposed]);
   return (
     <section aria-label={t('book.when')} className="flex flex-col gap-1.5">
       <h3 className="font-semibold">{t('book.when')}</h3>
@@ -32,7 +38,7 @@ export function When({ flow, wanted, from, onChoose }: Props) {
         <QueryFrame query={query} bars={3} />
       )}
       {isAll ? (
-        <TimesOfDay flowId={flow.flowId} time={flow.time} wanted={wanted} from={from} onChoose={onChoose} />
+        <TimesOfDay flowId={flow.flowId} time={flow.time} wanted={wanted} from={bounds.from} onChoose={onChoose} />
       ) : (
         <Button look="plain" className="self-start underline" onClick={() => setAll(true)}>
           {t('book.others')}

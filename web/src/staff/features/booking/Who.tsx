@@ -1,5 +1,6 @@
 import type { OutputOf } from '@zaguan/contracts';
 import type { contextOfPatient } from '@zaguan/contracts/desk';
+import type { Part } from '@zaguan/core/visits';
 import { useEffect, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
@@ -163,7 +164,10 @@ function What({ context, flow, set, use }: Props & { context: Context }) {
 /** What a request, or something on the Bench, asks for. */
 const wantedBy = {
   request: ({ id, visitTypeId, reason }: Context['requests'][number]) => ({ requestId: id, visitTypeId, reason }),
-  unplaced: ({ id, visitTypeId, reason }: Context['bench'][number]) => ({ unplacedId: id, visitTypeId, reason }),
+  unplaced: ({ id, visitTypeId, reason, parts }: Context['bench'][number]) => ({
+    ...{ unplacedId: id, visitTypeId, reason },
+    parts: parts as readonly Part[] | null,
+  }),
 };
 
 /** Takes up, once, what the address says is to be booked: not again over what was chosen since. */

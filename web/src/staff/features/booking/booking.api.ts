@@ -20,6 +20,7 @@ export const bookingApi = api.injectEndpoints({
     bookingRequests: queryOf(build, contract.requests, ['Day', 'Today']),
     askRequest: mutationOf(build, contract.askRequest, ['Day', 'Today', 'Patient']),
     withdrawRequest: mutationOf(build, contract.withdrawRequest, ['Day', 'Today', 'Patient']),
+    wishes: queryOf(build, contract.wishesOfVisit, ['Patient', 'Day']),
     endWish: mutationOf(build, contract.endWish, ['Patient', 'Day']),
     details: queryOf(build, contract.visitDetails, ['Day', 'Patient']),
     sendDetails: mutationOf(build, contract.sendDetails, ['Messages']),

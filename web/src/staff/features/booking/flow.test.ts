@@ -1,6 +1,16 @@
 import { describe, expect, it } from 'vitest';
 import { foundOf, findText } from './foundText.ts';
-import { bookingOf, EMPTY_FLOW, type Flow, groupKindOf, groupOf, visitsOf, type Wanted, wantedOf } from './flow.ts';
+import {
+  bookingOf,
+  boundsOf,
+  EMPTY_FLOW,
+  type Flow,
+  groupKindOf,
+  groupOf,
+  visitsOf,
+  type Wanted,
+  wantedOf,
+} from './flow.ts';
 import { addedPlace, canRemove, placedAt, removedNeed, withLength } from './ownPartsChange.ts';
 import { staleWith } from './useFlow.ts';
 
@@ -63,6 +73,29 @@ describe('a booking under way', () => {
       bench: [{ patientId: 'cy', visitTypeId: 'shot', siteId: 'canal', reason: 'Rash' }],
     });
     expect(sent.visits[1]).not.toHaveProperty('requestId');
+  });
+
+  it('keeps a request and a wish with the patient they are about, though that one waits', () => {
+    const flow = flowWith({ others: [{ patientId: 'ben', visitTypeId: '' }], requestId: 'r', sooner: {} as never });
+    const group = [
+      { ...TIME, patientId: null, visitTypeId: 'follow', toBench: true },
+      { ...LATER, patientId: 'ben', visitTypeId: 'follow', toBench: false },
+    ];
+    const sent = bookingOf({ ...flow, group }, wanted, 'household', { broken: [[]], askedBy: () => null });
+    expect(sent.visits).toHaveLength(1);
+    expect(sent.visits[0]).not.toHaveProperty('requestId');
+    expect(sent.bench).toMatchObject([{ patientId: 'ada', requestId: 'r' }]);
+  });
+
+  it('looks first where and when a request wants it, and further once its last date is over', () => {
+    const request = { siteId: 'mesa', providerId: null, fromDate: '2026-12-05', dueDate: '2026-12-18' };
+    expect(boundsOf('2026-12-01', undefined)).toMatchObject({ siteIds: [], from: '2026-12-01', days: 42 });
+    expect(boundsOf('2026-12-01', request)).toEqual({
+      ...{ siteIds: ['mesa'], providerIds: null, from: '2026-12-05', days: 14 },
+    });
+    expect(boundsOf('2026-12-18', request).days).toBe(1);
+    expect(boundsOf('2026-12-19', request)).toMatchObject({ from: '2026-12-19', days: 42 });
+    expect(boundsOf('2026-01-01', { ...request, fromDate: '2026-01-01' }).days).toBe(62);
   });
 
   it('forgets what a change makes untrue, and nothing else', () => {

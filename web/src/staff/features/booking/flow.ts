@@ -2,6 +2,7 @@ import type { InputOf, OutputOf } from '@zaguan/contracts';
 import type { bookAtDesk, typeAtDesk, Wish } from '@zaguan/contracts/desk';
 import type { FoundTime, TimesCriteria } from '@zaguan/contracts/openings';
 import type { Code } from '@zaguan/core/openings';
+import { dayNumber } from '@zaguan/core/time';
 import type { GroupKind, Part } from '@zaguan/core/visits';
 
 export type TypeAtDesk = OutputOf<typeof typeAtDesk>;
@@ -112,6 +113,30 @@ export function groupKindOf(flow: Flow, follows: readonly string[]): GroupKind |
   return follows.length ? 'linked' : null;
 }
 
+/** Where, with whom and when is looked first. */
+export interface Bounds {
+  readonly siteIds: readonly string[];
+  readonly providerIds: readonly string[] | null;
+  readonly from: string;
+  readonly days: number;
+}
+
+/** How far one looks, and how far one may, in days. */
+const USUAL_DAYS = 42;
+const MOST_DAYS = 62;
+
+/** From a date on; within what a request wants where one is taken up, unless its last date is over. */
+export function boundsOf(
+  from: string,
+  request: { siteId: string | null; providerId: string | null; fromDate: string; dueDate: string } | undefined,
+): Bounds {
+  if (!request) return { siteIds: [], providerIds: null, from, days: USUAL_DAYS };
+  const { siteId, providerId, fromDate, dueDate } = request;
+  const first = fromDate > from ? fromDate : from;
+  const days = dueDate < first ? USUAL_DAYS : Math.min(MOST_DAYS, dayNumber(dueDate) - dayNumber(first) + 1);
+  return { siteIds: siteId ? [siteId] : [], providerIds: providerId ? [providerId] : null, from: first, days };
+}
+
 type Kind = 'new' | 'established';
 /** Whom a booking can be about, and as what they come. */
 export interface People {
@@ -163,8 +188,13 @@ type AskedVisit = Wanted & ChosenTime;
 
 /** The visits that would be booked, with their times; empty while one is missing. */
 export function visitsOf(flow: Flow, wanted: Wanted, kind: GroupKind | null): readonly AskedVisit[] {
-  if (kind === null) return flow.time ? [{ ...wanted, ...flow.time }] : [];
-  return (flow.group ?? [])
+  if (kind !== null) return groupVisits(flow.group ?? [], wanted);
+  return flow.time ? [{ ...wanted, ...flow.time }] : [];
+}
+
+/** Those of several that get their times now. */
+export function groupVisits(group: readonly GroupVisit[], wanted: Wanted): readonly AskedVisit[] {
+  return group
     .filter(({ toBench }) => !toBench)
     .map(({ siteId, providerId, start, patientId, visitTypeId }) => ({
       ...wantedIn(wanted, patientId, visitTypeId),
@@ -187,19 +217,22 @@ export function bookingOf(
   { broken, askedBy }: { broken: readonly (readonly Code[])[]; askedBy: (patientId: string) => string | null },
 ): InputOf<typeof bookAtDesk> {
   const { flowId, key, reason, requestId, unplacedId } = flow;
-  const visits = visitsOf(flow, wanted, kind).map((visit, i) => ({
+  const asked = visitsOf(flow, wanted, kind);
+  // A request, a place on the Bench and a wish to come sooner belong to the patient they are about.
+  const own = asked.findIndex(({ patientId }) => patientId === wanted.patientId);
+  const visits = asked.map((visit, i) => ({
     ...visit,
-    // A request, a place on the Bench and a wish to come sooner are the first one's.
-    ...(i === 0 && { requestId, unplacedId, sooner: flow.sooner }),
+    ...(i === own && { requestId, unplacedId, sooner: flow.sooner }),
     reason,
     waive: broken[i]?.length ? { codes: broken[i], reason: flow.because } : null,
     askedBy: askedBy(visit.patientId),
   }));
-  const bench = (kind === null ? [] : (flow.group ?? []))
-    .filter(({ toBench }) => toBench)
-    .map(({ patientId, visitTypeId, siteId, providerId }) => {
-      const { patientId: who, parts } = wantedIn(wanted, patientId, visitTypeId);
-      return { patientId: who, visitTypeId, parts, siteId, providerId, reason };
-    });
+  const later = (kind === null ? [] : (flow.group ?? [])).filter(({ toBench }) => toBench);
+  const bench = later.map(({ patientId, visitTypeId, siteId, providerId }, i) => {
+    const { patientId: who, parts } = wantedIn(wanted, patientId, visitTypeId);
+    const isFirst = own < 0 && later.findIndex((each) => (each.patientId ?? wanted.patientId) === who) === i;
+    const carried = isFirst && who === wanted.patientId ? { requestId } : {};
+    return { patientId: who, visitTypeId, parts, siteId, providerId, reason, ...carried };
+  });
   return { key, flowId, group: kind, visits, bench } as unknown as InputOf<typeof bookAtDesk>;
 }

@@ -1,6 +1,8 @@
 export { AskRequest } from './AskRequest.tsx';
 export { BenchForm } from './BenchForm.tsx';
+export { BookedView } from './BookedView.tsx';
 export { BookPanel } from './BookPanel.tsx';
+export type { Booked } from './Settle.tsx';
 export { useMayBook } from './useMayBook.ts';
 export { bookingApi } from './booking.api.ts';
 export type { ChosenTime } from './flow.ts';

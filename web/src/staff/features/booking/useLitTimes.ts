@@ -5,25 +5,25 @@ import type { ChosenTime, Wanted } from './flow.ts';
 import { litTimes } from './lit.slice.ts';
 
 /**
- * Lights up, in the Daybook beside it, where a visit could be while its booking is open; a time pressed there is chosen.
+ * Lights up, in the Daybook beside it, where a visit could be while its booking is open. A time pressed there is chosen
+ * for the booking, whatever of it is known: a press never begins another one over it.
  *
- * @param onPick `null`: no single time is being looked for
+ * @param wanted `null`: nothing lights up
  */
-export function useLitTimes(flowId: string, wanted: Wanted | null, onPick: ((time: ChosenTime) => void) | null): void {
+export function useLitTimes(flowId: string, wanted: Wanted | null, onPick: (time: ChosenTime) => void): void {
   const dispatch = useAppDispatch();
   const picked = useAppSelector((state) => state.litTimes.picked);
-  const what = wanted && onPick ? JSON.stringify(wanted) : null;
+  const what = JSON.stringify(wanted);
   useEffect(() => {
-    if (what === null) return;
-    dispatch(litTimes.actions.lit({ flowId, wanted: JSON.parse(what) }));
-    return () => void dispatch(litTimes.actions.dark());
+    dispatch(litTimes.actions.opened({ flowId, wanted: JSON.parse(what) }));
   }, [dispatch, flowId, what]);
+  useEffect(() => () => void dispatch(litTimes.actions.closed()), [dispatch]);
   const pick = useRef(onPick);
   pick.current = onPick;
   useEffect(() => {
     if (!picked) return;
     dispatch(litTimes.actions.takenUp());
-    pick.current?.(picked);
+    pick.current(picked);
   }, [dispatch, picked]);
 }
 
@@ -31,18 +31,18 @@ const DARK: readonly never[] = [];
 
 /** Times of a site's day at which the visit that is being booked could be; empty while none is. */
 export function useLitStarts(siteId: string, date: string): readonly { providerId: string | null; start: string }[] {
-  const asked = useAppSelector((state) => state.litTimes.asked);
+  const open = useAppSelector((state) => state.litTimes.open);
   const { currentData } = bookingApi.useTimesOfDayQuery(
-    { ...asked?.wanted, flowId: asked?.flowId ?? null, siteId, date } as never,
-    { skip: !asked },
+    { ...open?.wanted, flowId: open?.flowId ?? null, siteId, date } as never,
+    { skip: !open?.wanted },
   );
-  return (asked && currentData?.times) || DARK;
+  return (open?.wanted && currentData?.times) || DARK;
 }
 
-/** Chooses a time for the booking that is open; `null` while none is that looks for one. */
+/** Chooses a time for the booking that is open; `null` while none is. */
 export function usePickTime(): ((time: ChosenTime) => void) | null {
   const dispatch = useAppDispatch();
-  const isOpen = useAppSelector((state) => state.litTimes.asked !== null);
+  const isOpen = useAppSelector((state) => state.litTimes.open !== null);
   // The same function every time: lanes are not drawn again for it.
   return useMemo(
     () => (isOpen ? (time: ChosenTime) => void dispatch(litTimes.actions.picked(time)) : null),

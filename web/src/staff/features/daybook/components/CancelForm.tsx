@@ -39,7 +39,7 @@ export function CancelForm({
         <FormActions of={form} look="danger" send={t('visit.doCancel')} leave={t('cancelIt')} onLeave={onKeep} />
       }
     >
-      <ReachChoice others={group.others} reach={reach} onReach={setReach} />
+      <ReachChoice group={group} reach={reach} onReach={setReach} />
       <RadioField
         name="reason"
         label={t('visit.why')}

@@ -1,5 +1,5 @@
 import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { startTransition, useEffect, useMemo, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { QueryFrame } from '../../../shell/QueryFrame.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
@@ -37,7 +37,8 @@ export function Lanes({ sections, shown, now, types, panel, onOpen, query }: Pro
   useEffect(() => {
     const element = box.current;
     if (!element) return;
-    const watch = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
+    // Drawing the whole board anew gives way to what made it narrower, such as a panel that opens.
+    const watch = new ResizeObserver(([entry]) => startTransition(() => setWidth(entry.contentRect.width)));
     watch.observe(element);
     return () => watch.disconnect();
   }, []);

@@ -67,7 +67,7 @@ export function MoveForm({ visit, siteId, timeZone, onMoved, onKeep }: Props) {
       className="flex flex-col gap-2 rounded-md border border-line-strong bg-panel p-3"
     >
       <h3 className="font-bold">{t('visit.moveTitle')}</h3>
-      <ReachChoice others={group.others} reach={reach} onReach={setReach} />
+      <ReachChoice group={group} reach={reach} onReach={setReach} />
       <Field label={t('visit.moveDay')} hint={formatDate(wanted.date, 'en', true)}>
         {(controlProps) => (
           <input

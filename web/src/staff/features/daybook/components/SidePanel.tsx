@@ -1,8 +1,9 @@
 import type { DaybookDay } from '@zaguan/contracts/daybook';
+import { useEffect, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { SidePanel as Frame } from '../../../shell/SidePanel.tsx';
 import { accountsApi } from '../../accounts/index.ts';
-import { BookPanel, foundOf } from '../../booking/index.ts';
+import { type Booked, BookedView, BookPanel, foundOf } from '../../booking/index.ts';
 import { WhyNotPanel } from '../../openings/index.ts';
 import { NEW_BOOKING, type Panel } from '../hooks/useDaybookAddress.ts';
 import type { TypeNames } from './LaneView.tsx';
@@ -23,13 +24,21 @@ export function SidePanel({
   /** The site that is looked at, or "all". */
   siteId: string;
   types: TypeNames;
-  panel: Panel;
+  /** `null`: nothing is open. */
+  panel: Panel | null;
   onOpen: (panel: Panel) => void;
   onClose: () => void;
 }) {
   const { t } = useTranslation();
   const { data: who } = accountsApi.useWhoAmIQuery({});
+  const { booked, onBooked, onDone } = useBooked(panel, close);
   if (!who?.me) return null;
+  if (!panel)
+    return booked ? (
+      <Frame label={t('book.title')} about="booked" className="w-[360px]" onClose={onDone}>
+        <BookedView booked={booked} onClose={onDone} onNext={(patientId) => onOpen({ ...NEW_BOOKING, patientId })} />
+      </Frame>
+    ) : null;
   return (
     <Frame
       label={t(LABEL[panel.kind])}
@@ -55,13 +64,28 @@ export function SidePanel({
           visitTypeId={panel.visitTypeId}
           found={panel.found === null ? null : foundOf(panel.found)}
           use={panel.use}
-          onNext={(patientId) => onOpen({ ...NEW_BOOKING, patientId })}
           time={panel.at && { siteId: panel.at.siteId, providerId: panel.at.resourceId || null, start: panel.at.start }}
-          onClose={close}
+          onBooked={onBooked}
         />
       ) : (
         <WhyNotPanel asked={panel} onChange={(asked) => onOpen({ kind: 'why-not', ...asked })} />
       )}
     </Frame>
   );
+}
+
+/** What was booked last stands there once its panel has gone, until it is put away or anything else is opened. */
+function useBooked(panel: Panel | null, close: () => void) {
+  const [last, setLast] = useState<{ readonly booked: Booked; readonly from: Panel | null } | null>(null);
+  useEffect(() => {
+    if (panel) setLast((before) => (before?.from === panel ? before : null));
+  }, [panel]);
+  return {
+    booked: last?.booked ?? null,
+    onBooked: (booked: Booked) => {
+      setLast({ booked, from: panel });
+      close();
+    },
+    onDone: () => setLast(null),
+  };
 }

@@ -2,6 +2,8 @@ import type { OutputOf } from '@zaguan/contracts';
 import type { groupOfVisit } from '@zaguan/contracts/booking';
 import { useTranslation } from 'react-i18next';
 import { shortDate, timeOf } from '../../../../shared/time/format.ts';
+import { apiError } from '../../../../shared/api/contractApi.ts';
+import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { TickField } from '../../../../shared/ui/inputs.tsx';
 import { daybookApi } from '../daybook.api.ts';
 
@@ -17,6 +19,9 @@ export function useGroup(visit: { readonly id: string; readonly groupKind: strin
   const others = query.currentData?.others ?? [];
   return {
     others,
+    /** How many more there are at sites that the reader may not change. */
+    elsewhere: query.currentData?.elsewhere ?? 0,
+    error: apiError(query.error),
     /** Nothing is to be done before it is known whom it may be done to. */
     isLoading: visit.groupKind !== null && !query.currentData && !query.error,
     reached: (reach: Reach): readonly Other[] =>
@@ -37,16 +42,17 @@ export function NoneMoved({ visit, others, at }: { visit: { name: string }; othe
 
 /** Asks whether the others go along: nothing is chosen for anyone but the visit itself. */
 export function ReachChoice({
-  others,
+  group: { others, elsewhere, error },
   reach,
   onReach,
 }: {
-  others: readonly Other[];
+  group: Pick<ReturnType<typeof useGroup>, 'others' | 'elsewhere' | 'error'>;
   reach: Reach;
   onReach: (reach: Reach) => void;
 }) {
   const { t } = useTranslation();
-  if (!others.length) return null;
+  if (error) return <Notice tone="warning">{t('group.unknown')}</Notice>;
+  if (!others.length) return elsewhere ? <p>{t('group.elsewhere', { count: elsewhere })}</p> : null;
   const later = others.filter(({ isLater }) => isLater).length;
   const shown = reach === 'all' ? others : reach === 'later' ? others.filter(({ isLater }) => isLater) : [];
   return (
@@ -64,6 +70,7 @@ export function ReachChoice({
           </li>
         ))}
       </ul>
+      {elsewhere > 0 && <p>{t('group.elsewhere', { count: elsewhere })}</p>}
     </fieldset>
   );
 }

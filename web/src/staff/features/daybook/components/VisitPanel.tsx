@@ -45,7 +45,7 @@ export function VisitPanel({
       {plate.origin && <p className="text-muted">{t(`visit.origin.${plate.origin}`)}</p>}
       {plate.patientId && scopeOf(role, 'appointment.book') !== 'no' && plate.status === 'booked' && (
         <>
-          <SoonerOfVisit visitId={plate.id} patientId={plate.patientId} />
+          <SoonerOfVisit visitId={plate.id} />
           <TakeHome ids={[plate.id]} />
         </>
       )}

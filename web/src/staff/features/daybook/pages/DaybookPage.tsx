@@ -110,7 +110,7 @@ export function DaybookPage() {
           onOpen={address.open}
           query={{ ...query, error: query.error ?? clinicError }}
         />
-        {day && panel && <SidePanel {...{ day, siteId, types, panel }} onOpen={address.open} onClose={address.close} />}
+        {day && <SidePanel {...{ day, siteId, types, panel }} onOpen={address.open} onClose={address.close} />}
       </div>
     </main>
   );

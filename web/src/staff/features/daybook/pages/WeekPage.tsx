@@ -53,8 +53,8 @@ export function WeekPage() {
   );
   // The panel works on one day: that of the visit that was opened, or of the start that was asked about; else the week's first.
   const start = panel?.kind === 'why-not' ? panel.start : panel?.kind === 'book' ? panel.at?.start : undefined;
-  const isNew = panel?.kind === 'book' && panel.at === null;
-  const opened = isNew
+  const isAnyDay = panel === null || (panel.kind === 'book' && panel.at === null);
+  const opened = isAnyDay
     ? week?.days[0]
     : week?.days.find(({ sites }) =>
         sites.some((site) =>
@@ -86,7 +86,7 @@ export function WeekPage() {
       </header>
       <div className="flex min-h-0 flex-1">
         <Lanes sections={sections} shown={shown} now={now} types={types} panel={panel} onOpen={open} query={query} />
-        {week && opened && panel && (
+        {week && opened && (
           <SidePanel
             day={{ date: opened.date, now: week.now, sites: opened.sites }}
             siteId="all"
