@@ -184,7 +184,7 @@ describe('booking several visits beside the Daybook', () => {
   it('lights up times in the Daybook, and books the one that is pressed, with own length and a wish to come sooner', async () => {
     const [, , cy] = siblings;
     await openFor(cy);
-    await page.click('[data-parts]');
+    await (await page.waitForSelector('[data-parts]'))?.click();
     const minutes = await page.waitForSelector('[name="minutes-0"]');
     await minutes?.click({ count: 3 });
     await minutes?.type('45');

@@ -80,6 +80,7 @@ function Booking({ date, siteId, onBooked, ...start }: Props) {
         <When
           {...{ flow, wanted, onProposed }}
           bounds={boundsOf(from, request)}
+          isSettled={type !== undefined}
           onChoose={(time) => choose({ time })}
         />
       )}

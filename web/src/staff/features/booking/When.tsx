@@ -15,13 +15,15 @@ interface Props {
   readonly wanted: Wanted;
   /** Where the best times are looked for. */
   readonly bounds: Bounds;
+  /** Nothing above it moves it any more: what is pressed must not slip from under the pointer. */
+  readonly isSettled: boolean;
   /** They stand there. */
   readonly onProposed: () => void;
   readonly onChoose: (time: ChosenTime) => void;
 }
 
 /** When: the best three times, or any of a day. */
-export function When({ flow, wanted, bounds, onProposed, onChoose }: Props) {
+export function When({ flow, wanted, bounds, isSettled, onProposed, onChoose }: Props) {
   const { t } = useTranslation();
   const [isAll, setAll] = useState(false);
   const query = bookingApi.useProposeQuery({ ...wanted, flowId: flow.flowId, ...bounds } as never);
@@ -29,6 +31,8 @@ export function When({ flow, wanted, bounds, onProposed, onChoose }: Props) {
   useEffect(() => {
     if (isProposed) onProposed();
   }, [isProposed, onProposed]);
+  // They are asked for at once, whatever stands above is waited for.
+  if (!isSettled) return null;
   return (
     <section aria-label={t('book.when')} className="flex flex-col gap-1.5">
       <h3 className="font-semibold">{t('book.when')}</h3>
