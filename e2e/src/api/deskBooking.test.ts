@@ -292,6 +292,27 @@ describe('booking at the desk', () => {
     expect(await rowOf(visit.id)).toMatchObject({ status: 'booked' });
   });
 
+  it('moves a visit from the Bench also while its new time is just being kept', async () => {
+    const [patient] = await people();
+    const [visit] = dataOf(await book([await visitAt(patient, 0)])).visits;
+    for (let round = 0; round < 16; round++) {
+      const { version } = await rowOf(visit.id);
+      const on = dataOf(
+        await clerk.call(desk.putOnBench, { appointmentId: visit.id, version, freeNow: false } as never),
+      );
+      const next = await visitAt(patient, 4);
+      const flowId = randomUUID();
+      const keep = clerk.call(desk.holdAtDesk, { flowId, visits: [next] } as never);
+      // The second press follows the first at once, or a moment later.
+      await new Promise((done) => setTimeout(done, round * 2));
+      const placed = dataOf(await book([{ ...next, unplacedId: on.id }], { flowId }));
+      await keep;
+      expect(placed.visits[0]).toMatchObject({ id: visit.id, start: next.start });
+      const held = await world.sql.query('select 1 from hold where flow_id = $1', [flowId]);
+      expect(held.rowCount).toBe(0);
+    }
+  });
+
   it('books from a request, which opens again when the visit is canceled and ends when one is completed', async () => {
     const [patient] = await people();
     const doctor = await signedIn(base, 'provider');
