@@ -4,7 +4,17 @@ const DOOR = 'M3 15 V7.5 A5 5 0 0 1 13 7.5 V15';
 const HALF = 'M3 15 V10 H13 V15 Z';
 
 /** A small doorway whose filling tells the status. Drawn in the current text color; without a label it is decoration. */
-export function ArchMark({ shape, label, size = 16 }: { shape: ArchShape; label: string; size?: number }) {
+export function ArchMark({
+  shape,
+  label,
+  size = 16,
+  className = '',
+}: {
+  shape: ArchShape;
+  label: string;
+  size?: number;
+  className?: string;
+}) {
   const line = {
     fill: 'none',
     stroke: 'currentColor',
@@ -19,7 +29,7 @@ export function ArchMark({ shape, label, size = 16 }: { shape: ArchShape; label:
       height={size}
       viewBox="0 0 16 17"
       {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })}
-      className="shrink-0"
+      className={`shrink-0 ${className}`}
       transform={shape === 'leaning' ? 'rotate(14)' : undefined}
     >
       {shape === 'filled' && <path d={`${DOOR} Z`} fill="currentColor" />}

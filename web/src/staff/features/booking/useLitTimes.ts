@@ -1,5 +1,6 @@
-import { useEffect, useMemo, useRef } from 'react';
-import { useAppDispatch, useAppSelector } from '../../store.ts';
+import { useCallback, useEffect, useRef } from 'react';
+import { useStore } from 'react-redux';
+import { type State, useAppDispatch, useAppSelector } from '../../store.ts';
 import { bookingApi } from './booking.api.ts';
 import type { ChosenTime, Wanted } from './flow.ts';
 import { litTimes } from './lit.slice.ts';
@@ -39,13 +40,18 @@ export function useLitStarts(siteId: string, date: string): readonly { providerI
   return (open?.wanted && currentData?.times) || DARK;
 }
 
-/** Chooses a time for the booking that is open; `null` while none is. */
-export function usePickTime(): ((time: ChosenTime) => void) | null {
-  const dispatch = useAppDispatch();
-  const isOpen = useAppSelector((state) => state.litTimes.open !== null);
-  // The same function every time: lanes are not drawn again for it.
-  return useMemo(
-    () => (isOpen ? (time: ChosenTime) => void dispatch(litTimes.actions.picked(time)) : null),
-    [isOpen, dispatch],
+/**
+ * Chooses a time for the booking that is open, or answers `false` where none is. The same function all along: lanes are
+ * not drawn again when a booking opens.
+ */
+export function usePickTime(): (time: ChosenTime) => boolean {
+  const store = useStore<State>();
+  return useCallback(
+    (time) => {
+      if (!store.getState().litTimes.open) return false;
+      store.dispatch(litTimes.actions.picked(time));
+      return true;
+    },
+    [store],
   );
 }

@@ -1,29 +1,58 @@
 import type { TFunction } from 'i18next';
 import type { Plate } from '@zaguan/contracts/daybook';
+import { timeOf } from '../../../shared/time/format.ts';
 import type { PlateFace, Sign } from './plateLayout.ts';
 
-/** What is written on a plate. Where names are hidden none is; a hold has none. */
-export function faceOf(
-  plate: Plate,
-  facts: {
-    readonly now: string;
-    readonly typeName: string;
-    readonly alike: ReadonlySet<string>;
-    readonly namesHidden: boolean;
-  },
-  t: TFunction,
-): PlateFace {
+interface Facts {
+  readonly now: string;
+  readonly typeName: string;
+  readonly timeZone: string;
+  readonly alike: ReadonlySet<string>;
+  readonly namesHidden: boolean;
+}
+
+/** What is written on a plate, and said of it. Where names are hidden none is; a hold has none. */
+export function faceOf(plate: Plate, facts: Facts, t: TFunction): PlateFace {
+  const signs = plate.kind === 'hold' ? [] : signsOf(plate, facts.now, t);
   const online = plate.origin === 'self' ? ` · ${t('visit.originShort.self')}` : '';
-  const details = [`${facts.typeName}${online}`, facts.typeName];
-  if (plate.kind === 'hold') return { name: t('daybook.hold'), longName: holdName(plate, t), signs: [], details };
-  const signs = signsOf(plate, facts.now, t);
-  if (facts.namesHidden) return { name: t('daybookView.someone'), longName: t('daybookView.someone'), signs, details };
   return {
-    name: facts.alike.has(plate.shortName) ? plate.familyFirst : plate.shortName,
-    longName: plate.familyFirst,
+    ...namesOn(plate, facts, t),
     signs,
-    details,
+    details: [`${facts.typeName}${online}`, facts.typeName],
+    words: inWords(plate, signs, facts, t),
   };
+}
+
+function namesOn(plate: Plate, { namesHidden, alike }: Facts, t: TFunction): { name: string; longName: string } {
+  if (plate.kind === 'hold') return { name: t('daybook.hold'), longName: holdName(plate, t) };
+  if (namesHidden) return { name: t('daybookView.someone'), longName: t('daybookView.someone') };
+  return { name: alike.has(plate.shortName) ? plate.familyFirst : plate.shortName, longName: plate.familyFirst };
+}
+
+/** Everything a plate says, for who hears it. */
+function inWords(plate: Plate, signs: readonly Sign[], facts: Facts, t: TFunction): string {
+  const { namesHidden, timeZone, typeName } = facts;
+  const name = plate.kind === 'hold' ? holdName(plate, t) : namesHidden ? t('daybookView.someone') : plate.name;
+  const reason = namesHidden || plate.kind === 'hold' ? '' : plate.reason;
+  return [
+    name,
+    t('daybook.range', { from: timeOf(plate.drawn.start, timeZone), until: timeOf(plate.drawn.end, timeZone) }),
+    typeName,
+    formatStatus(plate, t),
+    plate.origin && t(`visit.origin.${plate.origin}`),
+    reason && `${t('visit.reason')}: ${reason}`,
+    ...signs.map(({ words }) => words),
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+/** The status in words, as it stands beside the mark. */
+export function formatStatus(plate: Pick<Plate, 'kind' | 'status' | 'confirmed' | 'identity'>, t: TFunction): string {
+  if (plate.kind === 'hold') return t('visit.held');
+  if (plate.status === 'booked' && plate.identity === 'unknown')
+    return `${t('visit.status.booked')}, ${t('visit.notKnown').toLowerCase()}`;
+  return plate.status === 'booked' && plate.confirmed ? t('visit.confirmed') : t(`visit.status.${plate.status}`);
 }
 
 /** A time that somebody books just now: who, where it is somebody of the staff. */

@@ -12,7 +12,13 @@ const PX_PER_MIN = 1.76;
 const widthOf = (words: string) => words.length * 7;
 const t = ((key: string, facts?: Record<string, unknown>) =>
   [key, ...Object.values(facts ?? {})].join(' ')) as unknown as TFunction;
-const facts = { now: at(480), typeName: 'Follow-up', alike: new Set<string>(), namesHidden: false };
+const facts = {
+  now: at(480),
+  typeName: 'Follow-up',
+  timeZone: 'America/Chicago',
+  alike: new Set<string>(),
+  namesHidden: false,
+};
 const place = (plates: Plate[], more: Partial<Parameters<typeof faceOf>[1]> = {}, pxPerMin = PX_PER_MIN) =>
   placePlates(
     site([]),

@@ -26,6 +26,8 @@ export interface PlateFace {
   readonly signs: readonly Sign[];
   /** Visit type and origin, longest first; the first that fits the bar is shown. */
   readonly details: readonly string[];
+  /** Everything it says, for who hears it. */
+  readonly words: string;
 }
 
 export interface PlacedPlate {
@@ -41,6 +43,7 @@ export interface PlacedPlate {
   readonly name: string;
   readonly detail: string | null;
   readonly signs: readonly Sign[];
+  readonly words: string;
 }
 
 /**
@@ -75,7 +78,7 @@ export function placePlates(
     if (row < 0) row = ends.length;
     ends[row] = left + width;
     return {
-      ...{ plate, left, width, row, isMirrored, name, detail, signs: face.signs },
+      ...{ plate, left, width, row, isMirrored, name, detail, signs: face.signs, words: face.words },
       bar: { left: start - left, width: barWidth },
     };
   });

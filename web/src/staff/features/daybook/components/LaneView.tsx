@@ -1,5 +1,5 @@
 import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
-import { memo } from 'react';
+import { memo, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { useAppSelector } from '../../../store.ts';
@@ -35,8 +35,8 @@ interface Props {
   readonly onOpen: (panel: Panel) => void;
   /** Times at which the visit that is being booked could be. */
   readonly lit: readonly string[];
-  /** Chooses a time for the booking that is open; `null`: none is. */
-  readonly onPick: ((time: ChosenTime) => void) | null;
+  /** Chooses a time for the booking that is open; `false`: none is. */
+  readonly onPick: (time: ChosenTime) => boolean;
   /** Where the lane's name leads. */
   readonly link: string;
 }
@@ -56,13 +56,17 @@ export const LaneView = memo(function LaneView(props: Props) {
   const unitPx = (clinic?.baseUnitMin ?? 5) * pxPerMin;
   const color = clinic?.people.find(({ id }) => id === lane.resourceId)?.color;
   const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
-  const plates = lane.plates.map((plate) => ({
-    plate,
-    face: faceOf(plate, { now, typeName: types[plate.visitTypeId]?.name ?? '', alike, namesHidden }, t),
-  }));
+  // When only the width changes, as for a panel that opens, the words stay.
+  const plates = useMemo(() => {
+    const facts = { now, timeZone: site.timeZone, alike, namesHidden };
+    return lane.plates.map((plate) => ({
+      plate,
+      face: faceOf(plate, { ...facts, typeName: types[plate.visitTypeId]?.name ?? '' }, t),
+    }));
+  }, [lane.plates, now, site.timeZone, alike, namesHidden, types, t]);
   const { placed, rows } = placePlates(site, plates, shown, pxPerMin, widthOf);
   const wordsPx = lane.hoursBands.some((band) => acceptsInWords(band, t)) ? 15 : 3;
-  const isLit = onPick !== null && lit.length > 0;
+  const isLit = lit.length > 0;
   const height = rows * rowPx + BAND_PX + wordsPx + (isLit ? LIT_PX : 0);
   const at = (instant: string) => (minuteOf(site, instant) - shown.fromMin) * pxPerMin;
   const full =
@@ -71,7 +75,7 @@ export const LaneView = memo(function LaneView(props: Props) {
     const instant = Date.parse(site.dayStart) + (shown.fromMin + x / pxPerMin) * 60_000;
     const start = new Date(Math.floor(instant / FIVE_MIN_MS) * FIVE_MIN_MS).toISOString();
     const at = { siteId: site.id, resourceId: lane.resourceId, start };
-    if (onPick) return onPick({ siteId: site.id, providerId: lane.resourceId, start });
+    if (onPick({ siteId: site.id, providerId: lane.resourceId, start })) return;
     onOpen(mayBook && Date.parse(start) > Date.parse(now) ? { ...NEW_BOOKING, at } : { kind: 'why-not', ...at });
   };
   return (
@@ -124,24 +128,21 @@ export const LaneView = memo(function LaneView(props: Props) {
             starts={lit}
             at={at}
             timeZone={site.timeZone}
-            onPick={(start) => onPick({ siteId: site.id, providerId: lane.resourceId, start })}
+            onPick={(start) => void onPick({ siteId: site.id, providerId: lane.resourceId, start })}
           />
         )}
         <div className="pointer-events-none absolute inset-x-0" style={{ top: BAND_PX }}>
           {placed.map((row) => (
-            <div key={row.plate.id} className="pointer-events-auto relative z-[11]">
-              <PlateView
-                placed={row}
-                rowPx={rowPx}
-                site={site}
-                typeName={types[row.plate.visitTypeId]?.name ?? ''}
-                color={types[row.plate.visitTypeId]?.color}
-                chosen={chosen === row.plate.id}
-                past={row.plate.drawn.end <= now}
-                namesHidden={namesHidden}
-                onOpen={() => onOpen({ kind: 'visit', visitId: row.plate.id })}
-              />
-            </div>
+            <PlateView
+              key={row.plate.id}
+              placed={row}
+              rowPx={rowPx}
+              site={site}
+              color={types[row.plate.visitTypeId]?.color}
+              chosen={chosen === row.plate.id}
+              past={row.plate.drawn.end <= now}
+              onOpen={() => onOpen({ kind: 'visit', visitId: row.plate.id })}
+            />
           ))}
         </div>
       </div>

@@ -6,8 +6,7 @@ import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppSelector } from '../../../store.ts';
 import type { LaneSection } from '../layout.ts';
 import type { TypeNames } from './LaneView.tsx';
-import { signsOf } from '../plateFace.ts';
-import { formatStatus } from './PlateView.tsx';
+import { formatStatus, signsOf } from '../plateFace.ts';
 
 /** A pointer that only passes opens nothing; one on its way to the card does not close it. */
 const OPEN_AFTER_MS = 350;

@@ -1,13 +1,9 @@
 import { cva } from 'class-variance-authority';
-import type { TFunction } from 'i18next';
-import type { Plate, SiteDay } from '@zaguan/contracts/daybook';
-import { useTranslation } from 'react-i18next';
+import type { SiteDay } from '@zaguan/contracts/daybook';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../../shared/arch/archFor.ts';
-import { timeOf } from '../../../../shared/time/format.ts';
 import { minuteOf } from '../layout.ts';
 import type { PlacedPlate, Sign } from '../plateLayout.ts';
-import { holdName } from '../plateFace.ts';
 import { colorOf } from './colors.ts';
 
 interface Props {
@@ -15,18 +11,17 @@ interface Props {
   /** Height of a row. */
   readonly rowPx: number;
   readonly site: SiteDay;
-  readonly typeName: string;
   readonly color: string | undefined;
   readonly chosen: boolean;
   readonly past: boolean;
-  /** No name is shown, so no reason either. */
-  readonly namesHidden: boolean;
   readonly onOpen: () => void;
 }
 
-/** One visit on a lane: a bar as long as its minutes, the mark, the name running on, and what needs an eye. */
-export function PlateView({ placed, rowPx, site, typeName, color, chosen, past, namesHidden, onOpen }: Props) {
-  const { t } = useTranslation();
+/**
+ * One visit on a lane: a bar as long as its minutes, the mark, the name running on, and what needs an eye. Hundreds of
+ * them are drawn at once and looked through at every move of the pointer: no element more than it takes.
+ */
+export function PlateView({ placed, rowPx, site, color, chosen, past, onOpen }: Props) {
   const { plate, left, width, row, bar, isMirrored, name, detail, signs } = placed;
   const look = colorOf(color);
   const tentative = plate.kind === 'hold' || plate.identity === 'unknown';
@@ -36,14 +31,13 @@ export function PlateView({ placed, rowPx, site, typeName, color, chosen, past, 
       data-plate={plate.id}
       data-status={plate.status}
       data-origin={plate.origin ?? 'hold'}
+      aria-label={placed.words}
       aria-pressed={chosen}
       onClick={onOpen}
-      className={`absolute text-left leading-none text-foreground ${chosen ? 'z-[1] rounded-sm bg-panel outline-2 outline-foreground' : ''}`}
+      className={`pointer-events-auto absolute text-left leading-none text-foreground ${chosen ? 'z-[12] rounded-sm bg-panel outline-2 outline-foreground' : 'z-[11]'}`}
       style={{ left, width, top: row * rowPx, height: rowPx }}
     >
-      <span className="sr-only">{inWords(placed, site, typeName, namesHidden, t)}</span>
       <span
-        aria-hidden="true"
         className={`absolute inset-y-px rounded-sm ${past ? 'bg-surface-deep' : look.fill} ${tentative ? `border border-dashed ${look.border}` : `border-l-[3px] ${look.border}`}`}
         style={{ left: bar.left, width: bar.width }}
       >
@@ -52,20 +46,16 @@ export function PlateView({ placed, rowPx, site, typeName, color, chosen, past, 
       {/* Behind words that run on: neither the line of now nor hatching is read through them. */}
       {width > bar.width && (
         <span
-          aria-hidden="true"
           className="absolute inset-y-[3px] rounded-sm bg-panel"
           style={{ left: isMirrored ? 0 : bar.width, width: width - bar.width }}
         />
       )}
       <span
-        aria-hidden="true"
         className={`absolute inset-y-0 flex items-center gap-[4px] pl-[4px] text-plate whitespace-nowrap ${isMirrored ? 'flex-row-reverse' : ''}`}
         // The mark stands at the beginning of the bar on either side.
         style={isMirrored ? { right: width - bar.left - 19 } : { left: bar.left }}
       >
-        <span className={look.text}>
-          <ArchMark shape={archFor({ ...plate, status: plate.status })} label="" size={15} />
-        </span>
+        <ArchMark shape={archFor({ ...plate, status: plate.status })} label="" size={15} className={look.text} />
         {signs
           .filter(({ kind }) => kind === 'held')
           .map((sign) => (
@@ -117,38 +107,4 @@ function SignMark({ sign }: { sign: Sign }) {
       {sign.short}
     </span>
   );
-}
-
-/** Everything a plate says, for who hears it. */
-function inWords(
-  { plate, signs }: PlacedPlate,
-  site: SiteDay,
-  typeName: string,
-  namesHidden: boolean,
-  t: TFunction,
-): string {
-  const name = plate.kind === 'hold' ? holdName(plate, t) : namesHidden ? t('daybookView.someone') : plate.name;
-  const reason = namesHidden || plate.kind === 'hold' ? '' : plate.reason;
-  return [
-    name,
-    t('daybook.range', {
-      from: timeOf(plate.drawn.start, site.timeZone),
-      until: timeOf(plate.drawn.end, site.timeZone),
-    }),
-    typeName,
-    formatStatus(plate, t),
-    plate.origin && t(`visit.origin.${plate.origin}`),
-    reason && `${t('visit.reason')}: ${reason}`,
-    ...signs.map(({ words }) => words),
-  ]
-    .filter(Boolean)
-    .join(', ');
-}
-
-/** The status in words, as it stands beside the mark. */
-export function formatStatus(plate: Pick<Plate, 'kind' | 'status' | 'confirmed' | 'identity'>, t: TFunction): string {
-  if (plate.kind === 'hold') return t('visit.held');
-  if (plate.status === 'booked' && plate.identity === 'unknown')
-    return `${t('visit.status.booked')}, ${t('visit.notKnown').toLowerCase()}`;
-  return plate.status === 'booked' && plate.confirmed ? t('visit.confirmed') : t(`visit.status.${plate.status}`);
 }

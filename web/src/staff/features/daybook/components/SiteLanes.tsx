@@ -99,8 +99,8 @@ export const SiteLanes = memo(function SiteLanes({
             widthOf={widthOf}
             chosen={chosen && lane.plates.some(({ id }) => id === chosen) ? chosen : null}
             onOpen={onOpen}
-            lit={litBy.get(lane.resourceId) ?? NOT_LIT}
-            onPick={lane.kind === 'provider' ? pick : null}
+            lit={(lane.kind === 'provider' && litBy.get(lane.resourceId)) || NOT_LIT}
+            onPick={pick}
             link={linkOf(lane)}
           />
         ))}

@@ -14,7 +14,7 @@ import { ChangeVisit } from './ChangeVisit.tsx';
 import { HoldPanel } from './HoldPanel.tsx';
 import { StatusActions } from './StatusActions.tsx';
 import type { TypeNames } from './LaneView.tsx';
-import { formatStatus } from './PlateView.tsx';
+import { formatStatus } from '../plateFace.ts';
 
 /** One visit in full, with what may be done to it now. */
 export function VisitPanel({

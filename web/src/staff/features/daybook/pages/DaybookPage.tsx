@@ -1,4 +1,4 @@
-import type { DaybookDay } from '@zaguan/contracts/daybook';
+import type { DaybookDay, Lane } from '@zaguan/contracts/daybook';
 import { useEffect, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -56,11 +56,10 @@ export function DaybookPage() {
     [day, siteId, lanes, onlyWorking],
   );
   const shown = useMemo(() => day && shownOf(day.sites), [day]);
-  const sections: LaneSection[] = sites.map((site) => ({
-    key: site.id,
-    site,
-    linkOf: (lane) => `/daybook/week/${lane.resourceId}/${date}`,
-  }));
+  const sections: readonly LaneSection[] = useMemo(() => {
+    const linkOf = (lane: Lane) => `/daybook/week/${lane.resourceId}/${date}`;
+    return sites.map((site) => ({ key: site.id, site, linkOf }));
+  }, [sites, date]);
   const mayBook = useMayBook();
   const book = () => mayBook && address.open(NEW_BOOKING);
   useDaybookKeys({
