@@ -164,7 +164,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
   });
 
   step('moves it to arrived and undoes it', async () => {
-    const plate = await desk.waitForSelector('[data-plate][data-origin="self"][aria-label^="Rosa Delgado"]');
+    const plate = await desk.waitForSelector('[data-plate][data-origin="self"]:has(.sr-only) ::-p-text(Rosa Delgado)');
     await plate?.evaluate((each) => (each.closest('button') as HTMLElement).click());
     await seesText(desk, ROSA.reason);
     await seesText(desk, 'Booked online');

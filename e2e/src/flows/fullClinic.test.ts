@@ -208,7 +208,7 @@ describe('pages of a full clinic', () => {
     const { page } = await signedIn(1280, 800);
     await at(page, `/daybook/${TEST_DAY}?site=all`);
     const id = await page.$$eval('[data-plate][data-status="booked"]', (all) => {
-      const found = all.find((each) => / Booked,/.test(each.getAttribute('aria-label') ?? ''));
+      const found = all.find((each) => / Booked,/.test(each.querySelector('.sr-only')?.textContent ?? ''));
       return found?.getAttribute('data-plate') ?? '';
     });
     await at(page, `/daybook/${TEST_DAY}?visit=${id}`);

@@ -230,8 +230,8 @@ describe('who pays, and what the clinic asks for itself', () => {
         pages.map((page) =>
           page.waitForFunction(
             (wanted) =>
-              [...document.querySelectorAll('[data-plate]')].some((each) =>
-                each.getAttribute('aria-label')?.includes(wanted),
+              [...document.querySelectorAll('[data-plate] .sr-only')].some((each) =>
+                each.textContent?.includes(wanted),
               ),
             { polling: 300 },
             reason,

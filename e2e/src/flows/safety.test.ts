@@ -55,7 +55,9 @@ describe('what nobody at the desk may miss, on screen', () => {
     const stranger = new Client(desk.base);
     dataOf(await stranger.call(placeHold, requested));
     await go(`/daybook/${requested.start.slice(0, 10)}`);
-    const plate = await desk.page.waitForSelector('[data-plate][aria-label^="Being booked"]');
+    const plate = await desk.page.waitForSelector(
+      '::-p-xpath(//*[@data-plate][.//*[contains(@class, "sr-only")][contains(., "Being booked")]])',
+    );
     await plate?.click();
     await seesText(desk.page, 'Held for an online booking');
     await press(desk.page, 'Release the time');

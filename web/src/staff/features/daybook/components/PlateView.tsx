@@ -31,12 +31,12 @@ export function PlateView({ placed, rowPx, site, color, chosen, past, onOpen }: 
       data-plate={plate.id}
       data-status={plate.status}
       data-origin={plate.origin ?? 'hold'}
-      aria-label={placed.words}
       aria-pressed={chosen}
       onClick={onOpen}
       className={`pointer-events-auto absolute text-left leading-none text-foreground ${chosen ? 'z-[12] rounded-sm bg-panel outline-2 outline-foreground' : 'z-[11]'}`}
       style={{ left, width, top: row * rowPx, height: rowPx }}
     >
+      <span className="sr-only">{placed.words}</span>
       <span
         className={`absolute inset-y-px rounded-sm ${past ? 'bg-surface-deep' : look.fill} ${tentative ? `border border-dashed ${look.border}` : `border-l-[3px] ${look.border}`}`}
         style={{ left: bar.left, width: bar.width }}
@@ -51,6 +51,7 @@ export function PlateView({ placed, rowPx, site, color, chosen, past, onOpen }: 
         />
       )}
       <span
+        aria-hidden="true"
         className={`absolute inset-y-0 flex items-center gap-[4px] pl-[4px] text-plate whitespace-nowrap ${isMirrored ? 'flex-row-reverse' : ''}`}
         // The mark stands at the beginning of the bar on either side.
         style={isMirrored ? { right: width - bar.left - 19 } : { left: bar.left }}
