@@ -52,6 +52,17 @@ async function traced(page: Page, type: 'mousemove' | 'wheel', act: () => Promis
   return { p95: percentile(work, 0.95), longest: Math.max(...tasks.map(({ dur = 0 }) => dur / 1000)) };
 }
 
+/**
+ * The middle one of three rounds: what else runs on the machine for a moment does not count. The longest task is that of
+ * the middle round too.
+ */
+async function middleOfThree(page: Page, type: 'mousemove' | 'wheel', act: () => Promise<void>) {
+  const rounds = [];
+  for (let i = 0; i < 3; i++) rounds.push(await traced(page, type, act));
+  const middle = (values: number[]) => values.sort((a, b) => a - b)[1];
+  return { p95: middle(rounds.map(({ p95 }) => p95)), longest: middle(rounds.map(({ longest }) => longest)) };
+}
+
 async function pointer(page: Page): Promise<void> {
   for (let i = 0; i < STEPS; i++) {
     await page.mouse.move(250 + ((i * 37) % 1000), 120 + ((i * 13) % 640));
@@ -165,8 +176,8 @@ export async function browser(serverUrl: string): Promise<Result> {
     await page.waitForSelector('[data-plate]');
     await pause(500);
     const cdp = await page.createCDPSession();
-    const moves = await traced(page, 'mousemove', () => pointer(page));
-    const scrolls = await traced(page, 'wheel', () => wheel(page, cdp));
+    const moves = await middleOfThree(page, 'mousemove', () => pointer(page));
+    const scrolls = await middleOfThree(page, 'wheel', () => wheel(page, cdp));
     const painted: number[] = [];
     for (let i = 0; i < 20; i++) painted.push(await paintedAfterData(page));
     await page.goto(`${server.url}/daybook/${BENCH_DAY}?site=all`);
@@ -177,7 +188,7 @@ export async function browser(serverUrl: string): Promise<Result> {
     const booking = await bookingPanel(page, server.url, sql);
     const { page: phone } = await openPage(running, PHONE);
     await toWhen(phone, server.url);
-    const phoneScrolls = await traced(phone, 'wheel', async () => wheel(phone, await phone.createCDPSession()));
+    const phoneScrolls = await middleOfThree(phone, 'wheel', async () => wheel(phone, await phone.createCDPSession()));
     return {
       pointerP95Ms: rounded(moves.p95),
       scrollP95Ms: rounded(scrolls.p95),
@@ -188,7 +199,7 @@ export async function browser(serverUrl: string): Promise<Result> {
       bookPanelP95Ms: rounded(percentile(booking.panel, 0.95)),
       proposalP95Ms: rounded(percentile(booking.proposal, 0.95)),
       legibleShare: rounded(names.share),
-      unit: 'ms of the main thread for an input; ms from data to paint; ms from a patient’s booking to its plate',
+      unit: 'ms of the main thread for an input, the middle of three rounds; ms from data to paint; ms from a patient’s booking to its plate',
       peer: 'bounds: 12 ms an input, no task over 50 ms, plates within 300 ms, live within 1,000 ms, the booking panel within 100 ms, its proposals within 300 ms; legibleShare at least 0.98 of all names on the board',
       n: STEPS,
     };

@@ -1,5 +1,6 @@
 import { cva } from 'class-variance-authority';
 import type { SiteDay } from '@zaguan/contracts/daybook';
+import type { CSSProperties } from 'react';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../../shared/arch/archFor.ts';
 import { minuteOf } from '../layout.ts';
@@ -19,7 +20,8 @@ interface Props {
 
 /**
  * One visit on a lane: a bar as long as its minutes, the mark, the name running on, and what needs an eye. Hundreds of
- * them are drawn at once and looked through at every move of the pointer: no element more than it takes.
+ * them are drawn at once and looked through at every move of the pointer: no element more than it takes, and none but
+ * the plate itself placed, for what is placed is a layer of its own to the browser.
  */
 export function PlateView({ placed, rowPx, site, color, chosen, past, onOpen }: Props) {
   const { plate, left, width, row, bar, isMirrored, name, detail, signs } = placed;
@@ -33,28 +35,26 @@ export function PlateView({ placed, rowPx, site, color, chosen, past, onOpen }: 
       data-origin={plate.origin ?? 'hold'}
       aria-pressed={chosen}
       onClick={onOpen}
-      className={`pointer-events-auto absolute text-left leading-none text-foreground ${chosen ? 'z-[12] rounded-sm bg-panel outline-2 outline-foreground' : 'z-[11]'}`}
+      className={`pointer-events-auto absolute grid text-left leading-none [grid-template:100%/100%] text-foreground ${chosen ? 'z-[12] rounded-sm bg-panel outline-2 outline-foreground' : 'z-[11]'}`}
       style={{ left, width, top: row * rowPx, height: rowPx }}
     >
       <span className="sr-only">{placed.words}</span>
       <span
-        className={`absolute inset-y-px rounded-sm ${past ? 'bg-surface-deep' : look.fill} ${tentative ? `border border-dashed ${look.border}` : `border-l-[3px] ${look.border}`}`}
-        style={{ left: bar.left, width: bar.width }}
-      >
-        <Present placed={placed} site={site} edge={look.edge} />
-      </span>
+        className={`my-px rounded-sm bg-no-repeat [grid-area:1/1] ${past ? 'bg-surface-deep' : look.fill} ${tentative ? `border border-dashed ${look.border}` : `border-l-[3px] ${look.border}`}`}
+        style={{ marginLeft: bar.left, width: bar.width, ...presentOn(placed, site, look.paint, tentative ? 2 : 3) }}
+      />
       {/* Behind words that run on: neither the line of now nor hatching is read through them. */}
       {width > bar.width && (
         <span
-          className="absolute inset-y-[3px] rounded-sm bg-panel"
-          style={{ left: isMirrored ? 0 : bar.width, width: width - bar.width }}
+          className="my-[3px] rounded-sm bg-panel [grid-area:1/1]"
+          style={{ marginLeft: isMirrored ? 0 : bar.width, width: width - bar.width }}
         />
       )}
       <span
         aria-hidden="true"
-        className={`absolute inset-y-0 flex items-center gap-[4px] pl-[4px] text-plate whitespace-nowrap ${isMirrored ? 'flex-row-reverse' : ''}`}
+        className={`flex items-center gap-[4px] pl-[4px] text-plate whitespace-nowrap [grid-area:1/1] ${isMirrored ? 'flex-row-reverse' : ''}`}
         // The mark stands at the beginning of the bar on either side.
-        style={isMirrored ? { right: width - bar.left - 19 } : { left: bar.left }}
+        style={isMirrored ? { justifySelf: 'end', marginRight: width - bar.left - 19 } : { marginLeft: bar.left }}
       >
         <ArchMark shape={archFor({ ...plate, status: plate.status })} label="" size={15} className={look.text} />
         {signs
@@ -76,20 +76,16 @@ export function PlateView({ placed, rowPx, site, color, chosen, past, onOpen }: 
   );
 }
 
-/** The minutes in which the lane's person is really there. */
-function Present({ placed: { plate }, site, edge }: { placed: PlacedPlate; site: SiteDay; edge: string }) {
+/** The minutes in which the lane's person is really there, as a line along the top of the bar. */
+function presentOn({ plate, bar }: PlacedPlate, site: SiteDay, paint: string, bordersPx: number): CSSProperties {
   const from = minuteOf(site, plate.drawn.start);
-  const length = minuteOf(site, plate.drawn.end) - from;
-  return plate.present.map((run) => (
-    <span
-      key={run.start}
-      className={`absolute top-0 h-[3px] ${edge}`}
-      style={{
-        left: `${((minuteOf(site, run.start) - from) / length) * 100}%`,
-        width: `${((minuteOf(site, run.end) - minuteOf(site, run.start)) / length) * 100}%`,
-      }}
-    />
-  ));
+  const pxPerMin = (bar.width - bordersPx) / (minuteOf(site, plate.drawn.end) - from);
+  const x = (instant: string) => (minuteOf(site, instant) - from) * pxPerMin;
+  return {
+    backgroundImage: plate.present.map(() => `linear-gradient(${paint}, ${paint})`).join(),
+    backgroundPosition: plate.present.map(({ start }) => `${x(start)}px 0`).join(),
+    backgroundSize: plate.present.map(({ start, end }) => `${x(end) - x(start)}px 3px`).join(),
+  };
 }
 
 const signMark = cva('font-bold', {

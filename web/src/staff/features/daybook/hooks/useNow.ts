@@ -1,6 +1,11 @@
 import { startTransition, useEffect, useState } from 'react';
 
-/** The clinic's present: what the server said, plus the time gone by since it said so. Moves every ten seconds. */
+const MINUTE_MS = 60_000;
+
+/**
+ * The clinic's present, in whole minutes: what the server said, plus the time gone by since it said so. Looked at every
+ * ten seconds; a full board is drawn again for it once a minute.
+ */
 export function useNow(serverNow: string | undefined, saidAt: number | undefined): string {
   const [clock, setClock] = useState(() => Date.now());
   useEffect(() => {
@@ -8,6 +13,6 @@ export function useNow(serverNow: string | undefined, saidAt: number | undefined
     const timer = setInterval(() => startTransition(() => setClock(Date.now())), 10_000);
     return () => clearInterval(timer);
   }, []);
-  if (!serverNow || !saidAt) return new Date(clock).toISOString();
-  return new Date(Date.parse(serverNow) + Math.max(0, clock - saidAt)).toISOString();
+  const now = serverNow && saidAt ? Date.parse(serverNow) + Math.max(0, clock - saidAt) : clock;
+  return new Date(Math.floor(now / MINUTE_MS) * MINUTE_MS).toISOString();
 }
