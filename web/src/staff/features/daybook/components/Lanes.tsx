@@ -15,6 +15,8 @@ import { SiteLanes } from './SiteLanes.tsx';
 
 const LABEL_PX = 131;
 const MIN_PX_PER_MIN = 1.25;
+/** As many lanes as a tall window shows: they are drawn before the others. */
+const DRAWN_FIRST = 8;
 
 interface Props {
   readonly sections: readonly LaneSection[];
@@ -56,11 +58,6 @@ export function Lanes({ sections, shown, now, types, panel, onOpen, query }: Pro
   const widthOf = useTextWidth();
   const alike = useMemo(() => alikeNames(sections.flatMap(({ site }) => site.lanes)), [sections]);
   const chosen = panel?.kind === 'visit' ? panel.visitId : null;
-  useEffect(() => {
-    if (!chosen || !shown) return;
-    const plate = box.current?.querySelector(`[data-plate="${CSS.escape(chosen)}"]`);
-    plate?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
-  }, [chosen, shown]);
   const card = usePlateCard();
   const empty =
     shown && sections.every(({ site }) => site.lanes.every((lane) => !lane.hoursBands.length && !lane.plates.length));
@@ -85,10 +82,12 @@ export function Lanes({ sections, shown, now, types, panel, onOpen, query }: Pro
           </div>
         )}
         {shown &&
-          sections.map(({ key, site, linkOf }) => (
+          sections.map(({ key, site, linkOf }, i) => (
             <SiteLanes
-              key={key}
+              // Each day is drawn from its top on.
+              key={`${key} ${site.dayStart}`}
               site={site}
+              first={DRAWN_FIRST - sections.slice(0, i).reduce((sum, above) => sum + above.site.lanes.length, 0)}
               shown={shown}
               pxPerMin={pxPerMin}
               now={now}

@@ -1,5 +1,5 @@
 import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
-import { memo, useMemo } from 'react';
+import { memo, useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { dateAt, timeOf, zoneShort } from '../../../../shared/time/format.ts';
 import { useLitStarts, usePickTime } from '../../booking/index.ts';
@@ -9,10 +9,13 @@ import { LaneView, type TypeNames } from './LaneView.tsx';
 
 /** The now-mark would cover an hour written nearer than this. */
 const NOW_COVERS_PX = 42;
+/** About the height of a lane. */
+const UNDRAWN_PX = 80;
 
 /** One site on its own clock: its ruler, its lanes, its now-line. */
 export const SiteLanes = memo(function SiteLanes({
   site,
+  first,
   shown,
   pxPerMin,
   now,
@@ -24,6 +27,8 @@ export const SiteLanes = memo(function SiteLanes({
   linkOf,
 }: {
   site: SiteDay;
+  /** How many lanes are drawn before the others, which follow a moment later. */
+  first: number;
   shown: Shown;
   pxPerMin: number;
   now: string;
@@ -38,12 +43,22 @@ export const SiteLanes = memo(function SiteLanes({
   const { t } = useTranslation();
   const pick = usePickTime();
   const litBy = useLitBy(site);
+  const drawn = useDeferredValue(site.lanes.length, Math.min(Math.max(0, first), site.lanes.length));
+  const box = useRef<HTMLElement>(null);
+  useEffect(() => {
+    // It may stand in a lane that is drawn only now.
+    if (!chosen || !drawn) return;
+    const plate = box.current?.querySelector(`[data-plate="${CSS.escape(chosen)}"]`);
+    plate?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [chosen, drawn]);
   const nowMin = minuteOf(site, now);
   const nowShown = nowMin >= shown.fromMin && nowMin < shown.toMin;
   const hours = Array.from({ length: (shown.toMin - shown.fromMin) / 60 }, (_, i) => shown.fromMin + i * 60);
   return (
     <section
+      ref={box}
       aria-label={site.name}
+      aria-busy={drawn < site.lanes.length}
       className="relative w-max min-w-full"
       data-site={site.id}
       data-day-start={site.dayStart}
@@ -85,7 +100,7 @@ export const SiteLanes = memo(function SiteLanes({
             style={{ left: 130 + (minute - shown.fromMin) * pxPerMin }}
           />
         ))}
-        {site.lanes.map((lane) => (
+        {site.lanes.slice(0, drawn).map((lane) => (
           <LaneView
             key={lane.id}
             site={site}
@@ -104,6 +119,8 @@ export const SiteLanes = memo(function SiteLanes({
             link={linkOf(lane)}
           />
         ))}
+        {/* About as high as they will be: what is scrolled to stays. */}
+        {drawn < site.lanes.length && <div style={{ height: (site.lanes.length - drawn) * UNDRAWN_PX }} />}
       </div>
     </section>
   );
