@@ -9,7 +9,7 @@ import { MARTA, provedBrowser } from '../../e2e/src/fixtures/patient.ts';
 import { toWhen } from '../../e2e/src/pages/patientPages.ts';
 import { bookingPanel } from './browserBooking.ts';
 import { BENCH_DAY, benchServer, demoDatabase } from './clinicDatabase.ts';
-import { percentile, type Result, rounded } from './measure.ts';
+import { median, percentile, type Result, rounded } from './measure.ts';
 
 interface TraceEvent {
   readonly name: string;
@@ -196,7 +196,9 @@ export async function browser(serverUrl: string): Promise<Result> {
       longestTaskMs: rounded(Math.max(moves.longest, scrolls.longest, phoneScrolls.longest)),
       platesPaintedP95Ms: rounded(percentile(painted, 0.95)),
       livePlateP95Ms: rounded(percentile(seen, 0.95)),
+      bookPanelMs: rounded(median(booking.panel)),
       bookPanelP95Ms: rounded(percentile(booking.panel, 0.95)),
+      proposalMs: rounded(median(booking.proposal)),
       proposalP95Ms: rounded(percentile(booking.proposal, 0.95)),
       legibleShare: rounded(names.share),
       unit: 'ms of the main thread for an input, the middle of three rounds; ms from data to paint; ms from a patient’s booking to its plate',

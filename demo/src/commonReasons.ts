@@ -7,6 +7,8 @@ const REASONS = {
     ['Symptoms are back', 'Han vuelto los síntomas'],
     ['Test results', 'Resultados de pruebas'],
     ['New medicine', 'Medicina nueva'],
+    // Two by one press.
+    ['Test results; New medicine', 'Resultados de pruebas; Medicina nueva'],
   ],
   consult: [
     ['Food allergy', 'Alergia a alimentos'],

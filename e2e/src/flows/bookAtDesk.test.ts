@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { bookAtDesk } from '@zaguan/contracts/desk';
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { axeViolations, DESK, fill, openPage, orSay, press, seesText, undoIt } from '../fixtures/browser.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 
@@ -39,6 +40,12 @@ describe('booking beside the Daybook', () => {
   };
   const isOn = (selector: string) =>
     page.waitForFunction((wanted) => document.activeElement?.matches(wanted), {}, selector);
+  const firstProvider = async () =>
+    (
+      await desk.world.sql.query<{ site: string; provider: string }>(
+        "select s.id as site, r.id as provider from site s, resource r where s.name = 'Canal Row' and r.kind = 'provider' order by r.sort_order limit 1",
+      )
+    ).rows[0];
   const visitsOf = async (id: string) =>
     (
       await desk.world.sql.query(
@@ -94,11 +101,7 @@ describe('booking beside the Daybook', () => {
 
   it('keeps what was chosen over a reload, says which rule a time breaks, and books against it with a reason', async () => {
     const [, who] = known;
-    const lane = (
-      await desk.world.sql.query<{ site: string; provider: string }>(
-        "select s.id as site, r.id as provider from site s, resource r where s.name = 'Canal Row' and r.kind = 'provider' order by r.sort_order limit 1",
-      )
-    ).rows[0];
+    const lane = await firstProvider();
     // Ten at night: nobody works.
     const at = `${lane.site} ${lane.provider} 2026-12-03T04:00:00.000Z`;
     await openDaybook(`?book=${encodeURIComponent(at)}`);
@@ -117,6 +120,30 @@ describe('booking beside the Daybook', () => {
     await seesText(page, 'Booked for Wed, Dec 2, 10:00 pm');
     expect((await visitsOf(who.id))[0]).toMatchObject({ status: 'booked', waived: ['no-hours'] });
     await undoIt(page);
+  });
+
+  it('takes the free time behind the visit in focus by one key, and several reasons by one press', async () => {
+    const { site, provider } = await firstProvider();
+    await openDaybook(`?site=${site}`);
+    const plates = await page.$$(`[data-lane="${site}:${provider}"] [data-plate]`);
+    const visitId = await plates[plates.length - 1].evaluate((each) => each.getAttribute('data-plate'));
+    await page.focus(`[data-plate="${visitId}"]`);
+    await page.keyboard.press('b');
+    await seesText(page, 'Chosen: Tue, Dec 1');
+    const asked = new URL(page.url()).searchParams.get('book')?.split(' ') ?? [];
+    expect(asked.slice(0, 2)).toEqual([site, provider]);
+    const { rows } = await desk.world.sql.query<{ end: Date }>(
+      'select provider_ends_at as end from appointment where id = $1',
+      [visitId],
+    );
+    expect(new Date(asked[2]).getTime()).toBeGreaterThanOrEqual(rows[0].end.getTime());
+    await page.select('select[name="visitType"]', TYPES.follow);
+    await press(page, 'Test results + New medicine');
+    expect(await page.$eval('input[name="reason"]', (each) => (each as HTMLInputElement).value)).toBe(
+      'Test results; New medicine',
+    );
+    await press(page, 'Close');
+    await page.waitForFunction(() => !document.querySelector('aside'));
   });
 
   it('shows other desks who books a time, and gives it back when the panel closes', async () => {

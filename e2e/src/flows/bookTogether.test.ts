@@ -189,7 +189,11 @@ describe('booking several visits beside the Daybook', () => {
     await minutes?.click({ count: 3 });
     await minutes?.type('45');
     await page.click('[name="sooner"]');
-    await page.waitForSelector('[data-sooner]');
+    await (await page.waitForSelector('[data-sooner] [aria-haspopup="dialog"]'))?.click();
+    await page.waitForSelector('[role="dialog"] input');
+    for (const box of (await page.$$('[role="dialog"] input')).slice(0, 2)) await box.click();
+    await page.keyboard.press('Escape');
+    await seesText(page, '2 chosen');
     await orSay(page, page.waitForSelector('[data-lit-time]'));
     expect(await axeViolations(page)).toEqual([]);
     const lit = await page.$eval('[data-lit-time]', (each) => each.getAttribute('data-lit-time'));
@@ -199,10 +203,11 @@ describe('booking several visits beside the Daybook', () => {
     await orSay(page, page.waitForSelector('[data-held]'));
     await book();
     expect(await visitsOf([cy])).toMatchObject([{ start: new Date(lit ?? ''), minutes: 45 }]);
-    const wish = await desk.world.sql.query('select notice_min as notice from waitlist_wish where patient_id = $1', [
-      cy,
-    ]);
-    expect(wish.rows).toEqual([{ notice: 60 }]);
+    const wish = await desk.world.sql.query(
+      'select notice_min as notice, cardinality(site_ids) as sites from waitlist_wish where patient_id = $1',
+      [cy],
+    );
+    expect(wish.rows).toEqual([{ notice: 60, sites: 2 }]);
     await page.waitForFunction(() => !document.querySelector('[data-lit-time]'));
     // At the visit: the wish, until they no longer have it; the details on paper.
     await (await page.waitForSelector('[data-testid="booked"] a[href*="visit="]'))?.click();

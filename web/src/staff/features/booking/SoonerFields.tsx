@@ -5,6 +5,7 @@ import { DayBoxes } from '../../../shared/ui/DayBoxes.tsx';
 import { TickField } from '../../../shared/ui/inputs.tsx';
 import { accountsApi } from '../accounts/index.ts';
 import type { Flow } from './flow.ts';
+import { SeveralChoice } from './SeveralChoice.tsx';
 import type { SetFlow } from './useFlow.ts';
 
 const EVERY_DAY = [1, 2, 3, 4, 5, 6, 7];
@@ -45,17 +46,19 @@ export function SoonerFields({ wish, set }: { wish: Wish; set: SetFlow }) {
           options={NOTICES.map((minutes) => [String(minutes), t('book.hours', { count: minutes / 60 })])}
           onChange={(minutes) => change({ noticeMin: Number(minutes) })}
         />
-        <Choice
-          label={t('book.site')}
-          value={wish.siteIds?.[0] ?? ''}
-          options={[['', t('find.anySite')], ...(clinic?.sites ?? []).map(({ id, name }) => [id, name] as const)]}
-          onChange={(id) => change({ siteIds: id ? [id as never] : null })}
+        <SeveralChoice
+          label={t('book.sites')}
+          any={t('find.anySite')}
+          options={clinic?.sites ?? []}
+          chosen={wish.siteIds}
+          onChange={(ids) => change({ siteIds: ids as Wish['siteIds'] })}
         />
-        <Choice
-          label={t('find.provider')}
-          value={wish.providerIds?.[0] ?? ''}
-          options={[['', t('find.anyone')], ...providers.map(({ id, name }) => [id, name] as const)]}
-          onChange={(id) => change({ providerIds: id ? [id as never] : null })}
+        <SeveralChoice
+          label={t('book.providers')}
+          any={t('find.anyone')}
+          options={providers}
+          chosen={wish.providerIds}
+          onChange={(ids) => change({ providerIds: ids as Wish['providerIds'] })}
         />
       </div>
     </fieldset>

@@ -7,6 +7,7 @@ import { Button } from '../../../shared/ui/Button.tsx';
 import { SelectField, TextField } from '../../../shared/ui/inputs.tsx';
 import type { Flow, TypeAtDesk } from './flow.ts';
 import { OwnParts } from './OwnParts.tsx';
+import { asButton, isSaid, toggled } from '../../../shared/reasons.ts';
 import type { SetFlow } from './useFlow.ts';
 
 interface Props {
@@ -82,7 +83,7 @@ export function What({ clinic, type, flow, set, payerId, focusOn }: Props) {
 /** The patient pays. */
 export const SELF = 'self';
 
-/** Usual reasons, a press each; several stand one after the other. */
+/** Usual reasons and bundles of them, a press each; several stand one after the other. */
 function Reasons({
   reasons,
   reason,
@@ -94,24 +95,17 @@ function Reasons({
 }) {
   const { t } = useTranslation();
   if (!reasons.length) return null;
-  const said = reason.split(';').map((each) => each.trim());
   return (
     <ul aria-label={t('book.reasons')} className="flex flex-wrap gap-1">
       {reasons.map(({ id, name }) => (
         <li key={id}>
           <button
             type="button"
-            className={`min-h-6 rounded-full border px-2.5 py-0.5 text-sm ${said.includes(name) ? 'border-accent bg-accent-subtle' : 'border-line-strong bg-panel hover:bg-accent-subtle'}`}
-            aria-pressed={said.includes(name)}
-            onClick={() =>
-              onReason(
-                (said.includes(name) ? said.filter((each) => each !== name) : [...said, name])
-                  .filter(Boolean)
-                  .join('; '),
-              )
-            }
+            className={`min-h-6 rounded-full border px-2.5 py-0.5 text-sm ${isSaid(reason, name) ? 'border-accent bg-accent-subtle' : 'border-line-strong bg-panel hover:bg-accent-subtle'}`}
+            aria-pressed={isSaid(reason, name)}
+            onClick={() => onReason(toggled(reason, name))}
           >
-            {name}
+            {asButton(name)}
           </button>
         </li>
       ))}

@@ -6,6 +6,7 @@ import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppSelector } from '../../../store.ts';
 import type { LaneSection } from '../layout.ts';
 import type { TypeNames } from './LaneView.tsx';
+import { findLane, type LaneAt, laneAround } from '../laneAround.ts';
 import { formatStatus, signsOf } from '../plateFace.ts';
 
 /** A pointer that only passes opens nothing; one on its way to the card does not close it. */
@@ -13,29 +14,22 @@ const OPEN_AFTER_MS = 350;
 const CLOSE_AFTER_MS = 150;
 
 /** Which plate: the element, and where it stands in the data. What it says is looked up anew each time it is drawn. */
-interface At {
+interface At extends LaneAt {
   readonly element: HTMLElement;
   readonly plateId: string;
-  readonly laneId: string;
-  readonly dayStart: string;
 }
 
 function plateUnder(target: EventTarget): At | null {
   const element = target instanceof Element ? target.closest<HTMLElement>('[data-plate]') : null;
   const plateId = element?.dataset.plate;
-  const laneId = element?.closest<HTMLElement>('[data-lane]')?.dataset.lane;
-  const dayStart = element?.closest<HTMLElement>('[data-day-start]')?.dataset.dayStart;
-  return element && plateId && laneId && dayStart ? { element, plateId, laneId, dayStart } : null;
+  const where = element && laneAround(element);
+  return where && plateId ? { element, plateId, ...where } : null;
 }
 
 function lookUp(sections: readonly LaneSection[], at: At): { plate: Plate; site: SiteDay } | null {
-  for (const { site } of sections)
-    for (const lane of site.lanes) {
-      if (lane.id !== at.laneId || site.dayStart !== at.dayStart) continue;
-      const plate = lane.plates.find(({ id }) => id === at.plateId);
-      if (plate) return { plate, site };
-    }
-  return null;
+  const found = findLane(sections, at);
+  const plate = found?.lane.plates.find(({ id }) => id === at.plateId);
+  return found && plate ? { plate, site: found.site } : null;
 }
 
 /** The plate under the pointer or in focus. One for all plates: a card of its own for each would be made hundreds of times. */

@@ -19,6 +19,8 @@ import { daybookApi } from '../daybook.api.ts';
 import { NEW_BOOKING, type Panel, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
+import { freeTimeFrom } from '../freeTime.ts';
+import { findLane, laneAround } from '../laneAround.ts';
 import { type LaneSection, lanesOf, shownOf } from '../layout.ts';
 
 export function DaybookPage() {
@@ -63,7 +65,7 @@ export function DaybookPage() {
   const mayBook = useMayBook();
   const book = () => mayBook && address.open(NEW_BOOKING);
   useDaybookKeys({
-    book,
+    book: () => mayBook && address.open({ ...NEW_BOOKING, at: freeAtFocus(sections, now) }),
     back: () => go(shiftDate(date, -1)),
     on: () => go(shiftDate(date, 1)),
     today: () => go(today),
@@ -134,6 +136,18 @@ function siteToShow(
   const kept = known(by.kept);
   const usual = visited && kept !== 'all' ? visited.id : (kept ?? ownDay?.id ?? sites[0]?.id ?? 'all');
   return known(by.asked) ?? usual;
+}
+
+/** The free time behind the visit that has the keyboard's focus, or the first of its lane; `null` where no provider's has. */
+function freeAtFocus(sections: readonly LaneSection[], now: string): PlaceAndTime | null {
+  const focused = document.activeElement;
+  const around = focused && laneAround(focused);
+  const found = around && findLane(sections, around);
+  if (found?.lane.kind !== 'provider') return null;
+  const plateId = focused?.closest<HTMLElement>('[data-plate]')?.dataset.plate;
+  const from = found.lane.plates.find(({ id }) => id === plateId)?.drawn.end ?? now;
+  const start = freeTimeFrom(found.lane, from > now ? from : now);
+  return start === null ? null : { siteId: found.site.id, resourceId: found.lane.resourceId, start };
 }
 
 /** A start to ask about where none was pointed at: with the first provider there is, now or at nine hours into the day. */
