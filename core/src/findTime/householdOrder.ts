@@ -74,34 +74,45 @@ export class Order {
 
   private inTurn({ cell: from, first }: { readonly cell: number; readonly first: boolean }): Choice[] {
     const choices: Choice[] = [];
-    const seen = new Set<string>();
-    this.members.forEach((member, i) => {
-      if (seen.has(member.alike)) return;
-      // Two who ask for the same but are not free alike are both tried.
-      if (this.members.every((other) => other.alike !== member.alike || sameDays(other.days, member.days)))
-        seen.add(member.alike);
+    for (const i of this.distinct()) {
+      const member = this.members[i];
       const starts = this.startsIn(this.all, i);
       for (let cell = from; cell <= from + (first ? 0 : this.waitCells); cell++) {
         if (!hasCell(starts, cell)) continue;
         const endCell = this.soonestEnd(this.all & ~(1 << i), cell + member.lengthCells);
         if (endCell < NEVER) choices.push({ member, cell, endCell });
       }
-    });
+    }
     return choices;
   }
 
-  /** Whoever has the fewest starts left goes next; all of them start within the wait of the first. */
+  /**
+   * All of them start within the wait of the first. Whoever is put down takes the first room or person that will do, so
+   * each order can leave something else: all are tried, but for those who are alike.
+   */
   private atOnce({ first }: { readonly first: boolean }, firstCell: number): Choice[] {
     const within = fullMask(firstCell + this.waitCells + 1);
     const starts = this.members.map(({ any }) => cellsOf(and(any, within)).filter((cell) => cell >= firstCell));
     const soonest = this.members.map(({ lengthCells }, i) => (starts[i][0] ?? NEVER) + lengthCells);
-    const asked = first ? this.members.map((_, i) => i) : [fewest(this.members, starts)];
+    const asked = this.distinct().filter((i) => first || starts[i].length > 0);
     return asked.flatMap((i) => {
       const others = Math.max(0, ...soonest.filter((_, j) => j !== i));
       const member = this.members[i];
       return starts[i]
         .filter((cell) => !first || cell === firstCell)
         .map((cell) => ({ member, cell, endCell: Math.max(others, cell + member.lengthCells) }));
+    });
+  }
+
+  /** One of each who ask for the same and are free alike, by their place: with the others all would be found again. */
+  private distinct(): number[] {
+    const seen = new Set<string>();
+    return this.members.flatMap((member, i) => {
+      if (seen.has(member.alike)) return [];
+      // Two who ask for the same but are not free alike are both tried.
+      if (this.members.every((other) => other.alike !== member.alike || sameDays(other.days, member.days)))
+        seen.add(member.alike);
+      return [i];
     });
   }
 
@@ -150,9 +161,4 @@ function sameDays(a: readonly Day[], b: readonly Day[]): boolean {
         providerId === b[i].providerId && starts.every((word, w) => word === b[i].starts[w]),
     )
   );
-}
-
-function fewest(members: readonly Member[], starts: readonly (readonly number[])[]): number {
-  const ways = members.map(({ days }, i) => starts[i].length * days.length);
-  return ways.indexOf(Math.min(...ways));
 }
