@@ -49,18 +49,14 @@ async function traced(page: Page, type: 'mousemove' | 'wheel', act: () => Promis
     const until = starts[i + 1] ?? from + PAUSE_MS * 1000;
     return tasks.reduce((sum, task) => (task.ts >= from && task.ts < until ? sum + busyMs(task) : sum), 0);
   });
-  return { p95: percentile(work, 0.95), longest: Math.max(...tasks.map(({ dur = 0 }) => dur / 1000)) };
+  return { p95: percentile(work, 0.95), longest: Math.max(...tasks.map(busyMs)) };
 }
 
-/**
- * The middle one of three rounds: what else runs on the machine for a moment does not count. The longest task is that of
- * the middle round too.
- */
+/** The middle of three rounds, so that what else runs on the machine for a moment does not count; the longest task of all. */
 async function middleOfThree(page: Page, type: 'mousemove' | 'wheel', act: () => Promise<void>) {
   const rounds = [];
   for (let i = 0; i < 3; i++) rounds.push(await traced(page, type, act));
-  const middle = (values: number[]) => values.sort((a, b) => a - b)[1];
-  return { p95: middle(rounds.map(({ p95 }) => p95)), longest: middle(rounds.map(({ longest }) => longest)) };
+  return { p95: median(rounds.map(({ p95 }) => p95)), longest: Math.max(...rounds.map(({ longest }) => longest)) };
 }
 
 async function pointer(page: Page): Promise<void> {

@@ -302,7 +302,7 @@ export const setupWords = {
         'Counted over the last 24 hours. When they are used up, Today says so, and nobody can book online with a new number for a while.',
       asksPayer: 'Payers that a provider or site does not accept are then not offered there.',
       levels: 'Each value is taken from the narrowest level that says something.',
-      reasons: 'To pick from when booking. Several in one choice: put semicolons between them.',
+      reasons: 'To pick from when booking. Several in one choice, at the desk only: put semicolons between them.',
       buffers: 'Between two visits of a provider the larger of “after” and “before” is kept free.',
       caps: 'Counted by the date of the start at the site; holds count.',
       spacing: 'Least and greatest days between a patient’s visits.',

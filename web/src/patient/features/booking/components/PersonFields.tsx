@@ -3,6 +3,7 @@ import type { InputHTMLAttributes } from 'react';
 import { Controller, type UseFormReturn } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { codeWords } from '../../../../shared/i18n/codeWords.ts';
+import { isSaid, toggled } from '../../../../shared/reasons.ts';
 import { CONTROL, Field } from '../../../../shared/ui/Field.tsx';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { choices, type TypedPerson } from '../choices.slice.ts';
@@ -140,12 +141,10 @@ function Reason({ form }: Pick<Props, 'form'>) {
       </Field>
       <CommonReasons
         onPick={(reason) => {
-          const before = form.getValues('reason').trim();
-          if (before.includes(reason)) return;
-          form.setValue('reason', before ? `${before}; ${reason}` : reason, {
-            shouldDirty: true,
-            shouldValidate: true,
-          });
+          const before = form.getValues('reason');
+          // A second press takes nothing away: on a phone it may be a slip.
+          if (isSaid(before, reason)) return;
+          form.setValue('reason', toggled(before, reason), { shouldDirty: true, shouldValidate: true });
           keep();
         }}
       />

@@ -146,7 +146,9 @@ function freeAtFocus(sections: readonly LaneSection[], now: string): PlaceAndTim
   if (found?.lane.kind !== 'provider') return null;
   const plateId = focused?.closest<HTMLElement>('[data-plate]')?.dataset.plate;
   const from = found.lane.plates.find(({ id }) => id === plateId)?.drawn.end ?? now;
-  const start = freeTimeFrom(found.lane, from > now ? from : now);
+  // The minute that runs has begun.
+  const soonest = new Date(Date.parse(now) + 60_000).toISOString();
+  const start = freeTimeFrom(found.lane, from > soonest ? from : soonest);
   return start === null ? null : { siteId: found.site.id, resourceId: found.lane.resourceId, start };
 }
 
