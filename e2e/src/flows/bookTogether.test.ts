@@ -193,7 +193,7 @@ describe('booking several visits beside the Daybook', () => {
     await page.waitForSelector('[role="dialog"] input');
     for (const box of (await page.$$('[role="dialog"] input')).slice(0, 2)) await box.click();
     await page.keyboard.press('Escape');
-    await seesText(page, '2 chosen');
+    await seesText(page, '2 selected');
     await orSay(page, page.waitForSelector('[data-lit-time]'));
     expect(await axeViolations(page)).toEqual([]);
     const lit = await page.$eval('[data-lit-time]', (each) => each.getAttribute('data-lit-time'));

@@ -1,3 +1,4 @@
+import { ChevronDown } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useId } from 'react';
 import { useTranslation } from 'react-i18next';
@@ -27,10 +28,14 @@ export function SeveralChoice({ label, any, options, chosen, onChange }: Props) 
     <div className="flex flex-col gap-1 text-sm">
       <span id={id}>{label}</span>
       <Popover.Root>
-        <Popover.Trigger aria-labelledby={`${id} ${id}-chosen`} className={`${CONTROL} text-left`}>
+        <Popover.Trigger
+          aria-labelledby={`${id} ${id}-chosen`}
+          className={`${CONTROL} flex items-center justify-between gap-1 text-left`}
+        >
           <span id={`${id}-chosen`}>
             {names.length === 0 ? any : names.length === 1 ? names[0] : t('book.chosen', { count: names.length })}
           </span>
+          <ChevronDown aria-hidden="true" size={14} strokeWidth={3} className="shrink-0" />
         </Popover.Trigger>
         <Popover.Portal>
           <Popover.Content
