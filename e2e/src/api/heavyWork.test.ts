@@ -72,8 +72,8 @@ describe('work that takes long', () => {
     );
     const from = performance.now();
     const refused = refusalOf(await read(calendar(...many)));
-    // Two seconds, and the start of the first thread on a busy machine.
-    expect(performance.now() - from).toBeLessThan(5_000);
+    // Three events that hold a thread up, and the start of three threads on a busy machine.
+    expect(performance.now() - from).toBeLessThan(8_000);
     expect(refused).toMatchObject({
       tag: 'SetupRefused',
       issues: [{ path: 'calendar', code: 'calendar-too-heavy' }],

@@ -10,10 +10,12 @@ interface Question {
   readonly busyOnly: boolean;
 }
 
-/** A file is read within two seconds or not at all. */
+/** A file is read within two seconds of a thread's work or not at all. */
 const DEADLINE_MS = 2_000;
-/** No sensible event takes so long: its rule has no end to its search. */
-const STALLED_MS = 250;
+/** No sensible event takes so long (some 20 ms are the most): its rule has no end to its search. */
+const STALLED_MS = 400;
+/** Each event that holds a thread up costs a new one: a file with more of them is given up. */
+const MOST_STALLS = 3;
 
 /**
  * Anybody can write a calendar file whose rule never meets a date (a February 30 every minute), and the library would
@@ -46,8 +48,8 @@ export async function readCalendar(heavy: HeavyWork, question: Question, signal:
   const leaveOut: number[] = [];
   let left = DEADLINE_MS;
   for (;;) {
-    // The first thread's start is not the file's fault; that of another one, after an event held this one up, is.
-    const limit = { deadlineMs: left, waitingCounts: leaveOut.length > 0 };
+    // How long a busy machine takes to start a thread is not the file's fault.
+    const limit = { deadlineMs: left, waitingCounts: false };
     const answer = await heavy.run(readCalendarTask, { ...question, leaveOut }, signal, limit);
     if (answer === 'not-a-calendar') return { refused: answer };
     if (!isRefusal(answer)) return { zones: answer };
@@ -55,5 +57,6 @@ export async function readCalendar(heavy: HeavyWork, question: Question, signal:
     const over = signal.aborted || left <= 0 || answer.refused === 'too-much-memory';
     if (over || answer.progress === 0) return { refused: 'too-heavy', at: answer.progress || (leaveOut.at(-1) ?? 0) };
     leaveOut.push(answer.progress);
+    if (leaveOut.length === MOST_STALLS) return { refused: 'too-heavy', at: answer.progress };
   }
 }
