@@ -41,7 +41,7 @@ export default defineConfig({
           include: ['e2e/src/api/**/*.test.ts'],
           exclude: [TIMED],
           globalSetup: ['e2e/src/fixtures/globalDatabase.ts'],
-          // Each file has a database and servers of its own; two of them keep two cores busy.
+          // Each file has a database and servers of its own. Two of them keep two cores busy.
           maxWorkers: 2,
           // What a file keeps is in its own database: the modules are read once for all.
           isolate: false,

@@ -1,4 +1,5 @@
 import { CANCEL_REASONS } from '@zaguan/core/visits';
+import { CODES } from '@zaguan/core/openings';
 import { z } from 'zod';
 import { resourceId, siteId, startInstant, version } from '../wire.ts';
 
@@ -13,3 +14,15 @@ export const moving = {
   providerId: resourceId.nullable(),
   version,
 };
+
+/** Shortest reason for booking against a rule. */
+const MIN_WAIVE_REASON = 3;
+
+/** Rules to book against, and why. */
+export const waive = z
+  .strictObject({
+    codes: z.array(z.enum(CODES)).min(1),
+    reason: z.string().trim().min(MIN_WAIVE_REASON, { error: 'reason-needed' }).max(200, { error: 'too-long' }),
+  })
+  .nullable()
+  .default(null);

@@ -16,7 +16,7 @@ import {
   version,
 } from '../wire.ts';
 import { proof } from '../proof/index.ts';
-import { canceling, moving } from './change.ts';
+import { canceling, moving, waive } from './change.ts';
 import { person } from './person.ts';
 
 export * from './group.ts';
@@ -189,10 +189,15 @@ export const moveVisit = defineEndpoint({
   method: 'post',
   path: '/appointments/:id/move',
   summary:
-    'Move a booked visit to another time, at its site or another; messages are planned anew, and the patient is told.',
+    'Move a booked visit to another time, at its site or another, or make it longer or shorter; messages are planned anew, and the patient is told.',
   access: { kind: 'role', action: 'appointment.move' },
   params: z.strictObject({ id: appointmentId }),
-  body: z.strictObject(moving),
+  body: z.strictObject({
+    ...moving,
+    /** The whole visit's minutes from now on; its main part becomes longer or shorter. */
+    lengthMin: z.number().int().min(5).max(720, { error: 'too-big' }).multipleOf(5).optional(),
+    waive,
+  }),
   output: z.strictObject({ version: z.number(), date: z.iso.date(), undo: undoable }),
   errors: ['NotFound', 'WrongStatus', 'ChangedMeanwhile', 'TimeTaken', 'NotOffered', 'NotAllowed'],
 });

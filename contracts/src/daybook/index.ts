@@ -5,6 +5,8 @@ import { defineEndpoint } from '../endpoint.ts';
 import { readinessShort } from '../intake/desk.ts';
 import { askedDate, instant, localDate, patientKind } from '../wire.ts';
 
+export * from './moveSnapshot.ts';
+
 const run = z.strictObject({ start: instant, end: instant });
 
 /** A stretch of working hours with what it accepts and which of its minutes are shown online. */

@@ -1,6 +1,7 @@
 import { CODES } from '@zaguan/core/openings';
 import { GROUP_KINDS } from '@zaguan/core/visits';
 import { z } from 'zod';
+import { waive } from '../booking/change.ts';
 import { defineEndpoint } from '../endpoint.ts';
 import { instant, localDate, payerId, resourceId, siteId, startInstant, undoable, visitTypeId } from '../wire.ts';
 import { ownParts } from './parts.ts';
@@ -9,8 +10,6 @@ import { wish } from './wish.ts';
 
 /** As many visits are booked in one go: a weekly series of half a year. */
 export const MAX_AT_ONCE = 26;
-/** Shortest reason for booking against a rule. */
-export const MIN_WAIVE_REASON = 3;
 
 /** A visit at a time, as the desk asks about it. */
 export const askedVisit = z.strictObject({
@@ -34,14 +33,7 @@ const newVisit = askedVisit.extend({
   /** A usual reason of the visit type. */
   reasonId: z.uuid().nullable().default(null),
   reason: z.string().trim().max(500, { error: 'too-long' }).default(''),
-  /** Rules to book against, and why. */
-  waive: z
-    .strictObject({
-      codes: z.array(code).min(1),
-      reason: z.string().trim().min(MIN_WAIVE_REASON, { error: 'reason-needed' }).max(200, { error: 'too-long' }),
-    })
-    .nullable()
-    .default(null),
+  waive,
   /** Who asks for it, where that is not the patient: the relationship. */
   askedBy: z.uuid().nullable().default(null),
   requestId: z.uuid().nullable().default(null),

@@ -6,3 +6,4 @@ export * from './override.ts';
 export * from './planVisit.ts';
 export * from './shift.ts';
 export * from './urgency.ts';
+export * from './whereItFits.ts';

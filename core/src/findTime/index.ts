@@ -1,5 +1,5 @@
 export { withAccess } from './access.ts';
-export { faultOfParts, type NeedsOfVisit, type PartsFault, partsFor, withNeeds } from './needs.ts';
+export { faultOfParts, type NeedsOfVisit, type PartsFault, partsFor, resizedParts, withNeeds } from './needs.ts';
 export { type Budget, budgetOf, MAX_TRIED } from './budget.ts';
 export { householdTimes, type HouseholdCriteria, MAX_MEMBERS } from './household.ts';
 export { minimalRelaxations, RELAXATIONS, type Relaxation, type Relaxed } from './relax.ts';

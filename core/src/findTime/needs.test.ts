@@ -8,7 +8,7 @@ import { ClinicIndex, ClinicStore, openStarts } from '../openings/index.ts';
 import { NO_NEEDS } from '../patients/index.ts';
 import { cellsOf, epochOfCell, wallToEpoch } from '../time/index.ts';
 import { lengthOf } from '../visits/index.ts';
-import { firstTimes, type Where, withNeeds } from './index.ts';
+import { firstTimes, resizedParts, type Where, withNeeds } from './index.ts';
 
 const now = wallToEpoch(ZONE, DAY, 300);
 const WISH = { visitTypeId: 'visit', kind: 'established', channel: 'desk' } as const;
@@ -68,5 +68,27 @@ describe('a visit for somebody who needs longer', () => {
       { numRuns: 300, endOnFailure: true },
     );
     expect(offered).toBeGreaterThan(2);
+  });
+});
+
+describe('a visit that becomes longer or shorter', () => {
+  const provider = { key: 'doctor', what: 'provider' as const };
+  const room = { key: 'room', what: 'pool' as const, poolKind: 'room' };
+  const parts = [
+    { lengthMin: 10, needs: [room] },
+    { lengthMin: 20, needs: [provider, room] },
+    { lengthMin: 30, needs: [room] },
+  ];
+
+  it('changes what it is about, the longest part with the provider, and leaves the others', () => {
+    const lengths = (lengthMin: number) => resizedParts(parts, lengthMin)?.map((part) => part.lengthMin) ?? null;
+    expect(lengths(75)).toEqual([10, 35, 30]);
+    expect(lengths(45)).toEqual([10, 5, 30]);
+    expect(lengths(40)).toBeNull();
+    expect(resizedParts(parts, 60)).toEqual(parts);
+  });
+
+  it('changes the longest of all where no part has a provider', () => {
+    expect(resizedParts([parts[0], parts[2]], 60)?.map((part) => part.lengthMin)).toEqual([10, 50]);
   });
 });

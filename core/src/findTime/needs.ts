@@ -1,6 +1,7 @@
 import type { ClinicStore } from '../openings/index.ts';
 import { needsTogether, type VisitNeeds } from '../patients/index.ts';
-import type { Part, VisitType } from '../visits/index.ts';
+import { CELL_MIN } from '../time/index.ts';
+import { lengthOf, type Part, type VisitType } from '../visits/index.ts';
 import { withAccess } from './access.ts';
 
 /** Who comes for what, with what they need. */
@@ -55,14 +56,32 @@ export function faultOfParts(
   return needs.some(isProvider) === type.parts.some((part) => part.needs.some(isProvider)) ? null : 'provider-stays';
 }
 
-/** The visit with its main part longer: the longest with the provider, or the longest of all where there is none. */
+/** The visit with its main part longer. */
 function longer(type: VisitType, extraMin: number): VisitType {
   if (!extraMin || !type.parts.length) return type;
-  const withProvider = type.parts.filter(({ needs }) => needs.some(({ what }) => what === 'provider'));
-  const among = withProvider.length ? withProvider : type.parts;
-  const main = among.reduce((longest, part) => (part.lengthMin > longest.lengthMin ? part : longest));
+  const main = mainPart(type.parts);
   const parts = type.parts.map(
     (part): Part => (part === main ? { ...part, lengthMin: part.lengthMin + extraMin } : part),
   );
   return { ...type, parts };
+}
+
+/** What a visit is about: the longest part with the provider, or the longest of all where there is none. */
+function mainPart(parts: readonly Part[]): Part {
+  const withProvider = parts.filter(({ needs }) => needs.some(({ what }) => what === 'provider'));
+  const among = withProvider.length ? withProvider : parts;
+  return among.reduce((longest, part) => (part.lengthMin > longest.lengthMin ? part : longest));
+}
+
+/**
+ * A visit's parts when the whole takes so long: its main part becomes longer or shorter, the others stay.
+ *
+ * @param lengthMin minutes, a multiple of five
+ * @returns `null` where nothing would be left of the main part
+ */
+export function resizedParts(parts: readonly Part[], lengthMin: number): readonly Part[] | null {
+  const main = mainPart(parts);
+  const left = main.lengthMin + lengthMin - lengthOf({ parts });
+  if (left < CELL_MIN) return null;
+  return parts.map((part): Part => (part === main ? { ...part, lengthMin: left } : part));
 }

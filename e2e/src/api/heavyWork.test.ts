@@ -72,7 +72,7 @@ describe('work that takes long', () => {
     );
     const from = performance.now();
     const refused = refusalOf(await read(calendar(...many)));
-    // Three events that hold a thread up, and the start of three threads on a busy machine.
+    // Two events that hold a thread up, and the start of two threads on a busy machine.
     expect(performance.now() - from).toBeLessThan(8_000);
     expect(refused).toMatchObject({
       tag: 'SetupRefused',

@@ -2,7 +2,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { type RunningServer, startServer } from '../fixtures/server.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
 
-const PEOPLE = 400;
+const PEOPLE = 200;
 /** More by `ZAGUAN_MESSAGES_EACH=25`. */
 const EACH = Number(process.env.ZAGUAN_MESSAGES_EACH ?? 2);
 const KILL_EVERY_MS = 5000;

@@ -6,9 +6,9 @@ import { type Answer, Client, dataOf, signedIn } from '../fixtures/client.ts';
 import { FOLLOW_UP, MARTA, provedBrowser, type RequestedTime } from '../fixtures/patient.ts';
 import { makeWorld, passMinutes, type World } from '../fixtures/world.ts';
 
-/** In CI a small part of it; the whole by `ZAGUAN_LOAD=20000` (about seven minutes). */
-const ATTEMPTS = Number(process.env.ZAGUAN_LOAD ?? 400);
-const CLIENTS = 64;
+/** In CI a small part of it; the whole, from 64 clients, by `ZAGUAN_LOAD=20000` (about seven minutes). */
+const ATTEMPTS = Number(process.env.ZAGUAN_LOAD ?? 300);
+const CLIENTS = process.env.ZAGUAN_LOAD ? 64 : 32;
 const TIMES = 300;
 
 /** What an answer told its caller to be true; the database must agree in the end. */
@@ -39,7 +39,7 @@ async function someTimes(): Promise<RequestedTime[]> {
   return times;
 }
 
-it('books, leaves, cancels and moves over 300 times from 64 clients on two processes, and everyone was told the truth', async () => {
+it('books, leaves, cancels and moves hundreds of times from dozens of clients on two processes, and everyone was told the truth', async () => {
   const times = await someTimes();
   expect(times).toHaveLength(TIMES);
   const before = await visitsInDatabase();

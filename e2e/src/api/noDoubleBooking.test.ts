@@ -32,7 +32,7 @@ function count(answers: Answer<unknown>[]): Record<string, number> {
 
 describe.each([
   [1, 150],
-  [2, 500],
+  [2, 250],
 ])('with %i server process(es) and 64 connections', (processes, atOnce) => {
   let world: World;
   beforeAll(async () => {

@@ -99,6 +99,7 @@ describe('availability, on screen', () => {
       0.3,
     );
     await seesText(page, 'Goes to Saturday, February 6.');
+    await judged(page);
     await press(page, 'Save');
     await page.waitForFunction(() => !document.querySelector('aside form'));
     expect([

@@ -15,7 +15,7 @@ const DEADLINE_MS = 2_000;
 /** No sensible event takes so long (some 20 ms are the most): its rule has no end to its search. */
 const STALLED_MS = 400;
 /** Each event that holds a thread up costs a new one: a file with more of them is given up. */
-const MOST_STALLS = 3;
+const MOST_STALLS = 2;
 
 /**
  * Anybody can write a calendar file whose rule never meets a date (a February 30 every minute), and the library would

@@ -274,6 +274,23 @@ export const en = {
     },
   },
   theme: { label: 'Colors', light: 'Light', dark: 'Dark', device: 'Match this device' },
+  drag: {
+    otherDay: 'Hold over a day to open it:',
+    bench: 'Onto the Bench',
+    asking: 'Looking…',
+    fits: 'Fits here',
+    own: 'Where it is now',
+    elsewhere: 'Can’t be put here',
+    byReason: 'Put it here anyway with a reason',
+    never: 'Can’t be put here',
+    against: '{{name}}: this time breaks a rule',
+    anyway: 'Move anyway',
+    pickedUp:
+      '{{name}} picked up. Arrow keys move it, Shift with left or right to the next time that fits, Enter puts it down, Escape leaves it where it was.',
+    putDown: 'Put down.',
+    givenUp: 'Left where it was.',
+    howTo: 'Press M to pick a visit up.',
+  },
   daybookView: {
     title: 'Lens',
     hidden: 'Lens: names hidden',
@@ -294,6 +311,7 @@ export const en = {
       narrower: 'narrower hours',
       names: 'hide or show names',
       arrows: 'from a visit to the next',
+      pickUp: 'pick up the visit; arrows, then Enter',
     },
   },
   help: {

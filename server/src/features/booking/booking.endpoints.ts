@@ -1,10 +1,12 @@
 import * as contract from '@zaguan/contracts/booking';
+import { moveSnapshot as moveSnapshotContract } from '@zaguan/contracts/daybook';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { bookHeld, visitCalendar } from './bookHeld.ts';
 import { confirmVisit, restoreConfirmed } from './confirmVisit.ts';
 import { cancelVisit, restoreVisit, setStatus } from './changeStatus.ts';
 import { cancelGroup, groupOfVisit, moveGroup, moveGroupBack, restoreGroup } from './group.ts';
 import { isProved } from '../proof/index.ts';
+import { moveSnapshot } from './moveSnapshot.ts';
 import { moveVisit } from './moveVisit.ts';
 import { extendHold, placeHold, releaseHold, releaseHoldAtDesk } from './placeHold.ts';
 import type { Shares } from '../../platform/config/config.ts';
@@ -27,6 +29,7 @@ export const bookingEndpoints = (proof: boolean, shares: Shares) => [
   handle(contract.confirmVisit, confirmVisit),
   handle(contract.cancelVisit, cancelVisit),
   handle(contract.moveVisit, moveVisit),
+  handle(moveSnapshotContract, moveSnapshot),
   handle(contract.groupOfVisit, groupOfVisit),
   handle(contract.moveGroup, moveGroup),
   handle(contract.cancelGroup, cancelGroup),

@@ -11,6 +11,7 @@ import {
   HoldEntity,
   type New,
   OccupancyEntity,
+  ResourceEntity,
   SelfBookingEntity,
   type Site,
   SiteEntity,
@@ -91,14 +92,28 @@ export async function updateAppointment(
   return { ...appointment, ...next };
 }
 
-/** The override that a visit booked against rules stands by; `null` for one that keeps them all. */
+/** The override that a visit booked against these rules stands by; `null` for one that keeps them all. */
 export async function overrideOf(
   em: SqlEntityManager,
   { id, rulesWaived }: Pick<Appointment, 'id' | 'rulesWaived'>,
 ): Promise<string | null> {
   if (!rulesWaived) return null;
-  const last = { fields: ['id'], orderBy: { at: 'desc', id: 'desc' } } as const;
-  return (await findRow(em, BookingOverrideEntity, { appointmentId: id }, last))?.id ?? null;
+  const rows = await findRows(
+    em,
+    BookingOverrideEntity,
+    { appointmentId: id },
+    { fields: ['id', 'rules'], orderBy: { at: 'desc', id: 'desc' } },
+  );
+  const same = rows.find(
+    ({ rules }) => rules.length === rulesWaived.length && rules.every((code) => rulesWaived.includes(code)),
+  );
+  return (same ?? rows[0])?.id ?? null;
+}
+
+/** Those of some resources of which there is one, whatever a clinic would like. */
+export async function singleDevices(em: SqlEntityManager, ids: readonly string[]): Promise<ReadonlySet<string>> {
+  const rows = await findRows(em, ResourceEntity, { id: { $in: [...ids] }, singleDevice: true }, { fields: ['id'] });
+  return new Set(rows.map(({ id }) => id));
 }
 
 export function insertOverride(em: SqlEntityManager, row: New<typeof BookingOverrideEntity>): Promise<void> {

@@ -16,9 +16,7 @@ import { siteRows } from '../clinic/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
 import { appointmentsForUpdate, appointmentRow, comingOfGroup } from './booking.repository.ts';
 import { cancelVisit, restoreVisit } from './changeStatus.ts';
-import { lockForMoves, moveVisit } from './moveVisit.ts';
-
-type Move = Parameters<typeof moveVisit>[1];
+import { lockForMoves, type Move, moveVisit } from './moveVisit.ts';
 
 /** The coming visits that belong together with a visit. */
 export async function groupOfVisit(

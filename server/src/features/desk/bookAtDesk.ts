@@ -1,20 +1,20 @@
 import { createHash } from 'node:crypto';
 import type { InputOf } from '@zaguan/contracts';
 import type { bookAtDesk as bookContract, DeskBooked, NewVisit } from '@zaguan/contracts/desk';
-import type { Code } from '@zaguan/core/openings';
-import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
+import { ClinicIndex } from '@zaguan/core/openings';
+import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
-import { insertAppointment, insertOccupancy, insertOverride, lockAll } from '../booking/index.ts';
+import { devicesTakenTwice, insertAppointment, insertOccupancy, keepOverride, lockAll } from '../booking/index.ts';
 import { insertCoverage } from '../coverage/index.ts';
 import { planForDeskBooking } from '../messages/index.ts';
 import { benchFromBooking, endUnplaced, takeFromBench } from './bench.ts';
-import { bookedByKey, holdsOfFlow, insertDeskBooking, insertWish, singleDevices } from './desk.repository.ts';
+import { bookedByKey, holdsOfFlow, insertDeskBooking, insertWish } from './desk.repository.ts';
 import { accountOf, giveBack } from './holdAtDesk.ts';
 import { areKnown } from './known.ts';
 import { mayBookFor } from './mayBookFor.ts';
 import { moveFromBench } from './moveFromBench.ts';
-import { Days, locksFor, type PlannedVisit, planAll, refusePlan } from './plan.ts';
+import { Days, locksFor, plannedId, type PlannedVisit, planAll, type Refused, refusePlan } from './plan.ts';
 import { bookRequest, openRequest } from './requests.ts';
 import { type Asked, resolveVisits } from './resolve.ts';
 import { bookedAgain } from './bookedAgain.ts';
@@ -121,36 +121,20 @@ async function refuseRights(
   return null;
 }
 
-/** One device can't be in two places, whatever reason there is: the first visit that would take one twice. */
-async function tooManyOfOne(ctx: Ctx, days: Days, asked: readonly Asked[], planned: readonly PlannedVisit[]) {
-  const over = planned.flatMap(({ broken, plan }, at) => (broken.includes('busy') ? [{ at, plan }] : []));
-  if (!over.length) return null;
-  const ids = over.flatMap(({ plan }) => plan.occupancy.map(({ resourceId }) => resourceId));
-  const single = await singleDevices(ctx.em, ids);
-  for (const { at, plan } of over) {
-    const { taken } = days.on(asked[at].date);
-    const twice = plan.occupancy.filter(({ resourceId, start, end }) => {
-      if (!single.has(resourceId)) return false;
-      const day = days.on(asked[at].date).day(asked[at].siteId, asked[at].date);
-      let others = 0;
-      taken.forEachOn(resourceId, day, (from, until) => {
-        if (from < end && until > start) others++;
-      });
-      // Its own row is in place already.
-      return others > 1;
-    });
-    if (twice.length)
-      return {
-        at,
-        refused: [
-          {
-            code: 'busy' as const,
-            applies: true,
-            passed: false,
-            facts: twice.map(({ resourceId }) => ({ resourceId })),
-          },
-        ],
-      };
+/** The first visit that would take a device a second time, whatever reason there is. */
+async function tooManyOfOne(
+  ctx: Ctx,
+  days: Days,
+  asked: readonly Asked[],
+  planned: readonly PlannedVisit[],
+): Promise<Refused | null> {
+  for (const [at, { broken, plan }] of planned.entries()) {
+    if (!broken.includes('busy')) continue;
+    const { siteId, date } = asked[at];
+    const index = new ClinicIndex(days.on(date), nowMinute(ctx));
+    const twice = await devicesTakenTwice(ctx.em, index, { siteId, date, id: plannedId(at) }, plan);
+    const facts = twice.map((resourceId) => ({ resourceId }));
+    if (twice.length) return { at, refused: [{ code: 'busy', applies: true, passed: false, facts }] };
   }
   return null;
 }
@@ -250,20 +234,6 @@ async function bookOne(
     waived: [...broken],
     told,
   };
-}
-
-async function keepOverride(ctx: Ctx, id: string, rules: readonly Code[], reason: string): Promise<string | null> {
-  if (!rules.length) return null;
-  const override = {
-    id: ctx.newId(),
-    appointmentId: id,
-    accountId: accountOf(ctx),
-    reason,
-    rules: [...rules],
-    at: ctx.now,
-  };
-  await insertOverride(ctx.em, override);
-  return override.id;
 }
 
 async function keepWish(

@@ -12,7 +12,6 @@ import {
   PatientEntity,
   PayerEntity,
   ProviderEntity,
-  ResourceEntity,
   type UnplacedVisit,
   UnplacedVisitEntity,
   VisitReasonEntity,
@@ -54,12 +53,6 @@ export async function prolongHolds(
   to: { extensions: number; expiresAt: Date },
 ): Promise<void> {
   await em.nativeUpdate(HoldEntity, { id: { $in: [...ids] } }, to);
-}
-
-/** Those of some resources of which there is one, whatever a clinic would like. */
-export async function singleDevices(em: SqlEntityManager, ids: readonly string[]): Promise<ReadonlySet<string>> {
-  const rows = await findRows(em, ResourceEntity, { id: { $in: [...ids] }, singleDevice: true }, { fields: ['id'] });
-  return new Set(rows.map(({ id }) => id));
 }
 
 /** A visit with everything that is said of it. */

@@ -98,6 +98,9 @@ export interface Refused {
   readonly refused: readonly RuleAnswer[];
 }
 
+/** What a planned visit is called among the visits of its days, by its place among those asked. */
+export const plannedId = (at: number): string => `planned ${at}`;
+
 /**
  * Plans visits one after the other, each with those before it in place: all of them, or the first that can't be had.
  *
@@ -121,7 +124,7 @@ export function planAll(
     const made = planVisit(index, criteria, siteId, providerId, start, codes);
     if (!made.ok) return { at, refused: made.refused };
     planned.push({ plan: made.plan, broken: codes });
-    days.put(`planned ${at}`, one, made.plan);
+    days.put(plannedId(at), one, made.plan);
   }
   return planned;
 }
@@ -134,7 +137,7 @@ export function judgeAll(ctx: Ctx, days: Days, asked: readonly Asked[]): readonl
     const broken = whyNot(index, criteria, siteId, providerId, start).answers.filter(({ passed }) => !passed);
     const codes = broken.map(({ code }) => code).filter(mayWaive);
     const made = planVisit(index, criteria, siteId, providerId, start, codes);
-    if (made.ok) days.put(`planned ${at}`, one, made.plan);
+    if (made.ok) days.put(plannedId(at), one, made.plan);
     return broken;
   });
 }

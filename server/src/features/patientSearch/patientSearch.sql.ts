@@ -17,6 +17,9 @@ type FindableRow = Omit<Findable, 'patientId' | 'recency'> & {
   readonly recency: number;
 };
 
+/** Searched at each key: planning would take longer than finding. */
+const PREPARED = { isPrepared: true } as const;
+
 const MAY_SEE = `p.status <> 'archived' and (:restricted or not p.restricted)`;
 const RECORD = `lower(regexp_replace(p.record_number, '[^A-Za-z0-9]', '', 'g'))`;
 const FIGURES = `ltrim(regexp_replace(p.record_number, '\\D', '', 'g'), '0')`;
@@ -52,6 +55,7 @@ const BY_WORDS = statement<
          select 1 from asked b join patient_word x on x.patient_id = p.id and x.word >= b.low and x.word < b.high where b.n = o.n))
      limit :most)
    ${FACTS}`,
+  PREPARED,
 );
 
 const BY_RANGES = statement<{ ways: string; restricted: boolean; most: number }, FindableRow & { isCut: boolean }>(
@@ -65,11 +69,13 @@ const BY_RANGES = statement<{ ways: string; restricted: boolean; most: number },
      union all ${each('figures', `select p.id from patient p where ${between(FIGURES)} and ${MAY_SEE}`)}
      union all ${each('born', `select p.id from patient p where p.birth_date >= y.born_from and p.birth_date <= y.born_until and ${MAY_SEE}`)})
    select of_these.*, exists (select 1 from found group by n having count(*) >= :most) as is_cut from (${FACTS}) of_these`,
+  PREPARED,
 );
 
 const FACTS_OF = statement<{ ids: readonly string[] }, FindableRow>(
   'what belongs to each in lists',
   `with found as materialized (select unnest(:ids::uuid[]) as id) ${FACTS}`,
+  PREPARED,
 );
 
 export interface Born {
@@ -118,6 +124,7 @@ export async function findables(em: SqlEntityManager, ids: readonly string[]): P
 const LIKE_WORDS = statement<{ gaps: readonly string[] }, { readonly word: string }>(
   'words that share a gap with a typed one',
   'select distinct word from name_word_gap where gap = any(:gaps)',
+  PREPARED,
 );
 
 /** Words of names that share one of these gaps: all that are one slip of a word apart, and some that are not. */
@@ -144,6 +151,7 @@ const BRIEFS = statement<{ ids: readonly string[]; now: Date }, Brief>(
    left join lateral (select json_build_object('id', a.id, 'date', a.site_date) as visit, s.name as site from appointment a join site s on s.id = a.site_id
      where a.patient_id = p.id and a.starts_at > :now and a.status in ('booked','pending') order by a.starts_at limit 1) next on true
    where p.id = any(:ids::uuid[])`,
+  PREPARED,
 );
 
 /** What tells two patients apart beside their names. */

@@ -1,7 +1,12 @@
-import { type Configuration, Utils } from '@mikro-orm/core';
+import { type Configuration, type LoggingOptions, Utils } from '@mikro-orm/core';
 import { AbstractSqlDriver, type Knex, PostgreSqlConnection, PostgreSqlPlatform } from '@mikro-orm/postgresql';
 
 type Execute = PostgreSqlConnection['execute'];
+
+/** Under which name a connection keeps the statement planned. */
+export interface Prepared extends LoggingOptions {
+  readonly preparedAs?: string;
+}
 
 /** A list that goes to the database as one array, not as a place for each of its values. */
 export class BoundArray {
@@ -37,6 +42,8 @@ class BoundConnection extends PostgreSqlConnection {
         const query = bound.values.length
           ? this.getKnex().raw(bound.sql, bound.values as never)
           : this.getKnex().raw(bound.sql);
+        const name = (loggerContext as Prepared | undefined)?.preparedAs;
+        if (name) query.options({ name });
         if (transaction) query.transacting(transaction);
         const result = await query;
         return this.transformRawResult(result, method);

@@ -1,6 +1,7 @@
+import { createHash } from 'node:crypto';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
 import type pg from 'pg';
-import { BoundArray } from './boundDriver.ts';
+import { BoundArray, type Prepared } from './boundDriver.ts';
 
 /** What a statement may be given: a list is bound as one PostgreSQL array (`= any(:ids)`). */
 export type Parameter = string | number | boolean | Date | Buffer | null | readonly string[] | readonly number[];
@@ -13,6 +14,8 @@ export interface Statement<Params, Row> {
   readonly text: string;
   /** The parameter at each place. */
   readonly names: readonly string[];
+  /** Under which each connection keeps it planned; `null`: it is planned for each run. */
+  readonly preparedAs: string | null;
   /** Never set; they carry the types. */
   readonly '~params'?: Params;
   readonly '~row'?: Row;
@@ -30,15 +33,18 @@ export const STATEMENTS: Statement<never, unknown>[] = [];
  *
  * @param reason why it is not written through entities
  * @param text SQL with `:name` for each parameter
+ * @param isPrepared planned once a connection: where planning takes longer than running, and every run has one best plan
  */
 export function statement<Params extends Readonly<Record<string, Parameter>>, Row>(
   reason: string,
   text: string,
+  { isPrepared = false }: { readonly isPrepared?: boolean } = {},
 ): Statement<Params, Row> {
   const declared: Statement<Params, Row> = {
     reason,
     text: text.replace(PLACE, '?'),
     names: [...text.matchAll(PLACE)].map(([, name]) => name),
+    preparedAs: isPrepared ? createHash('sha256').update(text).digest('hex').slice(0, 24) : null,
   };
   STATEMENTS.push(declared as Statement<never, unknown>);
   return declared;
@@ -47,14 +53,15 @@ export function statement<Params extends Readonly<Record<string, Parameter>>, Ro
 /** Runs a statement in the entity manager's transaction. */
 export function rowsOf<Params extends Readonly<Record<string, Parameter>>, Row>(
   em: SqlEntityManager,
-  { text, names }: Statement<Params, Row>,
+  { text, names, preparedAs }: Statement<Params, Row>,
   params: Params,
 ): Promise<Row[]> {
   const values = names.map((name) => {
     const value = params[name];
     return Array.isArray(value) ? new BoundArray(value) : value;
   });
-  return em.execute<object[]>(text, values).then((rows) => rows.map((row) => named<Row>(row)));
+  const context: Prepared = preparedAs ? { preparedAs } : {};
+  return em.execute<object[]>(text, values, 'all', context).then((rows) => rows.map((row) => named<Row>(row)));
 }
 
 const propertyNames = new Map<string, string>();

@@ -3,6 +3,7 @@ export { BenchForm } from './BenchForm.tsx';
 export { BookedView } from './BookedView.tsx';
 export { BookPanel } from './BookPanel.tsx';
 export type { Booked } from './Settle.tsx';
+export { useNames } from './useNames.ts';
 export { useMayBook } from './useMayBook.ts';
 export { bookingApi } from './booking.api.ts';
 export type { ChosenTime } from './flow.ts';

@@ -73,6 +73,10 @@ export function DaybookViewMenu() {
               </kbd>
             </dt>
             <dd>{t('daybookView.key.arrows')}</dd>
+            <dt>
+              <kbd className="rounded-sm border border-line-strong bg-surface-deep px-1.5 font-sans">m</kbd>
+            </dt>
+            <dd>{t('daybookView.key.pickUp')}</dd>
           </dl>
         </Popover.Content>
       </Popover.Portal>

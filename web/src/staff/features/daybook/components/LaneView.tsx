@@ -11,6 +11,8 @@ import { accountsApi } from '../../accounts/index.ts';
 import { type ChosenTime, useMayBook } from '../../booking/index.ts';
 import { colorOf } from './colors.ts';
 import { acceptsInWords, LaneBackground } from './LaneBackground.tsx';
+import { dateAt } from '../../../../shared/time/format.ts';
+import { DragLights } from '../drag/DragLights.tsx';
 import { LIT_PX, LitTimes } from './LitTimes.tsx';
 import { PlateView } from './PlateView.tsx';
 
@@ -100,6 +102,7 @@ export const LaneView = memo(function LaneView(props: Props) {
       </div>
       {/* Pointer shortcut only: the same question is asked by keyboard from the strip's "Why not?" button. */}
       <div
+        data-hours
         // Lines of the base unit where there is room between them.
         className="relative border-b border-line"
         style={{
@@ -122,6 +125,14 @@ export const LaneView = memo(function LaneView(props: Props) {
             style={{ left: nowLeft - 1 }}
           />
         )}
+        <DragLights
+          siteId={site.id}
+          dayStart={site.dayStart}
+          date={dateAt(site.dayStart, site.timeZone)}
+          laneId={lane.id}
+          providerId={lane.kind === 'provider' ? lane.resourceId : null}
+          at={at}
+        />
         {isLit && (
           <LitTimes
             bottom={wordsPx}

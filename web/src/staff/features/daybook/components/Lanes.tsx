@@ -1,9 +1,10 @@
 import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
-import { startTransition, useEffect, useMemo, useRef, useState } from 'react';
+import { type RefObject, startTransition, useEffect, useMemo, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { QueryFrame } from '../../../shell/QueryFrame.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { useAppSelector } from '../../../store.ts';
+import { Grip } from '../drag/Grip.tsx';
 import { movesAmongPlates } from '../hooks/useDaybookKeys.ts';
 import type { Panel } from '../hooks/useDaybookAddress.ts';
 import { useTextWidth } from '../hooks/useTextWidth.ts';
@@ -19,6 +20,8 @@ const MIN_PX_PER_MIN = 1.25;
 const DRAWN_FIRST = 8;
 
 interface Props {
+  /** The part that scrolls. */
+  readonly board: RefObject<HTMLElement | null>;
   readonly sections: readonly LaneSection[];
   /** Missing while it is loaded. */
   readonly shown: Shown | undefined;
@@ -31,10 +34,9 @@ interface Props {
 }
 
 /** Lanes under each other on one width: as the whole day fits, or wider, then it scrolls. */
-export function Lanes({ sections, shown, now, types, panel, onOpen, query }: Props) {
+export function Lanes({ board: box, sections, shown, now, types, panel, onOpen, query }: Props) {
   const { t } = useTranslation();
   const zoom = useAppSelector((state) => state.prefs.zoom);
-  const box = useRef<HTMLElement>(null);
   const [width, setWidth] = useState(1000);
   useEffect(() => {
     const element = box.current;
@@ -43,7 +45,7 @@ export function Lanes({ sections, shown, now, types, panel, onOpen, query }: Pro
     const watch = new ResizeObserver(([entry]) => startTransition(() => setWidth(entry.contentRect.width)));
     watch.observe(element);
     return () => watch.disconnect();
-  }, []);
+  }, [box]);
   const fits = shown ? Math.max(MIN_PX_PER_MIN, (width - LABEL_PX - 2) / (shown.toMin - shown.fromMin)) : 1;
   const pxPerMin = fits * zoom;
   // The minute in the middle stays there while the hours grow or shrink.
@@ -54,7 +56,7 @@ export function Lanes({ sections, shown, now, types, panel, onOpen, query }: Pro
     const middle = element.scrollLeft + (element.clientWidth - LABEL_PX) / 2;
     element.scrollLeft += middle * (pxPerMin / drawn.current - 1);
     drawn.current = pxPerMin;
-  }, [pxPerMin]);
+  }, [box, pxPerMin]);
   const widthOf = useTextWidth();
   const alike = useMemo(() => alikeNames(sections.flatMap(({ site }) => site.lanes)), [sections]);
   const chosen = panel?.kind === 'visit' ? panel.visitId : null;
@@ -67,6 +69,8 @@ export function Lanes({ sections, shown, now, types, panel, onOpen, query }: Pro
         sideways
         ref={box}
         className="min-w-0 flex-1 "
+        data-px-per-min={pxPerMin}
+        data-from-min={shown?.fromMin}
         aria-busy={!shown}
         aria-label={t('daybook.title')}
         onKeyDown={movesAmongPlates}
@@ -81,24 +85,26 @@ export function Lanes({ sections, shown, now, types, panel, onOpen, query }: Pro
             </Notice>
           </div>
         )}
-        {shown &&
-          sections.map(({ key, site, linkOf }, i) => (
-            <SiteLanes
-              // Each day is drawn from its top on.
-              key={`${key} ${site.dayStart}`}
-              site={site}
-              first={DRAWN_FIRST - sections.slice(0, i).reduce((sum, above) => sum + above.site.lanes.length, 0)}
-              shown={shown}
-              pxPerMin={pxPerMin}
-              now={now}
-              types={types}
-              alike={alike}
-              widthOf={widthOf}
-              chosen={chosen}
-              onOpen={onOpen}
-              linkOf={linkOf}
-            />
-          ))}
+        <Grip sections={sections}>
+          {shown &&
+            sections.map(({ key, site, linkOf }, i) => (
+              <SiteLanes
+                // Each day is drawn from its top on.
+                key={`${key} ${site.dayStart}`}
+                site={site}
+                first={DRAWN_FIRST - sections.slice(0, i).reduce((sum, above) => sum + above.site.lanes.length, 0)}
+                shown={shown}
+                pxPerMin={pxPerMin}
+                now={now}
+                types={types}
+                alike={alike}
+                widthOf={widthOf}
+                chosen={chosen}
+                onOpen={onOpen}
+                linkOf={linkOf}
+              />
+            ))}
+        </Grip>
       </ScrollRegion>
       <PlateCard card={card} sections={sections} types={types} now={now} />
     </>

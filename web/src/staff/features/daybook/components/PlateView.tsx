@@ -33,6 +33,7 @@ export function PlateView({ placed, rowPx, site, color, chosen, past, onOpen }: 
       data-plate={plate.id}
       data-status={plate.status}
       data-origin={plate.origin ?? 'hold'}
+      data-bar-left={bar.left}
       aria-pressed={chosen}
       onClick={onOpen}
       className={`pointer-events-auto absolute grid text-left leading-none [grid-template:100%/100%] text-foreground ${chosen ? 'z-[12] rounded-sm bg-panel outline-2 outline-foreground' : 'z-[11]'}`}

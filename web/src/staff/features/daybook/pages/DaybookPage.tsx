@@ -1,5 +1,5 @@
 import type { DaybookDay, Lane } from '@zaguan/contracts/daybook';
-import { useEffect, useMemo } from 'react';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link, useNavigate, useParams } from 'react-router';
 import { dateAt, formatDate, shiftDate } from '../../../../shared/time/format.ts';
@@ -15,6 +15,8 @@ import { Lanes } from '../components/Lanes.tsx';
 import { Legend } from '../components/Legend.tsx';
 import { DaybookViewMenu } from '../components/DaybookViewMenu.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
+import { CarryVisits } from '../drag/CarryVisits.tsx';
+import { DropStrip } from '../drag/DropStrip.tsx';
 import { daybookApi } from '../daybook.api.ts';
 import { NEW_BOOKING, type Panel, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
@@ -42,6 +44,10 @@ export function DaybookPage() {
     [clinic],
   );
   const go = (to: string) => void navigate(`${to === today ? '/daybook' : `/daybook/${to}`}${address.filters}`);
+  const board = useRef<HTMLElement>(null);
+  const goTo = useRef(go);
+  goTo.current = go;
+  const openDay = useCallback((to: string) => goTo.current(to), []);
   useEffect(() => {
     document.title = date ? `${formatDate(date)} · ${t('daybook.title')}` : t('daybook.title');
   }, [date, t]);
@@ -105,12 +111,15 @@ export function DaybookPage() {
         </span>
       </header>
       {day && <Counts date={day.date} sites={sites} />}
-      <div className="flex min-h-0 flex-1">
-        <Lanes
-          {...{ sections, shown, now, types, panel }}
-          onOpen={address.open}
-          query={{ ...query, error: query.error ?? clinicError }}
-        />
+      <div className="relative flex min-h-0 flex-1">
+        <CarryVisits board={board} sections={sections}>
+          {date && <DropStrip date={date} onDay={openDay} />}
+          <Lanes
+            {...{ board, sections, shown, now, types, panel }}
+            onOpen={address.open}
+            query={{ ...query, error: query.error ?? clinicError }}
+          />
+        </CarryVisits>
         {day && <SidePanel {...{ day, siteId, types, panel }} onOpen={address.open} onClose={address.close} />}
       </div>
     </main>

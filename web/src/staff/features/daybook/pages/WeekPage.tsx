@@ -1,4 +1,4 @@
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate, useParams } from 'react-router';
 import { dateAt, formatDate, shortDate, shiftDate, weekOf } from '../../../../shared/time/format.ts';
@@ -10,6 +10,7 @@ import type { TypeNames } from '../components/LaneView.tsx';
 import { Legend } from '../components/Legend.tsx';
 import { DaybookViewMenu } from '../components/DaybookViewMenu.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
+import { CarryVisits } from '../drag/CarryVisits.tsx';
 import { daybookApi } from '../daybook.api.ts';
 import { NEW_BOOKING, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
@@ -33,6 +34,7 @@ export function WeekPage() {
   );
   const today = clinic ? dateAt(now, clinic.sites[0]?.timeZone ?? 'UTC') : '';
   const go = (to: string) => void navigate(`/daybook/week/${resourceId}/${to}${filters}`);
+  const board = useRef<HTMLElement>(null);
   const mayBook = useMayBook();
   const book = () => mayBook && open(NEW_BOOKING);
   const [back, on] = [-7, 7].map((days) => () => go(shiftDate(from, days)));
@@ -85,7 +87,9 @@ export function WeekPage() {
         </span>
       </header>
       <div className="flex min-h-0 flex-1">
-        <Lanes sections={sections} shown={shown} now={now} types={types} panel={panel} onOpen={open} query={query} />
+        <CarryVisits board={board} sections={sections}>
+          <Lanes {...{ board, sections, shown, now, types, panel, query }} onOpen={open} />
+        </CarryVisits>
         {week && opened && (
           <SidePanel
             day={{ date: opened.date, now: week.now, sites: opened.sites }}

@@ -1,0 +1,193 @@
+import { addDays } from '@zaguan/core/time';
+import { cancelVisit } from '@zaguan/contracts/booking';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
+import { axeViolations, orSay, press, seesText } from '../fixtures/browser.ts';
+import { dataOf } from '../fixtures/client.ts';
+import { type Desk, openDesk } from '../fixtures/desk.ts';
+import { until } from '../fixtures/until.ts';
+import { TEST_DAY } from '../fixtures/world.ts';
+
+const TOMORROW = addDays(TEST_DAY, 1);
+
+interface Row {
+  id: string;
+  start: string;
+  version: number;
+}
+
+describe('a visit carried over the Daybook', () => {
+  let desk: Desk;
+  beforeAll(async () => {
+    desk = await openDesk('drag_visit', 'coordinator');
+  });
+  afterAll(() => desk.close());
+  beforeEach(() => open(TOMORROW));
+
+  const open = async (date: string) => {
+    await desk.page.goto(`${desk.base}/daybook/${date}?site=${SITES.canal}`);
+    await desk.page.waitForSelector('[data-plate][data-status="booked"]');
+    await desk.page.waitForFunction(() => !document.querySelector('[data-site][aria-busy="true"]'));
+  };
+  const rows = async (where = 'true') =>
+    (
+      await desk.world.sql.query<Row>(
+        `select id, starts_at as start, version from appointment where site_id = $1 and site_date = $2 and status = 'booked'
+           and provider_id = $3 and group_id is null and ${where} order by starts_at`,
+        [SITES.canal, TOMORROW, PROVIDERS.amaya],
+      )
+    ).rows.map((row) => ({ ...row, start: new Date(row.start).toISOString() }));
+  const startOf = async (id: string) =>
+    new Date(
+      (await desk.world.sql.query('select starts_at as start from appointment where id = $1', [id])).rows[0].start,
+    ).toISOString();
+  const LANE = `[data-lane="${SITES.canal}:${PROVIDERS.amaya}"]`;
+  const plate = (id: string) => `${LANE} [data-plate="${id}"]`;
+  /** The place of an element on the page: its left edge and its middle's height. */
+  const placeOf = (selector: string) =>
+    desk.page.$eval(selector, (each) => {
+      const { left, top, height } = each.getBoundingClientRect();
+      return { x: left, y: top + height / 2 };
+    });
+  /** Picks a visit up by its beginning, so that the pointer stands where the start does. */
+  const pickUp = async (id: string) => {
+    const { x, y } = await placeOf(plate(id));
+    await desk.page.mouse.move(x + 4, y);
+    await desk.page.mouse.down();
+    await desk.page.mouse.move(x + 14, y, { steps: 3 });
+    await desk.page.waitForSelector('[data-carried]');
+    await desk.page.waitForSelector(`${LANE} [data-fits-from]`);
+  };
+  const verdict = (is: string) => orSay(desk.page, desk.page.waitForSelector(`[data-drop-at][data-verdict="${is}"]`));
+  const calls = () => {
+    const seen: string[] = [];
+    const note = (request: { url(): string }) => {
+      if (request.url().includes('/api/') && !request.url().includes('/api/events')) seen.push(request.url());
+    };
+    desk.page.on('request', note);
+    return { seen, stop: () => desk.page.off('request', note) };
+  };
+
+  it('lights every place where it fits, asks nothing of the server from move to move, and goes where it is put', async () => {
+    const [row] = await rows();
+    const asked = calls();
+    await pickUp(row.id);
+    const from = (await desk.page.$$eval(`${LANE} [data-fits-from]`, (all) =>
+      all.map((each) => Number((each as HTMLElement).dataset.fitsFrom)),
+    )) as number[];
+    const to = from.find((minute) => minute * 60_000 !== Date.parse(row.start)) ?? 0;
+    const { x, y } = await placeOf(`${LANE} [data-fits-from="${to}"]`);
+    await desk.page.mouse.move(x + 5, y, { steps: 60 });
+    await verdict('fits');
+    await seesText(desk.page, 'Fits here');
+    expect(asked.seen.filter((url) => url.includes('move-snapshot'))).toHaveLength(1);
+    expect(asked.seen).toHaveLength(1);
+    asked.stop();
+    await desk.page.mouse.up();
+    await seesText(desk.page, 'Undo');
+    const moved = Date.parse(await startOf(row.id)) / 60_000;
+    expect(Math.abs(moved - to)).toBeLessThanOrEqual(5);
+    // Nothing opened: putting down is no click.
+    expect(new URL(desk.page.url()).searchParams.get('visit')).toBeNull();
+    await press(desk.page, 'Undo');
+    await until(async () => (await startOf(row.id)) === row.start, 'taken back');
+  });
+
+  it('says why it can’t be put somewhere, and puts it there with a reason', async () => {
+    const [row, other] = await rows();
+    await pickUp(row.id);
+    const { x, y } = await placeOf(plate(other.id));
+    await desk.page.mouse.move(x + 5, y, { steps: 10 });
+    await verdict('refused');
+    await seesText(desk.page, 'anyway with a reason');
+    await desk.page.mouse.up();
+    await seesText(desk.page, 'this time breaks a rule');
+    expect(await axeViolations(desk.page)).toEqual([]);
+    expect(await startOf(row.id)).toBe(row.start);
+    await press(desk.page, 'Move anyway');
+    await desk.page.waitForSelector('[role="dialog"] [aria-invalid="true"]');
+    await desk.page.type('[name="waive.reason"]', 'They are sisters');
+    await press(desk.page, 'Move anyway');
+    await until(async () => (await startOf(row.id)) === other.start, 'moved against the rule');
+    await press(desk.page, 'Undo');
+    await until(async () => (await startOf(row.id)) === row.start, 'taken back');
+  });
+
+  it('stays where it was at Escape, and where it is put down on what is over', async () => {
+    const [row] = await rows();
+    await pickUp(row.id);
+    await desk.page.keyboard.press('Escape');
+    await desk.page.waitForFunction(() => !document.querySelector('[data-carried]'));
+    await desk.page.mouse.up();
+    expect(await startOf(row.id)).toBe(row.start);
+  });
+
+  it('is carried by keys alone: picked up, to the next place that fits, put down', async () => {
+    const [row] = await rows();
+    await desk.page.focus(plate(row.id));
+    await desk.page.keyboard.press('m');
+    await desk.page.waitForSelector('[data-carried]');
+    await desk.page.keyboard.press('ArrowRight');
+    await desk.page.waitForSelector(`${LANE} [data-fits-from]`);
+    await desk.page.waitForSelector('[data-drop-at]:not([data-verdict="asking"])');
+    await desk.page.keyboard.down('Shift');
+    await desk.page.keyboard.press('ArrowRight');
+    await desk.page.keyboard.up('Shift');
+    await verdict('fits');
+    await desk.page.keyboard.press('Enter');
+    await seesText(desk.page, 'Undo');
+    expect(Date.parse(await startOf(row.id))).toBeGreaterThan(Date.parse(row.start));
+    await press(desk.page, 'Undo');
+    await until(async () => (await startOf(row.id)) === row.start, 'taken back');
+  });
+
+  it('comes to another day that it is held over, and is put down there', async () => {
+    const [row] = await rows();
+    const next = addDays(TOMORROW, 1);
+    await pickUp(row.id);
+    const chip = await placeOf(`[data-drop-day="${next}"]`);
+    await desk.page.mouse.move(chip.x + 20, chip.y, { steps: 6 });
+    await desk.page.waitForFunction((date) => location.pathname.endsWith(date), {}, next);
+    await orSay(desk.page, desk.page.waitForSelector(`${LANE} [data-hours]`));
+    // The first place of the other day that is lit.
+    const { x, y } = await placeOf(`${LANE} [data-hours]`);
+    await desk.page.mouse.move(x + 40, y, { steps: 6 });
+    await orSay(desk.page, desk.page.waitForSelector(`${LANE} [data-fits-from]`));
+    const lit = await placeOf(`${LANE} [data-fits-from]`);
+    await desk.page.mouse.move(lit.x + 5, lit.y, { steps: 6 });
+    await verdict('fits');
+    await desk.page.mouse.up();
+    await until(async () => (await startOf(row.id)) !== row.start, 'moved');
+    expect((await startOf(row.id)).slice(0, 10)).toBe(next);
+    await press(desk.page, 'Undo');
+    await until(async () => (await startOf(row.id)) === row.start, 'taken back');
+  });
+
+  it('goes onto the Bench and keeps its time', async () => {
+    const [row] = await rows();
+    await pickUp(row.id);
+    const { x, y } = await placeOf('[data-drop-bench]');
+    await desk.page.mouse.move(x + 20, y, { steps: 6 });
+    await desk.page.mouse.up();
+    await seesText(desk.page, 'Undo');
+    const { rows: benched } = await desk.world.sql.query(
+      'select 1 from unplaced_visit where appointment_id = $1 and ended_at is null',
+      [row.id],
+    );
+    expect(benched).toHaveLength(1);
+    expect(await startOf(row.id)).toBe(row.start);
+    await press(desk.page, 'Undo');
+  });
+
+  it('says so where somebody else canceled it meanwhile', async () => {
+    const [row] = (await rows()).slice(-1);
+    await pickUp(row.id);
+    dataOf(await desk.api.call(cancelVisit, { id: row.id, version: row.version, reason: 'other', note: '' } as never));
+    const lit = await placeOf(`${LANE} [data-fits-from]`);
+    await desk.page.mouse.move(lit.x + 5, lit.y, { steps: 6 });
+    await verdict('fits');
+    await desk.page.mouse.up();
+    await seesText(desk.page, 'changed');
+    expect(desk.errors).toEqual([]);
+  });
+});

@@ -1,0 +1,133 @@
+import {
+  type Announcements,
+  DndContext,
+  DragOverlay,
+  KeyboardSensor,
+  MouseSensor,
+  pointerWithin,
+  TouchSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import { type ReactNode, type RefObject, useCallback, useRef, useState } from 'react';
+import { useTranslation } from 'react-i18next';
+import { useStore } from 'react-redux';
+import { useAppSelector, type State } from '../../../store.ts';
+import type { LaneSection } from '../layout.ts';
+import { AgainstRules, type Dropped } from './AgainstRules.tsx';
+import { BENCH } from './DropStrip.tsx';
+import { CarryContext } from './carryContext.ts';
+import { placeKey } from './moveJudge.ts';
+import { stepTo } from './placeUnder.ts';
+import { useCarry } from './useCarry.ts';
+import { useDrop } from './useDrop.ts';
+import { usePlaceWords } from './usePlaceWords.ts';
+
+/** The keys that pick a visit up, put it down and give it up. */
+const KEYS = { start: ['KeyM'], end: ['Enter', 'Space', 'KeyM'], cancel: ['Escape'] };
+/** A press that moves less is a click. */
+const CLICK_PX = 5;
+/** A finger that moves at once scrolls. */
+const HOLD_MS = 300;
+
+/**
+ * The board with visits that can be carried: by mouse, by a held finger, or by `m`, arrows and Enter. Everything is
+ * delegated to the board, so that hundreds of plates cost nothing.
+ */
+export function CarryVisits({
+  board,
+  sections,
+  children,
+}: {
+  board: RefObject<HTMLElement | null>;
+  sections: readonly LaneSection[];
+  children: ReactNode;
+}) {
+  const { t } = useTranslation();
+  const store = useStore<State>();
+  const drop = useDrop();
+  const wordsOf = usePlaceWords(sections);
+  const carry = useCarry(board, sections, drop.refuse);
+  const [dropped, setDropped] = useState<Dropped | null>(null);
+  const announced = useRef('');
+  const coordinateGetter = useCallback(
+    (event: KeyboardEvent, { currentCoordinates }: { currentCoordinates: { x: number; y: number } }) => {
+      const { over, fits, picked } = store.getState().drag;
+      const starts = over && picked ? fits[over.date]?.[placeKey(over.siteId, over.providerId)] : undefined;
+      return board.current ? stepTo(event, board.current, currentCoordinates, over, starts) : undefined;
+    },
+    [store, board],
+  );
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: CLICK_PX } }),
+    useSensor(TouchSensor, { activationConstraint: { delay: HOLD_MS, tolerance: 8 } }),
+    useSensor(KeyboardSensor, { coordinateGetter, keyboardCodes: KEYS, scrollBehavior: 'auto' }),
+  );
+  const announcements: Announcements = {
+    onDragStart: () => t('drag.pickedUp', { name: store.getState().drag.picked?.name ?? '' }),
+    onDragMove: () => {
+      const { over } = store.getState().drag;
+      const words = over ? wordsOf(over).join('. ') : '';
+      if (words === announced.current) return undefined;
+      announced.current = words;
+      return words || undefined;
+    },
+    onDragOver: () => undefined,
+    onDragEnd: () => t('drag.putDown'),
+    onDragCancel: () => t('drag.givenUp'),
+  };
+  return (
+    <CarryContext value={carry}>
+      <DndContext
+        sensors={sensors}
+        collisionDetection={pointerWithin}
+        accessibility={{ announcements, screenReaderInstructions: { draggable: t('drag.howTo') } }}
+        onDragStart={carry.onDragStart}
+        onDragMove={carry.onDragMove}
+        onDragCancel={carry.onDragEnd}
+        onDragEnd={(event) => {
+          const { picked, over } = carry.onDragEnd(event);
+          if (!picked) return;
+          if (event.over?.id === BENCH) return void drop.onBench(picked);
+          if (!over || over.verdict.is === 'own' || over.verdict.is === 'elsewhere') return;
+          if (over.verdict.is !== 'refused') return void drop.onPlace(picked, over);
+          if (over.verdict.byReason) {
+            const broken = over.verdict.refused.map((one) => ({ code: one.code, lines: wordsOf.lines(over, one) }));
+            setDropped({ picked, to: over, broken });
+          } else drop.refusePlace(wordsOf(over));
+        }}
+      >
+        {children}
+        <DragOverlay dropAnimation={null} zIndex={60}>
+          <Carried wordsOf={wordsOf} />
+        </DragOverlay>
+      </DndContext>
+      {dropped && <AgainstRules dropped={dropped} onClose={() => setDropped(null)} />}
+    </CarryContext>
+  );
+}
+
+/** What hangs at the pointer: who, and below what putting it down here would come to. */
+function Carried({ wordsOf }: { wordsOf: ReturnType<typeof usePlaceWords> }) {
+  const picked = useAppSelector((state) => state.drag.picked);
+  const over = useAppSelector((state) => state.drag.over);
+  if (!picked) return null;
+  const refused = over?.verdict.is === 'refused' || over?.verdict.is === 'elsewhere';
+  return (
+    <div data-carried className="pointer-events-none relative w-max">
+      <p className="rounded-sm border-l-[3px] border-accent bg-panel px-2 py-1 font-bold shadow-lg">{picked.name}</p>
+      {over && (
+        <p
+          data-place-words
+          className={`mt-1 w-max max-w-72 rounded-sm px-2 py-1 shadow-lg ${refused ? 'bg-danger text-on-fill' : 'bg-chrome text-white'}`}
+        >
+          {wordsOf(over).map((line) => (
+            <span key={line} className="block">
+              {line}
+            </span>
+          ))}
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,57 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { FitsByPlace, PlaceJudgment } from './moveJudge.ts';
+
+/** A visit that hangs at the pointer, or is carried by keys. */
+export interface Picked {
+  readonly visitId: string;
+  readonly version: number;
+  /** As a plate shows it. */
+  readonly name: string;
+  readonly siteId: string;
+  readonly providerId: string | null;
+  readonly start: string;
+  readonly end: string;
+}
+
+/** A place that it hangs over; instants in epoch minutes. */
+export interface Over {
+  readonly laneId: string;
+  readonly dayStart: string;
+  readonly date: string;
+  readonly siteId: string;
+  readonly providerId: string | null;
+  readonly start: number;
+}
+
+/** What is known of the place it hangs over. */
+export type Verdict =
+  | { readonly is: 'asking' | 'fits' | 'own' | 'elsewhere' }
+  | ({ readonly is: 'refused' } & PlaceJudgment);
+
+interface DragState {
+  readonly picked: Picked | null;
+  /** Where it fits, by date; a date that is missing is being asked about. */
+  readonly fits: Readonly<Record<string, FitsByPlace>>;
+  readonly over: (Over & { readonly verdict: Verdict }) | null;
+}
+
+const NOTHING: DragState = { picked: null, fits: {}, over: null };
+
+/** A visit being carried over the Daybook. Each lane looks only at what concerns it. */
+export const drag = createSlice({
+  name: 'drag',
+  initialState: NOTHING,
+  reducers: {
+    picked: (_, { payload }: PayloadAction<Picked>): DragState => ({ ...NOTHING, picked: payload }),
+    fitted: (state, { payload }: PayloadAction<{ visitId: string; date: string; fits: FitsByPlace }>): DragState => {
+      const now = state as DragState;
+      if (now.picked?.visitId !== payload.visitId) return now;
+      return { ...now, fits: { ...now.fits, [payload.date]: payload.fits } };
+    },
+    over: (state, { payload }: PayloadAction<DragState['over']>): DragState => ({
+      ...(state as DragState),
+      over: payload,
+    }),
+    ended: (): DragState => NOTHING,
+  },
+});

@@ -1,0 +1,84 @@
+import { dateAt } from '../../../../shared/time/format.ts';
+import { findLane, laneAround } from '../laneAround.ts';
+import type { LaneSection } from '../layout.ts';
+import type { Over, Picked } from './drag.slice.ts';
+
+/** Starts lie on five-minute marks. */
+const STEP_MIN = 5;
+
+/** A carried plate as it hangs over the page. */
+export interface Hanging {
+  readonly left: number;
+  readonly top: number;
+  readonly height: number;
+  /** From its left edge to where its minutes begin. */
+  readonly barLeft: number;
+  /** Minutes from the visit's start to what this lane draws of it. */
+  readonly drawnAfterMin: number;
+}
+
+/** How the board is drawn, as it says itself. */
+export function scaleOf(board: HTMLElement): { pxPerMin: number; fromMin: number } {
+  return { pxPerMin: Number(board.dataset.pxPerMin), fromMin: Number(board.dataset.fromMin) };
+}
+
+/** Which lane and start a carried visit hangs over; `null` outside of the lanes. */
+export function placeUnder(
+  board: HTMLElement,
+  hanging: Hanging,
+  picked: Picked,
+  sections: readonly LaneSection[],
+): Over | null {
+  const x = hanging.left + hanging.barLeft;
+  const y = hanging.top + hanging.height / 2;
+  const { left, right, top, bottom } = board.getBoundingClientRect();
+  if (y < top || y > bottom) return null;
+  const under = document.elementFromPoint(Math.min(Math.max(x, left + 1), right - 2), y);
+  const at = under && board.contains(under) ? laneAround(under) : null;
+  const found = at && findLane(sections, at);
+  const hours = under?.closest('[data-lane]')?.querySelector('[data-hours]');
+  if (!found || !hours) return null;
+  const { pxPerMin, fromMin } = scaleOf(board);
+  const minute = fromMin + (x - hours.getBoundingClientRect().left) / pxPerMin - hanging.drawnAfterMin;
+  const { site, lane } = found;
+  return {
+    ...at,
+    date: dateAt(site.dayStart, site.timeZone),
+    siteId: site.id,
+    // On a room's or a nurse's lane it stays with its provider.
+    providerId: picked.providerId !== null && lane.kind === 'provider' ? lane.resourceId : picked.providerId,
+    start: Date.parse(site.dayStart) / 60_000 + Math.round(minute / STEP_MIN) * STEP_MIN,
+  };
+}
+
+/** Where arrow keys carry a visit: five minutes along, the next place where it fits, or over to another lane. */
+export function stepTo(
+  event: KeyboardEvent,
+  board: HTMLElement,
+  from: { readonly x: number; readonly y: number },
+  over: Over | null,
+  fits: readonly number[] | undefined,
+): { x: number; y: number } | undefined {
+  const { pxPerMin } = scaleOf(board);
+  const along = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
+  if (along) {
+    event.preventDefault();
+    const next = event.shiftKey && over && fits ? nextOf(fits, over.start, along) : undefined;
+    const minutes = next === undefined || !over ? along * STEP_MIN : next - over.start;
+    return { ...from, x: from.x + minutes * pxPerMin };
+  }
+  const across = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0;
+  if (!across) return undefined;
+  event.preventDefault();
+  const lanes = [...board.querySelectorAll<HTMLElement>('[data-lane]')];
+  const here = lanes.findIndex((lane) => {
+    const { top, bottom } = lane.getBoundingClientRect();
+    return from.y + 8 >= top && from.y + 8 < bottom;
+  });
+  const to = lanes[here + across];
+  return here < 0 || !to ? undefined : { ...from, y: to.getBoundingClientRect().top + 8 };
+}
+
+function nextOf(starts: readonly number[], from: number, along: number): number | undefined {
+  return along > 0 ? starts.find((start) => start > from) : starts.findLast((start) => start < from);
+}

@@ -1,0 +1,153 @@
+import type { DragEndEvent, DragMoveEvent, DragStartEvent } from '@dnd-kit/core';
+import type { Plate, SiteDay } from '@zaguan/contracts/daybook';
+import { type RefObject, useEffect, useMemo, useRef } from 'react';
+import { useStore } from 'react-redux';
+import { dateAt } from '../../../../shared/time/format.ts';
+import { type ApiError, apiError } from '../../../../shared/api/contractApi.ts';
+import { type State, useAppDispatch } from '../../../store.ts';
+import { daybookApi } from '../daybook.api.ts';
+import { minuteOf, type LaneSection } from '../layout.ts';
+import { findLane, laneAround } from '../laneAround.ts';
+import { fitsOf, judgePlace } from './askJudge.ts';
+import { drag, type Over, type Picked, type Verdict } from './drag.slice.ts';
+import { placeKey } from './moveJudge.ts';
+import { placeUnder } from './placeUnder.ts';
+
+/** A plate that was grabbed, before it is carried anywhere. */
+export interface Grabbed {
+  readonly picked: Picked;
+  readonly barLeft: number;
+  readonly drawnAfterMin: number;
+}
+
+/** The visit of a plate that can be carried; `null` for a hold, and for who is here already. */
+export function grab(element: Element, sections: readonly LaneSection[]): Grabbed | null {
+  const button = element.closest<HTMLElement>('[data-plate]');
+  const at = button && laneAround(button);
+  const found = at && findLane(sections, at);
+  const plate = found?.lane.plates.find(({ id }) => id === button?.dataset.plate);
+  if (!button || !found || !plate || !isMovable(plate)) return null;
+  return {
+    picked: {
+      visitId: plate.id,
+      version: plate.version,
+      name: button.querySelector('[data-plate-name]')?.textContent ?? '',
+      siteId: found.site.id,
+      providerId: providerOf(found.site, plate.id),
+      start: plate.start,
+      end: plate.end,
+    },
+    barLeft: Number(button.dataset.barLeft ?? 0),
+    drawnAfterMin: minuteOf(found.site, plate.drawn.start) - minuteOf(found.site, plate.start),
+  };
+}
+
+export function isMovable({ kind, status }: Pick<Plate, 'kind' | 'status'>): boolean {
+  return kind === 'visit' && (status === 'booked' || status === 'pending');
+}
+
+/** Whose visit it is: it stands on the lane of its provider too, if it has one. */
+function providerOf(site: SiteDay, visitId: string): string | null {
+  const lane = site.lanes.find((each) => each.kind === 'provider' && each.plates.some(({ id }) => id === visitId));
+  return lane?.resourceId ?? null;
+}
+
+/**
+ * Carries a visit over the board: what it hangs over, whether it fits there, and why not. Nothing is asked of the server
+ * from move to move: the worker has what one date depends on.
+ */
+export function useCarry(
+  board: RefObject<HTMLElement | null>,
+  sections: readonly LaneSection[],
+  whenFailed: (error: ApiError | null) => void,
+) {
+  const store = useStore<State>();
+  const dispatch = useAppDispatch();
+  const onFailed = useRef(whenFailed);
+  onFailed.current = whenFailed;
+  const grabbed = useRef<Grabbed | null>(null);
+  const asking = useRef(0);
+  const loading = useRef(new Set<string>());
+  const latest = useRef(sections);
+  latest.current = sections;
+  useEffect(() => () => void dispatch(drag.actions.ended()), [dispatch]);
+  return useMemo(() => {
+    const keyOf = (picked: Picked, date: string) => `${picked.visitId} ${picked.version} ${date}`;
+    const load = async (picked: Picked, date: string) => {
+      const key = keyOf(picked, date);
+      if (loading.current.has(key)) return;
+      loading.current.add(key);
+      try {
+        const asked = daybookApi.endpoints.moveSnapshot.initiate(
+          { id: picked.visitId as never, date },
+          { subscribe: false, forceRefetch: true },
+        );
+        const { data, error } = await dispatch(asked);
+        if (!data) return onFailed.current(apiError(error));
+        const fits = await fitsOf(key, picked.visitId, data);
+        dispatch(drag.actions.fitted({ visitId: picked.visitId, date, fits }));
+        const { over } = store.getState().drag;
+        if (over?.date === date) judge(over, true);
+      } finally {
+        loading.current.delete(key);
+      }
+    };
+    const judge = (over: Over, anew = false) => {
+      const { picked, fits, over: before } = store.getState().drag;
+      if (!picked) return;
+      if (!anew && before && isSame(before, over)) return;
+      const n = ++asking.current;
+      const say = (verdict: Verdict) => dispatch(drag.actions.over({ ...over, verdict }));
+      if (isOwn(picked, over)) return say({ is: 'own' });
+      const known = fits[over.date];
+      if (!known) {
+        say({ is: 'asking' });
+        return load(picked, over.date);
+      }
+      if (known[placeKey(over.siteId, over.providerId)]?.includes(over.start)) return say({ is: 'fits' });
+      if (!before || !isSame(before, over)) say({ is: 'asking' });
+      return judgePlace(keyOf(picked, over.date), over, null).then((judgment) => {
+        if (n !== asking.current) return;
+        say(judgment ? { is: 'refused', ...judgment } : { is: 'elsewhere' });
+      });
+    };
+    return {
+      grabbed,
+      load,
+      onDragStart: (_: DragStartEvent) => {
+        const { current } = grabbed;
+        if (!current) return;
+        const { picked } = current;
+        dispatch(drag.actions.picked(picked));
+        for (const { site } of latest.current)
+          if (site.dayStart <= picked.start && picked.start < site.dayEnd)
+            void load(picked, dateAt(site.dayStart, site.timeZone));
+      },
+      onDragMove: ({ active, over }: DragMoveEvent) => {
+        const rect = active.rect.current.translated;
+        const { picked } = store.getState().drag;
+        if (!rect || !picked || !grabbed.current || !board.current) return;
+        const place = over ? null : placeUnder(board.current, { ...rect, ...grabbed.current }, picked, latest.current);
+        if (place) return void judge(place);
+        asking.current++;
+        if (store.getState().drag.over) dispatch(drag.actions.over(null));
+      },
+      /** Whatever it was dropped on, it is not carried any more. */
+      onDragEnd: (_: DragEndEvent) => {
+        const { picked, over } = store.getState().drag;
+        asking.current++;
+        grabbed.current = null;
+        dispatch(drag.actions.ended());
+        return { picked, over };
+      },
+    };
+  }, [store, dispatch, board]);
+}
+
+const isSame = (a: Over, b: Over): boolean =>
+  a.laneId === b.laneId && a.dayStart === b.dayStart && a.start === b.start && a.providerId === b.providerId;
+
+const isOwn = (picked: Picked, over: Over): boolean =>
+  over.start * 60_000 === Date.parse(picked.start) &&
+  over.siteId === picked.siteId &&
+  over.providerId === picked.providerId;
