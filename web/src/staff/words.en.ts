@@ -281,10 +281,11 @@ export const en = {
     fits: 'Fits here',
     own: 'Where it is now',
     elsewhere: 'Can’t be put here',
-    byReason: 'Put it here anyway with a reason',
+    byReason: 'Drop here to move anyway, with a reason',
     never: 'Can’t be put here',
     against: '{{name}}: this time breaks a rule',
     anyway: 'Move anyway',
+    because: 'Reason for moving it here anyway',
     pickedUp:
       '{{name}} picked up. Arrow keys move it, Shift with left or right to the next time that fits, Enter puts it down, Escape leaves it where it was.',
     putDown: 'Put down.',

@@ -65,7 +65,7 @@ function Reason({ dropped: { picked, to, broken }, onClose }: { dropped: Dropped
           </li>
         ))}
       </ul>
-      <TextField name="waive.reason" label={t('book.because')} maxLength={200} required />
+      <TextField name="waive.reason" label={t('drag.because')} maxLength={200} required />
     </ContractForm>
   );
 }

@@ -67,7 +67,7 @@ export function CarryVisits({
     onDragStart: () => t('drag.pickedUp', { name: store.getState().drag.picked?.name ?? '' }),
     onDragMove: () => {
       const { over } = store.getState().drag;
-      const words = over ? wordsOf(over).join('. ') : '';
+      const words = over ? wordsOf(over).join(' ') : '';
       if (words === announced.current) return undefined;
       announced.current = words;
       return words || undefined;
@@ -98,7 +98,7 @@ export function CarryVisits({
         }}
       >
         {children}
-        <DragOverlay dropAnimation={null} zIndex={60}>
+        <DragOverlay dropAnimation={null} zIndex={60} className="pointer-events-none">
           <Carried wordsOf={wordsOf} />
         </DragOverlay>
       </DndContext>
@@ -114,8 +114,12 @@ function Carried({ wordsOf }: { wordsOf: ReturnType<typeof usePlaceWords> }) {
   if (!picked) return null;
   const refused = over?.verdict.is === 'refused' || over?.verdict.is === 'elsewhere';
   return (
-    <div data-carried className="pointer-events-none relative w-max">
-      <p className="rounded-sm border-l-[3px] border-accent bg-panel px-2 py-1 font-bold shadow-lg">{picked.name}</p>
+    <div data-carried className="relative w-max">
+      {/* Where it came from, without drawing its lane again. */}
+      <style>{`[data-plate="${CSS.escape(picked.visitId)}"] { opacity: 0.45 }`}</style>
+      <p className="w-max rounded-sm border-l-[3px] border-accent bg-panel px-2 py-1 font-bold shadow-lg">
+        {picked.name}
+      </p>
       {over && (
         <p
           data-place-words

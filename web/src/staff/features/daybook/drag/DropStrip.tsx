@@ -20,7 +20,7 @@ export function DropStrip({ date, onDay }: { date: string; onDay: (date: string)
   return (
     <div
       data-drop-strip
-      className="absolute inset-x-0 top-0 z-40 flex h-[38px] items-stretch gap-1 border-b border-line-strong bg-surface-deep px-3 py-1 shadow"
+      className="absolute inset-x-0 bottom-full z-40 flex h-[33px] items-stretch gap-1 border-b border-line-strong bg-surface-deep px-3 py-0.5"
     >
       <span className="self-center pr-1 text-muted">{t('drag.otherDay')}</span>
       {days.map((each) => (

@@ -4,7 +4,11 @@ import type { Question, Reply } from './moveJudge.worker.ts';
 /** Without the number under which it is answered. */
 type Asked = Question extends infer Q ? (Q extends Question ? Omit<Q, 'n'> : never) : never;
 
-const waiting = new Map<number, (reply: Reply) => void>();
+interface Waiting {
+  resolve(reply: Reply): void;
+  reject(error: Error): void;
+}
+const waiting = new Map<number, Waiting>();
 let asked = 0;
 let worker: Worker | null = null;
 
@@ -17,16 +21,23 @@ export function startJudge(): Worker {
 function newWorker(): Worker {
   const made = new Worker(new URL('./moveJudge.worker.ts', import.meta.url), { type: 'module' });
   made.onmessage = ({ data }: MessageEvent<Reply>) => {
-    waiting.get(data.n)?.(data);
+    waiting.get(data.n)?.resolve(data);
     waiting.delete(data.n);
+  };
+  // It can't go on: who waits is told, and the next question gets a new one.
+  made.onerror = (event) => {
+    for (const { reject } of waiting.values()) reject(new Error(event.message));
+    waiting.clear();
+    if (worker === made) worker = null;
+    made.terminate();
   };
   return made;
 }
 
 function ask(question: Asked): Promise<Reply> {
   const n = ++asked;
-  return new Promise((resolve) => {
-    waiting.set(n, resolve);
+  return new Promise((resolve, reject) => {
+    waiting.set(n, { resolve, reject });
     startJudge().postMessage({ ...question, n });
   });
 }

@@ -10,6 +10,7 @@ const STEP_MIN = 5;
 export interface Hanging {
   readonly left: number;
   readonly top: number;
+  /** The plate's own, without the words below it. */
   readonly height: number;
   /** From its left edge to where its minutes begin. */
   readonly barLeft: number;

@@ -17,6 +17,7 @@ import { placeUnder } from './placeUnder.ts';
 export interface Grabbed {
   readonly picked: Picked;
   readonly barLeft: number;
+  readonly height: number;
   readonly drawnAfterMin: number;
 }
 
@@ -38,6 +39,7 @@ export function grab(element: Element, sections: readonly LaneSection[]): Grabbe
       end: plate.end,
     },
     barLeft: Number(button.dataset.barLeft ?? 0),
+    height: button.offsetHeight,
     drawnAfterMin: minuteOf(found.site, plate.drawn.start) - minuteOf(found.site, plate.start),
   };
 }
@@ -127,7 +129,7 @@ export function useCarry(
         const rect = active.rect.current.translated;
         const { picked } = store.getState().drag;
         if (!rect || !picked || !grabbed.current || !board.current) return;
-        const place = over ? null : placeUnder(board.current, { ...rect, ...grabbed.current }, picked, latest.current);
+        const place = over ? null : placeUnder(board.current, { left: rect.left, top: rect.top, ...grabbed.current }, picked, latest.current);
         if (place) return void judge(place);
         asking.current++;
         if (store.getState().drag.over) dispatch(drag.actions.over(null));
