@@ -172,6 +172,7 @@ describe('a visit carried over the Daybook', () => {
     await pickUp(row.id);
     const { x, y } = await placeOf('[data-drop-bench]');
     await desk.page.mouse.move(x + 20, y, { steps: 6 });
+    await desk.page.waitForSelector('[data-drop-bench][data-under]');
     await desk.page.mouse.up();
     await seesText(desk.page, 'Undo');
     const { rows: benched } = await desk.world.sql.query(

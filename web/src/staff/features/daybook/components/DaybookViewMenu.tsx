@@ -11,7 +11,7 @@ export function DaybookViewMenu() {
   const dispatch = useAppDispatch();
   const { namesHidden, zoom } = useAppSelector((state) => state.prefs);
   return (
-    <Popover.Root>
+    <Popover.Root modal>
       <Popover.Trigger
         className={`rounded-md border px-3 py-1.5 font-semibold ${namesHidden ? 'border-chrome bg-chrome text-white' : 'border-line-strong bg-panel hover:bg-surface-deep'}`}
       >

@@ -127,9 +127,7 @@ export const LaneView = memo(function LaneView(props: Props) {
         )}
         <DragLights
           siteId={site.id}
-          dayStart={site.dayStart}
           date={dateAt(site.dayStart, site.timeZone)}
-          laneId={lane.id}
           providerId={lane.kind === 'provider' ? lane.resourceId : null}
           at={at}
         />

@@ -27,6 +27,8 @@ import { usePlaceWords } from './usePlaceWords.ts';
 const KEYS = { start: ['KeyM'], end: ['Enter', 'Space', 'KeyM'], cancel: ['Escape'] };
 /** A press that moves less is a click. */
 const CLICK_PX = 5;
+/** Only close to the edge does the board scroll by itself. */
+const AUTO_SCROLL = { threshold: { x: 0.06, y: 0.08 }, interval: 20 };
 /** A finger that moves at once scrolls. */
 const HOLD_MS = 300;
 
@@ -81,6 +83,7 @@ export function CarryVisits({
       <DndContext
         sensors={sensors}
         collisionDetection={pointerWithin}
+        autoScroll={AUTO_SCROLL}
         accessibility={{ announcements, screenReaderInstructions: { draggable: t('drag.howTo') } }}
         onDragStart={carry.onDragStart}
         onDragMove={carry.onDragMove}
@@ -98,12 +101,39 @@ export function CarryVisits({
         }}
       >
         {children}
+        <Carrying />
         <DragOverlay dropAnimation={null} zIndex={60} className="pointer-events-none">
           <Carried wordsOf={wordsOf} />
         </DragOverlay>
       </DndContext>
       {dropped && <AgainstRules dropped={dropped} onClose={() => setDropped(null)} />}
     </CarryContext>
+  );
+}
+
+/**
+ * While a visit is carried: the place it hangs over, drawn above the board and not in it, so that no lane is painted again;
+ * and over all a sheet that spares the browser the search for what lies under the pointer.
+ */
+function Carrying() {
+  const isCarried = useAppSelector((state) => state.drag.picked !== null);
+  const over = useAppSelector((state) => state.drag.over);
+  if (!isCarried) return null;
+  const isRefused = over?.verdict.is === 'refused' || over?.verdict.is === 'elsewhere';
+  return (
+    <div className="fixed inset-0 z-50 cursor-grabbing">
+      {over && (
+        <span
+          data-drop-at={over.start}
+          data-verdict={over.verdict.is}
+          className={`absolute top-0 left-0 rounded-sm border-2 will-change-transform ${isRefused ? 'border-dashed border-danger' : 'border-accent'}`}
+          style={{
+            ...{ width: over.box.width, height: over.box.height },
+            transform: `translate3d(${over.box.left}px, ${over.box.top}px, 0)`,
+          }}
+        />
+      )}
+    </div>
   );
 }
 

@@ -58,6 +58,7 @@ function DropBench() {
     <span
       ref={setNodeRef}
       data-drop-bench
+      data-under={isOver || undefined}
       className={`${CHIP} max-w-44 border-dashed ${isOver ? 'border-accent bg-accent-subtle' : 'border-line-strong bg-panel'}`}
     >
       {t('drag.bench')}

@@ -23,6 +23,14 @@ export interface Over {
   readonly start: number;
 }
 
+/** Where on the page the place is drawn that a carried visit hangs over. */
+export interface Box {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
+
 /** What is known of the place it hangs over. */
 export type Verdict =
   | { readonly is: 'asking' | 'fits' | 'own' | 'elsewhere' }
@@ -32,7 +40,7 @@ interface DragState {
   readonly picked: Picked | null;
   /** Where it fits, by date; a date that is missing is being asked about. */
   readonly fits: Readonly<Record<string, FitsByPlace>>;
-  readonly over: (Over & { readonly verdict: Verdict }) | null;
+  readonly over: (Over & { readonly verdict: Verdict; readonly box: Box }) | null;
 }
 
 const NOTHING: DragState = { picked: null, fits: {}, over: null };

@@ -1,10 +1,12 @@
 import { dateAt } from '../../../../shared/time/format.ts';
 import { findLane, laneAround } from '../laneAround.ts';
 import type { LaneSection } from '../layout.ts';
-import type { Over, Picked } from './drag.slice.ts';
+import type { Box, Over, Picked } from './drag.slice.ts';
 
 /** Starts lie on five-minute marks. */
 const STEP_MIN = 5;
+/** As narrow as a plate is drawn at least. */
+const MIN_PX = 24;
 
 /** A carried plate as it hangs over the page. */
 export interface Hanging {
@@ -23,33 +25,48 @@ export function scaleOf(board: HTMLElement): { pxPerMin: number; fromMin: number
   return { pxPerMin: Number(board.dataset.pxPerMin), fromMin: Number(board.dataset.fromMin) };
 }
 
-/** Which lane and start a carried visit hangs over; `null` outside of the lanes. */
+/** Which lane and start a carried visit hangs over, and where that is drawn; `null` outside of the lanes. */
 export function placeUnder(
   board: HTMLElement,
   hanging: Hanging,
   picked: Picked,
   sections: readonly LaneSection[],
-): Over | null {
+): { over: Over; box: Box } | null {
   const x = hanging.left + hanging.barLeft;
   const y = hanging.top + hanging.height / 2;
-  const { left, right, top, bottom } = board.getBoundingClientRect();
-  if (y < top || y > bottom) return null;
-  const under = document.elementFromPoint(Math.min(Math.max(x, left + 1), right - 2), y);
-  const at = under && board.contains(under) ? laneAround(under) : null;
+  const element = laneAtHeight(board, y);
+  const at = element && laneAround(element);
   const found = at && findLane(sections, at);
-  const hours = under?.closest('[data-lane]')?.querySelector('[data-hours]');
+  const hours = element?.querySelector('[data-hours]');
   if (!found || !hours) return null;
   const { pxPerMin, fromMin } = scaleOf(board);
-  const minute = fromMin + (x - hours.getBoundingClientRect().left) / pxPerMin - hanging.drawnAfterMin;
+  const { left, top, height } = hours.getBoundingClientRect();
+  const minute = fromMin + (x - left) / pxPerMin - hanging.drawnAfterMin;
   const { site, lane } = found;
+  const start = Math.round(minute / STEP_MIN) * STEP_MIN;
+  const length = (Date.parse(picked.end) - Date.parse(picked.start)) / 60_000;
   return {
-    ...at,
-    date: dateAt(site.dayStart, site.timeZone),
-    siteId: site.id,
-    // On a room's or a nurse's lane it stays with its provider.
-    providerId: picked.providerId !== null && lane.kind === 'provider' ? lane.resourceId : picked.providerId,
-    start: Date.parse(site.dayStart) / 60_000 + Math.round(minute / STEP_MIN) * STEP_MIN,
+    over: {
+      ...at,
+      date: dateAt(site.dayStart, site.timeZone),
+      siteId: site.id,
+      // On a room's or a nurse's lane it stays with its provider.
+      providerId: picked.providerId !== null && lane.kind === 'provider' ? lane.resourceId : picked.providerId,
+      start: Date.parse(site.dayStart) / 60_000 + start,
+    },
+    box: { left: left + (start - fromMin) * pxPerMin, top, width: Math.max(MIN_PX, length * pxPerMin), height },
   };
+}
+
+/** Looked up by height: asking the browser what lies under a point makes it search through all that is drawn. */
+function laneAtHeight(board: HTMLElement, y: number): HTMLElement | null {
+  const { top, bottom } = board.getBoundingClientRect();
+  if (y < top || y > bottom) return null;
+  for (const lane of board.querySelectorAll<HTMLElement>('[data-lane]')) {
+    const rect = lane.getBoundingClientRect();
+    if (y >= rect.top && y < rect.bottom) return lane;
+  }
+  return null;
 }
 
 /** Where arrow keys carry a visit: five minutes along, the next place where it fits, or over to another lane. */

@@ -9,9 +9,12 @@ import { daybookApi } from '../daybook.api.ts';
 import { minuteOf, type LaneSection } from '../layout.ts';
 import { findLane, laneAround } from '../laneAround.ts';
 import { fitsOf, judgePlace } from './askJudge.ts';
-import { drag, type Over, type Picked, type Verdict } from './drag.slice.ts';
+import { type Box, drag, type Over, type Picked, type Verdict } from './drag.slice.ts';
 import { placeKey } from './moveJudge.ts';
 import { placeUnder } from './placeUnder.ts';
+
+/** A judgment that takes longer is said to be asked for. */
+const SLOW_MS = 80;
 
 /** A plate that was grabbed, before it is carried anywhere. */
 export interface Grabbed {
@@ -89,17 +92,21 @@ export function useCarry(
         const fits = await fitsOf(key, picked.visitId, data);
         dispatch(drag.actions.fitted({ visitId: picked.visitId, date, fits }));
         const { over } = store.getState().drag;
-        if (over?.date === date) judge(over, true);
+        if (over?.date === date) judge(over, over.box, true);
       } finally {
         loading.current.delete(key);
       }
     };
-    const judge = (over: Over, anew = false) => {
+    const judge = (over: Over, box: Box, anew = false) => {
       const { picked, fits, over: before } = store.getState().drag;
       if (!picked) return;
-      if (!anew && before && isSame(before, over)) return;
+      if (!anew && before && isSame(before, over)) {
+        // The board was scrolled under it.
+        if (before.box.top !== box.top || before.box.left !== box.left) dispatch(drag.actions.over({ ...before, box }));
+        return;
+      }
       const n = ++asking.current;
-      const say = (verdict: Verdict) => dispatch(drag.actions.over({ ...over, verdict }));
+      const say = (verdict: Verdict) => dispatch(drag.actions.over({ ...over, verdict, box }));
       if (isOwn(picked, over)) return say({ is: 'own' });
       const known = fits[over.date];
       if (!known) {
@@ -107,8 +114,10 @@ export function useCarry(
         return load(picked, over.date);
       }
       if (known[placeKey(over.siteId, over.providerId)]?.includes(over.start)) return say({ is: 'fits' });
-      if (!before || !isSame(before, over)) say({ is: 'asking' });
+      // An answer comes within milliseconds: to show first that it is asked for would draw everything twice.
+      const slow = setTimeout(() => n === asking.current && say({ is: 'asking' }), SLOW_MS);
       return judgePlace(keyOf(picked, over.date), over, null).then((judgment) => {
+        clearTimeout(slow);
         if (n !== asking.current) return;
         say(judgment ? { is: 'refused', ...judgment } : { is: 'elsewhere' });
       });
@@ -129,8 +138,10 @@ export function useCarry(
         const rect = active.rect.current.translated;
         const { picked } = store.getState().drag;
         if (!rect || !picked || !grabbed.current || !board.current) return;
-        const place = over ? null : placeUnder(board.current, { left: rect.left, top: rect.top, ...grabbed.current }, picked, latest.current);
-        if (place) return void judge(place);
+        const place = over
+          ? null
+          : placeUnder(board.current, { left: rect.left, top: rect.top, ...grabbed.current }, picked, latest.current);
+        if (place) return void judge(place.over, place.box);
         asking.current++;
         if (store.getState().drag.over) dispatch(drag.actions.over(null));
       },
