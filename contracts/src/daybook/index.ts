@@ -5,6 +5,7 @@ import { defineEndpoint } from '../endpoint.ts';
 import { readinessShort } from '../intake/desk.ts';
 import { askedDate, instant, localDate, patientKind } from '../wire.ts';
 
+export * from './daySheet.ts';
 export * from './moveSnapshot.ts';
 
 const run = z.strictObject({ start: instant, end: instant });

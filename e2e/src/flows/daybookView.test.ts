@@ -10,6 +10,7 @@ import {
   startBrowser,
 } from '../fixtures/browser.ts';
 import { makeWorld, type World } from '../fixtures/world.ts';
+import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
 
 describe('the Daybook as one likes to see it', () => {
   let world: World;
@@ -169,6 +170,30 @@ describe('the Daybook as one likes to see it', () => {
     await press(desk, 'Tue, Dec 1');
     await seesText(desk, 'Tuesday, December 1');
     expect(desk.url()).toContain('/daybook/2026-12-01');
+  });
+
+  it('puts the day on a sheet, of the site or of one person, with names or without', async () => {
+    await desk.goto(`${world.servers[0].url}/daybook?site=${SITES.canal}`);
+    await desk.waitForSelector('[data-plate]');
+    const link = await desk.$eval('a[href^="/print/day/"]', (each) => (each as HTMLAnchorElement).href);
+    await desk.goto(link);
+    const rows = () => desk.$$eval('[data-sheet-row]', (all) => all.map((each) => (each as HTMLElement).innerText));
+    await desk.waitForSelector('[data-sheet-row]');
+    const all = await rows();
+    expect(all.length).toBeGreaterThan(3);
+    expect(all.some((row) => /\(\d{3}\) 555-01\d\d/.test(row))).toBe(true);
+    expect(await axeViolations(desk)).toEqual([]);
+    const [, whose] = await desk.$$('select');
+    await whose.select(PROVIDERS.amaya);
+    await desk.waitForFunction((n) => document.querySelectorAll('[data-sheet-row]').length < n, {}, all.length);
+    expect((await rows()).every((row) => row.includes('Dr. Amaya'))).toBe(true);
+    await press(desk, 'Hide names and reasons');
+    await desk.waitForFunction(() => !/555-01/.test(document.body.innerText));
+    expect((await rows()).every((row) => row.includes('Patient'))).toBe(true);
+    await press(desk, 'Hide names and reasons');
+    // A page that asks for nothing that is there says so.
+    await desk.goto(`${world.servers[0].url}/print/day/2026-12-06?site=${SITES.canal}`);
+    await seesText(desk, 'No visits.');
   });
 
   it('says so when there is no such week', async () => {

@@ -2,7 +2,7 @@ import { addDays } from '@zaguan/core/time';
 import { cancelVisit } from '@zaguan/contracts/booking';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
-import { axeViolations, orSay, press, seesText } from '../fixtures/browser.ts';
+import { axeViolations, fill, orSay, press, seesText } from '../fixtures/browser.ts';
 import { dataOf } from '../fixtures/client.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 import { until } from '../fixtures/until.ts';
@@ -182,6 +182,34 @@ describe('a visit carried over the Daybook', () => {
     expect(benched).toHaveLength(1);
     expect(await startOf(row.id)).toBe(row.start);
     await press(desk.page, 'Undo');
+  });
+
+  it('is made longer or shorter in its panel, says what stands against more, and is taken back', async () => {
+    const [row] = await rows(`visit_type_id = '${TYPES.follow}'`);
+    const minutes = async () =>
+      (
+        await desk.world.sql.query(
+          'select (extract(epoch from ends_at - starts_at) / 60)::int as n from appointment where id = $1',
+          [row.id],
+        )
+      ).rows[0].n;
+    const before = await minutes();
+    await desk.page.goto(`${desk.base}/daybook/${TOMORROW}?site=${SITES.canal}&visit=${row.id}`);
+    await press(desk.page, 'Length…');
+    await fill(desk.page, 'Minutes', '3');
+    await press(desk.page, 'Change length');
+    await desk.page.waitForSelector('aside [aria-invalid="true"]');
+    // Longer than the day has room for: the rule is named, and what was typed stays.
+    await fill(desk.page, 'Minutes', '600');
+    await press(desk.page, 'Change length');
+    await desk.page.waitForSelector('aside [role="alert"], aside [aria-live="assertive"]');
+    expect(await minutes()).toBe(before);
+    await fill(desk.page, 'Minutes', String(before - 5));
+    await press(desk.page, 'Change length');
+    await seesText(desk.page, `${before - 5} minutes now`);
+    expect(await minutes()).toBe(before - 5);
+    await press(desk.page, 'Undo');
+    await until(async () => (await minutes()) === before, 'taken back');
   });
 
   it('says so where somebody else canceled it meanwhile', async () => {

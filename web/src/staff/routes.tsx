@@ -46,6 +46,9 @@ const RegisterPage = lazy(() =>
 const PrintPage = lazy(() =>
   import('./features/booking/PrintPage.tsx').then((module) => ({ default: module.PrintPage })),
 );
+const DaySheetPage = lazy(() =>
+  import('./features/daybook/pages/DaySheetPage.tsx').then((module) => ({ default: module.DaySheetPage })),
+);
 const RequestsPage = lazy(() =>
   import('./features/booking/RequestsPage.tsx').then((module) => ({ default: module.RequestsPage })),
 );
@@ -109,6 +112,7 @@ export function App() {
       <Later>
         <Routes>
           <Route path="/print/visits/:ids" element={<PrintPage />} />
+          <Route path="/print/day/:date" element={<DaySheetPage />} />
         </Routes>
       </Later>
     );

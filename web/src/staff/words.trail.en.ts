@@ -32,6 +32,7 @@ export const trailWords = {
   'availability.messagesOfMoves': 'messages of visits to move',
   'daybook.day': 'the day in the Daybook',
   'daybook.week': 'a week in the Daybook',
+  'daybook.daySheet': 'a day sheet',
   'identityReview.list': 'the Vestibule',
   'patients.record': 'this page',
   'patients.search': 'a search for patients',

@@ -1,10 +1,13 @@
-import { daybookDay as dayContract, daybookWeek as weekContract, liveUpdates } from '@zaguan/contracts/daybook';
+import * as contract from '@zaguan/contracts/daybook';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { daybookDay, daybookWeek } from './daybookDay.ts';
+import { daySheet, daySheetCalendar } from './daySheet.ts';
 
 export const daybookEndpoints = [
-  handle(dayContract, daybookDay),
-  handle(weekContract, daybookWeek),
+  handle(contract.daybookDay, daybookDay),
+  handle(contract.daybookWeek, daybookWeek),
+  handle(contract.daySheet, daySheet),
+  handle(contract.daySheetCalendar, daySheetCalendar),
   // Answered by the mount itself, which owns the open line; it only needs to know that it exists.
-  handle(liveUpdates, async () => ({ type: 'resync' as const })),
+  handle(contract.liveUpdates, async () => ({ type: 'resync' as const })),
 ];

@@ -8,7 +8,7 @@ import {
   releaseHoldAtDesk,
   setStatus,
 } from '@zaguan/contracts/booking';
-import { daybookDay, daybookWeek, moveSnapshot } from '@zaguan/contracts/daybook';
+import { daybookDay, daybookWeek, daySheet, moveSnapshot } from '@zaguan/contracts/daybook';
 import { mutationOf, queryOf, type TagPart } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
@@ -25,6 +25,7 @@ export const daybookApi = api.injectEndpoints({
     week: queryOf(build, daybookWeek, [], ({ days }) =>
       days.flatMap(({ date, sites }) => sites.map((site) => siteDayOf(site.id, date))),
     ),
+    daySheet: queryOf(build, daySheet, ['Day']),
     /** What moving one visit on one date depends on, asked anew for each drag. */
     moveSnapshot: queryOf(build, moveSnapshot, []),
     setStatus: mutationOf(build, setStatus, ['Day', 'Openings']),

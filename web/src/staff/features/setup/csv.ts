@@ -1,5 +1,6 @@
 import type { SetupRecord } from '@zaguan/contracts/setup';
 import Papa from 'papaparse';
+import { textCell, toCsvText } from '../../../shared/csv.ts';
 import type { Refs } from './hooks/useRefs.ts';
 
 export type CsvType =
@@ -22,9 +23,6 @@ export interface CsvColumn {
 type Doc = Record<string, unknown>;
 const LIST_MARK = '; ';
 
-/** A spreadsheet reads a cell that begins like this as a formula (OWASP, CSV injection; from memory). */
-const LIKE_A_FORMULA = /^[=+@\t\r-]/;
-
 function toCell(value: unknown, type: CsvType, refs: Refs): string {
   if (value === null || value === undefined) return '';
   switch (type) {
@@ -38,23 +36,16 @@ function toCell(value: unknown, type: CsvType, refs: Refs): string {
     case 'words':
       return (value as string[]).join(LIST_MARK);
     default: {
-      const text = String(value);
-      return typeof value === 'string' && LIKE_A_FORMULA.test(text) ? `'${text}` : text;
+      return typeof value === 'string' ? textCell(value) : String(value);
     }
   }
 }
 
 /** RFC 4180, with the record's id first so that it can be read back. */
 export function toCsv(columns: readonly CsvColumn[], records: readonly SetupRecord<unknown>[], refs: Refs): string {
-  return Papa.unparse(
-    {
-      fields: ['id', ...columns.map(({ field }) => field)],
-      data: records.map(({ id, doc }) => [
-        id,
-        ...columns.map(({ field, type }) => toCell((doc as Doc)[field], type, refs)),
-      ]),
-    },
-    { newline: '\r\n' },
+  return toCsvText(
+    ['id', ...columns.map(({ field }) => field)],
+    records.map(({ id, doc }) => [id, ...columns.map(({ field, type }) => toCell((doc as Doc)[field], type, refs))]),
   );
 }
 
@@ -207,14 +198,4 @@ export function readCsv(
   });
   const unknown = headers.filter((header) => header !== 'id' && !columns.some(({ field }) => field === header));
   return { ok: true, rows, unknown };
-}
-
-/** Hands a file to the browser. */
-export function download(name: string, text: string, type = 'text/csv;charset=utf-8'): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(url);
 }

@@ -8,18 +8,21 @@ import { useAddress } from '../../../shell/useAddress.ts';
 import { BenchForm } from '../../booking/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { CancelForm } from './CancelForm.tsx';
+import { LengthForm } from './LengthForm.tsx';
 import { MoveForm } from './MoveForm.tsx';
 
 interface Props {
   readonly visit: Plate;
   readonly site: { readonly id: string; readonly timeZone: string };
+  /** Whose visit it is; `null` where it needs nobody. */
+  readonly providerId: string | null;
   readonly role: Role;
   /** After it was moved or canceled. */
   readonly onClose: () => void;
 }
 
-/** Moves or cancels a visit; the address says which of them is being done. */
-export function ChangeVisit({ visit, site, role, onClose }: Props) {
+/** Moves a visit, makes it longer or shorter, or cancels it; the address says which of them is being done. */
+export function ChangeVisit({ visit, site, providerId, role, onClose }: Props) {
   const { t } = useTranslation();
   const toast = useUndoToast();
   const { asked, set } = useAddress();
@@ -38,11 +41,25 @@ export function ChangeVisit({ visit, site, role, onClose }: Props) {
     return <CancelForm visit={visit} onDone={(undoId) => done(t('visit.cancelled'), undoId)} onKeep={leave} />;
   if (may.bench && doing === 'bench')
     return <BenchForm visit={visit} onDone={(undoId) => done(t('bench.placed'), undoId)} onKeep={leave} />;
+  if (may.move && doing === 'length')
+    return (
+      <LengthForm
+        visit={visit}
+        siteId={site.id}
+        providerId={providerId}
+        onDone={(count, undoId) => {
+          toast(t('visit.lengthSet', { name: visit.name, count }), undoId);
+          leave();
+        }}
+        onKeep={leave}
+      />
+    );
   const moving = may.move && doing === 'move';
   return (
     <>
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-2">
         {may.move && !moving && <Button onClick={() => set({ do: 'move' })}>{t('visit.move')}</Button>}
+        {may.move && <Button onClick={() => set({ do: 'length' })}>{t('visit.length')}</Button>}
         {may.bench && <Button onClick={() => set({ do: 'bench' })}>{t('bench.title')}</Button>}
         {may.cancel && (
           <Button look="danger" onClick={() => set({ do: 'cancel' })}>

@@ -202,6 +202,11 @@ function Counts({ date, sites }: { date: string; sites: DaybookDay['sites'] }) {
             </Link>
           </>
         )}
+        {sites.length > 0 && (
+          <Link to={`/print/day/${date}?site=${sites[0].id}`} target="_blank" className="underline">
+            {t('daySheet.open')}
+          </Link>
+        )}
         <Link to={`/find?from=${date}`} className="underline">
           {t('find.title')}
         </Link>
