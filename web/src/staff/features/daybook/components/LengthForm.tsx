@@ -33,7 +33,9 @@ export function LengthForm({ visit, siteId, providerId, onDone, onKeep }: Props)
       label={t('visit.length')}
       className="flex flex-col gap-2 rounded-md border border-line-strong bg-panel p-3"
       codeWords={(codes) => codes.map((code) => `${t(`whyNot.code.${code}` as 'whyNot.code.busy')}.`).join(' ')}
-      actions={<FormActions of={form} send={t('visit.setLength')} leave={t('visit.keepLength')} onLeave={onKeep} forgets />}
+      actions={
+        <FormActions of={form} send={t('visit.setLength')} leave={t('visit.keepLength')} onLeave={onKeep} forgets />
+      }
     >
       <NumberField name="lengthMin" label={t('visit.minutes')} hint={t('visit.lengthHint')} step={5} />
     </ContractForm>
