@@ -8,7 +8,7 @@ import { legibleNames } from '../../e2e/src/fixtures/legibility.ts';
 import { MARTA, provedBrowser } from '../../e2e/src/fixtures/patient.ts';
 import { toWhen } from '../../e2e/src/pages/patientPages.ts';
 import { bookingPanel } from './browserBooking.ts';
-import { carrying, litAfter } from './browserDrag.ts';
+import { dragging, litAfter } from './browserDrag.ts';
 import { BENCH_DAY, benchServer, demoDatabase } from './clinicDatabase.ts';
 import { median, percentile, type Result, rounded } from './measure.ts';
 
@@ -180,7 +180,7 @@ export async function browser(serverUrl: string): Promise<Result> {
     await page.waitForSelector('[data-plate][data-status="booked"]');
     await pause(1500);
     const lit = await litAfter(page);
-    const drags = await middleOfThree(page, 'mousemove', () => carrying(page, () => pointer(page)));
+    const drags = await middleOfThree(page, 'mousemove', () => dragging(page, () => pointer(page)));
     const painted: number[] = [];
     for (let i = 0; i < 20; i++) painted.push(await paintedAfterData(page));
     await page.goto(`${server.url}/daybook/${BENCH_DAY}?site=all`);

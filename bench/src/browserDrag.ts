@@ -16,13 +16,13 @@ async function pickUp(page: Page, { x, y }: { x: number; y: number }): Promise<v
   await page.mouse.move(x, y);
   await page.mouse.down();
   await page.mouse.move(x + 8, y + 2, { steps: 2 });
-  await page.waitForSelector('[data-carried]');
+  await page.waitForSelector('[data-dragged]');
 }
 
 async function giveUp(page: Page): Promise<void> {
   await page.keyboard.press('Escape');
   await page.mouse.up();
-  await page.waitForFunction(() => !document.querySelector('[data-carried]'));
+  await page.waitForFunction(() => !document.querySelector('[data-dragged]'));
 }
 
 /** Milliseconds from the moment in which a visit begins to hang until places are lit for it, as frames show them. */
@@ -35,7 +35,7 @@ export async function litAfter(page: Page): Promise<number[]> {
       Object.assign(window, { dragMarks: marks });
       const look = () => {
         const now = performance.now();
-        if (document.querySelector('[data-carried]')) marks.hangs ??= now;
+        if (document.querySelector('[data-dragged]')) marks.hangs ??= now;
         if (document.querySelector('[data-fits]')) marks.lit ??= now;
         if ((window as unknown as { dragMarks: unknown }).dragMarks === marks && !marks.lit)
           requestAnimationFrame(look);
@@ -61,11 +61,11 @@ export async function litAfter(page: Page): Promise<number[]> {
   return took;
 }
 
-/** Carries a visit all over the board while `move` goes on. */
-export async function carrying(page: Page, move: () => Promise<void>): Promise<void> {
+/** Drags a visit all over the board while `move` goes on. */
+export async function dragging(page: Page, move: () => Promise<void>): Promise<void> {
   const [place] = await places(page);
   await pickUp(page, place);
-  await page.waitForSelector('[data-carried]');
+  await page.waitForSelector('[data-dragged]');
   await move();
   await giveUp(page);
 }

@@ -91,13 +91,13 @@ await seesText(desk, 'Hives after lunch');
 await shoot(desk, 'daybook-visit');
 // A visit hangs over a time that is taken: where it fits is lit, and why not here stands beside it.
 await desk.goto(`${server.url}/daybook/2026-12-02`);
-const carried = await (await desk.waitForSelector('[data-plate] ::-p-text(Underhill)'))?.boundingBox();
-if (!carried) throw new Error('There is no visit to drag.');
-await desk.mouse.move(carried.x + 4, carried.y + 6);
+const dragged = await (await desk.waitForSelector('[data-plate] ::-p-text(Underhill)'))?.boundingBox();
+if (!dragged) throw new Error('There is no visit to drag.');
+await desk.mouse.move(dragged.x + 4, dragged.y + 6);
 await desk.mouse.down();
-await desk.mouse.move(carried.x + 14, carried.y + 8, { steps: 3 });
+await desk.mouse.move(dragged.x + 14, dragged.y + 8, { steps: 3 });
 await desk.waitForSelector('[data-fits]');
-await desk.mouse.move(carried.x + 8, carried.y + 126, { steps: 8 });
+await desk.mouse.move(dragged.x + 8, dragged.y + 126, { steps: 8 });
 await desk.waitForSelector('[data-verdict="refused"]');
 await shoot(desk, 'daybook-drag');
 await desk.keyboard.press('Escape');

@@ -16,7 +16,7 @@ export const moving = {
 };
 
 /** Shortest reason for booking against a rule. */
-const MIN_WAIVE_REASON = 3;
+export const MIN_WAIVE_REASON = 3;
 
 /** Rules to book against, and why. */
 export const waive = z

@@ -19,7 +19,9 @@ import { proof } from '../proof/index.ts';
 import { canceling, moving, waive } from './change.ts';
 import { person } from './person.ts';
 
+export { MIN_WAIVE_REASON } from './change.ts';
 export * from './group.ts';
+export * from './moveSnapshot.ts';
 export * from './person.ts';
 
 const hold = z.strictObject({

@@ -1,7 +1,7 @@
 import { APPOINTMENT_STATUSES } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
-import { askedDate, instant, localDate } from '../wire.ts';
+import { askedDate, instant, localDate, unreadableRows } from '../wire.ts';
 
 /** One site's date, or of it what one person, room or device has. */
 const asked = {
@@ -10,7 +10,8 @@ const asked = {
 };
 
 const row = z.strictObject({
-  visitId: z.string(),
+  /** The visit's. */
+  id: z.string(),
   start: instant,
   end: instant,
   status: z.enum(APPOINTMENT_STATUSES),
@@ -48,6 +49,7 @@ export const daySheet = defineEndpoint({
     /** Whose sheet it is; `null`: the whole site's. */
     of: z.string().nullable(),
     rows: z.array(row),
+    unreadable: unreadableRows,
   }),
   errors: ['NotFound', 'NotAllowed'],
   readsPatients: true,

@@ -6,7 +6,6 @@ import { readinessShort } from '../intake/desk.ts';
 import { askedDate, instant, localDate, patientKind } from '../wire.ts';
 
 export * from './daySheet.ts';
-export * from './moveSnapshot.ts';
 
 const run = z.strictObject({ start: instant, end: instant });
 
@@ -24,6 +23,8 @@ const plate = z.strictObject({
   id: z.string(),
   kind: z.enum(['visit', 'hold']),
   resourceId: z.string(),
+  /** Whose visit it is; `null` where it needs nobody. */
+  providerId: z.string().nullable(),
   start: instant,
   end: instant,
   /** What is drawn on this lane: the whole visit for its provider, for anyone and anything else what it takes of them. */

@@ -27,7 +27,7 @@ describe('the day on one sheet', () => {
         lanes.flatMap(({ plates }) => plates.flatMap((plate) => (plate.kind === 'visit' ? plate.id : []))),
       );
       const { rows } = dataOf(await sheet(id));
-      expect(rows.map(({ visitId }) => visitId).sort()).toEqual([...drawn].sort());
+      expect(rows.map(({ id }) => id).sort()).toEqual([...drawn].sort());
       expect(rows.map(({ start }) => start)).toEqual(rows.map(({ start }) => start).sort());
     }
     const { rows, of } = dataOf(await sheet(SITES.canal, { resourceId: PROVIDERS.amaya }));
@@ -35,7 +35,7 @@ describe('the day on one sheet', () => {
       .find(({ id }) => id === SITES.canal)
       ?.lanes.find(({ resourceId }) => resourceId === PROVIDERS.amaya);
     expect(of).toBe(lane?.name);
-    expect(rows.map(({ visitId }) => visitId).sort()).toEqual(
+    expect(rows.map(({ id }) => id).sort()).toEqual(
       lane?.plates.flatMap((plate) => (plate.kind === 'visit' ? plate.id : [])).sort(),
     );
     // Who is reached how stands there for the hour in which nothing else works.
@@ -77,10 +77,10 @@ describe('the day on one sheet', () => {
     const { visitId, date } = await makeRestricted(world);
     const reader = await signedIn(base, 'read-only');
     const { rows } = dataOf(await sheet(SITES.canal, { date }, reader));
-    const row = rows.find((each) => each.visitId === visitId);
+    const row = rows.find((each) => each.id === visitId);
     expect(row).toMatchObject({ birthDate: null, phone: null, reason: '', alert: '' });
     expect(toldBy(JSON.stringify(rows))).toEqual([]);
-    const open = dataOf(await sheet(SITES.canal, { date })).rows.find((each) => each.visitId === visitId);
+    const open = dataOf(await sheet(SITES.canal, { date })).rows.find((each) => each.id === visitId);
     expect(toldBy(JSON.stringify(open)).length).toBeGreaterThan(1);
   });
 

@@ -1,5 +1,4 @@
-import { moveVisit } from '@zaguan/contracts/booking';
-import { moveSnapshot } from '@zaguan/contracts/daybook';
+import { moveSnapshot, moveVisit } from '@zaguan/contracts/booking';
 import { undo } from '@zaguan/contracts/undo';
 import { addDays } from '@zaguan/core/time';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -74,7 +73,7 @@ describe('moving a visit by dragging it', () => {
         const before = await rowNow(row.id);
         const isLit = fits[placeKey(siteId, providerId)]?.includes(start) ?? false;
         const answer = await move(before, { ...to, start: wire(start) });
-        const refusedBy = judge.judge(to, null)?.refused.map(({ code }) => code);
+        const refusedBy = judge.judge(to)?.refused.map(({ code }) => code);
         if (answer.data) {
           done++;
           expect(isLit).toBe(true);
@@ -119,7 +118,7 @@ describe('moving a visit by dragging it', () => {
     if (!other) throw new Error('Two visits of one provider.');
     const judge = new MoveJudge(row.id, dataOf(await read(row.id)));
     const at = Date.parse(other.start) / 60_000;
-    const judged = judge.judge({ siteId: other.siteId, providerId: row.providerId, start: at }, null);
+    const judged = judge.judge({ siteId: other.siteId, providerId: row.providerId, start: at });
     expect(judged?.byReason).toBe(true);
     const codes = judged?.refused.map(({ code }) => code);
     expect(codes).toContain('busy');
@@ -148,10 +147,10 @@ describe('moving a visit by dragging it', () => {
 
   it('makes it longer or shorter as a whole, in its place, and takes that back', async () => {
     for (const row of await visits('provider_id is not null and parts is null')) {
-      const judge = new MoveJudge(row.id, dataOf(await read(row.id)));
-      const place = { siteId: row.siteId, providerId: row.providerId, start: Date.parse(row.start) / 60_000 };
-      if (judge.judge(place, row.lengthMin + 5)?.refused.length !== 0) continue;
-      const done = dataOf(await move(row, { start: row.start, lengthMin: row.lengthMin + 5 }));
+      const answer = await move(row, { start: row.start, lengthMin: row.lengthMin + 5 });
+      // Most have somebody right behind them.
+      if (!answer.data) continue;
+      const done = answer.data;
       expect((await rowNow(row.id)).lengthMin).toBe(row.lengthMin + 5);
       const taken = await world.sql.query<{ max: string }>(
         'select max(upper(during)) as max from occupancy where appointment_id = $1',

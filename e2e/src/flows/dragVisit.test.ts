@@ -2,7 +2,8 @@ import { addDays } from '@zaguan/core/time';
 import { cancelVisit } from '@zaguan/contracts/booking';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
-import { axeViolations, fill, orSay, press, seesText } from '../fixtures/browser.ts';
+import type { HTTPRequest } from 'puppeteer-core';
+import { axeViolations, DESK, fill, openPage, orSay, press, seesText } from '../fixtures/browser.ts';
 import { dataOf } from '../fixtures/client.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 import { until } from '../fixtures/until.ts';
@@ -10,13 +11,15 @@ import { TEST_DAY } from '../fixtures/world.ts';
 
 const TOMORROW = addDays(TEST_DAY, 1);
 
+const REFUSED = JSON.stringify({ error: { tag: 'NotAllowed', requestId: 'r', facts: {} } });
+
 interface Row {
   id: string;
   start: string;
   version: number;
 }
 
-describe('a visit carried over the Daybook', () => {
+describe('a visit dragged over the Daybook', () => {
   let desk: Desk;
   beforeAll(async () => {
     desk = await openDesk('drag_visit', 'coordinator');
@@ -59,7 +62,7 @@ describe('a visit carried over the Daybook', () => {
     await desk.page.mouse.move(x + 4, y);
     await desk.page.mouse.down();
     await desk.page.mouse.move(x + 14, y, { steps: 3 });
-    await desk.page.waitForSelector('[data-carried]');
+    await desk.page.waitForSelector('[data-dragged]');
     await desk.page.waitForSelector(`${LANE} [data-fits-from]`);
   };
   const verdict = (is: string) => orSay(desk.page, desk.page.waitForSelector(`[data-drop-at][data-verdict="${is}"]`));
@@ -121,16 +124,16 @@ describe('a visit carried over the Daybook', () => {
     const [row] = await rows();
     await pickUp(row.id);
     await desk.page.keyboard.press('Escape');
-    await desk.page.waitForFunction(() => !document.querySelector('[data-carried]'));
+    await desk.page.waitForFunction(() => !document.querySelector('[data-dragged]'));
     await desk.page.mouse.up();
     expect(await startOf(row.id)).toBe(row.start);
   });
 
-  it('is carried by keys alone: picked up, to the next place that fits, put down', async () => {
+  it('is dragged by keys alone: picked up, to the next place that fits, put down', async () => {
     const [row] = await rows();
     await desk.page.focus(plate(row.id));
     await desk.page.keyboard.press('m');
-    await desk.page.waitForSelector('[data-carried]');
+    await desk.page.waitForSelector('[data-dragged]');
     await desk.page.keyboard.press('ArrowRight');
     await desk.page.waitForSelector(`${LANE} [data-fits-from]`);
     await desk.page.waitForSelector('[data-drop-at]:not([data-verdict="asking"])');
@@ -182,6 +185,91 @@ describe('a visit carried over the Daybook', () => {
     expect(benched).toHaveLength(1);
     expect(await startOf(row.id)).toBe(row.start);
     await press(desk.page, 'Undo');
+  });
+
+  it('keeps the focus on what is dragged, and is dragged on the lane of its room, where it stays with its provider', async () => {
+    const [row] = await rows(`visit_type_id = '${TYPES.follow}'`);
+    await desk.page.goto(`${desk.base}/daybook/${TOMORROW}?site=${SITES.canal}&lanes=places`);
+    const inRoom = `[data-plate="${row.id}"]`;
+    await desk.page.waitForSelector(inRoom);
+    await desk.page.focus(inRoom);
+    await desk.page.keyboard.press('m');
+    await desk.page.waitForSelector('[data-dragged]');
+    await desk.page.keyboard.press('ArrowRight');
+    await desk.page.waitForSelector('[data-drop-at]:not([data-verdict="asking"])');
+    expect(await desk.page.evaluate(() => document.activeElement?.getAttribute('data-plate'))).toBe(row.id);
+    await desk.page.waitForSelector('[data-fits-from]');
+    await desk.page.keyboard.down('Shift');
+    await desk.page.keyboard.press('ArrowRight');
+    await desk.page.keyboard.up('Shift');
+    await verdict('fits');
+    await desk.page.keyboard.press('Enter');
+    await until(async () => (await startOf(row.id)) > row.start, 'moved');
+    const { rows: now } = await desk.world.sql.query('select provider_id as provider from appointment where id = $1', [
+      row.id,
+    ]);
+    expect(now).toEqual([{ provider: PROVIDERS.amaya }]);
+    await press(desk.page, 'Undo');
+    await until(async () => (await startOf(row.id)) === row.start, 'taken back');
+  });
+
+  it('is dragged by a finger that holds it, and scrolls under one that does not', async () => {
+    const [row] = await rows(`visit_type_id = '${TYPES.follow}'`);
+    const { x, y } = await placeOf(plate(row.id));
+    await desk.page.touchscreen.touchStart(x + 6, y);
+    await desk.page.touchscreen.touchMove(x + 60, y);
+    await desk.page.touchscreen.touchEnd();
+    expect(await desk.page.$('[data-dragged]')).toBeNull();
+    await desk.page.touchscreen.touchStart(x + 6, y);
+    await desk.page.waitForSelector('[data-dragged]');
+    await desk.page.waitForSelector(`${LANE} [data-fits-from]`);
+    await desk.page.touchscreen.touchMove(x + 40, y);
+    await desk.page.waitForSelector('[data-drop-at]');
+    await desk.page.keyboard.press('Escape');
+    await desk.page.touchscreen.touchEnd();
+    await desk.page.waitForFunction(() => !document.querySelector('[data-dragged]'));
+    expect(await startOf(row.id)).toBe(row.start);
+  });
+
+  it('asks once, and says so, where what it depends on can’t be had', async () => {
+    const [row] = await rows();
+    let asked = 0;
+    await desk.page.setRequestInterception(true);
+    const refuse = (request: HTTPRequest) => {
+      if (!request.url().includes('move-snapshot')) return void request.continue();
+      asked++;
+      void request.respond({ status: 403, contentType: 'application/json', body: REFUSED });
+    };
+    desk.page.on('request', refuse);
+    try {
+      const { x, y } = await placeOf(plate(row.id));
+      await desk.page.mouse.move(x + 4, y);
+      await desk.page.mouse.down();
+      await desk.page.mouse.move(x + 160, y, { steps: 20 });
+      await verdict('elsewhere');
+      await desk.page.mouse.up();
+      expect(asked).toBe(1);
+      expect(await startOf(row.id)).toBe(row.start);
+    } finally {
+      desk.page.off('request', refuse);
+      await desk.page.setRequestInterception(false);
+    }
+  });
+
+  it('is dragged by nobody who may not move visits', async () => {
+    const reader = await openPage(desk.browser, DESK);
+    await reader.page.goto(desk.base);
+    await press(reader.page, 'Read-only');
+    await reader.page.waitForSelector('nav');
+    await reader.page.goto(`${desk.base}/daybook/${TOMORROW}?site=${SITES.canal}`);
+    const found = await reader.page.waitForSelector('[data-plate][data-status="booked"]');
+    const box = await found?.boundingBox();
+    if (!box) throw new Error('The visit has no place.');
+    await reader.page.mouse.move(box.x + 4, box.y + 8);
+    await reader.page.mouse.down();
+    await reader.page.mouse.move(box.x + 60, box.y + 8, { steps: 6 });
+    expect(await reader.page.$('[data-dragged]')).toBeNull();
+    await reader.page.mouse.up();
   });
 
   it('is made longer or shorter in its panel, says what stands against more, and is taken back', async () => {

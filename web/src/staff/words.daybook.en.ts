@@ -1,4 +1,4 @@
-/** What the Daybook says beside its lanes: the day sheet, a carried visit, the Lens. */
+/** What the Daybook says beside its lanes: the day sheet, a dragged visit, the Lens. */
 export const daybookWords = {
   daySheet: {
     title: 'Day sheet',

@@ -1,5 +1,4 @@
 import * as contract from '@zaguan/contracts/booking';
-import { moveSnapshot as moveSnapshotContract } from '@zaguan/contracts/daybook';
 import { handle } from '../../platform/endpoint/handler.ts';
 import { bookHeld, visitCalendar } from './bookHeld.ts';
 import { confirmVisit, restoreConfirmed } from './confirmVisit.ts';
@@ -29,7 +28,7 @@ export const bookingEndpoints = (proof: boolean, shares: Shares) => [
   handle(contract.confirmVisit, confirmVisit),
   handle(contract.cancelVisit, cancelVisit),
   handle(contract.moveVisit, moveVisit),
-  handle(moveSnapshotContract, moveSnapshot),
+  handle(contract.moveSnapshot, moveSnapshot),
   handle(contract.groupOfVisit, groupOfVisit),
   handle(contract.moveGroup, moveGroup),
   handle(contract.cancelGroup, cancelGroup),

@@ -1,10 +1,9 @@
-import { toWire } from '@zaguan/contracts';
-import type { moveSnapshot as contract } from '@zaguan/contracts/daybook';
-import type { InputOf } from '@zaguan/contracts';
-import { mayWaive, snapshotForMove } from '@zaguan/core/booking';
+import { type InputOf, toWire } from '@zaguan/contracts';
+import type { moveSnapshot as contract } from '@zaguan/contracts/booking';
+import { snapshotForMove } from '@zaguan/core/booking';
 import { partsFor, withAccess } from '@zaguan/core/findTime';
-import { ClinicStore, CODES, type SearchCriteria } from '@zaguan/core/openings';
-import { lengthOf, type Part } from '@zaguan/core/visits';
+import { ClinicStore, type SearchCriteria } from '@zaguan/core/openings';
+import type { Part } from '@zaguan/core/visits';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { Appointment } from '../../schema/index.ts';
@@ -55,14 +54,9 @@ export async function moveSnapshot(
       kind: visit.patientKind,
       patientId: visit.patientId,
       parts: parts as never,
-      siteId: visit.siteId,
-      providerId: visit.providerId,
-      lengthMin: lengthOf({ parts: parts ?? type.parts }),
-      version: visit.version,
     },
     siteIds: sites.filter((site) => coversSite(ctx, 'appointment.move', site)),
     waiveAt: sites.filter((site) => coversSite(ctx, 'appointment.book-against-rules', site)),
-    waivable: CODES.filter(mayWaive),
     snapshot: snapshotForMove({ ...store.plan, occupied, visits }, criteriaOfMove(visit, parts), date),
   };
 }

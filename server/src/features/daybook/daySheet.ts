@@ -41,10 +41,11 @@ export async function daySheet(ctx: Ctx, asked: Asked): Promise<AnswerOf<typeof 
     now: ctx.now.toISOString(),
     site: { id: site.id, name: site.name, timeZone: site.timeZone },
     of,
+    unreadable: [],
     rows: rows.map((row) => {
       const isHidden = hidden.has(row.visitId);
       return {
-        visitId: row.visitId,
+        id: row.visitId,
         start: iso(row.startsAt),
         end: iso(row.endsAt),
         status: row.status,

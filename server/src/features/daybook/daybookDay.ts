@@ -194,6 +194,7 @@ function toPlate(row: PlateRow, readiness: ReadinessShort | null, hidden: boolea
     id: row.visitId,
     kind: row.kind,
     resourceId: row.resourceId,
+    providerId: row.providerId,
     start: new Date(row.startsAt).toISOString(),
     end: new Date(row.endsAt).toISOString(),
     drawn: drawnOn(row),

@@ -1,3 +1,4 @@
+import { MIN_WAIVE_REASON } from '@zaguan/contracts/booking';
 import type { OutputOf } from '@zaguan/contracts';
 import type { bookAtDesk, contextOfPatient } from '@zaguan/contracts/desk';
 import type { Code } from '@zaguan/core/openings';
@@ -57,7 +58,7 @@ export function Settle({ flow, set, wanted, kind, context, isPressed, onBooked }
     const { data } = await book(bookingOf(flow, wanted, kind, { broken, askedBy }) as never);
     if (data) onBooked(data);
   };
-  const isWaiting = codes.length > 0 && (!mayWaive || flow.because.trim().length < 3);
+  const isWaiting = codes.length > 0 && (!mayWaive || flow.because.trim().length < MIN_WAIVE_REASON);
   return (
     <section
       ref={box}

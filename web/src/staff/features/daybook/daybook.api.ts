@@ -4,11 +4,12 @@ import {
   confirmVisit,
   groupOfVisit,
   moveGroup,
+  moveSnapshot,
   moveVisit,
   releaseHoldAtDesk,
   setStatus,
 } from '@zaguan/contracts/booking';
-import { daybookDay, daybookWeek, daySheet, moveSnapshot } from '@zaguan/contracts/daybook';
+import { daybookDay, daybookWeek, daySheet } from '@zaguan/contracts/daybook';
 import { mutationOf, queryOf, type TagPart } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 

@@ -6,6 +6,7 @@ export const at = (minute: number) => new Date(Date.parse(DAY_START) + minute * 
 export const plate = (id: string, from: number, to: number): Plate => ({
   id,
   kind: 'visit',
+  providerId: null,
   resourceId: 'r',
   start: at(from),
   end: at(to),

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { sheetCsv } from './sheetCsv.ts';
 
 const ROW: DaySheetRow = {
-  visitId: 'v',
+  id: 'v',
   start: '2026-12-01T14:00:00.000Z',
   end: '2026-12-01T14:20:00.000Z',
   status: 'booked',

@@ -14,15 +14,13 @@ import { MoveForm } from './MoveForm.tsx';
 interface Props {
   readonly visit: Plate;
   readonly site: { readonly id: string; readonly timeZone: string };
-  /** Whose visit it is; `null` where it needs nobody. */
-  readonly providerId: string | null;
   readonly role: Role;
   /** After it was moved or canceled. */
   readonly onClose: () => void;
 }
 
 /** Moves a visit, makes it longer or shorter, or cancels it; the address says which of them is being done. */
-export function ChangeVisit({ visit, site, providerId, role, onClose }: Props) {
+export function ChangeVisit({ visit, site, role, onClose }: Props) {
   const { t } = useTranslation();
   const toast = useUndoToast();
   const { asked, set } = useAddress();
@@ -46,7 +44,6 @@ export function ChangeVisit({ visit, site, providerId, role, onClose }: Props) {
       <LengthForm
         visit={visit}
         siteId={site.id}
-        providerId={providerId}
         onDone={(count, undoId) => {
           toast(t('visit.lengthSet', { name: visit.name, count }), undoId);
           leave();

@@ -1,9 +1,10 @@
 import { ScrollRegion } from '../../../../shared/ui/ScrollRegion.tsx';
 import { type RefObject, startTransition, useEffect, useMemo, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { useStore } from 'react-redux';
 import { QueryFrame } from '../../../shell/QueryFrame.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
-import { useAppSelector } from '../../../store.ts';
+import { type State, useAppSelector } from '../../../store.ts';
 import { Grip } from '../drag/Grip.tsx';
 import { movesAmongPlates } from '../hooks/useDaybookKeys.ts';
 import type { Panel } from '../hooks/useDaybookAddress.ts';
@@ -36,6 +37,7 @@ interface Props {
 /** Lanes under each other on one width: as the whole day fits, or wider, then it scrolls. */
 export function Lanes({ board: box, sections, shown, now, types, panel, onOpen, query }: Props) {
   const { t } = useTranslation();
+  const store = useStore<State>();
   const zoom = useAppSelector((state) => state.prefs.zoom);
   const [width, setWidth] = useState(1000);
   useEffect(() => {
@@ -73,7 +75,8 @@ export function Lanes({ board: box, sections, shown, now, types, panel, onOpen, 
         data-from-min={shown?.fromMin}
         aria-busy={!shown}
         aria-label={t('daybook.title')}
-        onKeyDown={movesAmongPlates}
+        // A visit that is dragged by keys takes the arrows.
+        onKeyDown={(event) => !store.getState().drag.picked && movesAmongPlates(event)}
         {...card.handlers}
       >
         {!shown && <QueryFrame query={query} skeleton={<Skeleton />} />}

@@ -7,21 +7,19 @@ import { daybookApi } from '../daybook.api.ts';
 interface Props {
   readonly visit: Plate;
   readonly siteId: string;
-  /** Whose visit it is; `null` where it needs nobody. */
-  readonly providerId: string | null;
   readonly onDone: (minutes: number, undoId: string) => void;
   readonly onKeep: () => void;
 }
 
 /** Makes one visit longer or shorter where it stands; its start, and what else its patient was told, stays. */
-export function LengthForm({ visit, siteId, providerId, onDone, onKeep }: Props) {
+export function LengthForm({ visit, siteId, onDone, onKeep }: Props) {
   const { t } = useTranslation();
   const [move] = daybookApi.useMoveVisitMutation();
   const form = useContractForm(moveVisit, {
     values: { lengthMin: (Date.parse(visit.end) - Date.parse(visit.start)) / 60_000 },
     fixed: {
       ...{ id: visit.id as never, version: visit.version, siteId: siteId as never },
-      ...{ start: visit.start, providerId: providerId as never },
+      ...{ start: visit.start, providerId: visit.providerId as never },
     },
     send: move,
     onDone: (answer) => onDone(form.form.getValues('lengthMin') ?? 0, answer.undo.id),

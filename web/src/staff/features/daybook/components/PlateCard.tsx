@@ -93,9 +93,9 @@ export function PlateCard({
   const { t } = useTranslation();
   const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
   // What hangs at the pointer says what matters then.
-  const isCarrying = useAppSelector((state) => state.drag.picked !== null);
+  const isDropMark = useAppSelector((state) => state.drag.picked !== null);
   const found = at && lookUp(sections, at);
-  if (!found || isCarrying || found.plate.kind === 'hold') return null;
+  if (!found || isDropMark || found.plate.kind === 'hold') return null;
   const { plate, site } = found;
   return (
     <Popover.Root open onOpenChange={close}>

@@ -54,7 +54,7 @@ export function VisitPanel({
       ) : (
         <p className="text-muted">{t('visit.noStatusRight')}</p>
       )}
-      <ChangeVisit visit={plate} site={site} providerId={providerOf(places)} role={role} onClose={onClose} />
+      <ChangeVisit visit={plate} site={site} role={role} onClose={onClose} />
       {plate.readiness && scopeOf(role, 'intake.view') !== 'no' && (
         <CheckInPanel key={plate.id} visitId={plate.id} name={plate.name} role={role} />
       )}
@@ -73,11 +73,6 @@ function placesOf({ sites }: DaybookDay, visitId: string) {
       return plate ? [{ site, lane, plate }] : [];
     }),
   );
-}
-
-/** It stands on the lane of its provider, if it has one. */
-function providerOf(places: ReturnType<typeof placesOf>): string | null {
-  return places.find(({ lane }) => lane.kind === 'provider')?.lane.resourceId ?? null;
 }
 
 function Who({ plate }: { plate: Plate }) {

@@ -1,3 +1,4 @@
+import { CELL_MIN } from '@zaguan/core/time';
 import { memo, useMemo } from 'react';
 import { useAppSelector } from '../../../store.ts';
 import { placeKey } from './moveJudge.ts';
@@ -11,10 +12,7 @@ interface Props {
   readonly at: (instant: string) => number;
 }
 
-/** Starts lie on five-minute marks. */
-const STEP_MIN = 5;
-
-/** Where a carried visit could begin on this lane. Looks at the carrying by itself: the lane is not drawn again for it. */
+/** Where a dragged visit could begin on this lane. Looks at the dragging by itself: the lane is not drawn again for it. */
 export const DragLights = memo(function DragLights({ siteId, date, providerId, at }: Props) {
   const starts = useAppSelector(({ drag: { picked, fits } }) => {
     if (!picked) return undefined;
@@ -32,7 +30,7 @@ export const DragLights = memo(function DragLights({ siteId, date, providerId, a
           key={from}
           data-fits-from={from}
           className="absolute inset-y-px rounded-sm border border-accent bg-accent-subtle opacity-80"
-          style={{ left: x(from), width: x(to + STEP_MIN) - x(from) }}
+          style={{ left: x(from), width: x(to + CELL_MIN) - x(from) }}
         />
       ))}
     </span>
@@ -44,7 +42,7 @@ function runsOf(starts: readonly number[]): [number, number][] {
   const runs: [number, number][] = [];
   for (const start of starts) {
     const last = runs.at(-1);
-    if (last && start - last[1] <= STEP_MIN) last[1] = start;
+    if (last && start - last[1] <= CELL_MIN) last[1] = start;
     else runs.push([start, start]);
   }
   return runs;

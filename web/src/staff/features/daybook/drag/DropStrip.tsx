@@ -11,11 +11,11 @@ const DAY = 'day ';
 const OPENS_MS = 450;
 const DAYS = 8;
 
-/** While a visit is carried: the days around, each opens under it; and the Bench. */
+/** While a visit is dragged: the days around, each opens under it; and the Bench. */
 export function DropStrip({ date, onDay }: { date: string; onDay: (date: string) => void }) {
   const { t } = useTranslation();
-  const isCarried = useAppSelector((state) => state.drag.picked !== null);
-  if (!isCarried) return null;
+  const isDragged = useAppSelector((state) => state.drag.picked !== null);
+  if (!isDragged) return null;
   const days = Array.from({ length: DAYS }, (_, n) => shiftDate(date, n - 2)).filter((each) => each !== date);
   return (
     <div

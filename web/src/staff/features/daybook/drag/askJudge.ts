@@ -48,6 +48,6 @@ export async function fitsOf(key: string, visitId: string, basis: MoveBasis): Pr
 }
 
 /** What stands against one place of a date that `fitsOf` was asked about; `null` where it can't be said. */
-export async function judgePlace(key: string, place: Place, lengthMin: number | null): Promise<PlaceJudgment | null> {
-  return (await ask({ ask: 'judge', key, place, lengthMin })).judgment ?? null;
+export async function judgePlace(key: string, place: Place): Promise<PlaceJudgment | null> {
+  return (await ask({ ask: 'judge', key, place })).judgment ?? null;
 }

@@ -1,7 +1,7 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { FitsByPlace, PlaceJudgment } from './moveJudge.ts';
 
-/** A visit that hangs at the pointer, or is carried by keys. */
+/** A visit that hangs at the pointer, or is dragged by keys. */
 export interface Picked {
   readonly visitId: string;
   readonly version: number;
@@ -23,7 +23,7 @@ export interface Over {
   readonly start: number;
 }
 
-/** Where on the page the place is drawn that a carried visit hangs over. */
+/** Where on the page the place is drawn that a dragged visit hangs over. */
 export interface Box {
   readonly left: number;
   readonly top: number;
@@ -45,7 +45,7 @@ interface DragState {
 
 const NOTHING: DragState = { picked: null, fits: {}, over: null };
 
-/** A visit being carried over the Daybook. Each lane looks only at what concerns it. */
+/** A visit being dragged over the Daybook. Each lane looks only at what concerns it. */
 export const drag = createSlice({
   name: 'drag',
   initialState: NOTHING,

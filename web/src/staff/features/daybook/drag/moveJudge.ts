@@ -1,8 +1,7 @@
 import type { OutputOf } from '@zaguan/contracts';
-import type { moveSnapshot } from '@zaguan/contracts/daybook';
+import type { moveSnapshot } from '@zaguan/contracts/booking';
 import { judgeMove, whereItFits } from '@zaguan/core/booking';
-import { resizedParts } from '@zaguan/core/findTime';
-import { ClinicIndex, type Code, type Facts, needsProvider, type SearchCriteria } from '@zaguan/core/openings';
+import { ClinicIndex, type Code, type Facts, type SearchCriteria } from '@zaguan/core/openings';
 
 /** What the server gives of the clinic for moving one visit on one date. */
 export type MoveBasis = OutputOf<typeof moveSnapshot>;
@@ -50,18 +49,14 @@ export class MoveJudge {
     return Object.fromEntries(rows.map((row) => [placeKey(row.siteId, row.providerId), row.starts]));
   }
 
-  /** @param lengthMin the whole visit's minutes, if it is made longer or shorter; `null` where so short it can't be */
-  judge({ siteId, providerId, start }: Place, lengthMin: number | null): PlaceJudgment | null {
+  /** What stands against a place; `null` where it can't be put by who asks. */
+  judge(place: Place): PlaceJudgment | null {
     const { siteIds, waiveAt, snapshot } = this.basis;
+    const { siteId, providerId } = place;
     // Sites of others are not theirs to move to.
     if (!siteIds.includes(siteId)) return null;
-    const type = this.index.visitType(this.criteria.visitTypeId);
-    if (providerId !== null && (!needsProvider(type) || !snapshot.resources.some(({ id }) => id === providerId)))
-      return null;
-    const own = this.criteria.parts ?? type.parts;
-    const parts = lengthMin === null ? this.criteria.parts : resizedParts(own, lengthMin);
-    if (lengthMin !== null && parts === null) return null;
-    const { refused, byReason } = judgeMove(this.index, { ...this.criteria, parts }, { siteId, providerId, start });
+    if (providerId !== null && !snapshot.resources.some(({ id }) => id === providerId)) return null;
+    const { refused, byReason } = judgeMove(this.index, this.criteria, place);
     return {
       refused: refused.map(({ code, facts }) => ({ code, facts })),
       byReason: byReason && waiveAt.includes(siteId),

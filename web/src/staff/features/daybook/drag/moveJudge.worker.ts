@@ -3,7 +3,7 @@ import { type FitsByPlace, type MoveBasis, MoveJudge, type Place, type PlaceJudg
 /** What the page asks; each question is answered under its number. */
 export type Question = { readonly n: number; readonly key: string } & (
   | { readonly ask: 'fits'; readonly visitId: string; readonly basis: MoveBasis }
-  | { readonly ask: 'judge'; readonly place: Place; readonly lengthMin: number | null }
+  | { readonly ask: 'judge'; readonly place: Place }
 );
 export interface Reply {
   readonly n: number;
@@ -17,7 +17,7 @@ const judges = new Map<string, MoveJudge>();
 
 self.onmessage = ({ data }: MessageEvent<Question>) => {
   const reply = (answer: Omit<Reply, 'n'>) => self.postMessage({ n: data.n, ...answer });
-  if (data.ask === 'judge') return reply({ judgment: judges.get(data.key)?.judge(data.place, data.lengthMin) ?? null });
+  if (data.ask === 'judge') return reply({ judgment: judges.get(data.key)?.judge(data.place) ?? null });
   const judge = new MoveJudge(data.visitId, data.basis);
   judges.set(data.key, judge);
   for (const key of judges.keys()) if (judges.size > MOST_KEPT) judges.delete(key);

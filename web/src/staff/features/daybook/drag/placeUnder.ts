@@ -1,14 +1,13 @@
+import { CELL_MIN } from '@zaguan/core/time';
 import { dateAt } from '../../../../shared/time/format.ts';
 import { findLane, laneAround } from '../laneAround.ts';
 import type { LaneSection } from '../layout.ts';
 import type { Box, Over, Picked } from './drag.slice.ts';
 
-/** Starts lie on five-minute marks. */
-const STEP_MIN = 5;
 /** As narrow as a plate is drawn at least. */
 const MIN_PX = 24;
 
-/** A carried plate as it hangs over the page. */
+/** A dragged plate as it hangs over the page. */
 export interface Hanging {
   readonly left: number;
   readonly top: number;
@@ -25,7 +24,7 @@ export function scaleOf(board: HTMLElement): { pxPerMin: number; fromMin: number
   return { pxPerMin: Number(board.dataset.pxPerMin), fromMin: Number(board.dataset.fromMin) };
 }
 
-/** Which lane and start a carried visit hangs over, and where that is drawn; `null` outside of the lanes. */
+/** Which lane and start a dragged visit hangs over, and where that is drawn; `null` outside of the lanes. */
 export function placeUnder(
   board: HTMLElement,
   hanging: Hanging,
@@ -43,7 +42,7 @@ export function placeUnder(
   const { left, top, height } = hours.getBoundingClientRect();
   const minute = fromMin + (x - left) / pxPerMin - hanging.drawnAfterMin;
   const { site, lane } = found;
-  const start = Math.round(minute / STEP_MIN) * STEP_MIN;
+  const start = Math.round(minute / CELL_MIN) * CELL_MIN;
   const length = (Date.parse(picked.end) - Date.parse(picked.start)) / 60_000;
   return {
     over: {
@@ -69,7 +68,7 @@ function laneAtHeight(board: HTMLElement, y: number): HTMLElement | null {
   return null;
 }
 
-/** Where arrow keys carry a visit: five minutes along, the next place where it fits, or over to another lane. */
+/** Where arrow keys take a dragged visit: five minutes along, the next place where it fits, or over to another lane. */
 export function stepTo(
   event: KeyboardEvent,
   board: HTMLElement,
@@ -82,7 +81,7 @@ export function stepTo(
   if (along) {
     event.preventDefault();
     const next = event.shiftKey && over && fits ? nextOf(fits, over.start, along) : undefined;
-    const minutes = next === undefined || !over ? along * STEP_MIN : next - over.start;
+    const minutes = next === undefined || !over ? along * CELL_MIN : next - over.start;
     return { ...from, x: from.x + minutes * pxPerMin };
   }
   const across = event.key === 'ArrowUp' ? -1 : event.key === 'ArrowDown' ? 1 : 0;

@@ -49,8 +49,6 @@ const STEPS: Record<string, { along: 'x' | 'y'; sign: 1 | -1 }> = {
 
 /** An arrow key on a plate goes to the nearest plate in that direction: along the lane, or over to another one. */
 export function movesAmongPlates(event: ReactKeyboardEvent<HTMLElement>): void {
-  // A visit that is carried takes the arrows.
-  if (event.defaultPrevented) return;
   const step = STEPS[event.key];
   const from = event.target instanceof Element && event.target.closest<HTMLElement>('[data-plate]');
   if (!step || !from) return;

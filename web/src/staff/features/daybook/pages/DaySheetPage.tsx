@@ -9,6 +9,7 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import { SelectField, TickField } from '../../../../shared/ui/inputs.tsx';
 import { prefs } from '../../../prefs.slice.ts';
 import { QueryFrame } from '../../../shell/QueryFrame.tsx';
+import { UnreadableNotice } from '../../../shell/UnreadableNotice.tsx';
 import { useAddress } from '../../../shell/useAddress.ts';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
 import { daybookApi } from '../daybook.api.ts';
@@ -101,6 +102,7 @@ function SheetOf({ sheet, resourceId }: { sheet: Sheet; resourceId: string | und
           {t('daySheet.asOf', { time: timeOf(now, site.timeZone), zone: zoneShort(site.timeZone) })}
         </span>
       </p>
+      <UnreadableNotice ids={sheet.unreadable} />
       {rows.length ? <SheetTable rows={rows} words={words} /> : <p>{t('daySheet.none')}</p>}
     </>
   );
@@ -134,11 +136,7 @@ function SheetTable({ rows, words }: { rows: readonly DaySheetRow[]; words: Shee
       </thead>
       <tbody>
         {rows.map((row) => (
-          <tr
-            key={row.visitId}
-            data-sheet-row={row.visitId}
-            className="break-inside-avoid border-b border-line align-top"
-          >
+          <tr key={row.id} data-sheet-row={row.id} className="break-inside-avoid border-b border-line align-top">
             <td className="py-1 pr-3 whitespace-nowrap">
               {words.timeOf(row.start)}
               <span className="block text-muted">{words.timeOf(row.end)}</span>

@@ -15,7 +15,7 @@ import { Lanes } from '../components/Lanes.tsx';
 import { Legend } from '../components/Legend.tsx';
 import { DaybookViewMenu } from '../components/DaybookViewMenu.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
-import { CarryVisits } from '../drag/CarryVisits.tsx';
+import { DragVisits } from '../drag/DragVisits.tsx';
 import { DropStrip } from '../drag/DropStrip.tsx';
 import { daybookApi } from '../daybook.api.ts';
 import { NEW_BOOKING, type Panel, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
@@ -112,14 +112,14 @@ export function DaybookPage() {
       </header>
       {day && <Counts date={day.date} sites={sites} />}
       <div className="relative flex min-h-0 flex-1">
-        <CarryVisits board={board} sections={sections}>
+        <DragVisits board={board} sections={sections}>
           {date && <DropStrip date={date} onDay={openDay} />}
           <Lanes
             {...{ board, sections, shown, now, types, panel }}
             onOpen={address.open}
             query={{ ...query, error: query.error ?? clinicError }}
           />
-        </CarryVisits>
+        </DragVisits>
         {day && <SidePanel {...{ day, siteId, types, panel }} onOpen={address.open} onClose={address.close} />}
       </div>
     </main>

@@ -10,7 +10,7 @@ import type { TypeNames } from '../components/LaneView.tsx';
 import { Legend } from '../components/Legend.tsx';
 import { DaybookViewMenu } from '../components/DaybookViewMenu.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
-import { CarryVisits } from '../drag/CarryVisits.tsx';
+import { DragVisits } from '../drag/DragVisits.tsx';
 import { daybookApi } from '../daybook.api.ts';
 import { NEW_BOOKING, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
@@ -87,9 +87,9 @@ export function WeekPage() {
         </span>
       </header>
       <div className="flex min-h-0 flex-1">
-        <CarryVisits board={board} sections={sections}>
+        <DragVisits board={board} sections={sections}>
           <Lanes {...{ board, sections, shown, now, types, panel, query }} onOpen={open} />
-        </CarryVisits>
+        </DragVisits>
         {week && opened && (
           <SidePanel
             day={{ date: opened.date, now: week.now, sites: opened.sites }}

@@ -1,5 +1,4 @@
 import type { ClinicSnapshot } from '@zaguan/core/openings';
-import { CODES } from '@zaguan/core/openings';
 import { z } from 'zod';
 import { ownParts } from '../desk/parts.ts';
 import { defineEndpoint } from '../endpoint.ts';
@@ -11,7 +10,7 @@ const clinicSnapshot = z
   .meta({ override: { type: 'object' }, description: 'Hours, rooms and what is taken, as the search reads them.' });
 
 export const moveSnapshot = defineEndpoint({
-  name: 'daybook.moveSnapshot',
+  name: 'booking.moveSnapshot',
   method: 'get',
   path: '/appointments/:id/move-snapshot/:date',
   summary:
@@ -27,17 +26,11 @@ export const moveSnapshot = defineEndpoint({
       patientId: z.string().nullable(),
       /** Its own, where they are not the type's. */
       parts: ownParts.nullable(),
-      siteId: z.string(),
-      providerId: z.string().nullable(),
-      lengthMin: z.number(),
-      version: z.number(),
     }),
     /** Sites it may be moved to by who asks. */
     siteIds: z.array(z.string()),
     /** Sites where who asks may book against rules, with a reason. */
     waiveAt: z.array(z.string()),
-    /** Rules that a reason can set aside. */
-    waivable: z.array(z.enum(CODES)),
     snapshot: clinicSnapshot,
   }),
   errors: ['NotFound', 'NotAllowed', 'WrongStatus'],

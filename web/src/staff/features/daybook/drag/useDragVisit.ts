@@ -1,5 +1,5 @@
 import type { DragEndEvent, DragMoveEvent, DragStartEvent } from '@dnd-kit/core';
-import type { Plate, SiteDay } from '@zaguan/contracts/daybook';
+import type { Plate } from '@zaguan/contracts/daybook';
 import { type RefObject, useEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { dateAt } from '../../../../shared/time/format.ts';
@@ -16,7 +16,7 @@ import { placeUnder } from './placeUnder.ts';
 /** A judgment that takes longer is said to be asked for. */
 const SLOW_MS = 80;
 
-/** A plate that was grabbed, before it is carried anywhere. */
+/** A plate that was grabbed, before it is dragged anywhere. */
 export interface Grabbed {
   readonly picked: Picked;
   readonly barLeft: number;
@@ -24,7 +24,7 @@ export interface Grabbed {
   readonly drawnAfterMin: number;
 }
 
-/** The visit of a plate that can be carried; `null` for a hold, and for who is here already. */
+/** The visit of a plate that can be dragged; `null` for a hold, and for who is here already. */
 export function grab(element: Element, sections: readonly LaneSection[]): Grabbed | null {
   const button = element.closest<HTMLElement>('[data-plate]');
   const at = button && laneAround(button);
@@ -37,7 +37,7 @@ export function grab(element: Element, sections: readonly LaneSection[]): Grabbe
       version: plate.version,
       name: button.querySelector('[data-plate-name]')?.textContent ?? '',
       siteId: found.site.id,
-      providerId: providerOf(found.site, plate.id),
+      providerId: plate.providerId,
       start: plate.start,
       end: plate.end,
     },
@@ -47,21 +47,15 @@ export function grab(element: Element, sections: readonly LaneSection[]): Grabbe
   };
 }
 
-export function isMovable({ kind, status }: Pick<Plate, 'kind' | 'status'>): boolean {
+function isMovable({ kind, status }: Pick<Plate, 'kind' | 'status'>): boolean {
   return kind === 'visit' && (status === 'booked' || status === 'pending');
 }
 
-/** Whose visit it is: it stands on the lane of its provider too, if it has one. */
-function providerOf(site: SiteDay, visitId: string): string | null {
-  const lane = site.lanes.find((each) => each.kind === 'provider' && each.plates.some(({ id }) => id === visitId));
-  return lane?.resourceId ?? null;
-}
-
 /**
- * Carries a visit over the board: what it hangs over, whether it fits there, and why not. Nothing is asked of the server
+ * Drags a visit over the board: what it hangs over, whether it fits there, and why not. Nothing is asked of the server
  * from move to move: the worker has what one date depends on.
  */
-export function useCarry(
+export function useDragVisit(
   board: RefObject<HTMLElement | null>,
   sections: readonly LaneSection[],
   whenFailed: (error: ApiError | null) => void,
@@ -82,20 +76,18 @@ export function useCarry(
       const key = keyOf(picked, date);
       if (loading.current.has(key)) return;
       loading.current.add(key);
-      try {
-        const asked = daybookApi.endpoints.moveSnapshot.initiate(
-          { id: picked.visitId as never, date },
-          { subscribe: false, forceRefetch: true },
-        );
-        const { data, error } = await dispatch(asked);
-        if (!data) return onFailed.current(apiError(error));
-        const fits = await fitsOf(key, picked.visitId, data);
-        dispatch(drag.actions.fitted({ visitId: picked.visitId, date, fits }));
-        const { over } = store.getState().drag;
-        if (over?.date === date) judge(over, over.box, true);
-      } finally {
-        loading.current.delete(key);
-      }
+      const asked = daybookApi.endpoints.moveSnapshot.initiate(
+        { id: picked.visitId as never, date },
+        { subscribe: false, forceRefetch: true },
+      );
+      const { data, error } = await dispatch(asked);
+      const fits = data && (await fitsOf(key, picked.visitId, data).catch(() => undefined));
+      loading.current.delete(key);
+      if (!fits) onFailed.current(apiError(error));
+      // A date of which nothing is known has no place to put it: said once, and not asked at each move.
+      dispatch(drag.actions.fitted({ visitId: picked.visitId, date, fits: fits ?? {} }));
+      const { over } = store.getState().drag;
+      if (over?.date === date) judge(over, over.box, true);
     };
     const judge = (over: Over, box: Box, anew = false) => {
       const { picked, fits, over: before } = store.getState().drag;
@@ -111,20 +103,21 @@ export function useCarry(
       const known = fits[over.date];
       if (!known) {
         say({ is: 'asking' });
-        return load(picked, over.date);
+        void load(picked, over.date);
+        return;
       }
       if (known[placeKey(over.siteId, over.providerId)]?.includes(over.start)) return say({ is: 'fits' });
       // An answer comes within milliseconds: to show first that it is asked for would draw everything twice.
       const slow = setTimeout(() => n === asking.current && say({ is: 'asking' }), SLOW_MS);
-      return judgePlace(keyOf(picked, over.date), over, null).then((judgment) => {
-        clearTimeout(slow);
-        if (n !== asking.current) return;
-        say(judgment ? { is: 'refused', ...judgment } : { is: 'elsewhere' });
-      });
+      void judgePlace(keyOf(picked, over.date), over)
+        .catch(() => null)
+        .then((judgment) => {
+          clearTimeout(slow);
+          if (n === asking.current) say(judgment ? { is: 'refused', ...judgment } : { is: 'elsewhere' });
+        });
     };
     return {
       grabbed,
-      load,
       onDragStart: (_: DragStartEvent) => {
         const { current } = grabbed;
         if (!current) return;
@@ -141,11 +134,11 @@ export function useCarry(
         const place = over
           ? null
           : placeUnder(board.current, { left: rect.left, top: rect.top, ...grabbed.current }, picked, latest.current);
-        if (place) return void judge(place.over, place.box);
+        if (place) return judge(place.over, place.box);
         asking.current++;
         if (store.getState().drag.over) dispatch(drag.actions.over(null));
       },
-      /** Whatever it was dropped on, it is not carried any more. */
+      /** Whatever it was dropped on, it is not dragged any more. */
       onDragEnd: (_: DragEndEvent) => {
         const { picked, over } = store.getState().drag;
         asking.current++;

@@ -12,14 +12,16 @@ import {
 import { type ReactNode, type RefObject, useCallback, useRef, useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useStore } from 'react-redux';
+import { scopeOf } from '@zaguan/contracts';
 import { useAppSelector, type State } from '../../../store.ts';
+import { accountsApi } from '../../accounts/index.ts';
 import type { LaneSection } from '../layout.ts';
 import { AgainstRules, type Dropped } from './AgainstRules.tsx';
 import { BENCH } from './DropStrip.tsx';
-import { CarryContext } from './carryContext.ts';
+import { DragContext } from './dragContext.ts';
 import { placeKey } from './moveJudge.ts';
 import { stepTo } from './placeUnder.ts';
-import { useCarry } from './useCarry.ts';
+import { useDragVisit } from './useDragVisit.ts';
 import { useDrop } from './useDrop.ts';
 import { usePlaceWords } from './usePlaceWords.ts';
 
@@ -33,10 +35,10 @@ const AUTO_SCROLL = { threshold: { x: 0.06, y: 0.08 }, interval: 20 };
 const HOLD_MS = 300;
 
 /**
- * The board with visits that can be carried: by mouse, by a held finger, or by `m`, arrows and Enter. Everything is
+ * The board with visits that can be dragged: by mouse, by a held finger, or by `m`, arrows and Enter. Everything is
  * delegated to the board, so that hundreds of plates cost nothing.
  */
-export function CarryVisits({
+export function DragVisits({
   board,
   sections,
   children,
@@ -49,7 +51,9 @@ export function CarryVisits({
   const store = useStore<State>();
   const drop = useDrop();
   const wordsOf = usePlaceWords(sections);
-  const carry = useCarry(board, sections, drop.refuse);
+  const dragging = useDragVisit(board, sections, drop.refuse);
+  const { data: who } = accountsApi.useWhoAmIQuery({});
+  const mayMove = !!who?.me && scopeOf(who.me.role, 'appointment.move') !== 'no';
   const [dropped, setDropped] = useState<Dropped | null>(null);
   const announced = useRef('');
   const coordinateGetter = useCallback(
@@ -79,17 +83,17 @@ export function CarryVisits({
     onDragCancel: () => t('drag.givenUp'),
   };
   return (
-    <CarryContext value={carry}>
+    <DragContext value={mayMove ? dragging : null}>
       <DndContext
         sensors={sensors}
         collisionDetection={pointerWithin}
         autoScroll={AUTO_SCROLL}
         accessibility={{ announcements, screenReaderInstructions: { draggable: t('drag.howTo') } }}
-        onDragStart={carry.onDragStart}
-        onDragMove={carry.onDragMove}
-        onDragCancel={carry.onDragEnd}
+        onDragStart={dragging.onDragStart}
+        onDragMove={dragging.onDragMove}
+        onDragCancel={dragging.onDragEnd}
         onDragEnd={(event) => {
-          const { picked, over } = carry.onDragEnd(event);
+          const { picked, over } = dragging.onDragEnd(event);
           if (!picked) return;
           if (event.over?.id === BENCH) return void drop.onBench(picked);
           if (!over || over.verdict.is === 'own' || over.verdict.is === 'elsewhere') return;
@@ -101,24 +105,24 @@ export function CarryVisits({
         }}
       >
         {children}
-        <Carrying />
+        <DropMark />
         <DragOverlay dropAnimation={null} zIndex={60} className="pointer-events-none">
-          <Carried wordsOf={wordsOf} />
+          <Dragged wordsOf={wordsOf} />
         </DragOverlay>
       </DndContext>
       {dropped && <AgainstRules dropped={dropped} onClose={() => setDropped(null)} />}
-    </CarryContext>
+    </DragContext>
   );
 }
 
 /**
- * While a visit is carried: the place it hangs over, drawn above the board and not in it, so that no lane is painted again;
+ * While a visit is dragged: the place it hangs over, drawn above the board and not in it, so that no lane is painted again;
  * and over all a sheet that spares the browser the search for what lies under the pointer.
  */
-function Carrying() {
-  const isCarried = useAppSelector((state) => state.drag.picked !== null);
+function DropMark() {
+  const isDragged = useAppSelector((state) => state.drag.picked !== null);
   const over = useAppSelector((state) => state.drag.over);
-  if (!isCarried) return null;
+  if (!isDragged) return null;
   const isRefused = over?.verdict.is === 'refused' || over?.verdict.is === 'elsewhere';
   return (
     <div className="fixed inset-0 z-50 cursor-grabbing">
@@ -138,13 +142,13 @@ function Carrying() {
 }
 
 /** What hangs at the pointer: who, and below what putting it down here would come to. */
-function Carried({ wordsOf }: { wordsOf: ReturnType<typeof usePlaceWords> }) {
+function Dragged({ wordsOf }: { wordsOf: ReturnType<typeof usePlaceWords> }) {
   const picked = useAppSelector((state) => state.drag.picked);
   const over = useAppSelector((state) => state.drag.over);
   if (!picked) return null;
   const refused = over?.verdict.is === 'refused' || over?.verdict.is === 'elsewhere';
   return (
-    <div data-carried className="relative w-max">
+    <div data-dragged className="relative w-max">
       {/* Where it came from, without drawing its lane again. */}
       <style>{`[data-plate="${CSS.escape(picked.visitId)}"] { opacity: 0.45 }`}</style>
       <p className="w-max rounded-sm border-l-[3px] border-accent bg-panel px-2 py-1 font-bold shadow-lg">
