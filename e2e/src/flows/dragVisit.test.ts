@@ -188,10 +188,14 @@ describe('a visit dragged over the Daybook', () => {
   });
 
   it('keeps the focus on what is dragged, and is dragged on the lane of its room, where it stays with its provider', async () => {
-    const [row] = await rows(`visit_type_id = '${TYPES.follow}'`);
     await desk.page.goto(`${desk.base}/daybook/${TOMORROW}?site=${SITES.canal}&lanes=places`);
+    await orSay(desk.page, desk.page.waitForSelector('[data-plate][data-status="booked"]'));
+    const inRooms = await desk.page.$$eval('[data-plate][data-status="booked"]', (all) =>
+      all.map((each) => (each as HTMLElement).dataset.plate),
+    );
+    const row = (await rows()).find(({ id }) => inRooms.includes(id));
+    if (!row) throw new Error('No visit of theirs takes a room.');
     const inRoom = `[data-plate="${row.id}"]`;
-    await desk.page.waitForSelector(inRoom);
     await desk.page.focus(inRoom);
     await desk.page.keyboard.press('m');
     await desk.page.waitForSelector('[data-dragged]');
