@@ -209,8 +209,8 @@ describe('the Daybook as one likes to see it', () => {
 
   it('is readable in the dark theme too, which stays chosen', async () => {
     await desk.click('nav button[aria-haspopup="menu"]');
-    const dark = await desk.waitForSelector('[role="menuitemradio"] ::-p-text(Dark)');
-    await dark?.click();
+    // A locator waits until the menu has come to rest; a handle is clicked where it stood when it was found.
+    await desk.locator('[role="menuitemradio"] ::-p-text(Dark)').click();
     await desk.waitForSelector('html[data-theme="dark"]');
     await desk.keyboard.press('Escape');
     await desk.reload();
