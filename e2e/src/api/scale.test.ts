@@ -13,6 +13,8 @@ import { comingVisits, refusedAnew } from '../fixtures/comingVisits.ts';
 import { TEST_DAY } from '../fixtures/globalDatabase.ts';
 import { type RunningServer, startServer } from '../fixtures/server.ts';
 
+const PATIENTS = 8000;
+
 describe('a clinic made for measuring', () => {
   let made: Scaled;
   let sql: pg.Pool;
@@ -21,7 +23,7 @@ describe('a clinic made for measuring', () => {
     const cluster = { port: inject('clusterPort'), url: '', start: () => undefined, stop: () => undefined };
     const url = await copyDatabase(cluster, 'zaguan_empty', 't_scale');
     const orm = await prepareDatabase(url);
-    made = await loadScale(orm, TEST_DAY, { patients: 20_000, visitsEach: 2 });
+    made = await loadScale(orm, TEST_DAY, { patients: PATIENTS, visitsEach: 2 });
     await orm.close(true);
     sql = new pg.Pool({ connectionString: url, max: 2 });
     server = await startServer(url);
@@ -33,17 +35,17 @@ describe('a clinic made for measuring', () => {
 
   it('has as many patients and about as many visits as asked for, each with provider and room', async () => {
     const count = async (query: string) => Number((await sql.query<{ n: string }>(query)).rows[0].n);
-    expect(await count(`select count(*) as n from patient where record_number like 'S%'`)).toBe(20_000);
+    expect(await count(`select count(*) as n from patient where record_number like 'S%'`)).toBe(PATIENTS);
     expect(made.visits / made.patients).toBeGreaterThan(1.6);
     expect(made.visits / made.patients).toBeLessThan(2.6);
-    expect(made.providers).toBeGreaterThan(5);
+    expect(made.providers).toBeGreaterThan(2);
     expect(
       await count(`select count(*) as n from appointment a join resource r on r.id = a.provider_id where r.name like 'Dr. Scale%'
         and (select count(*) from occupancy o where o.appointment_id = a.id) <> 2`),
     ).toBe(0);
     expect(
       await count(`select count(*) as n from appointment where status = 'booked' and starts_at > '2026-12-02'`),
-    ).toBeGreaterThan(2000);
+    ).toBeGreaterThan(PATIENTS / 10);
   });
 
   it('holds visits by day, within the hours of their providers, as the rules would have them', async () => {

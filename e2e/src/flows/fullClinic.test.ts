@@ -1,5 +1,5 @@
 import type { Page } from 'puppeteer-core';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import {
   axeViolations,
   openPage,
@@ -9,6 +9,7 @@ import {
   type RunningBrowser,
   startBrowser,
 } from '../fixtures/browser.ts';
+import { signedIn as signedInClient } from '../fixtures/client.ts';
 import { cutPhrases, overflowing } from '../fixtures/fitting.ts';
 import { TEST_DAY } from '../fixtures/globalDatabase.ts';
 import { fullClinic } from '../fixtures/fullClinic.ts';
@@ -51,12 +52,22 @@ describe('pages of a full clinic', () => {
     await server.stop();
   });
 
-  async function daybook(width: number, height: number): Promise<Page> {
-    const { page } = await openPage(browser, { width, height });
-    await page.goto(server.url);
-    await press(page, 'Coordinator');
-    await page.waitForSelector('[data-plate]');
-    return page;
+  // A full board that stays open draws itself anew at every change that a later test makes.
+  afterEach(async () => {
+    for (const context of browser.browser.browserContexts().slice(1)) await context.close();
+  });
+
+  /** A page of somebody who has signed in: not by the sign-in page, which would draw a whole Daybook each time. */
+  async function signedIn(width: number, height: number): Promise<{ page: Page; errors: string[] }> {
+    const opened = await openPage(browser, { width, height });
+    const cookies = (await signedInClient(server.url, 'manager')).cookieHeader().split('; ');
+    await opened.page.browserContext().setCookie(
+      ...cookies.map((each) => {
+        const [name, value] = each.split('=');
+        return { name, value, domain: new URL(server.url).hostname, path: '/', httpOnly: true };
+      }),
+    );
+    return opened;
   }
   const named = async (page: Page, where: string) => {
     await page.goto(`${server.url}/daybook${where}`);
@@ -66,9 +77,9 @@ describe('pages of a full clinic', () => {
   };
 
   it('have names that can be read without a hover, at one site and at all, over the whole board', async () => {
-    const page = await daybook(1280, 800);
-    expect(await page.$$eval('section[data-site]', (all) => all.length)).toBe(1);
+    const { page } = await signedIn(1280, 800);
     const one = await named(page, '');
+    expect(await page.$$eval('section[data-site]', (all) => all.length)).toBe(1);
     const all = await named(page, '?site=all');
     expect(one.names).toBeGreaterThan(60);
     expect(all.names).toBeGreaterThan(2 * one.names);
@@ -81,7 +92,7 @@ describe('pages of a full clinic', () => {
   });
 
   it('have names that can be read on a narrower screen and beside an open visit too', async () => {
-    const page = await daybook(1024, 768);
+    const { page } = await signedIn(1024, 768);
     expect((await named(page, '?site=all')).share).toBeGreaterThanOrEqual(0.98);
     const id = await page.$eval('[data-plate]', (each) => each.getAttribute('data-plate') ?? '');
     await page.goto(`${server.url}/daybook?visit=${id}`);
@@ -90,7 +101,9 @@ describe('pages of a full clinic', () => {
   });
 
   it('are measured by something that can fail: cut, covered, faint and missing names are found', async () => {
-    const page = await daybook(1280, 800);
+    const { page } = await signedIn(1280, 800);
+    await at(page, '/daybook');
+    await page.waitForSelector('[data-plate]');
     const broken = async (css: string) => {
       const style = await page.addStyleTag({ content: css });
       const { share, faults } = await legibleNames(page);
@@ -107,13 +120,6 @@ describe('pages of a full clinic', () => {
     ).toEqual([0, 'covered']);
   });
 
-  async function signedIn(width: number, height: number): Promise<{ page: Page; errors: string[] }> {
-    const opened = await openPage(browser, { width, height });
-    await opened.page.goto(server.url);
-    await press(opened.page, 'Manager');
-    await opened.page.waitForSelector('[data-plate]');
-    return opened;
-  }
   const at = async (page: Page, path: string) => {
     await page.goto(`${server.url}${path}`);
     await page.waitForSelector('h1');
