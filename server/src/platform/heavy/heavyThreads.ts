@@ -13,8 +13,8 @@ const MAX_WAIT_MS = 10_000;
 const FILES_MEGABYTES = 192;
 
 /**
- * Threads for heavy work: as many for searches as there are processors but one, and two for files, which are started
- * when a file comes and ended soon after.
+ * Threads for heavy work: as many for searches as there are processors but one, and two for files. They are started when
+ * work comes, which takes a third of a second; those for files are ended soon after.
  */
 export class HeavyThreads implements HeavyWork {
   private readonly pools: Record<HeavyTask<never, never>['threads'], Piscina>;
@@ -28,7 +28,7 @@ export class HeavyThreads implements HeavyWork {
     this.pools = {
       search: new Piscina({
         ...common,
-        minThreads: 1,
+        minThreads: 0,
         maxThreads: Math.max(1, availableParallelism() - 1),
         idleTimeout: 600_000,
       }),
