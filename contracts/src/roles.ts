@@ -4,6 +4,7 @@ export type Role = (typeof ROLES)[number];
 
 export const ACTIONS = [
   'daybook.view',
+  'daybook.annotate',
   'availability.view',
   'availability.edit',
   'appointment.status',
@@ -39,6 +40,7 @@ export type Scope = 'all' | 'own-sites' | 'own-hours' | 'no';
 const RIGHTS = {
   manager: {
     'daybook.view': 'all',
+    'daybook.annotate': 'all',
     'availability.view': 'all',
     'availability.edit': 'all',
     'appointment.status': 'all',
@@ -68,6 +70,7 @@ const RIGHTS = {
   },
   coordinator: {
     'daybook.view': 'all',
+    'daybook.annotate': 'all',
     'availability.view': 'all',
     'availability.edit': 'all',
     'appointment.status': 'all',
@@ -97,6 +100,7 @@ const RIGHTS = {
   },
   'front-desk': {
     'daybook.view': 'own-sites',
+    'daybook.annotate': 'own-sites',
     'availability.view': 'own-sites',
     'availability.edit': 'no',
     'appointment.status': 'own-sites',
@@ -126,6 +130,7 @@ const RIGHTS = {
   },
   provider: {
     'daybook.view': 'all',
+    'daybook.annotate': 'all',
     'availability.view': 'all',
     'availability.edit': 'own-hours',
     'appointment.status': 'all',
@@ -155,6 +160,7 @@ const RIGHTS = {
   },
   'read-only': {
     'daybook.view': 'all',
+    'daybook.annotate': 'no',
     'availability.view': 'all',
     'availability.edit': 'no',
     'appointment.status': 'no',

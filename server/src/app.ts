@@ -16,6 +16,7 @@ import { SimulatedWebhooks } from './carriers/simulatedWebhooks.ts';
 import { SimulatedMail } from './carriers/simulatedMail.ts';
 import { SimulatedSms } from './carriers/simulatedSms.ts';
 import { bookingSweeps } from './features/booking/index.ts';
+import { delayRounds } from './features/daybook/index.ts';
 import { patientSearchSweeps } from './features/patientSearch/index.ts';
 import { ResidentClinic } from './features/openings/index.ts';
 import { verificationSweeps } from './features/verification/index.ts';
@@ -92,19 +93,16 @@ export async function makeApp(config: Config): Promise<Running> {
     { linkSecret: config.secret, ...addresses },
     log,
   );
-  const back = new SimulatedWebhooks(
-    pool,
-    simulatedClockOf,
-    carrierWebhooks({ orm, relay, linkSecret: config.secret, addresses, clinic }),
-    (error) => {
-      if (!isDatabaseAway(error)) log.error({ error: describeError(error) }, 'what came back was not taken; it stays');
-    },
-  );
+  const unitDeps = { orm, relay, linkSecret: config.secret, addresses, clinic };
+  const back = new SimulatedWebhooks(pool, simulatedClockOf, carrierWebhooks(unitDeps), (error) => {
+    if (!isDatabaseAway(error)) log.error({ error: describeError(error) }, 'what came back was not taken; it stays');
+  });
   back.start();
   dispatcher.start();
   const sweeper = new Sweeper(
     orm,
     [...PLATFORM_SWEEPS, ...bookingSweeps, ...verificationSweeps, ...patientSearchSweeps],
+    [{ name: 'delays', run: delayRounds(unitDeps) }],
     log,
   );
   sweeper.start();

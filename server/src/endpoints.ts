@@ -3,7 +3,7 @@ import { availabilityCommands, availabilityEndpoints } from './features/availabi
 import { bookingCommands, bookingEndpoints } from './features/booking/index.ts';
 import { clinicEndpoints } from './features/clinic/index.ts';
 import { coverageCommands, coverageEndpoints } from './features/coverage/index.ts';
-import { daybookEndpoints } from './features/daybook/index.ts';
+import { daybookCommands, daybookEndpoints } from './features/daybook/index.ts';
 import { deskCommands, deskEndpoints } from './features/desk/index.ts';
 import { feedsCommands, feedsEndpoints } from './features/feeds/index.ts';
 import { fhirEndpoints } from './features/fhir/index.ts';
@@ -63,6 +63,7 @@ export function endpointsOf({
     ...coverageEndpoints,
     ...undoEndpoints({
       ...bookingCommands,
+      ...daybookCommands,
       ...deskCommands,
       ...availabilityCommands,
       ...feedsCommands,

@@ -17,6 +17,8 @@ const READERS: Record<string, Record<string, string>> = {
     urgentAtNight: 'core/src/reminders/handOver.ts',
     textCountries: 'server/src/features/verification/verification.repository.ts',
     codesPerDay: 'server/src/features/verification/verification.repository.ts',
+    lateAfterMin: 'web/src/staff/features/daybook/plateFace.ts',
+    lateRule: 'web/src/staff/features/daybook/components/LateNotice.tsx',
   },
   policyDoc: {
     siteId: 'core/src/openings/policy.ts',

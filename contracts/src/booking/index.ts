@@ -21,6 +21,7 @@ import { person } from './person.ts';
 
 export { MIN_WAIVE_REASON } from './change.ts';
 export * from './group.ts';
+export * from './looking.ts';
 export * from './moveSnapshot.ts';
 export * from './person.ts';
 

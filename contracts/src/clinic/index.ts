@@ -116,6 +116,9 @@ export const staffClinic = defineEndpoint({
     now: z.string(),
     baseUnitMin: z.number(),
     density: z.enum(['roomy', 'dense']),
+    /** The rule for patients who come late: from how many minutes on, and what is done then. */
+    lateAfterMin: z.number().nullable(),
+    lateRule: z.string(),
     /** Spoken with patients by anyone (ISO 639-1). */
     languages: z.array(z.string()),
     payers: z.array(z.strictObject({ id: z.string(), name: z.string() })),

@@ -2,6 +2,7 @@ import { APPOINTMENT_STATUSES } from '@zaguan/core/visits';
 import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { askedDate, instant, localDate, unreadableRows } from '../wire.ts';
+import { dayNote } from './note.ts';
 
 /** One site's date, or of it what one person, room or device has. */
 const asked = {
@@ -48,6 +49,8 @@ export const daySheet = defineEndpoint({
     site: z.strictObject({ id: z.string(), name: z.string(), timeZone: z.string() }),
     /** Whose sheet it is; `null`: the whole site's. */
     of: z.string().nullable(),
+    /** What stands on the day of the site, and of whom the sheet is. */
+    notes: z.array(dayNote),
     rows: z.array(row),
     unreadable: unreadableRows,
   }),

@@ -4,8 +4,13 @@ import { z } from 'zod';
 import { defineEndpoint } from '../endpoint.ts';
 import { readinessShort } from '../intake/desk.ts';
 import { askedDate, instant, localDate, patientKind } from '../wire.ts';
+import { delay } from './delay.ts';
+import { dayNote } from './note.ts';
 
 export * from './daySheet.ts';
+export * from './delay.ts';
+export * from './month.ts';
+export * from './note.ts';
 
 const run = z.strictObject({ start: instant, end: instant });
 
@@ -56,6 +61,8 @@ const plate = z.strictObject({
   /** Who of the staff is booking it now; `null` for a visit, and for a time held online. */
   bookedBy: z.string().nullable(),
   cancelReason: z.string().nullable(),
+  /** Since when somebody has been here who is not checked in yet; `null` for everybody else. */
+  waitingSince: instant.nullable(),
   /** What is still missing before check-in; `null` for a hold and for a visit that is over. */
   readiness: readinessShort.nullable(),
   version: z.number(),
@@ -72,6 +79,8 @@ const lane = z.strictObject({
   away: z.array(run),
   keptFree: z.array(run),
   plates: z.array(plate),
+  /** What stands on this lane that day. */
+  notes: z.array(dayNote),
   /** Share of working minutes that are booked, 0 to 1; `null` without hours. */
   booked: z.number().nullable(),
 });
@@ -85,6 +94,10 @@ const siteDay = z.strictObject({
   dayEnd: instant,
   closed: z.array(run),
   open: z.array(run),
+  /** Providers who are said to be behind. */
+  delays: z.array(delay),
+  /** What stands on the site's day. */
+  notes: z.array(dayNote),
   lanes: z.array(lane),
 });
 export type SiteDay = z.output<typeof siteDay>;

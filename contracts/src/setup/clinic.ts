@@ -23,6 +23,10 @@ export const clinicDoc = z.strictObject({
   textCountries: z.array(z.enum(TEXT_COUNTRIES)).min(1, { error: 'needed' }),
   /** Codes sent on one day at most, to all numbers together. */
   codesPerDay: z.number().int().min(10).max(100_000),
+  /** Minutes after which somebody comes too late to be seen as booked; `null`: the clinic has no rule for it. */
+  lateAfterMin: z.number().int().min(5).max(120).nullable(),
+  /** What the desk does then, in the clinic's own words. */
+  lateRule: z.string().trim().max(300),
 });
 export type ClinicDoc = z.output<typeof clinicDoc>;
 

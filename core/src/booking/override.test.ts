@@ -8,7 +8,7 @@ import { checkBookedVisit } from '../impact/index.ts';
 import { epochOfCell, hasCell, wallToEpoch } from '../time/index.ts';
 import { mayWaive, planVisit } from './index.ts';
 
-const RUNS = Number(process.env.ZAGUAN_RUNS ?? 500);
+const RUNS = Number(process.env.ZAGUAN_RUNS ?? 300);
 const at = (minute: number) => wallToEpoch(ZONE, DAY, minute);
 const DESK = { visitTypeId: 'visit', kind: 'established', channel: 'desk' } as const;
 

@@ -7,7 +7,7 @@ import { ClinicIndex, type SearchCriteria } from '../openings/index.ts';
 import { epochOfCell, wallToEpoch } from '../time/index.ts';
 import { judgeMove, planVisit, snapshotForMove, whereItFits } from './index.ts';
 
-const RUNS = Number(process.env.ZAGUAN_RUNS ?? 500);
+const RUNS = Number(process.env.ZAGUAN_RUNS ?? 300);
 /** Of each random clinic. */
 const STARTS = 10;
 const at = (minute: number) => wallToEpoch(ZONE, DAY, minute);

@@ -1,1 +1,3 @@
+export * from './delay.ts';
 export * from './hoursBands.ts';
+export * from './oneAfterAnother.ts';

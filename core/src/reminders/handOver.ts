@@ -16,6 +16,10 @@ export const MESSAGE_KINDS = [
   'declined',
   'reply',
   'code',
+  /** The provider runs late: the visit begins later than booked. */
+  'delay',
+  /** …no more, after it was told. */
+  'on-time',
 ] as const;
 export type MessageKind = (typeof MESSAGE_KINDS)[number];
 

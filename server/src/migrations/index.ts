@@ -11,6 +11,7 @@ import { Migration20261128_10_providers_named_in_spanish } from './Migration2026
 import { Migration20261128_11_patients_are_found } from './Migration20261128_11_patients_are_found.ts';
 import { Migration20261129_12_patients_in_full } from './Migration20261129_12_patients_in_full.ts';
 import { Migration20261129_13_desk_booking } from './Migration20261129_13_desk_booking.ts';
+import { Migration20261129_14_notes_and_delays } from './Migration20261129_14_notes_and_delays.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -27,6 +28,7 @@ export const MIGRATIONS = [
   Migration20261128_11_patients_are_found,
   Migration20261129_12_patients_in_full,
   Migration20261129_13_desk_booking,
+  Migration20261129_14_notes_and_delays,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

@@ -16,6 +16,8 @@ export const ClinicEntity = defineEntity({
     urgentAtNight: p.text().$type<'send' | 'call'>().default('send'),
     textCountries: p.array<string>().columnType('text[]').defaultRaw(`'{US}'::text[]`),
     codesPerDay: p.integer().default(500),
+    lateAfterMin: p.smallint().default(15).nullable(),
+    lateRule: p.text().default(''),
   },
 });
 export type Clinic = Row<typeof ClinicEntity>;

@@ -1,6 +1,7 @@
 export * from './accounts.ts';
 export * from './booking.ts';
 export * from './clinic.ts';
+export * from './daybook.ts';
 export * from './desk.ts';
 export * from './intake.ts';
 export * from './messages.ts';

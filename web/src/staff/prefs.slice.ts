@@ -15,11 +15,16 @@ const kept = z.object({
   siteId: z.string().nullable().default(null),
   /** Columns of the Patients page that are not shown. */
   hiddenColumns: z.array(z.string()).default([]),
+  /** Whether single letters do something (WCAG 2.2, 2.1.4: they can be turned off). */
+  letterKeys: z.boolean().default(true),
 });
 type Prefs = z.output<typeof kept>;
 
 const KEY = 'zaguan.prefs';
-const DEFAULT_PREFS: Prefs = { theme: 'light', namesHidden: false, zoom: 1, siteId: null, hiddenColumns: [] };
+const DEFAULT_PREFS: Prefs = {
+  ...{ theme: 'light', namesHidden: false, zoom: 1, siteId: null, hiddenColumns: [] },
+  letterKeys: true,
+};
 
 /** What this browser kept; the usual where it kept nothing, or nothing readable. */
 function readKept(): Prefs {
@@ -49,6 +54,9 @@ export const prefs = createSlice({
     },
     hidNames: (state, { payload }: PayloadAction<boolean>) => {
       state.namesHidden = payload;
+    },
+    setLetterKeys: (state, { payload }: PayloadAction<boolean>) => {
+      state.letterKeys = payload;
     },
     zoomed: (state, { payload }: PayloadAction<1 | -1>) => {
       const at = ZOOMS.indexOf(state.zoom) + payload;

@@ -49,6 +49,9 @@ const PrintPage = lazy(() =>
 const DaySheetPage = lazy(() =>
   import('./features/daybook/pages/DaySheetPage.tsx').then((module) => ({ default: module.DaySheetPage })),
 );
+const MonthPage = lazy(() =>
+  import('./features/daybook/pages/MonthPage.tsx').then((module) => ({ default: module.MonthPage })),
+);
 const RequestsPage = lazy(() =>
   import('./features/booking/RequestsPage.tsx').then((module) => ({ default: module.RequestsPage })),
 );
@@ -122,6 +125,14 @@ export function App() {
         <Route element={<OfDate />}>
           <Route path="/daybook/:date?" element={<DaybookPage />} />
           <Route path="/daybook/week/:resourceId/:date" element={<WeekPage />} />
+          <Route
+            path="/daybook/month/:month"
+            element={
+              <Later>
+                <MonthPage />
+              </Later>
+            }
+          />
         </Route>
         <Route
           element={

@@ -44,6 +44,8 @@ export const peopleWords = {
       requested: 'Request received',
       declined: 'Request declined',
       reply: 'Answer',
+      delay: 'Running late',
+      'on-time': 'On time again',
     },
     step: {
       '7-days': 'Reminder, 7 days before',

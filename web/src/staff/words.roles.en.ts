@@ -15,6 +15,7 @@ export const roleWords = {
   scope: { all: 'yes', 'own-sites': 'own sites', 'own-hours': 'own hours', no: '–' },
   actions: {
     'daybook-view': 'See the Daybook',
+    'daybook-annotate': 'Write notes on a day, say who runs late',
     'availability-view': 'See working hours',
     'availability-edit': 'Change working hours',
     'appointment-status': 'Set a visit’s status',

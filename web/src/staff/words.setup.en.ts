@@ -300,6 +300,8 @@ export const setupWords = {
       urgentAtNight: 'Choose the call if your state doesn’t allow texts at night.',
       codesPerDay:
         'Counted over the last 24 hours. When they are used up, Today says so, and nobody can book online with a new number for a while.',
+      lateAfterMin: 'From then on the Daybook marks the visit. Empty: there is no limit.',
+      lateRule: 'Shown with the visit, such as: ask the provider; if not, offer the next time today.',
       asksPayer: 'Payers that a provider or site does not accept are then not offered there.',
       levels: 'Each value is taken from the narrowest level that says something.',
       reasons: 'To pick from when booking. Several in one choice, at the desk only: put semicolons between them.',

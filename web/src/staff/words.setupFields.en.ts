@@ -9,6 +9,8 @@ export const setupFieldWords = {
     urgentAtNight: 'Visit within 12 hours canceled or moved during quiet hours',
     textCountries: 'Send codes to phones in',
     codesPerDay: 'Codes per day, at most',
+    lateAfterMin: 'Too late after (minutes)',
+    lateRule: 'When a patient comes too late',
   },
   site: {
     name: 'In-house name',

@@ -4,6 +4,7 @@ import { bookHeld, visitCalendar } from './bookHeld.ts';
 import { confirmVisit, restoreConfirmed } from './confirmVisit.ts';
 import { cancelVisit, restoreVisit, setStatus } from './changeStatus.ts';
 import { cancelGroup, groupOfVisit, moveGroup, moveGroupBack, restoreGroup } from './group.ts';
+import { lookAtVisit } from './looking.ts';
 import { isProved } from '../proof/index.ts';
 import { moveSnapshot } from './moveSnapshot.ts';
 import { moveVisit } from './moveVisit.ts';
@@ -28,6 +29,7 @@ export const bookingEndpoints = (proof: boolean, shares: Shares) => [
   handle(contract.confirmVisit, confirmVisit),
   handle(contract.cancelVisit, cancelVisit),
   handle(contract.moveVisit, moveVisit),
+  handle(contract.lookAtVisit, lookAtVisit),
   handle(contract.moveSnapshot, moveSnapshot),
   handle(contract.groupOfVisit, groupOfVisit),
   handle(contract.moveGroup, moveGroup),

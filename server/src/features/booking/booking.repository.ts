@@ -15,6 +15,7 @@ import {
   SelfBookingEntity,
   type Site,
   SiteEntity,
+  VisitLookingEntity,
 } from '../../schema/index.ts';
 import { occupancyOf } from './booking.sql.ts';
 
@@ -199,4 +200,9 @@ export async function bookedPlaceOf(em: SqlEntityManager, id: string): Promise<B
     rulesWaived: row.rulesWaived,
     occupancy: await occupancyOf(em, id),
   };
+}
+
+/** An account has closed a visit. */
+export async function endLooking(em: SqlEntityManager, appointmentId: string, accountId: string): Promise<void> {
+  await em.nativeDelete(VisitLookingEntity, { appointmentId, accountId });
 }

@@ -172,12 +172,14 @@ export async function listProviders(
 }
 
 export async function describeForStaff(ctx: Ctx): Promise<OutputOf<typeof staffClinic>> {
-  const { name, baseUnitMin, density } = await clinicRow(ctx.em);
+  const { name, baseUnitMin, density, lateAfterMin, lateRule } = await clinicRow(ctx.em);
   const languages = [...(await spokenLanguages(ctx.em))];
   return {
     name,
     baseUnitMin,
     density,
+    lateAfterMin,
+    lateRule,
     languages,
     payers: await payerRows(ctx.em),
     now: ctx.now.toISOString(),

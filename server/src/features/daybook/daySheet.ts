@@ -9,6 +9,7 @@ import { clinicRow, siteRows } from '../clinic/index.ts';
 import { loadReadiness } from '../intake/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
 import { laneRows } from './daybook.sql.ts';
+import { shownNotes } from './notes.ts';
 import { sheetRows } from './daySheet.sql.ts';
 
 type Asked = InputOf<typeof sheetContract>;
@@ -35,6 +36,7 @@ export async function daySheet(ctx: Ctx, asked: Asked): Promise<AnswerOf<typeof 
   const hidden = await hiddenVisits(ctx, ids);
   const held = new Set((await loadReadiness(ctx.em, ids)).flatMap((one) => (one.readiness.held ? [one.visit.id] : [])));
   ctx.viewed(rows.flatMap((row) => (hidden.has(row.visitId) ? [] : (row.patientId ?? []))));
+  const notes = await shownNotes(ctx, [date]);
   const { site, of } = sheet;
   return {
     date,
@@ -42,6 +44,7 @@ export async function daySheet(ctx: Ctx, asked: Asked): Promise<AnswerOf<typeof 
     site: { id: site.id, name: site.name, timeZone: site.timeZone },
     of,
     unreadable: [],
+    notes: [...notes(siteId, null, date), ...(resourceId === null ? [] : notes(siteId, resourceId, date))],
     rows: rows.map((row) => {
       const isHidden = hidden.has(row.visitId);
       return {

@@ -46,6 +46,7 @@ export type PlateRow = Pick<
   readonly groupKind: GroupKind | null;
   /** Who books at the desk; `null` for a time that is held online. */
   readonly bookedBy: string | null;
+  readonly waitingSince: string | null;
 };
 
 const PRESENT = `json_agg(json_build_object('start', to_char(lower(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'end', to_char(upper(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"')) order by lower(o.during)) as present`;
@@ -56,12 +57,12 @@ const PLATES = statement<
 >(
   'visits and holds as one list, with the ranges that each resource is taken',
   `select o.resource_id, a.site_id, a.site_date::text as site_date, a.id as visit_id, a.provider_id, 'visit' as kind, a.starts_at, a.ends_at, ${PRESENT}, a.visit_type_id, a.status, a.confirmed_at is not null as confirmed, a.identity, a.approval, a.origin,
-      a.patient_kind, a.patient_id, coalesce(p.given_name, s.given_name) as given_name, coalesce(p.family_name, s.family_name) as family_name, a.reason_text as reason, case when a.status in ('pending','booked','arrived','checked-in') then p.alert end as alert, a.version, a.rules_waived as waived, a.group_kind, null as booked_by
+      a.patient_kind, a.patient_id, coalesce(p.given_name, s.given_name) as given_name, coalesce(p.family_name, s.family_name) as family_name, a.reason_text as reason, case when a.status in ('pending','booked','arrived','checked-in') then p.alert end as alert, a.version, a.rules_waived as waived, a.group_kind, null as booked_by, case when a.status = 'arrived' then a.arrived_at end as waiting_since
     from appointment a join occupancy o on o.appointment_id = a.id left join patient p on p.id = a.patient_id left join self_booking s on s.appointment_id = a.id
     where a.site_date = any(:dates::date[]) and (:siteId::uuid is null or a.site_id = :siteId::uuid) and (:resourceId::uuid is null or o.resource_id = :resourceId::uuid) and a.status not in ('cancelled','entered-in-error')
     group by o.resource_id, a.id, p.id, s.appointment_id
    union all
-   select o.resource_id, h.site_id, h.site_date::text, h.id, h.provider_id, 'hold', h.starts_at, h.ends_at, ${PRESENT}, h.visit_type_id, null, false, null, null, null, h.patient_kind, null, null, null, null, null, null, null, null, b.name
+   select o.resource_id, h.site_id, h.site_date::text, h.id, h.provider_id, 'hold', h.starts_at, h.ends_at, ${PRESENT}, h.visit_type_id, null, false, null, null, null, h.patient_kind, null, null, null, null, null, null, null, null, b.name, null
     from hold h join occupancy o on o.hold_id = h.id left join account b on b.id = h.account_id where h.site_date = any(:dates::date[]) and (:siteId::uuid is null or h.site_id = :siteId::uuid) and (:resourceId::uuid is null or o.resource_id = :resourceId::uuid) and h.expires_at > :now
     group by o.resource_id, h.id, b.id
    order by starts_at, visit_id`,
@@ -79,4 +80,22 @@ export function plateRows(
   only: { readonly siteId?: string; readonly resourceId?: string },
 ): Promise<PlateRow[]> {
   return rowsOf(em, PLATES, { dates, siteId: only.siteId ?? null, resourceId: only.resourceId ?? null, now });
+}
+
+const BOOKED = statement<
+  { siteId: string; from: string; until: string; visitTypeId: string | null },
+  { date: string; booked: number }
+>(
+  'counted by date',
+  `select site_date::text as date, count(*)::int as booked from appointment
+   where site_id = :siteId and site_date between :from and :until and (:visitTypeId::uuid is null or visit_type_id = :visitTypeId::uuid)
+     and status not in ('cancelled','entered-in-error') group by site_date`,
+);
+
+/** How many visits there are on each date of a site; none is none. */
+export async function bookedByDate(
+  em: SqlEntityManager,
+  asked: { siteId: string; from: string; until: string; visitTypeId: string | null },
+): Promise<ReadonlyMap<string, number>> {
+  return new Map((await rowsOf(em, BOOKED, asked)).map(({ date, booked }) => [date, booked]));
 }

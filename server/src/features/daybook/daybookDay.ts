@@ -20,7 +20,10 @@ import { type Ctx, nowMinute, sitesFor, includesSite } from '../../platform/endp
 import { siteRows } from '../clinic/index.ts';
 import { loadReadiness } from '../intake/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
+import { delaysOf } from './daybook.repository.ts';
 import { type LaneRow, laneRows, type PlateRow, plateRows } from './daybook.sql.ts';
+import { shownDelays } from './delays.ts';
+import { shownNotes } from './notes.ts';
 
 type SiteDay = OutputOf<typeof dayContract>['sites'][number];
 
@@ -71,6 +74,8 @@ async function drawDates(
     plates.map((row) => (row.kind === 'visit' ? row.visitId : null)),
   );
   ctx.viewed(plates.flatMap((row) => (hidden.has(row.visitId) ? [] : (row.patientId ?? []))));
+  const notes = await shownNotes(ctx, dates);
+  const delaysAt = await shownDelays(ctx, await delaysOf(ctx.em, dates));
   return dates.map((date) => ({
     date,
     sites: sites.map((site) => {
@@ -85,10 +90,12 @@ async function drawDates(
         dayEnd: toWire(day.end),
         closed: runs(day, hours.closed),
         open: runs(day, hours.open),
+        delays: delaysAt(site.id, date),
+        notes: notes(site.id, null, date),
         lanes: lanes
           .filter((lane) => lane.siteId === site.id)
-          .map((lane) =>
-            drawLane(
+          .map((lane) => ({
+            ...drawLane(
               index,
               day,
               lane,
@@ -96,7 +103,8 @@ async function drawDates(
               readiness,
               hidden,
             ),
-          ),
+            notes: notes(site.id, lane.resourceId, date),
+          })),
       };
     }),
   }));
@@ -129,7 +137,7 @@ function drawLane(
   rows: readonly PlateRow[],
   readiness: ReadonlyMap<string, ReadinessShort>,
   hidden: ReadonlySet<string>,
-): SiteDay['lanes'][number] {
+): Omit<SiteDay['lanes'][number], 'notes'> {
   const plan = index.resourceDay(lane.resourceId, lane.siteId, day.date);
   const hoursBands = hoursBandsOf(plan, index.siteDay(lane.siteId, day.date));
   const taken = emptyMask();
@@ -216,6 +224,7 @@ function toPlate(row: PlateRow, readiness: ReadinessShort | null, hidden: boolea
     waived: row.waived ?? [],
     groupKind: row.groupKind,
     bookedBy: row.bookedBy,
+    waitingSince: row.waitingSince && new Date(row.waitingSince).toISOString(),
     cancelReason: null,
     readiness,
     version: row.version ?? 0,

@@ -5,7 +5,7 @@ import { ensureLink, linkAddress, linkLength, tokenOf } from '../linkTokens/inde
 import type { NewMessage } from './messages.repository.ts';
 import { type MessagedVisit, messagedVisit, type Reach, reachOf } from './messages.sql.ts';
 import { writeMail } from './words.mail.ts';
-import { writeMessage } from './words.ts';
+import { type Besides, writeMessage } from './words.ts';
 
 /** Who can be told of a visit, and where; `null`: nobody. */
 export async function reach(ctx: Ctx, visit: MessagedVisit): Promise<Reach | null> {
@@ -37,13 +37,11 @@ export function bodyOf(
   ctx: Ctx,
   kind: Exclude<MessageKind, 'reply' | 'code'>,
   visit: MessagedVisit,
-  elsewhere = false,
-  said = '',
+  besides: Besides = {},
 ): string {
-  const place = elsewhere ? visit.place : null;
   return channelFor(visit) === 'email'
-    ? writeMail(kind, visit.language, visit, place, said)
-    : writeMessage(kind, visit.language, { ...visit, linkLength: linkLength(ctx.addresses.publicUrl) }, place, said);
+    ? writeMail(kind, visit.language, visit, besides)
+    : writeMessage(kind, visit.language, { ...visit, linkLength: linkLength(ctx.addresses.publicUrl) }, besides);
 }
 
 /** What tells of a visit at once. */
@@ -52,7 +50,12 @@ export function compose(
   visit: MessagedVisit,
   contactPointId: string,
   kind: Exclude<MessageKind, 'reminder' | 'reply' | 'code'>,
-  { elsewhere = false, comesAt = null, said = '' }: { elsewhere?: boolean; comesAt?: Date | null; said?: string } = {},
+  {
+    elsewhere = false,
+    comesAt = null,
+    notAfter = visit.endsAt,
+    ...besides
+  }: { elsewhere?: boolean; comesAt?: Date | null; notAfter?: Date } & Omit<Besides, 'place'> = {},
 ): NewMessage {
   return {
     id: ctx.newId(),
@@ -63,9 +66,9 @@ export function compose(
     kind,
     step: null,
     language: visit.language,
-    body: bodyOf(ctx, kind, visit, elsewhere, said),
+    body: bodyOf(ctx, kind, visit, { ...besides, place: elsewhere ? visit.place : null }),
     sendAt: ctx.now,
-    notAfter: visit.endsAt,
+    notAfter,
     droppedCode: null,
     createdAt: ctx.now,
     answersPatient: ctx.actor.kind === 'patient',

@@ -6,6 +6,7 @@ export { setConfirmed } from './messages.repository.ts';
 export { recordVerified, sendCodeMessage } from './codeMessages.ts';
 export { linkOfVisit } from './compose.ts';
 export { confirmOnceMore, planForDeskBooking, type Told, toldAbout, wasTold } from './planForDesk.ts';
+export { planForDelay, planForOnTime } from './planForDelay.ts';
 export {
   planForApproving,
   planForBooking,

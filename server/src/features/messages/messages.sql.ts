@@ -122,6 +122,29 @@ export async function withdrawReminders(em: SqlEntityManager, appointmentId: str
   await rowsOf(em, WITHDRAW_REMINDERS, { now, appointmentId });
 }
 
+const WITHDRAW_DELAYS = statement<{ now: Date; appointmentId: string }, never>(
+  'by the database’s clock',
+  `update message set status = 'withdrawn', settled_at = :now where appointment_id = :appointmentId and kind in ('delay','on-time') and status = 'planned' and not ${LEASED}`,
+);
+const DELAY_TOLD = statement<{ appointmentId: string }, { kind: 'delay' | 'on-time' }>(
+  'what is being handed over at this moment counts as told, by the database’s clock',
+  `select kind from message where appointment_id = :appointmentId and kind in ('delay','on-time') and (status in ('sent','delivered') or status = 'planned' and ${LEASED}) order by created_at desc, seq desc limit 1`,
+);
+
+/**
+ * Takes back what is planned for a visit about a delay, and nothing else.
+ *
+ * @returns what the patient was told of it last; `null`: nothing
+ */
+export async function withdrawDelays(
+  em: SqlEntityManager,
+  appointmentId: string,
+  now: Date,
+): Promise<'delay' | 'on-time' | null> {
+  await rowsOf(em, WITHDRAW_DELAYS, { now, appointmentId });
+  return (await rowOf(em, DELAY_TOLD, { appointmentId }))?.kind ?? null;
+}
+
 /** Takes back what is planned for a visit. Says whether messages about it ever were planned, and whether any was sent. */
 export async function withdrawPlanned(
   em: SqlEntityManager,

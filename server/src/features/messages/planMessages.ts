@@ -161,7 +161,7 @@ export async function messageOfMove(
   const place = siteId === visit.siteId ? null : await placeOf(ctx.em, siteId);
   const there = { ...visit, startsAt, ...place };
   const kind = toldOf(visit, isSameTime ? 'restored' : 'moved', anySent || place !== null);
-  return { channel: channelFor(visit), body: bodyOf(ctx, kind, there, place !== null) };
+  return { channel: channelFor(visit), body: bodyOf(ctx, kind, there, { place: place === null ? null : there.place }) };
 }
 
 /** Whether the patient was told last that the visit can't take place then. */

@@ -1,5 +1,5 @@
 import type { MessageKind } from '@zaguan/core/reminders';
-import { CODE, type Language, LINK } from './words.ts';
+import { type Besides, CODE, type Language, LINK } from './words.ts';
 
 type VisitSummary = Exclude<MessageKind, 'reply' | 'code'>;
 
@@ -11,6 +11,9 @@ interface Facts {
   /** Where, if it is another place than before. */
   readonly place: string | null;
   readonly said: string;
+  /** How far behind the provider is, in minutes, and when the visit begins so. */
+  readonly delayMin: number;
+  readonly later: string;
 }
 
 /** An e-mail has room for whole sentences; like a text message it names clinic, date, time and link, never the visit type. */
@@ -60,6 +63,16 @@ const BODIES: Record<Language, Record<VisitSummary, (facts: Facts) => string[]>>
       said,
       `For another time call ${phone}.`,
     ],
+    delay: ({ clinic, time, delayMin, later }) => [
+      `${clinic} is running about ${delayMin} minutes late today.`,
+      `Your visit at ${time} will start about ${later}; you can come then.`,
+      `Your visit:\n${LINK}`,
+    ],
+    'on-time': ({ clinic, time }) => [
+      `${clinic} has caught up.`,
+      `Please come at ${time} as booked.`,
+      `Your visit:\n${LINK}`,
+    ],
   },
   es: {
     confirmation: ({ clinic, date, time }) => [
@@ -106,6 +119,16 @@ const BODIES: Record<Language, Record<VisitSummary, (facts: Facts) => string[]>>
       said,
       `Para otra hora llame al ${phone}.`,
     ],
+    delay: ({ clinic, time, delayMin, later }) => [
+      `Hoy llevamos unos ${delayMin} minutos de retraso en ${clinic}.`,
+      `Su cita de las ${time} empieza hacia las ${later}; puede venir a esa hora.`,
+      `Su cita:\n${LINK}`,
+    ],
+    'on-time': ({ clinic, time }) => [
+      `Ya no hay retraso en ${clinic}.`,
+      `Venga a las ${time}, como estaba previsto.`,
+      `Su cita:\n${LINK}`,
+    ],
   },
 };
 
@@ -119,6 +142,8 @@ const SUBJECTS: Record<Language, Record<MessageKind, (clinic: string) => string>
     restored: (clinic) => `${clinic}: your appointment is back on`,
     requested: (clinic) => `${clinic}: we have your request`,
     declined: (clinic) => `${clinic}: your request`,
+    delay: (clinic) => `${clinic}: running late today`,
+    'on-time': (clinic) => `${clinic}: no longer late`,
     reply: (clinic) => `${clinic}: your message`,
     code: (clinic) => `${clinic}: your code`,
   },
@@ -131,6 +156,8 @@ const SUBJECTS: Record<Language, Record<MessageKind, (clinic: string) => string>
     restored: (clinic) => `${clinic}: su cita queda como estaba`,
     requested: (clinic) => `${clinic}: recibimos su solicitud`,
     declined: (clinic) => `${clinic}: su solicitud`,
+    delay: (clinic) => `${clinic}: hoy con retraso`,
+    'on-time': (clinic) => `${clinic}: ya sin retraso`,
     reply: (clinic) => `${clinic}: su mensaje`,
     code: (clinic) => `${clinic}: su código`,
   },
@@ -143,12 +170,11 @@ export function writeMail(
   kind: VisitSummary,
   language: Language,
   visit: { clinic: string; clinicPhone: string; startsAt: Date; timeZone: string },
-  place: string | null = null,
-  said = '',
+  { place = null, said = '', delayMin = 0 }: Besides = {},
 ): string {
-  const part = (options: Intl.DateTimeFormatOptions) =>
+  const part = (options: Intl.DateTimeFormatOptions, at = visit.startsAt) =>
     new Intl.DateTimeFormat(LOCALES[language], { timeZone: visit.timeZone, ...options })
-      .format(visit.startsAt)
+      .format(at)
       .replace(/\u202f|\u00a0/g, ' ');
   return BODIES[language]
     [kind]({
@@ -156,8 +182,8 @@ export function writeMail(
       phone: visit.clinicPhone,
       date: part({ weekday: 'long', month: 'long', day: 'numeric' }),
       time: part({ hour: 'numeric', minute: '2-digit', timeZoneName: 'shortGeneric' }),
-      place,
-      said,
+      later: part({ hour: 'numeric', minute: '2-digit' }, new Date(visit.startsAt.getTime() + delayMin * 60_000)),
+      ...{ place, said, delayMin },
     })
     .filter(Boolean)
     .join('\n\n');

@@ -17,7 +17,7 @@ const VISIT = {
 const ADDRESS = linkAddress(PUBLIC_URL, 'x_-X09'.repeat(3).slice(0, 16));
 const KINDS = [
   ...(['confirmation', 'reminder', 'moved', 'must-move', 'cancellation', 'restored'] as const),
-  ...(['requested', 'declined'] as const),
+  ...(['requested', 'declined', 'delay', 'on-time'] as const),
 ];
 const LANGUAGES = ['en', 'es'] as const;
 const all = KINDS.flatMap((kind) => LANGUAGES.map((language) => ({ kind, language })));
@@ -52,7 +52,7 @@ describe('what messages say', () => {
   it.each(all)('$kind in $language is no longer than two texts by sms-segments-calculator', ({ kind, language }) => {
     const clinic = 'Desert Lung & Sinus Center, West Phoenix';
     const place = kind === 'moved' ? 'Brindlewood at Mesa Court, 2200 West Mesa Court' : null;
-    const text = writeMessage(kind, language, { ...VISIT, clinic }, place).replace(LINK, ADDRESS);
+    const text = writeMessage(kind, language, { ...VISIT, clinic }, { place }).replace(LINK, ADDRESS);
     const { segmentsCount, encodingName } = new SegmentedMessage(text, 'auto', false);
     expect([segmentsCount <= 2, encodingName]).toEqual([true, 'GSM-7']);
   });
@@ -79,10 +79,10 @@ describe('what messages say', () => {
 
   it.each(LANGUAGES)('a move to another place names it in %s, in two texts still', (language) => {
     const place = 'Brindlewood at Canal Row, 14 Canal Row';
-    const text = writeMessage('moved', language, VISIT, place);
+    const text = writeMessage('moved', language, VISIT, { place });
     expect(text).toContain(place);
     expect(smsLength(text.replace(LINK, ADDRESS)).parts).toBeLessThanOrEqual(2);
-    expect(writeMail('moved', language, VISIT, place)).toContain(`\n${place}`);
+    expect(writeMail('moved', language, VISIT, { place })).toContain(`\n${place}`);
     expect(writeMessage('moved', language, VISIT)).not.toMatch(/place|lugar/);
   });
 

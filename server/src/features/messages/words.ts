@@ -21,6 +21,19 @@ interface Facts {
   readonly place: string | null;
   /** What somebody of the clinic wrote with it. */
   readonly said: string;
+  /** How far behind the provider is, in minutes, and when the visit begins so. */
+  readonly delayMin: number;
+  readonly later: string;
+}
+
+/** What a message says beside the visit itself. */
+export interface Besides {
+  /** Where, if it is another place than before. */
+  readonly place?: string | null;
+  /** What somebody of the clinic wrote with it. */
+  readonly said?: string;
+  /** How far behind the provider is, in minutes. */
+  readonly delayMin?: number;
 }
 
 /**
@@ -52,6 +65,9 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, Wor
       `${clinic}: we have your request for ${date}, ${time} and are holding the time. We'll let you know soon. ${LINK}`,
     declined: ({ clinic, date, time, said }) =>
       `${clinic}: we can't see you on ${date}, ${time}. ${said} Call us for another time.`,
+    delay: ({ clinic, time, delayMin, later }) =>
+      `${clinic}: we are running about ${delayMin} min late today. Your ${time} visit will start about ${later}; you can come then. ${LINK}`,
+    'on-time': ({ clinic, time }) => `${clinic}: we have caught up. Please come at ${time} as booked. ${LINK}`,
   },
   es: {
     confirmation: ({ clinic, date, time }) => [
@@ -75,6 +91,9 @@ const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, Wor
       `${clinic}: recibimos su solicitud para el ${date}, ${time} y le guardamos la hora. Pronto le avisamos. ${LINK}`,
     declined: ({ clinic, date, time, said }) =>
       `${clinic}: no podemos atenderle el ${date}, ${time}. ${said} Llame para otra hora.`,
+    delay: ({ clinic, time, delayMin, later }) =>
+      `${clinic}: hoy llevamos unos ${delayMin} min de retraso. Su cita de las ${time} empieza hacia las ${later}; puede venir a esa hora. ${LINK}`,
+    'on-time': ({ clinic, time }) => `${clinic}: ya no hay retraso. Venga a las ${time}, como estaba previsto. ${LINK}`,
   },
 };
 
@@ -124,17 +143,18 @@ export function writeMessage(
   kind: Exclude<MessageKind, 'reply' | 'code'>,
   language: Language,
   visit: { clinic: string; startsAt: Date; timeZone: string; linkLength: number },
-  place: string | null = null,
-  said = '',
+  { place = null, said = '', delayMin = 0 }: Besides = {},
 ): string {
-  const part = (which: 'date' | 'time') => formatOf(language, visit.timeZone, which).format(visit.startsAt);
+  const part = (which: 'date' | 'time', at = visit.startsAt) => formatOf(language, visit.timeZone, which).format(at);
   const plain = (text: string) =>
     text
       .replace(/\u202f|\u00a0/g, ' ')
       .replace(/á/g, 'a')
       .replace(/\./g, '')
       .replace(/ ?([AP])M/i, (_, half: string) => ` ${half.toLowerCase()}m`);
-  const facts = { clinic: visit.clinic, date: plain(part('date')), time: plain(part('time')), place, said };
+  const later = plain(part('time', new Date(visit.startsAt.getTime() + delayMin * 60_000)));
+  const when = { date: plain(part('date')), time: plain(part('time')), delayMin, later };
+  const facts = { clinic: visit.clinic, ...when, place, said };
   const wordings = [WORDS[language][kind](facts)].flat();
   const isOneText = (text: string) => smsLength(text.replace(LINK, 'x'.repeat(visit.linkLength))).parts === 1;
   return wordings.find(isOneText) ?? wordings[wordings.length - 1];

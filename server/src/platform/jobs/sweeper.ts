@@ -5,7 +5,14 @@ import { describeError, type Logger } from '../log/log.ts';
 import type { Sweep } from './sweeps.sql.ts';
 
 const EVERY_MS = 30_000;
-/** Clears what has run out, now and then, in every process; two of them share the work and never wait for each other. */
+
+/** Work that comes up with time alone, done in transactions of its own. */
+export interface Round {
+  readonly name: string;
+  readonly run: () => Promise<void>;
+}
+
+/** Clears what has run out and does what has come up, now and then, in every process; two of them share the work and never wait for each other. */
 export class Sweeper {
   private timer: NodeJS.Timeout | null = null;
   private running: Promise<void> = Promise.resolve();
@@ -13,6 +20,7 @@ export class Sweeper {
   constructor(
     private readonly orm: Orm,
     private readonly sweeps: readonly Sweep[],
+    private readonly rounds: readonly Round[],
     private readonly log: Logger,
   ) {}
 
@@ -29,12 +37,16 @@ export class Sweeper {
 
   /** Each in a transaction of its own: one that fails stops no other. */
   async sweep(): Promise<void> {
-    for (const { name, run } of this.sweeps) {
-      try {
-        await this.orm.em.fork().transactional(async (em) => run(em, await readClock(em)));
-      } catch (error) {
-        if (!isDatabaseAway(error)) this.log.error({ sweep: name, error: describeError(error) }, 'a sweep failed');
-      }
+    for (const { name, run } of this.sweeps)
+      await this.attempt(name, () => this.orm.em.fork().transactional(async (em) => run(em, await readClock(em))));
+    for (const { name, run } of this.rounds) await this.attempt(name, run);
+  }
+
+  private async attempt(name: string, run: () => Promise<void>): Promise<void> {
+    try {
+      await run();
+    } catch (error) {
+      if (!isDatabaseAway(error)) this.log.error({ sweep: name, error: describeError(error) }, 'a sweep failed');
     }
   }
 }

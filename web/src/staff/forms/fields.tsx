@@ -122,7 +122,7 @@ export function NumberField({
 }
 
 /** A time of day as people write it; kept as minutes after midnight. */
-export function TimeField({ name, label }: Named) {
+export function TimeField({ name, label, orNull }: Named & { orNull?: boolean }) {
   const { field } = useController({ name });
   const minute = field.value as number | null;
   return (
@@ -136,7 +136,8 @@ export function TimeField({ name, label }: Named) {
           className={CONTROL}
           defaultValue={minute === null || Number.isNaN(minute) ? '' : wallTime(minute)}
           onBlur={(event) => {
-            field.onChange(readWallTime(event.target.value) ?? Number.NaN);
+            const isEmpty = orNull && event.target.value.trim() === '';
+            field.onChange(isEmpty ? null : (readWallTime(event.target.value) ?? Number.NaN));
             field.onBlur();
           }}
         />

@@ -3,10 +3,11 @@ import { useTranslation } from 'react-i18next';
 import { Link, Outlet, useParams } from 'react-router';
 import { ArchMark } from '../../shared/arch/ArchMark.tsx';
 
-/** Pages of a date in their address: one that is no date, or out of reach, is said to be so, with the way to today. */
+/** Pages of a date or a month in their address: one that is no date, or out of reach, is said to be so, with the way to today. */
 export function OfDate() {
   const { t } = useTranslation();
-  const { date } = useParams();
+  const { date: asked, month } = useParams();
+  const date = asked ?? (month && `${month}-01`);
   if (date === undefined || askedDate.safeParse(date).success) return <Outlet />;
   return (
     <main className="flex flex-1 flex-col items-start gap-3 p-6">

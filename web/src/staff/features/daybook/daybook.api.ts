@@ -3,13 +3,23 @@ import {
   cancelVisit,
   confirmVisit,
   groupOfVisit,
+  lookAtVisit,
   moveGroup,
   moveSnapshot,
   moveVisit,
   releaseHoldAtDesk,
   setStatus,
 } from '@zaguan/contracts/booking';
-import { daybookDay, daybookWeek, daySheet } from '@zaguan/contracts/daybook';
+import {
+  changeNote,
+  daybookDay,
+  daybookMonth,
+  daybookWeek,
+  daySheet,
+  removeNote,
+  setDelay,
+  writeNote,
+} from '@zaguan/contracts/daybook';
 import { mutationOf, queryOf, type TagPart } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
@@ -26,16 +36,22 @@ export const daybookApi = api.injectEndpoints({
     week: queryOf(build, daybookWeek, [], ({ days }) =>
       days.flatMap(({ date, sites }) => sites.map((site) => siteDayOf(site.id, date))),
     ),
+    month: queryOf(build, daybookMonth, ['Day', 'Openings']),
     daySheet: queryOf(build, daySheet, ['Day']),
     /** What moving one visit on one date depends on, asked anew for each drag. */
     moveSnapshot: queryOf(build, moveSnapshot, []),
     setStatus: mutationOf(build, setStatus, ['Day', 'Openings']),
     confirmVisit: mutationOf(build, confirmVisit, ['Day', 'Intake']),
     moveVisit: mutationOf(build, moveVisit, ['Day', 'Openings', 'Messages', 'Intake', 'Today']),
+    lookAtVisit: mutationOf(build, lookAtVisit, []),
     releaseHold: mutationOf(build, releaseHoldAtDesk, ['Day', 'Openings']),
     cancelVisit: mutationOf(build, cancelVisit, ['Day', 'Openings']),
     group: queryOf(build, groupOfVisit, ['Day']),
     moveGroup: mutationOf(build, moveGroup, ['Day', 'Openings', 'Messages', 'Intake', 'Today']),
     cancelGroup: mutationOf(build, cancelGroup, ['Day', 'Openings']),
+    setDelay: mutationOf(build, setDelay, ['Day', 'Messages']),
+    writeNote: mutationOf(build, writeNote, ['Day']),
+    changeNote: mutationOf(build, changeNote, ['Day']),
+    removeNote: mutationOf(build, removeNote, ['Day']),
   }),
 });

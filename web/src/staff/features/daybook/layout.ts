@@ -16,6 +16,11 @@ export function minuteOf(site: Pick<SiteDay, 'dayStart'>, instant: string): numb
   return (Date.parse(instant) - Date.parse(site.dayStart)) / 60_000;
 }
 
+/** The instant at so many minutes after the site's midnight. */
+export function instantOf(site: Pick<SiteDay, 'dayStart'>, minute: number): string {
+  return new Date(Date.parse(site.dayStart) + minute * 60_000).toISOString();
+}
+
 /** From the earliest to the latest thing of the day, never less than the usual hours. */
 export function shownOf(sites: DaybookDay['sites']): Shown {
   let { fromMin, toMin } = DEFAULT_RANGE;

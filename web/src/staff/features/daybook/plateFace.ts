@@ -1,5 +1,6 @@
 import type { TFunction } from 'i18next';
-import type { Plate } from '@zaguan/contracts/daybook';
+import type { Delay, Plate } from '@zaguan/contracts/daybook';
+import { latenessOf, waitOf } from '@zaguan/core/daybook';
 import { timeOf } from '../../../shared/time/format.ts';
 import type { PlateFace, Sign } from './plateLayout.ts';
 
@@ -9,11 +10,15 @@ interface Facts {
   readonly timeZone: string;
   readonly alike: ReadonlySet<string>;
   readonly namesHidden: boolean;
+  /** Providers who are behind. */
+  readonly delays: readonly Delay[];
+  /** Minutes after which somebody comes too late; `null`: the clinic has no rule for it. */
+  readonly lateAfterMin: number | null;
 }
 
 /** What is written on a plate, and said of it. Where names are hidden none is; a hold has none. */
 export function faceOf(plate: Plate, facts: Facts, t: TFunction): PlateFace {
-  const signs = plate.kind === 'hold' ? [] : signsOf(plate, facts.now, t);
+  const signs = plate.kind === 'hold' ? [] : signsOf(plate, facts, t);
   const online = plate.origin === 'self' ? ` · ${t('visit.originShort.self')}` : '';
   return {
     ...namesOn(plate, facts, t),
@@ -61,11 +66,13 @@ export function holdName({ bookedBy }: Pick<Plate, 'bookedBy'>, t: TFunction): s
 }
 
 /** What the eye should find first: something only a clinician may clear, who is late, what is not ready yet. */
-export function signsOf(plate: Plate, now: string, t: TFunction): Sign[] {
-  return [readinessSign(plate, t), lateSign(plate, now, t)].filter((sign) => sign !== null).sort(byGravity);
+export function signsOf(plate: Plate, facts: LateFacts, t: TFunction): Sign[] {
+  return [readinessSign(plate, t), lateSign(plate, facts, t), waitSign(plate, facts.now, t)]
+    .filter((sign) => sign !== null)
+    .sort(byGravity);
 }
 
-const GRAVITY = ['held', 'late', 'open'] as const;
+const GRAVITY = ['held', 'too-late', 'late', 'waits-long', 'waits', 'open'] as const;
 const byGravity = (a: Sign, b: Sign) => GRAVITY.indexOf(a.kind) - GRAVITY.indexOf(b.kind);
 
 /** What is missing before check-in; nothing once it is ready or the person is inside. */
@@ -77,10 +84,32 @@ export function readinessSign({ readiness, status }: Plate, t: TFunction): Sign 
     : { kind: 'open', short: `${done}/${total}`, words: t('readiness.onPlate', { done, total }) };
 }
 
+type LateFacts = Pick<Facts, 'now' | 'delays' | 'lateAfterMin'>;
+
+const minuteOf = (instant: string) => Date.parse(instant) / 60_000;
+
 /** Booked, begun and not here. When the visit is over it is no longer late: its outcome is missing, as Today says. */
-function lateSign({ kind, status, start, end }: Plate, now: string, t: TFunction): Sign | null {
-  const minutes = Math.floor((Date.parse(now) - Date.parse(start)) / 60_000);
-  if (kind !== 'visit' || status !== 'booked' || minutes < 1 || now >= end) return null;
+function lateSign(plate: Plate, { now, delays, lateAfterMin }: LateFacts, t: TFunction): Sign | null {
+  const { kind, status, start, end, providerId } = plate;
+  if (kind !== 'visit' || status !== 'booked' || now >= end) return null;
+  const delayMin = delays.find(({ resourceId }) => resourceId === providerId)?.minutes ?? 0;
+  const late = latenessOf(minuteOf(start), minuteOf(now), delayMin, lateAfterMin);
+  if (!late) return null;
+  const { minutes } = late;
+  if (late.isPastLimit)
+    return {
+      kind: 'too-late',
+      short: t('daybook.tooLateShort', { minutes }),
+      words: t('daybook.tooLate', { minutes }),
+    };
   const words = t('daybook.late', { minutes });
   return { kind: 'late', short: words, words };
+}
+
+/** Here, and nobody has checked them in. */
+function waitSign({ waitingSince }: Plate, now: string, t: TFunction): Sign | null {
+  const wait = waitingSince === null ? null : waitOf(minuteOf(waitingSince), minuteOf(now));
+  if (!wait) return null;
+  const words = t('daybook.waits', { minutes: wait.minutes });
+  return { kind: wait.isLong ? 'waits-long' : 'waits', short: words, words };
 }

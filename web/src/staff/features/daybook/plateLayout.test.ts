@@ -18,6 +18,8 @@ const facts = {
   timeZone: 'America/Chicago',
   alike: new Set<string>(),
   namesHidden: false,
+  delays: [],
+  lateAfterMin: 15,
 };
 const place = (plates: Plate[], more: Partial<Parameters<typeof faceOf>[1]> = {}, pxPerMin = PX_PER_MIN) =>
   placePlates(
@@ -88,8 +90,11 @@ describe('plates of a lane', () => {
 
 describe('what stands on a plate', () => {
   const readiness = { done: 3, total: 5, ready: false, held: false };
-  const signs = (change: Partial<Plate>, now = at(470)) =>
-    faceOf({ ...plate('a', 480, 510), ...change }, { ...facts, now }, t).signs.map(({ kind, short }) => [kind, short]);
+  const signs = (change: Partial<Plate>, now = at(470), more: Partial<Parameters<typeof faceOf>[1]> = {}) =>
+    faceOf({ ...plate('a', 480, 510), ...change }, { ...facts, now, ...more }, t).signs.map(({ kind, short }) => [
+      kind,
+      short,
+    ]);
 
   it('is the gravest first: what a clinician must clear, who is late, what is missing', () => {
     expect(signs({ readiness: { ...readiness, held: true } }, at(492))).toEqual([
@@ -107,6 +112,22 @@ describe('what stands on a plate', () => {
     expect(signs({ status: 'arrived' }, at(492))).toEqual([]);
     expect(signs({}, at(510))).toEqual([]);
     expect(signs({ readiness, status: 'checked-in' })).toEqual([]);
+  });
+
+  it('is too late beyond the clinic’s limit, but not for the minutes that the provider is behind', () => {
+    expect(signs({}, at(495))).toEqual([['late', 'daybook.late 15']]);
+    expect(signs({}, at(496))).toEqual([['too-late', 'daybook.tooLateShort 16']]);
+    expect(signs({}, at(496), { lateAfterMin: null })).toEqual([['late', 'daybook.late 16']]);
+    const delays = [{ resourceId: 'p', minutes: 20, since: at(470), toCall: [] }];
+    expect(signs({ providerId: 'p' }, at(496), { delays })).toEqual([]);
+    expect(signs({ providerId: 'other' }, at(496), { delays })).toEqual([['too-late', 'daybook.tooLateShort 16']]);
+  });
+
+  it('is how long somebody has been here who is not checked in', () => {
+    const here = (minute: number) => signs({ status: 'arrived', waitingSince: at(470) }, at(minute));
+    expect(here(470)).toEqual([]);
+    expect(here(478)).toEqual([['waits', 'daybook.waits 8']]);
+    expect(here(486)).toEqual([['waits-long', 'daybook.waits 16']]);
   });
 
   it('is the whole name where two people read alike, and no name where names are hidden', () => {

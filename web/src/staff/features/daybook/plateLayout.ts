@@ -12,7 +12,7 @@ const BETWEEN_PX = 2;
 
 /** What the eye should find on a plate before its name is read, the gravest first. */
 export interface Sign {
-  readonly kind: 'held' | 'late' | 'open';
+  readonly kind: 'held' | 'too-late' | 'late' | 'waits-long' | 'waits' | 'open';
   readonly short: string;
   readonly words: string;
 }

@@ -28,6 +28,7 @@ export const plate = (id: string, from: number, to: number): Plate => ({
   waived: [],
   groupKind: null,
   bookedBy: null,
+  waitingSince: null,
   cancelReason: null,
   readiness: null,
   version: 1,
@@ -42,6 +43,7 @@ export const lane = (plates: Plate[]): Lane => ({
   away: [],
   keptFree: [],
   plates,
+  notes: [],
   booked: null,
 });
 export const site = (plates: Plate[]): SiteDay => ({
@@ -52,5 +54,7 @@ export const site = (plates: Plate[]): SiteDay => ({
   dayEnd: at(1440),
   closed: [],
   open: [],
+  delays: [],
+  notes: [],
   lanes: [lane(plates)],
 });

@@ -51,7 +51,7 @@ const PROVIDER_NEED: NeedDoc = {
 export const NEW_DOC: { readonly [K in SetupKind]: () => DocOf[K] } = {
   clinic: () => ({
     ...{ name: '', phone: '', baseUnitMin: 5, density: 'roomy', asksPayerOnline: false },
-    ...{ urgentAtNight: 'send', textCountries: ['US'], codesPerDay: 500 },
+    ...{ urgentAtNight: 'send', textCountries: ['US'], codesPerDay: 500, lateAfterMin: 15, lateRule: '' },
   }),
   site: () => ({
     name: '',

@@ -1,18 +1,19 @@
 import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
 import { memo, useMemo } from 'react';
 import { useTranslation } from 'react-i18next';
-import { Link } from 'react-router';
 import { useAppSelector } from '../../../store.ts';
 import { NEW_BOOKING, type Panel } from '../hooks/useDaybookAddress.ts';
-import { BAND_PX, minuteOf, ROW_PX, type Shown } from '../layout.ts';
+import { BAND_PX, instantOf, minuteOf, ROW_PX, type Shown } from '../layout.ts';
 import { faceOf } from '../plateFace.ts';
 import { placePlates } from '../plateLayout.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import { type ChosenTime, useMayBook } from '../../booking/index.ts';
-import { colorOf } from './colors.ts';
 import { acceptsInWords, LaneBackground } from './LaneBackground.tsx';
 import { dateAt } from '../../../../shared/time/format.ts';
 import { DragLights } from '../drag/DragLights.tsx';
+import { LaneNotes } from '../notes/LaneNotes.tsx';
+import { NOTE_PX, placeNotes } from '../notes/placeNotes.ts';
+import { LaneHead } from './LaneHead.tsx';
 import { LIT_PX, LitTimes } from './LitTimes.tsx';
 import { PlateView } from './PlateView.tsx';
 
@@ -54,25 +55,29 @@ export const LaneView = memo(function LaneView(props: Props) {
   const { t } = useTranslation();
   const { data: clinic } = accountsApi.useClinicQuery({});
   const mayBook = useMayBook();
+  const lateAfterMin = clinic?.lateAfterMin ?? null;
   const rowPx = ROW_PX[clinic?.density ?? 'roomy'];
   const unitPx = (clinic?.baseUnitMin ?? 5) * pxPerMin;
   const color = clinic?.people.find(({ id }) => id === lane.resourceId)?.color;
   const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
   // When only the width changes, as for a panel that opens, the words stay.
   const plates = useMemo(() => {
-    const facts = { now, timeZone: site.timeZone, alike, namesHidden };
+    const facts = { now, timeZone: site.timeZone, alike, namesHidden, delays: site.delays, lateAfterMin };
     return lane.plates.map((plate) => ({
       plate,
       face: faceOf(plate, { ...facts, typeName: types[plate.visitTypeId]?.name ?? '' }, t),
     }));
-  }, [lane.plates, now, site.timeZone, alike, namesHidden, types, t]);
+  }, [lane.plates, now, site.timeZone, site.delays, lateAfterMin, alike, namesHidden, types, t]);
   const { placed, rows } = placePlates(site, plates, shown, pxPerMin, widthOf);
   const wordsPx = lane.hoursBands.some((band) => acceptsInWords(band, t)) ? 15 : 3;
   const isLit = lit.length > 0;
-  const height = rows * rowPx + BAND_PX + wordsPx + (isLit ? LIT_PX : 0);
+  const widthPx = (shown.toMin - shown.fromMin) * pxPerMin;
+  // The clock's minutes are those that went by since midnight, but on the two days of the year when clocks change.
+  const atMinute = (minute: number) => at(instantOf(site, minute));
+  const notes = placeNotes(lane.notes, atMinute, widthPx, widthOf);
+  const notesPx = notes.rows * NOTE_PX;
+  const height = rows * rowPx + BAND_PX + wordsPx + notesPx + (isLit ? LIT_PX : 0);
   const at = (instant: string) => (minuteOf(site, instant) - shown.fromMin) * pxPerMin;
-  const full =
-    lane.booked === null ? t('daybook.noHours') : t('daybook.full', { share: Math.round(lane.booked * 100) });
   const ask = (x: number) => {
     const instant = Date.parse(site.dayStart) + (shown.fromMin + x / pxPerMin) * 60_000;
     const start = new Date(Math.floor(instant / FIVE_MIN_MS) * FIVE_MIN_MS).toISOString();
@@ -88,18 +93,7 @@ export const LaneView = memo(function LaneView(props: Props) {
       className="relative flex [content-visibility:auto]"
       style={{ containIntrinsicHeight: `auto ${height}px` }}
     >
-      <div className="sticky left-0 z-20 w-[130px] shrink-0 border-r border-b border-line bg-surface px-2 py-1 leading-tight">
-        {color && <span aria-hidden="true" className={`absolute inset-y-0 left-0 w-[4px] ${colorOf(color).edge}`} />}
-        {/* A number at the end tells rooms apart: it must not be cut off. */}
-        <p className="line-clamp-2 font-bold">
-          <Link to={link} className="hover:underline">
-            {lane.name}
-          </Link>
-        </p>
-        <p className="truncate text-xs text-muted">
-          {[lane.detail, lane.kind === 'provider' || lane.kind === 'staff' ? full : ''].filter(Boolean).join(' · ')}
-        </p>
-      </div>
+      <LaneHead {...{ site, lane, now, color, link, onOpen }} />
       {/* Pointer shortcut only: the same question is asked by keyboard from the strip's "Why not?" button. */}
       <div
         data-hours
@@ -109,14 +103,14 @@ export const LaneView = memo(function LaneView(props: Props) {
           ...(unitPx >= MIN_UNIT_PX && {
             backgroundImage: `repeating-linear-gradient(to right, transparent 0 ${unitPx - 1}px, var(--color-highlight) ${unitPx - 1}px ${unitPx}px)`,
           }),
-          width: (shown.toMin - shown.fromMin) * pxPerMin,
+          width: widthPx,
           minHeight: height,
         }}
         onPointerUp={(event) =>
           event.target === event.currentTarget && lane.kind === 'provider' && ask(event.nativeEvent.offsetX)
         }
       >
-        <LaneBackground site={site} lane={lane} at={at} widthPx={(shown.toMin - shown.fromMin) * pxPerMin} />
+        <LaneBackground site={site} lane={lane} at={at} widthPx={widthPx} />
         {nowLeft !== null && (
           <span
             aria-hidden="true"
@@ -131,9 +125,17 @@ export const LaneView = memo(function LaneView(props: Props) {
           providerId={lane.kind === 'provider' ? lane.resourceId : null}
           at={at}
         />
+        {notes.rows > 0 && (
+          <LaneNotes
+            placed={notes.placed}
+            bottom={wordsPx}
+            height={notesPx}
+            onOpen={({ id }) => onOpen({ kind: 'note', noteId: id })}
+          />
+        )}
         {isLit && (
           <LitTimes
-            bottom={wordsPx}
+            bottom={wordsPx + notesPx}
             starts={lit}
             at={at}
             timeZone={site.timeZone}

@@ -52,6 +52,18 @@ export function Legend() {
               <span className="w-[18px] text-center text-xs font-bold text-danger">12</span> {t('legend.late')}
             </li>
             <li className="flex items-center gap-2">
+              <span className="w-[18px] rounded-sm border border-danger bg-danger-subtle text-center text-xs font-bold text-danger">
+                25
+              </span>
+              {t('legend.tooLate')}
+            </li>
+            <li className="flex items-center gap-2">
+              <span className="w-[18px] rounded-sm bg-warning-subtle text-center text-xs font-bold text-warning">
+                20
+              </span>
+              {t('legend.waits')}
+            </li>
+            <li className="flex items-center gap-2">
               <span className="flex w-[18px] justify-center">
                 <span className="rounded-sm bg-danger px-1 text-xs font-bold text-on-fill">!</span>
               </span>

@@ -4,10 +4,17 @@ import { type FocusEvent, type PointerEvent, useEffect, useRef, useState } from 
 import { useTranslation } from 'react-i18next';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppSelector } from '../../../store.ts';
+import { accountsApi } from '../../accounts/index.ts';
 import type { LaneSection } from '../layout.ts';
 import type { TypeNames } from './LaneView.tsx';
 import { findLane, type LaneAt, laneAround } from '../laneAround.ts';
 import { formatStatus, signsOf } from '../plateFace.ts';
+import type { Sign } from '../plateLayout.ts';
+
+const SIGN_COLORS: Record<Sign['kind'], string> = {
+  ...{ held: 'font-bold text-danger', 'too-late': 'font-bold text-danger', late: 'font-bold text-danger' },
+  ...{ 'waits-long': 'font-bold text-warning', waits: 'text-muted', open: 'text-warning' },
+};
 
 /** A pointer that only passes opens nothing; one on its way to the card does not close it. */
 const OPEN_AFTER_MS = 350;
@@ -92,6 +99,7 @@ export function PlateCard({
 }) {
   const { t } = useTranslation();
   const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
+  const lateAfterMin = accountsApi.useClinicQuery({}).data?.lateAfterMin ?? null;
   // What hangs at the pointer says what matters then.
   const isDropMark = useAppSelector((state) => state.drag.picked !== null);
   const found = at && lookUp(sections, at);
@@ -126,8 +134,8 @@ export function PlateCard({
             {formatStatus(plate, t)}
             {plate.origin && ` · ${t(`visit.origin.${plate.origin}`)}`}
           </p>
-          {signsOf(plate, now, t).map(({ kind, words }) => (
-            <p key={kind} className={kind === 'open' ? 'text-warning' : 'font-bold text-danger'}>
+          {signsOf(plate, { now, delays: site.delays, lateAfterMin }, t).map(({ kind, words }) => (
+            <p key={kind} className={SIGN_COLORS[kind]}>
               {words}
             </p>
           ))}

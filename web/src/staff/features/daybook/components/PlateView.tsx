@@ -93,7 +93,10 @@ const signMark = cva('font-bold', {
   variants: {
     kind: {
       held: 'rounded-sm bg-danger px-[5px] py-px text-on-fill',
+      'too-late': 'rounded-sm border border-danger bg-danger-subtle px-[3px] text-danger',
       late: 'rounded-sm bg-danger-subtle px-[3px] py-px text-danger',
+      'waits-long': 'rounded-sm bg-warning-subtle px-[3px] py-px text-warning',
+      waits: 'px-[3px] font-normal text-muted',
       open: 'px-[3px] text-warning tabular-nums',
     } satisfies Record<Sign['kind'], string>,
   },

@@ -6,10 +6,11 @@ import { accountsApi } from '../../accounts/index.ts';
 import { type Booked, BookedView, BookPanel, foundOf } from '../../booking/index.ts';
 import { WhyNotPanel } from '../../openings/index.ts';
 import { NEW_BOOKING, type Panel } from '../hooks/useDaybookAddress.ts';
+import { NotePanel } from '../notes/NotePanel.tsx';
 import type { TypeNames } from './LaneView.tsx';
 import { VisitPanel } from './VisitPanel.tsx';
 
-const LABEL = { visit: 'daybook.title', book: 'book.title', 'why-not': 'whyNot.title' } as const;
+const LABEL = { visit: 'daybook.title', book: 'book.title', note: 'note.title', 'why-not': 'whyNot.title' } as const;
 
 /** At the right: the visit that was opened, or the question that was asked. */
 export function SidePanel({
@@ -67,6 +68,8 @@ export function SidePanel({
           time={panel.at && { siteId: panel.at.siteId, providerId: panel.at.resourceId || null, start: panel.at.start }}
           onBooked={onBooked}
         />
+      ) : panel.kind === 'note' ? (
+        <NotePanel day={day} asked={panel} onClose={close} />
       ) : (
         <WhyNotPanel asked={panel} onChange={(asked) => onOpen({ kind: 'why-not', ...asked })} />
       )}

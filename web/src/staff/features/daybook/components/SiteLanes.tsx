@@ -5,6 +5,7 @@ import { dateAt, timeOf, zoneShort } from '../../../../shared/time/format.ts';
 import { useLitStarts, usePickTime } from '../../booking/index.ts';
 import type { Panel } from '../hooks/useDaybookAddress.ts';
 import { minuteOf, type Shown } from '../layout.ts';
+import { SiteNotes } from '../notes/SiteNotes.tsx';
 import { LaneView, type TypeNames } from './LaneView.tsx';
 
 /** The now-mark would cover an hour written nearer than this. */
@@ -91,6 +92,7 @@ export const SiteLanes = memo(function SiteLanes({
           )}
         </div>
       </div>
+      <SiteNotes notes={site.notes} onOpen={({ id }) => onOpen({ kind: 'note', noteId: id })} />
       <div className="relative">
         {hours.slice(1).map((minute) => (
           <span

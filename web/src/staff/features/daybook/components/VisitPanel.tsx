@@ -10,8 +10,10 @@ import { SoonerOfVisit, TakeHome } from '../../booking/index.ts';
 import { CheckInPanel } from '../../intake/index.ts';
 import { VisitMessages } from '../../simulatedCarriers/index.ts';
 import { VisitExtrasView } from '../../today/index.ts';
+import { AlsoOpen } from './AlsoOpen.tsx';
 import { ChangeVisit } from './ChangeVisit.tsx';
 import { HoldPanel } from './HoldPanel.tsx';
+import { LateNotice } from './LateNotice.tsx';
 import { StatusActions } from './StatusActions.tsx';
 import type { TypeNames } from './LaneView.tsx';
 import { formatStatus } from '../plateFace.ts';
@@ -39,6 +41,8 @@ export function VisitPanel({
   return (
     <div className="flex flex-col gap-3">
       <Who plate={plate} />
+      <AlsoOpen visitId={plate.id} />
+      <LateNotice plate={plate} site={site} now={day.now} />
       <ToReview plate={plate} role={role} />
       <Facts places={places} types={types} />
       {plate.origin === 'self' && <VisitExtrasView visitId={plate.id} />}

@@ -18,10 +18,19 @@ export type Panel =
       /** Found times of several visits, as `findText` writes them. */
       readonly found: string | null;
     }
+  | ({ readonly kind: 'note' } & NoteAsked)
   | ({ readonly kind: 'why-not' } & PlaceAndTime);
 
+/** A note of the day, or one to be written for a site or a lane. */
+export type NoteAsked =
+  | { readonly noteId: string }
+  | { readonly noteId: null; readonly siteId: string; readonly resourceId: string | null };
+
 /** The parts of the address that a panel takes. */
-const NO_PANEL = { visit: null, why: null, book: null, for: null, use: null, type: null, found: null, do: null };
+const NO_PANEL = {
+  ...{ visit: null, why: null, book: null, for: null, use: null, type: null, found: null, do: null },
+  note: null,
+};
 /** A booking that no time or patient is chosen for yet. */
 const NEW = 'new';
 /** A booking that nothing is known of yet. */
@@ -29,10 +38,21 @@ export const NEW_BOOKING = {
   ...{ kind: 'book', patientId: null, at: null, use: null, visitTypeId: null, found: null },
 } as const satisfies Panel;
 
-type Asked = Readonly<Record<'visit' | 'why' | 'book' | 'patient' | 'use' | 'type' | 'found', string | null>>;
+type Asked = Readonly<Record<'visit' | 'why' | 'book' | 'patient' | 'use' | 'type' | 'found' | 'note', string | null>>;
 
-function panelOf({ visit, why, book, patient, use, type, found }: Asked): Panel | null {
+/** `new/site` or `new/site/lane`; else the note's id. */
+function noteAskedOf(note: string): NoteAsked {
+  const [first, siteId, resourceId = null] = note.split('/');
+  return first === NEW && siteId ? { noteId: null, siteId, resourceId } : { noteId: note };
+}
+
+function textOfNote(asked: NoteAsked): string {
+  return asked.noteId ?? [NEW, asked.siteId, asked.resourceId].filter(Boolean).join('/');
+}
+
+function panelOf({ visit, why, book, patient, use, type, found, note }: Asked): Panel | null {
   if (visit) return { kind: 'visit', visitId: visit };
+  if (note) return { kind: 'note', ...noteAskedOf(note) };
   if (book) return { kind: 'book', patientId: patient, at: placeAndTimeOf(book), use, visitTypeId: type, found };
   const place = placeAndTimeOf(why);
   return place && { kind: 'why-not', ...place };
@@ -42,17 +62,17 @@ function panelOf({ visit, why, book, patient, use, type, found }: Asked): Panel 
 export function useDaybookAddress() {
   const { asked, set } = useAddress();
   const dispatch = useAppDispatch();
-  const [visit, why, book, patient, use, type, found] = ['visit', 'why', 'book', 'for', 'use', 'type', 'found'].map(
-    (name) => asked.get(name),
-  );
+  const [visit, why, book, patient, use, type, found, note] = [
+    ...['visit', 'why', 'book', 'for', 'use', 'type', 'found', 'note'],
+  ].map((name) => asked.get(name));
   const panel = useMemo(
-    () => panelOf({ visit, why, book, patient, use, type, found }),
-    [visit, why, book, patient, use, type, found],
+    () => panelOf({ visit, why, book, patient, use, type, found, note }),
+    [visit, why, book, patient, use, type, found, note],
   );
   const open = useCallback(
     (to: Panel) => {
       // Back closes a panel; from one to the next is no step of its own.
-      const step = !/[?&](visit|why|book)=/.test(window.location.search);
+      const step = !/[?&](visit|why|book|note)=/.test(window.location.search);
       if (to.kind === 'visit') set({ ...NO_PANEL, visit: to.visitId }, step);
       else if (to.kind === 'book')
         set(
@@ -62,6 +82,7 @@ export function useDaybookAddress() {
           },
           step,
         );
+      else if (to.kind === 'note') set({ ...NO_PANEL, note: textOfNote(to) }, step);
       else set({ ...NO_PANEL, why: textOfPlaceAndTime(to) }, step);
     },
     [set],

@@ -10,11 +10,20 @@ export const KEYS = { back: ',', on: '.', today: 't', book: 'b', wider: '+', nar
 
 export const KEY_LIST = Object.entries(KEYS) as [keyof typeof KEYS, string][];
 
-/** Days, width and hidden names by single keys; none while one types, and none with a modifier. */
+/** Opens the list of keys. */
+export const KEYS_HELP = '?';
+
+/** Whether a key that was pressed belongs to where one types, or to the browser. */
+export function isTyped({ ctrlKey, metaKey, altKey, target }: KeyboardEvent): boolean {
+  return ctrlKey || metaKey || altKey || (target instanceof Element && target.closest(TYPES) !== null);
+}
+
+/** Days, width and hidden names by single keys; none while one types, none with a modifier, none where they are turned off. */
 export function useDaybookKeys({ back, on, today, book }: Record<'back' | 'on' | 'today' | 'book', () => void>): void {
   const dispatch = useAppDispatch();
-  const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
+  const { namesHidden, letterKeys } = useAppSelector((state) => state.prefs);
   useEffect(() => {
+    if (!letterKeys) return;
     const acts: Record<string, () => void> = {
       [KEYS.back]: back,
       [KEYS.on]: on,
@@ -26,10 +35,7 @@ export function useDaybookKeys({ back, on, today, book }: Record<'back' | 'on' |
       [KEYS.names]: () => dispatch(prefs.actions.hidNames(!namesHidden)),
     };
     const pressed = (event: KeyboardEvent) => {
-      const { target } = event;
-      if (event.ctrlKey || event.metaKey || event.altKey || (target instanceof Element && target.closest(TYPES)))
-        return;
-      const act = acts[event.key];
+      const act = isTyped(event) ? undefined : acts[event.key];
       if (!act) return;
       // What it opens takes the focus: the key itself is not typed there.
       event.preventDefault();

@@ -4,7 +4,14 @@ import { useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useParams } from 'react-router';
 import { download, UTF8_MARK } from '../../../../shared/csv.ts';
-import { formatBirthDate, formatDate, formatPhone, timeOf, zoneShort } from '../../../../shared/time/format.ts';
+import {
+  formatBirthDate,
+  formatDate,
+  formatPhone,
+  timeOf,
+  wallTime,
+  zoneShort,
+} from '../../../../shared/time/format.ts';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { SelectField, TickField } from '../../../../shared/ui/inputs.tsx';
 import { prefs } from '../../../prefs.slice.ts';
@@ -102,6 +109,18 @@ function SheetOf({ sheet, resourceId }: { sheet: Sheet; resourceId: string | und
           {t('daySheet.asOf', { time: timeOf(now, site.timeZone), zone: zoneShort(site.timeZone) })}
         </span>
       </p>
+      {sheet.notes.length > 0 && (
+        <ul className="mb-3 list-disc pl-5" data-sheet-notes>
+          {sheet.notes.map(({ id, text, fromMinute, toMinute }) => (
+            <li key={id}>
+              {fromMinute !== null && toMinute !== null && (
+                <b>{t('daybook.range', { from: wallTime(fromMinute), until: wallTime(toMinute) })}: </b>
+              )}
+              {text}
+            </li>
+          ))}
+        </ul>
+      )}
       <UnreadableNotice ids={sheet.unreadable} />
       {rows.length ? <SheetTable rows={rows} words={words} /> : <p>{t('daySheet.none')}</p>}
     </>

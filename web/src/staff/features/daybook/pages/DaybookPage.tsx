@@ -23,6 +23,7 @@ import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
 import { freeTimeFrom } from '../freeTime.ts';
 import { findLane, laneAround } from '../laneAround.ts';
+import { useMayAnnotate } from '../notes/useMayAnnotate.ts';
 import { type LaneSection, lanesOf, shownOf } from '../layout.ts';
 
 export function DaybookPage() {
@@ -83,18 +84,7 @@ export function DaybookPage() {
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <header className="flex flex-wrap items-center gap-2 border-b border-line bg-surface px-3 py-2">
-        <Button aria-label={t('daybook.previous')} onClick={() => go(shiftDate(date, -1))} disabled={!date}>
-          ‹
-        </Button>
-        <h1 className="text-xl font-bold" aria-live="polite">
-          {date ? formatDate(date) : t('loading')}
-        </h1>
-        <Button aria-label={t('daybook.next')} onClick={() => go(shiftDate(date, 1))} disabled={!date}>
-          ›
-        </Button>
-        <Button onClick={() => go(today)} disabled={date === today}>
-          {t('daybook.today')}
-        </Button>
+        <DayNav date={date} today={today} siteId={siteId} onGo={go} />
         <SiteChoice sites={day?.sites ?? []} value={siteId} onChoose={address.choose.site} />
         <LaneChoice address={address} />
         <span className="ml-auto flex gap-2">
@@ -110,7 +100,7 @@ export function DaybookPage() {
           <Legend />
         </span>
       </header>
-      {day && <Counts date={day.date} sites={sites} />}
+      {day && <Counts date={day.date} sites={sites} onOpen={address.open} />}
       <div className="relative flex min-h-0 flex-1">
         <DragVisits board={board} sections={sections}>
           {date && <DropStrip date={date} onDay={openDay} />}
@@ -174,9 +164,51 @@ function roundUp(instant: string): string {
   return new Date(Math.ceil(Date.parse(instant) / 300_000) * 300_000).toISOString();
 }
 
-/** What is drawn in numbers that carry their meaning. */
-function Counts({ date, sites }: { date: string; sites: DaybookDay['sites'] }) {
+/** Which day, and the days around it. */
+function DayNav({
+  date,
+  today,
+  siteId,
+  onGo,
+}: {
+  /** Empty while it is not known. */
+  date: string;
+  today: string;
+  /** The site that is looked at, or "all". */
+  siteId: string;
+  onGo: (date: string) => void;
+}) {
   const { t } = useTranslation();
+  return (
+    <>
+      <Button aria-label={t('daybook.previous')} onClick={() => onGo(shiftDate(date, -1))} disabled={!date}>
+        ‹
+      </Button>
+      <h1 className="text-xl font-bold" aria-live="polite">
+        {date ? formatDate(date) : t('loading')}
+      </h1>
+      <Button aria-label={t('daybook.next')} onClick={() => onGo(shiftDate(date, 1))} disabled={!date}>
+        ›
+      </Button>
+      <Button onClick={() => onGo(today)} disabled={date === today}>
+        {t('daybook.today')}
+      </Button>
+      {date && (
+        <Link
+          to={`/daybook/month/${date.slice(0, 7)}${siteId === 'all' ? '' : `?site=${siteId}`}`}
+          className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-surface-deep"
+        >
+          {t('month.title')}
+        </Link>
+      )}
+    </>
+  );
+}
+
+/** What is drawn in numbers that carry their meaning. */
+function Counts({ date, sites, onOpen }: { date: string; sites: DaybookDay['sites']; onOpen: (panel: Panel) => void }) {
+  const { t } = useTranslation();
+  const mayAnnotate = useMayAnnotate();
   const mayBook = useMayBook();
   const plates = new Map(
     sites.flatMap((site) => site.lanes.flatMap((lane) => lane.plates.map((plate) => [plate.id, plate] as const))),
@@ -201,6 +233,16 @@ function Counts({ date, sites }: { date: string; sites: DaybookDay['sites'] }) {
               {t('bench.title')}
             </Link>
           </>
+        )}
+        {sites.length > 0 && mayAnnotate && (
+          <button
+            type="button"
+            data-add-note
+            className="font-semibold underline"
+            onClick={() => onOpen({ kind: 'note', noteId: null, siteId: sites[0].id, resourceId: null })}
+          >
+            {t('note.addToDay')}
+          </button>
         )}
         {sites.length > 0 && (
           <Link to={`/print/day/${date}?site=${sites[0].id}`} target="_blank" className="underline">

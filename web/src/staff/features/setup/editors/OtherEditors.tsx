@@ -179,6 +179,8 @@ export function ClinicEditor() {
         options={TEXT_COUNTRIES.map((value) => ({ value, label: t(`setup.country.${value}`) }))}
       />
       <NumberField name="codesPerDay" label={w('codesPerDay')} hint={t('setup.hint.codesPerDay')} required />
+      <NumberField name="lateAfterMin" label={w('lateAfterMin')} hint={t('setup.hint.lateAfterMin')} orNull />
+      <TextField name="lateRule" label={w('lateRule')} hint={t('setup.hint.lateRule')} rows={2} maxLength={300} />
     </>
   );
 }
