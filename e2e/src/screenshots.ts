@@ -4,7 +4,7 @@ import pg from 'pg';
 import type { Page } from 'puppeteer-core';
 import { loadDemo } from '../../demo/src/index.ts';
 import { prepareDatabase } from '../../server/src/prepare.ts';
-import { DESK, fill, openPage, PHONE, press, seesText, startBrowser, undoIt } from './fixtures/browser.ts';
+import { DESK, field, fill, openPage, PHONE, press, seesText, startBrowser, undoIt } from './fixtures/browser.ts';
 import { databaseUrl, onServer, ROOT, testCluster } from './fixtures/cluster.ts';
 import { bookedVisit, MARTA } from './fixtures/patient.ts';
 import { startServer } from './fixtures/server.ts';
@@ -196,11 +196,15 @@ await desk.waitForFunction(() => document.querySelectorAll('[data-proposal="1"] 
 await desk.click('[data-proposal="1"]');
 await desk.waitForSelector('[data-held]');
 await shoot(desk, 'book-household');
-await desk.goto(`${server.url}/requests`);
-await desk.waitForSelector('[data-request]');
-await desk.goto(`${server.url}/bench`);
-await desk.waitForSelector('[data-unplaced]');
-await shoot(desk, 'bench');
+await desk.goto(`${server.url}/daybook/month/2026-12`);
+await desk.waitForSelector('[data-month]');
+const typeChoice = await field(desk, 'Visit type');
+const followUp = await typeChoice.evaluate(
+  (each) => [...(each as HTMLSelectElement).options].find(({ text }) => text.startsWith('Follow'))?.value ?? '',
+);
+await typeChoice.select(followUp);
+await desk.waitForFunction(() => document.querySelector('[data-left]:not([data-left=""])'));
+await shoot(desk, 'daybook-month');
 
 await browser.stop();
 await server.stop();

@@ -142,10 +142,10 @@ describe('what stands on a day beside its visits', () => {
     await press(page, '›');
     await seesText(page, 'January 2027');
     expect(page.url()).toContain('type=');
-    await page.click('[data-month-day="2027-01-12"]');
+    await page.locator('[data-month-day="2027-01-12"]').click();
     await page.waitForFunction(() => location.pathname === '/daybook/2027-01-12');
     await page.goto(`${base}/daybook/month/2027-13`);
-    await seesText(page, 'no such day');
+    await seesText(page, 'There is no such day');
     await page.goto(`${base}/daybook`);
     await page.waitForSelector('[data-plate]');
   });

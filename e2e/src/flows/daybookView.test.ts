@@ -72,6 +72,10 @@ describe('the Daybook as one likes to see it', () => {
     );
     await desk.hover(`[data-plate="${id}"]`);
     const card = await desk.waitForSelector('[role="tooltip"]');
+    // It is there a moment before it is put in its place.
+    await desk.waitForFunction(
+      () => (document.querySelector('[role="tooltip"]')?.getBoundingClientRect().top ?? 0) > 0,
+    );
     const box = await card?.boundingBox();
     if (!box) throw new Error('The card has no place.');
     // Onto the card, and about on it, longer than it waits before it goes.

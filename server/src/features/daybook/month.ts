@@ -2,7 +2,7 @@ import type { InputOf } from '@zaguan/contracts';
 import type { daybookMonth as monthContract } from '@zaguan/contracts/daybook';
 import { oneAfterAnother } from '@zaguan/core/daybook';
 import { ClinicIndex, openDays } from '@zaguan/core/openings';
-import { addDays, CELL_MIN, countCells, datesFrom, epochToWall, type LocalDate } from '@zaguan/core/time';
+import { addDays, andNot, CELL_MIN, datesFrom, epochToWall, isEmpty, type LocalDate } from '@zaguan/core/time';
 import { lengthOf } from '@zaguan/core/visits';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
@@ -12,7 +12,6 @@ import { bookedByDate } from './daybook.sql.ts';
 /** The first day of a month, and its last. */
 function monthRange(month: string): { from: LocalDate; until: LocalDate } {
   const from = `${month}-01`;
-  // Twenty-eight days on, four more reach into the next month.
   const next = `${addDays(from, 31).slice(0, 7)}-01`;
   return { from, until: addDays(next, -1) };
 }
@@ -37,11 +36,17 @@ export async function daybookMonth(
     today,
     days: datesFrom(from, until).map((date) => ({
       date,
-      closed: countCells(index.siteDay(siteId, date).open) === 0,
+      closed: isClosed(index, siteId, date),
       booked: booked.get(date) ?? 0,
       left: left && date >= today ? (left.get(date) ?? 0) : null,
     })),
   };
+}
+
+/** Without hours, or closed all through them, as on a holiday. */
+function isClosed(index: ClinicIndex, siteId: string, date: LocalDate): boolean {
+  const { open, closed } = index.siteDay(siteId, date);
+  return isEmpty(andNot(open, closed));
 }
 
 /** Start times of each provider, filled one after another. */

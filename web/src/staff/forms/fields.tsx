@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
 import { useController, useFormContext } from 'react-hook-form';
 import { useTranslation } from 'react-i18next';
 import { CONTROL, Field } from '../../shared/ui/Field.tsx';
@@ -125,19 +125,24 @@ export function NumberField({
 export function TimeField({ name, label, orNull }: Named & { orNull?: boolean }) {
   const { field } = useController({ name });
   const minute = field.value as number | null;
+  // What is typed is taken with each key: a fault that went only on leaving would move the button under the pointer.
+  const [typed, setTyped] = useState<string | null>(null);
+  const read = (text: string) => (orNull && text.trim() === '' ? null : (readWallTime(text) ?? Number.NaN));
   return (
     <Field label={label} error={useFault(name)}>
       {(controlProps) => (
         <input
           {...controlProps}
-          // Written anew when the minute changes; what is being typed stays as it is.
-          key={minute}
           ref={field.ref}
           className={CONTROL}
-          defaultValue={minute === null || Number.isNaN(minute) ? '' : wallTime(minute)}
-          onBlur={(event) => {
-            const isEmpty = orNull && event.target.value.trim() === '';
-            field.onChange(isEmpty ? null : (readWallTime(event.target.value) ?? Number.NaN));
+          value={typed ?? (minute === null || Number.isNaN(minute) ? '' : wallTime(minute))}
+          onChange={(event) => {
+            setTyped(event.target.value);
+            field.onChange(read(event.target.value));
+          }}
+          onBlur={() => {
+            // Written as times are written here; what can't be read stays as it was typed.
+            if (typed !== null && !Number.isNaN(read(typed))) setTyped(null);
             field.onBlur();
           }}
         />

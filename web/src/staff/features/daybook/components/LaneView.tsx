@@ -12,7 +12,7 @@ import { acceptsInWords, LaneBackground } from './LaneBackground.tsx';
 import { dateAt } from '../../../../shared/time/format.ts';
 import { DragLights } from '../drag/DragLights.tsx';
 import { LaneNotes } from '../notes/LaneNotes.tsx';
-import { NOTE_PX, placeNotes } from '../notes/placeNotes.ts';
+import { ABOVE_PX, NOTE_PX, placeNotes } from '../notes/placeNotes.ts';
 import { LaneHead } from './LaneHead.tsx';
 import { LIT_PX, LitTimes } from './LitTimes.tsx';
 import { PlateView } from './PlateView.tsx';
@@ -71,13 +71,13 @@ export const LaneView = memo(function LaneView(props: Props) {
   const { placed, rows } = placePlates(site, plates, shown, pxPerMin, widthOf);
   const wordsPx = lane.hoursBands.some((band) => acceptsInWords(band, t)) ? 15 : 3;
   const isLit = lit.length > 0;
+  const at = (instant: string) => (minuteOf(site, instant) - shown.fromMin) * pxPerMin;
   const widthPx = (shown.toMin - shown.fromMin) * pxPerMin;
   // The clock's minutes are those that went by since midnight, but on the two days of the year when clocks change.
   const atMinute = (minute: number) => at(instantOf(site, minute));
   const notes = placeNotes(lane.notes, atMinute, widthPx, widthOf);
-  const notesPx = notes.rows * NOTE_PX;
+  const notesPx = notes.rows && ABOVE_PX + notes.rows * NOTE_PX;
   const height = rows * rowPx + BAND_PX + wordsPx + notesPx + (isLit ? LIT_PX : 0);
-  const at = (instant: string) => (minuteOf(site, instant) - shown.fromMin) * pxPerMin;
   const ask = (x: number) => {
     const instant = Date.parse(site.dayStart) + (shown.fromMin + x / pxPerMin) * 60_000;
     const start = new Date(Math.floor(instant / FIVE_MIN_MS) * FIVE_MIN_MS).toISOString();

@@ -24,7 +24,8 @@ export function LaneMenu({ site, lane, delayMin, isToday, onNote }: Props) {
   const { t } = useTranslation();
   const say = useSetDelay(site, lane, delayMin);
   return (
-    <DropdownMenu.Root>
+    // The page behind stays as it is: only the menu takes the keys.
+    <DropdownMenu.Root modal={false}>
       <DropdownMenu.Trigger
         aria-label={t('laneMenu.of', { name: lane.name })}
         data-lane-menu={lane.resourceId}

@@ -2,7 +2,7 @@ import type { DayNote } from '@zaguan/contracts/daybook';
 import { StickyNote } from 'lucide-react';
 import { useTranslation } from 'react-i18next';
 import { wallTime } from '../../../../shared/time/format.ts';
-import { NOTE_PX, type PlacedNote } from './placeNotes.ts';
+import { ABOVE_PX, NOTE_PX, type PlacedNote } from './placeNotes.ts';
 
 interface Props {
   readonly placed: readonly PlacedNote[];
@@ -22,7 +22,7 @@ export function LaneNotes({ placed, bottom, height, onOpen }: Props) {
           note={note}
           onOpen={onOpen}
           className="pointer-events-auto absolute"
-          style={{ left, width, top: row * NOTE_PX }}
+          style={{ left, width, top: ABOVE_PX + row * NOTE_PX }}
         />
       ))}
     </div>

@@ -102,7 +102,7 @@ function WriteForm({
       of={form}
       label={t('note.title')}
       className="flex flex-col gap-2"
-      actions={<FormActions of={form} send={t('note.write')} leave={t('cancelIt')} onLeave={onClose} forgets />}
+      actions={<FormActions of={form} send={t('note.write')} leave={t('note.leave')} onLeave={onClose} forgets />}
     >
       <Fields />
     </ContractForm>
@@ -145,7 +145,7 @@ function ChangeForm({ note, onClose }: { note: DayNote; onClose: () => void }) {
         className="flex flex-col gap-2"
         actions={
           <div className="flex flex-wrap gap-2">
-            <FormActions of={form} send={t('note.save')} leave={t('cancelIt')} onLeave={onClose} forgets />
+            <FormActions of={form} send={t('note.save')} leave={t('note.leave')} onLeave={onClose} forgets />
             <Button look="danger" disabled={removed.isLoading} onClick={() => void takeOff()}>
               {t('note.remove')}
             </Button>

@@ -2,6 +2,8 @@ import type { DayNote } from '@zaguan/contracts/daybook';
 
 /** Height of a row of notes: one can be hit (WCAG 2.5.8). */
 export const NOTE_PX = 25;
+/** Between the visits and the first row. */
+export const ABOVE_PX = 4;
 /** Padding and the mark before the words. */
 const AROUND_PX = 34;
 const WIDEST_PX = 420;

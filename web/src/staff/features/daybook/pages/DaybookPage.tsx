@@ -84,7 +84,7 @@ export function DaybookPage() {
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <header className="flex flex-wrap items-center gap-2 border-b border-line bg-surface px-3 py-2">
-        <DayNav date={date} today={today} siteId={siteId} onGo={go} />
+        <DayNav date={date} today={today} onGo={go} />
         <SiteChoice sites={day?.sites ?? []} value={siteId} onChoose={address.choose.site} />
         <LaneChoice address={address} />
         <span className="ml-auto flex gap-2">
@@ -168,14 +168,11 @@ function roundUp(instant: string): string {
 function DayNav({
   date,
   today,
-  siteId,
   onGo,
 }: {
   /** Empty while it is not known. */
   date: string;
   today: string;
-  /** The site that is looked at, or "all". */
-  siteId: string;
   onGo: (date: string) => void;
 }) {
   const { t } = useTranslation();
@@ -193,14 +190,6 @@ function DayNav({
       <Button onClick={() => onGo(today)} disabled={date === today}>
         {t('daybook.today')}
       </Button>
-      {date && (
-        <Link
-          to={`/daybook/month/${date.slice(0, 7)}${siteId === 'all' ? '' : `?site=${siteId}`}`}
-          className="rounded-md border border-line-strong bg-panel px-3 py-1.5 font-semibold hover:bg-surface-deep"
-        >
-          {t('month.title')}
-        </Link>
-      )}
     </>
   );
 }
@@ -224,6 +213,12 @@ function Counts({ date, sites, onOpen }: { date: string; sites: DaybookDay['site
       {unknown > 0 && <span className="font-bold text-warning">{t('daybook.unknown', { count: unknown })}</span>}
       {held > 0 && <span>{t('daybook.held', { count: held })}</span>}
       <span className="ml-auto flex gap-4 font-semibold text-accent">
+        <Link
+          to={`/daybook/month/${date.slice(0, 7)}${sites.length === 1 ? `?site=${sites[0].id}` : ''}`}
+          className="underline"
+        >
+          {t('month.title')}
+        </Link>
         {mayBook && (
           <>
             <Link to="/requests" className="underline">

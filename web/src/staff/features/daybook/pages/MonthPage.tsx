@@ -52,7 +52,7 @@ export function MonthPage() {
         <Button aria-label={t('month.previous')} onClick={acts.back}>
           ‹
         </Button>
-        <h1 className="self-center text-xl font-bold" aria-live="polite">
+        <h1 className="mb-1 text-xl font-bold" aria-live="polite">
           {title}
         </h1>
         <Button aria-label={t('month.next')} onClick={acts.on}>
@@ -138,20 +138,19 @@ function DayCell({ day, isToday, siteId }: { day: Day; isToday: boolean; siteId:
   const { t } = useTranslation();
   const { date, closed, booked, left } = day;
   const leftWords = left === null ? '' : left > 0 ? t('month.left', { count: left }) : closed ? '' : t('month.none');
-  const lines = [closed && t('month.closed'), booked > 0 && t('month.booked', { count: booked }), leftWords];
-  const what = lines.filter(Boolean).join(', ');
   return (
     <td className={`h-[88px] border border-line p-0 ${closed ? 'bg-surface-deep' : 'bg-panel'}`}>
       <Link
         to={`/daybook/${date}?site=${siteId}`}
-        aria-label={t('month.open', { date: formatDate(date), what })}
         aria-current={isToday ? 'date' : undefined}
         data-month-day={date}
         data-booked={booked}
         data-left={left ?? ''}
         className="flex h-full flex-col gap-0.5 p-1.5 hover:bg-surface"
       >
+        <span className="sr-only">{formatDate(date)}</span>
         <span
+          aria-hidden="true"
           className={`self-start rounded-sm px-1 font-bold ${isToday ? 'bg-primary text-on-fill' : 'text-foreground'}`}
         >
           {Number(date.slice(8))}
