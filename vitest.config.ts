@@ -25,7 +25,7 @@ export default defineConfig({
           name: 'unit',
           maxWorkers: 2,
           // Some draw hundreds of random clinics, with another suite's work beside them on two cores.
-          testTimeout: 30_000,
+          testTimeout: 120_000,
           include: [
             'core/src/**/*.test.ts',
             'contracts/src/**/*.test.ts',
