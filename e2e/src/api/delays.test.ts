@@ -149,8 +149,16 @@ describe('a provider who runs late', () => {
     await setBefore(late.start, 120);
     await rounds();
     await rounds();
-    await orm.close(true);
     await delivered(late.id, 1);
+    // A number that takes no messages is called, not written to again and again.
+    await world.sql.query(
+      "update message set status = 'failed', fail_reason = 'test' where appointment_id = $1 and kind = 'delay'",
+      [late.id],
+    );
+    await rounds();
+    await orm.close(true);
+    expect(await messages(late.id)).toHaveLength(1);
+    expect((await onDay())[0].toCall).toContain(late.id);
   });
 
   it('is not told of to who is here', async () => {

@@ -1,6 +1,8 @@
 import { lookAtVisit, LOOKS_SECONDS } from '@zaguan/contracts/booking';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { SITES } from '../../../demo/src/excerpt/ids.ts';
+import { bookingSweeps } from '../../../server/src/features/booking/index.ts';
+import { prepareDatabase } from '../../../server/src/prepare.ts';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
 
@@ -35,6 +37,21 @@ it('tells who else has a visit open, until they close it or have not said so for
   expect(dataOf(await look(desk)).others).toHaveLength(1);
   await world.sql.query("update visit_looking set seen_at = seen_at - $1 * interval '1 second'", [LOOKS_SECONDS]);
   expect(dataOf(await look(manager)).others).toEqual([]);
+});
+
+it('forgets who looked long ago, and nobody who looks now', async () => {
+  const manager = await signedIn(base, 'manager');
+  dataOf(await look(manager));
+  await world.sql.query("update visit_looking set seen_at = seen_at - interval '2 hours'");
+  dataOf(await look(desk));
+  const orm = await prepareDatabase(world.url);
+  await orm.em
+    .fork()
+    .transactional(async (em) => bookingSweeps.find(({ name }) => name === 'looking')?.run(em, new Date()));
+  await orm.close(true);
+  const { rows } = await world.sql.query('select count(*)::int as n from visit_looking');
+  expect(rows).toEqual([{ n: 1 }]);
+  expect(dataOf(await look(manager)).others).toHaveLength(1);
 });
 
 it('is told to who may see the visit', async () => {

@@ -2,6 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS } from '../../../demo/src/excerpt/ids.ts';
 import { axeViolations, DESK, field, openPage, press, seesText, undoIt } from '../fixtures/browser.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
+import { TEST_DAY } from '../fixtures/globalDatabase.ts';
 
 describe('what stands on a day beside its visits', () => {
   let desk: Desk;
@@ -82,6 +83,43 @@ describe('what stands on a day beside its visits', () => {
     await page.waitForFunction(() => !document.querySelector('[data-lane] [data-note]'));
     await undoIt(page);
     await page.waitForSelector('[data-lane] [data-note]');
+  });
+
+  it('tells no note where names are hidden, and has one written on a day of a week', async () => {
+    const { page, base } = desk;
+    const chip = () => page.$eval('[data-lane] [data-note]', (each) => each.textContent);
+    await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await page.keyboard.press('h');
+    await page.waitForFunction(() =>
+      document.querySelector('[data-lane] [data-note]')?.textContent?.startsWith('Note,'),
+    );
+    expect(await chip()).not.toContain('Student');
+    await page.keyboard.press('h');
+    await page.waitForFunction(() =>
+      document.querySelector('[data-lane] [data-note]')?.textContent?.includes('Student'),
+    );
+    await page.goto(`${base}/daybook/week/${PROVIDERS.amaya}/${TEST_DAY}`);
+    await page.waitForSelector('[data-lane-menu]');
+    // Each lane is a day there: the note stands on the one whose menu was opened.
+    const days = await page.$$eval('section[data-site]', (all) =>
+      all.map((each) => each.getAttribute('data-day-start')),
+    );
+    const last = days.at(-1) ?? '';
+    await page.click(`section[data-day-start="${last}"] [data-lane-menu]`);
+    await choose('Add a note');
+    await fill('What it says', 'On call');
+    await press(page, 'Add the note');
+    await page.waitForSelector(`section[data-day-start="${last}"] [data-note]`);
+    await page.click(`section[data-day-start="${last}"] [data-note]`);
+    await page.waitForSelector('aside form');
+    await press(page, 'Remove');
+    await page.waitForFunction(
+      (day) => !document.querySelector(`section[data-day-start="${day}"] [data-note]`),
+      {},
+      last,
+    );
+    await page.goto(`${base}/daybook`);
+    await page.waitForSelector('[data-plate]');
   });
 
   it('has a note for the whole site, which the day sheet prints', async () => {

@@ -6,6 +6,7 @@ import { type Sweep, sweepOf } from '../../platform/jobs/sweeps.sql.ts';
  */
 export const bookingSweeps: readonly Sweep[] = [
   sweepOf('holds', 'hold', 'id', 'expires_at <= :now'),
-  sweepOf('looking', 'visit_looking', 'appointment_id', "seen_at < clock_timestamp() - interval '1 hour'"),
+  // Row by row: of two who have a visit open, one may have left it long ago.
+  sweepOf('looking', 'visit_looking', 'ctid', "seen_at < clock_timestamp() - interval '1 hour'"),
   sweepOf('presses', 'desk_booking', 'key', "at < :now::timestamptz - interval '2 days'"),
 ];

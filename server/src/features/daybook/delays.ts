@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { InputOf } from '@zaguan/contracts';
 import type { Delay, setDelay as setContract } from '@zaguan/contracts/daybook';
-import { stillToTell } from '@zaguan/core/daybook';
+import { stillToTell, TOLD_AHEAD_MIN } from '@zaguan/core/daybook';
 import { addDays, epochToWall, type LocalDate } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
@@ -70,13 +70,17 @@ export async function shownDelays(
       });
 }
 
-/** Tells those whose visit has come near since a delay was said. */
+/** Tells those whose visit has come near since a delay was said; open Daybooks hear of who must be called. */
 async function tellOfDelays(ctx: Ctx): Promise<object> {
+  const now = nowMinute(ctx);
   const yesterday = addDays(ctx.now.toISOString().slice(0, 10), -1);
-  for (const delay of await delaysToTell(ctx.em, yesterday)) {
-    const visits = await visitsOfDelay(ctx.em, [delay.siteDate], delay.siteId, [delay.resourceId]);
-    const untold = concerned(visits, nowMinute(ctx), delay.minutes).filter(({ told }) => !told);
-    for (const { id } of untold) await planForDelay(ctx, id, delay.minutes);
+  for (const { siteId, siteDate, resourceId, minutes } of await delaysToTell(ctx.em, yesterday)) {
+    const visits = await visitsOfDelay(ctx.em, [siteDate], siteId, [resourceId]);
+    // Who was written to once, and in vain, is called: not written to again every half minute.
+    const untold = concerned(visits, now, minutes).filter(({ tried }) => !tried);
+    let isNews = untold.some(({ startsAt }) => minuteOf(startsAt) - now > TOLD_AHEAD_MIN - 1);
+    for (const { id } of untold) if (await planForDelay(ctx, id, minutes)) isNews = true;
+    if (isNews) ctx.emit({ type: 'visit-changed', siteId, date: siteDate });
   }
   return {};
 }

@@ -128,6 +128,11 @@ describe('what stands on a plate', () => {
     expect(here(470)).toEqual([]);
     expect(here(478)).toEqual([['waits', 'daybook.waits 8']]);
     expect(here(486)).toEqual([['waits-long', 'daybook.waits 16']]);
+    // A board that is looked at is not packed anew when nine minutes become ten.
+    const after = (minute: number) =>
+      place([{ ...plate('a', 480, 510), status: 'arrived', waitingSince: at(470) }], { now: at(minute) }, 1).placed[0]
+        .width;
+    expect(after(480)).toBe(after(479));
   });
 
   it('is the whole name where two people read alike, and no name where names are hidden', () => {

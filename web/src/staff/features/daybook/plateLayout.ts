@@ -66,7 +66,7 @@ export function placePlates(
     const start = (minuteOf(site, plate.drawn.start) - shown.fromMin) * pxPerMin;
     const minutes = minuteOf(site, plate.drawn.end) - minuteOf(site, plate.drawn.start);
     const barWidth = Math.max(MIN_PLATE_PX, minutes * pxPerMin - BETWEEN_PX);
-    const signsPx = face.signs.reduce((sum, sign) => sum + widthOf(sign.short) + 2 * GAP_PX, 0);
+    const signsPx = face.signs.reduce((sum, sign) => sum + widthOf(steady(sign)) + 2 * GAP_PX, 0);
     const wordsPx = (name: string) => MARK_PX + signsPx + widthOf(name) + GAP_PX;
     const name = wordsPx(face.longName) <= barWidth ? face.longName : face.name;
     const needed = wordsPx(name);
@@ -83,6 +83,13 @@ export function placePlates(
     };
   });
   return { placed, rows: Math.max(1, ends.length) };
+}
+
+/** As wide as a sign gets while its minutes grow: a lane is not packed anew each time a minute has gone by. */
+function steady({ kind, short }: Sign): string {
+  return kind === 'open' || kind === 'held'
+    ? short
+    : short.replace(/\d+/, (minutes) => minutes.replace(/./g, '0').padStart(2, '0'));
 }
 
 /** The short names that more than one person of these lanes has: they are written out. */

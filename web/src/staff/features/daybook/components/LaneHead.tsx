@@ -24,7 +24,7 @@ export function LaneHead({ site, lane, now, color, link, onOpen }: Props) {
   const delay = site.delays.find(({ resourceId }) => resourceId === lane.resourceId);
   const full =
     lane.booked === null ? t('daybook.noHours') : t('daybook.full', { share: Math.round(lane.booked * 100) });
-  const isToday = dateAt(now, site.timeZone) === dateAt(site.dayStart, site.timeZone);
+  const date = dateAt(site.dayStart, site.timeZone);
   return (
     <div className="sticky left-0 z-20 w-[130px] shrink-0 border-r border-b border-line bg-surface px-2 py-1 leading-tight">
       {color && <span aria-hidden="true" className={`absolute inset-y-0 left-0 w-[4px] ${colorOf(color).edge}`} />}
@@ -57,8 +57,8 @@ export function LaneHead({ site, lane, now, color, link, onOpen }: Props) {
           site={site}
           lane={lane}
           delayMin={delay?.minutes ?? 0}
-          isToday={isToday}
-          onNote={() => onOpen({ kind: 'note', noteId: null, siteId: site.id, resourceId: lane.resourceId })}
+          isToday={dateAt(now, site.timeZone) === date}
+          onNote={() => onOpen({ kind: 'note', noteId: null, date, siteId: site.id, resourceId: lane.resourceId })}
         />
       )}
     </div>

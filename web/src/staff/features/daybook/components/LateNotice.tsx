@@ -4,13 +4,15 @@ import { useTranslation } from 'react-i18next';
 import { timeOf } from '../../../../shared/time/format.ts';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { accountsApi } from '../../accounts/index.ts';
+import { useNow } from '../hooks/useNow.ts';
 
 const minuteOf = (instant: string) => Date.parse(instant) / 60_000;
 
 /** That the provider runs late, and whether the patient knows; that the patient does, and what the clinic does then. */
-export function LateNotice({ plate, site, now }: { plate: Plate; site: SiteDay; now: string }) {
+export function LateNotice({ plate, site }: { plate: Plate; site: SiteDay }) {
   const { t } = useTranslation();
-  const { data: clinic } = accountsApi.useClinicQuery({});
+  const { data: clinic, fulfilledTimeStamp } = accountsApi.useClinicQuery({});
+  const now = useNow(clinic?.now, fulfilledTimeStamp);
   const delay = site.delays.find(({ resourceId }) => resourceId === plate.providerId);
   const isWaiting = plate.kind === 'visit' && ['booked', 'arrived', 'checked-in'].includes(plate.status);
   if (!isWaiting) return null;

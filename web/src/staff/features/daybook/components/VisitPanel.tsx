@@ -42,7 +42,7 @@ export function VisitPanel({
     <div className="flex flex-col gap-3">
       <Who plate={plate} />
       <AlsoOpen visitId={plate.id} />
-      <LateNotice plate={plate} site={site} now={day.now} />
+      <LateNotice plate={plate} site={site} />
       <ToReview plate={plate} role={role} />
       <Facts places={places} types={types} />
       {plate.origin === 'self' && <VisitExtrasView visitId={plate.id} />}

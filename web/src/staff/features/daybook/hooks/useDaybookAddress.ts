@@ -24,7 +24,7 @@ export type Panel =
 /** A note of the day, or one to be written for a site or a lane. */
 export type NoteAsked =
   | { readonly noteId: string }
-  | { readonly noteId: null; readonly siteId: string; readonly resourceId: string | null };
+  | { readonly noteId: null; readonly date: string; readonly siteId: string; readonly resourceId: string | null };
 
 /** The parts of the address that a panel takes. */
 const NO_PANEL = {
@@ -40,14 +40,14 @@ export const NEW_BOOKING = {
 
 type Asked = Readonly<Record<'visit' | 'why' | 'book' | 'patient' | 'use' | 'type' | 'found' | 'note', string | null>>;
 
-/** `new/site` or `new/site/lane`; else the note's id. */
+/** `new/date/site` or `new/date/site/lane`; else the note's id. */
 function noteAskedOf(note: string): NoteAsked {
-  const [first, siteId, resourceId = null] = note.split('/');
-  return first === NEW && siteId ? { noteId: null, siteId, resourceId } : { noteId: note };
+  const [first, date, siteId, resourceId = null] = note.split('/');
+  return first === NEW && date && siteId ? { noteId: null, date, siteId, resourceId } : { noteId: note };
 }
 
 function textOfNote(asked: NoteAsked): string {
-  return asked.noteId ?? [NEW, asked.siteId, asked.resourceId].filter(Boolean).join('/');
+  return asked.noteId ?? [NEW, asked.date, asked.siteId, asked.resourceId].filter(Boolean).join('/');
 }
 
 function panelOf({ visit, why, book, patient, use, type, found, note }: Asked): Panel | null {

@@ -2,6 +2,7 @@ import type { DayNote } from '@zaguan/contracts/daybook';
 import { StickyNote } from 'lucide-react';
 import { useTranslation } from 'react-i18next';
 import { wallTime } from '../../../../shared/time/format.ts';
+import { useAppSelector } from '../../../store.ts';
 import { ABOVE_PX, NOTE_PX, type PlacedNote } from './placeNotes.ts';
 
 interface Props {
@@ -42,7 +43,10 @@ export function NoteChip({
   style?: { left: number; width: number; top: number };
 }) {
   const { t } = useTranslation();
-  const { text, fromMinute, toMinute, by } = note;
+  const { fromMinute, toMinute, by } = note;
+  // Where patients can look on, a note may name one.
+  const isHidden = useAppSelector((state) => state.prefs.namesHidden);
+  const text = isHidden ? '' : note.text;
   const when =
     fromMinute === null || toMinute === null
       ? ''
@@ -58,7 +62,7 @@ export function NoteChip({
     >
       <StickyNote size={13} aria-hidden="true" className="shrink-0 text-accent" />
       <span className="truncate">
-        <span className="sr-only">{t('note.title')}: </span>
+        {isHidden ? t('note.title') : <span className="sr-only">{t('note.title')}: </span>}
         {text}
         {when && <span className="sr-only">, {when}</span>}
       </span>

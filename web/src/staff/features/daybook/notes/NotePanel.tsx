@@ -40,7 +40,7 @@ export function NotePanel({ day, asked, onClose }: Props) {
     <>
       <Heading day={day} siteId={asked.siteId} resourceId={asked.resourceId} />
       {mayWrite ? (
-        <WriteForm date={day.date} siteId={asked.siteId} resourceId={asked.resourceId} onClose={onClose} />
+        <WriteForm date={asked.date} siteId={asked.siteId} resourceId={asked.resourceId} onClose={onClose} />
       ) : (
         <p className="text-muted">{t('note.noRight')}</p>
       )}
@@ -48,7 +48,8 @@ export function NotePanel({ day, asked, onClose }: Props) {
   );
 }
 
-function findNote({ sites }: DaybookDay, id: string) {
+/** Where a note stands on a day; `null`: not there. */
+export function findNote({ sites }: Pick<DaybookDay, 'sites'>, id: string) {
   for (const site of sites) {
     const ofSite = site.notes.find((note) => note.id === id);
     if (ofSite) return { note: ofSite, siteId: site.id, resourceId: null };

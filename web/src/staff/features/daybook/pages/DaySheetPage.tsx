@@ -109,7 +109,7 @@ function SheetOf({ sheet, resourceId }: { sheet: Sheet; resourceId: string | und
           {t('daySheet.asOf', { time: timeOf(now, site.timeZone), zone: zoneShort(site.timeZone) })}
         </span>
       </p>
-      {sheet.notes.length > 0 && (
+      {!namesHidden && sheet.notes.length > 0 && (
         <ul className="mb-3 list-disc pl-5" data-sheet-notes>
           {sheet.notes.map(({ id, text, fromMinute, toMinute }) => (
             <li key={id}>

@@ -234,7 +234,7 @@ function Counts({ date, sites, onOpen }: { date: string; sites: DaybookDay['site
             type="button"
             data-add-note
             className="font-semibold underline"
-            onClick={() => onOpen({ kind: 'note', noteId: null, siteId: sites[0].id, resourceId: null })}
+            onClick={() => onOpen({ kind: 'note', noteId: null, date, siteId: sites[0].id, resourceId: null })}
           >
             {t('note.addToDay')}
           </button>

@@ -1,3 +1,4 @@
+import type { DaybookWeek } from '@zaguan/contracts/daybook';
 import { useEffect, useMemo, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useNavigate, useParams } from 'react-router';
@@ -12,9 +13,10 @@ import { DaybookViewMenu } from '../components/DaybookViewMenu.tsx';
 import { SidePanel } from '../components/SidePanel.tsx';
 import { DragVisits } from '../drag/DragVisits.tsx';
 import { daybookApi } from '../daybook.api.ts';
-import { NEW_BOOKING, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
+import { NEW_BOOKING, type Panel, useDaybookAddress } from '../hooks/useDaybookAddress.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
 import { useNow } from '../hooks/useNow.ts';
+import { findNote } from '../notes/NotePanel.tsx';
 import { type LaneSection, shownOf } from '../layout.ts';
 
 /** A week of one person, room or piece of equipment: a lane for each day and site, each on its site's own clock. */
@@ -53,18 +55,9 @@ export function WeekPage() {
         linkOf: () => `/daybook/${day.date}`,
       })),
   );
-  // The panel works on one day: that of the visit that was opened, or of the start that was asked about; else the week's first.
-  const start = panel?.kind === 'why-not' ? panel.start : panel?.kind === 'book' ? panel.at?.start : undefined;
+  // The panel works on one day: that of what was opened, or of the start that was asked about; else the week's first.
   const isAnyDay = panel === null || (panel.kind === 'book' && panel.at === null);
-  const opened = isAnyDay
-    ? week?.days[0]
-    : week?.days.find(({ sites }) =>
-        sites.some((site) =>
-          panel?.kind === 'visit'
-            ? site.lanes.some((lane) => lane.plates.some((plate) => plate.id === panel.visitId))
-            : start && site.dayStart <= start && start < site.dayEnd,
-        ),
-      );
+  const opened = isAnyDay ? week?.days[0] : week?.days.find((day) => isOf(panel, day));
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <header className="flex flex-wrap items-center gap-2 border-b border-line bg-surface px-3 py-2">
@@ -103,4 +96,14 @@ export function WeekPage() {
       </div>
     </main>
   );
+}
+
+/** Whether what the panel shows belongs to this day. */
+function isOf(panel: Panel, { date, sites }: DaybookWeek['days'][number]): boolean {
+  if (panel.kind === 'note')
+    return panel.noteId === null ? panel.date === date : findNote({ sites }, panel.noteId) !== null;
+  if (panel.kind === 'visit')
+    return sites.some((site) => site.lanes.some((lane) => lane.plates.some(({ id }) => id === panel.visitId)));
+  const start = panel.kind === 'why-not' ? panel.start : panel.at?.start;
+  return start !== undefined && sites.some((site) => site.dayStart <= start && start < site.dayEnd);
 }
