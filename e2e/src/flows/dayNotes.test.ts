@@ -194,8 +194,8 @@ describe('what stands on a day beside its visits', () => {
     await page.focus('main');
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await page.keyboard.press('?');
-    await seesText(page, 'Single keys do something');
-    const tick = await page.$('::-p-xpath(//label[contains(., "Single keys do something")]/input)');
+    await seesText(page, 'Single-key shortcuts');
+    const tick = await page.$('::-p-xpath(//label[contains(., "Single-key shortcuts")]/input)');
     await tick?.click();
     await page.keyboard.press('Escape');
     await page.waitForFunction(() => !document.querySelector('[role="dialog"]'));
@@ -206,8 +206,8 @@ describe('what stands on a day beside its visits', () => {
     expect(await title()).toBe(before);
     // The list itself is always there.
     await page.keyboard.press('?');
-    await seesText(page, 'Single keys do something');
-    await (await page.$('::-p-xpath(//label[contains(., "Single keys do something")]/input)'))?.click();
+    await seesText(page, 'Single-key shortcuts');
+    await (await page.$('::-p-xpath(//label[contains(., "Single-key shortcuts")]/input)'))?.click();
     await page.keyboard.press('Escape');
     await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
     await page.keyboard.press('.');

@@ -111,7 +111,7 @@ export const daybookWords = {
     wider: 'Wider',
     narrower: 'Narrower',
     keys: 'Keys',
-    letterKeys: 'Single keys do something',
+    letterKeys: 'Single-key shortcuts',
     key: {
       book: 'Book a visit',
       back: 'a day (or week) back',
