@@ -73,6 +73,13 @@ export const ERROR_STATUS = {
   NotBookable: 409,
   /** Whoever asks for the visit has no right to book for this patient. */
   MayNotBook: 403,
+  /** A register with a rule keeps itself: nobody is put on it, or taken off, by hand. */
+  KeptByRule: 409,
+  OnRegister: 409,
+  /** Nothing can be booked with this invitation any more; `over` says why. */
+  InvitationOver: 409,
+  /** An invitation of this template would find no time at all: nobody gets an empty link. Nothing was sent. */
+  FindsNothing: 409,
   /** Someone else has taken this work; `by` is their name. */
   TakenBy: 409,
   DatabaseAway: 503,

@@ -1,6 +1,7 @@
 import type { BookedVisit } from '../src/visits/index.ts';
 import type { ClinicSnapshot, OnlinePolicy, PayerRule, SearchCriteria } from '../src/openings/index.ts';
 import { addDays, wallToEpoch } from '../src/time/index.ts';
+import { invitedTo } from './exampleInvitations.ts';
 import { DAY, HOURS, otherVisit, PAYER, POLICY, smallClinic, twoRoomParts, VISIT, ZONE } from './smallClinic.ts';
 
 /** One question of the handbook: a clinic, search criteria, a start and an instant, and the answer the handbook gives. */
@@ -41,7 +42,6 @@ const span = (from: string, to: string) => ({
   endMinute: clock(to),
 });
 const booked = (from: string, to: string, more?: Partial<BookedVisit>) => otherVisit(clock(from), clock(to), more);
-
 type Change = (clinic: ClinicSnapshot, ...found: string[]) => Partial<ClinicSnapshot>;
 const policy =
   (change: (...found: string[]) => Partial<OnlinePolicy>): Change =>
@@ -273,6 +273,12 @@ const ASKED: readonly (readonly [RegExp, Ask])[] = [
     /^with an authorization$/,
     (question) => {
       question.criteria = { ...question.criteria, hasAuthorization: true };
+    },
+  ],
+  [
+    /^asked with an invitation to (.+)$/,
+    (question, what) => {
+      question.criteria = { ...question.criteria, channel: 'invited', ...invitedTo(what) };
     },
   ],
   [

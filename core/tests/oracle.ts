@@ -1,6 +1,6 @@
 import { Temporal } from 'temporal-polyfill';
 import type { PatientKind } from '../src/availability/index.ts';
-import type { PayerRule } from '../src/openings/index.ts';
+import type { InvitationLimits, PayerRule } from '../src/openings/index.ts';
 import type { BookedVisit, Need } from '../src/visits/index.ts';
 import { holds, meets, plus } from './oracleDates.ts';
 
@@ -56,12 +56,14 @@ export class Oracle extends OracleDay {
         'referral-needed': () => this.payer((row) => row.referral) && !criteria.hasReferral,
         'authorization-needed': () => this.payer((row) => row.authorization) && !criteria.hasAuthorization,
       }),
+      ...(this.patientSide && criteria.limits && this.limitsBroken(start, criteria.limits)),
       ...(this.patientSide && {
         'no-new-patients': () =>
           criteria.kind === 'new' && this.s.resources.some((r) => r.id === providerId && r.acceptsNew === false),
         'outside-site-hours': () => this.cells(start, end).some((t) => !this.siteOpen(t)),
-        'not-offered': () => !this.policy((p) => p.offered, false),
+        'not-offered': () => !this.deskTimes && !this.policy((p) => p.offered, false),
         'kind-not-offered': () =>
+          !this.deskTimes &&
           !this.policy<readonly PatientKind[]>((p) => p.kinds, ['new', 'established']).includes(criteria.kind),
         'not-bookable-online': () =>
           !site.bookableOnline ||
@@ -79,6 +81,30 @@ export class Oracle extends OracleDay {
       }),
     };
     return Object.entries(fails).every(([code, failed]) => this.lifted.has(code) || !failed());
+  }
+
+  /** An invitation to desk times asks neither the online bit nor whether the type is offered. */
+  private get deskTimes(): boolean {
+    return this.c.criteria.channel === 'invited' && this.c.criteria.deskTimesToo === true;
+  }
+
+  /** What an invitation may book, read as it is written. */
+  private limitsBroken(start: number, limits: InvitationLimits): Record<string, () => boolean> {
+    const { date, providerId } = this.c;
+    const minute = this.wallMinute(start);
+    const weekday = Temporal.PlainDate.from(date).dayOfWeek;
+    return {
+      'invitation-type': () => !limits.typeIds.some((id) => id === 't1'),
+      'invitation-site': () => limits.siteIds !== null && !limits.siteIds.some((id) => id === 'a'),
+      'invitation-provider': () =>
+        limits.providerIds !== null && providerId !== null && !limits.providerIds.some((id) => id === providerId),
+      'invitation-dates': () => !((limits.fromDate ?? date) <= date && date <= (limits.untilDate ?? date)),
+      'invitation-hours': () =>
+        limits.hours?.every(
+          (each) =>
+            !each.weekdays.some((day) => day === weekday) || minute < each.fromMinute || minute >= each.toMinute,
+        ) ?? false,
+    };
   }
 
   private missingPool(): boolean {

@@ -1,5 +1,5 @@
 import type { Accepts, DateChange, PatientKind, Release, WorkingHours } from '../src/availability/index.ts';
-import type { PayerRule } from '../src/openings/index.ts';
+import type { InvitationLimits, PayerRule } from '../src/openings/index.ts';
 import { addDays, type LocalDate, wallToEpoch, type Weekday, weekdayOf } from '../src/time/index.ts';
 import type { BookedVisit, Need, Part } from '../src/visits/index.ts';
 
@@ -174,4 +174,27 @@ export function visits(draw: Draw, date: LocalDate, zone: string): BookedVisit[]
       date,
     };
   });
+}
+
+/** What an invitation may book: mostly with nothing said, sometimes just beside what is asked. */
+export function limits(draw: Draw, date: LocalDate): InvitationLimits {
+  const maybe = <T>(value: () => T): T | null => (draw.chance(40) ? value() : null);
+  return {
+    typeIds: draw.pick([['t1'], ['t1', 't2'], ['t2']]),
+    siteIds: maybe(() => draw.pick([['a'], ['b'], ['a', 'b']])),
+    providerIds: maybe(() => [draw.pick(PROVIDERS)]),
+    hours: maybe(() =>
+      [stretch(draw), stretch(draw)].map(({ fromMinute, toMinute }) => ({
+        weekdays: draw.pick<readonly Weekday[]>([
+          [1, 2, 3, 4, 5, 6, 7],
+          [1, 3, 5, 7],
+          [2, 4, 6],
+        ]),
+        fromMinute,
+        toMinute,
+      })),
+    ),
+    fromDate: maybe(() => addDays(date, draw.pick([-1, 0, 1]))),
+    untilDate: maybe(() => addDays(date, draw.pick([-1, 0, 1]))),
+  };
 }

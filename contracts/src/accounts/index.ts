@@ -8,7 +8,10 @@ const me = z.strictObject({
   role: z.enum(ROLES),
   /** Sent back as `x-csrf-token` with everything that changes something. */
   csrfToken: z.string(),
+  /** Their own lane, where they are a provider or of the staff with hours. */
   resourceId: z.string().nullable(),
+  /** The sites they work at; `null`: all. */
+  siteIds: z.array(z.string()).nullable(),
 });
 export type Me = z.output<typeof me>;
 

@@ -35,5 +35,7 @@ export const impact = z.strictObject({
   ),
   visitsToMove: z.array(impactVisit),
   fittingAgain: z.number(),
+  /** Open invitations that find something now and would find nothing in the next three weeks. */
+  invitationsEmptied: z.number(),
 });
 export type WireImpact = z.output<typeof impact>;

@@ -22,6 +22,8 @@ const visitToMove = z.strictObject({
   told: z.boolean(),
   /** Where the patient can be called (E.164). */
   phone: z.string().nullable(),
+  /** `null`: not known, or not for the reader to see. */
+  patientId: z.string().nullable(),
   /** The last call about it. */
   call: z.strictObject({ outcome, at: instant, by: z.string() }).nullable(),
   /** Best first: by day, hour, provider; other sites come last. */

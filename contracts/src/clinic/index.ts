@@ -113,6 +113,7 @@ export const staffClinic = defineEndpoint({
   access: { kind: 'signed-in' },
   output: z.strictObject({
     name: z.string(),
+    phone: z.string(),
     now: z.string(),
     baseUnitMin: z.number(),
     density: z.enum(['roomy', 'dense']),
@@ -141,6 +142,8 @@ export const staffClinic = defineEndpoint({
         color: z.string(),
         lengthMin: z.number(),
         needsProvider: z.boolean(),
+        /** In whole US dollars; `null`: nobody said. */
+        expectedFeeUsd: z.number().nullable(),
       }),
     ),
   }),

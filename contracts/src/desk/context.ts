@@ -46,6 +46,17 @@ const context = z.strictObject({
   coming: z.array(contextVisit),
   past: z.array(contextVisit),
   missed: z.number(),
+  /** Recall plans by which they are due now. */
+  recalls: z.array(
+    z.strictObject({
+      planId: z.string(),
+      plan: z.string(),
+      dueOn: localDate,
+      overdue: z.boolean(),
+      /** What the plan goes by, where that is one visit type that the clinic still has. */
+      visitTypeId: z.string().nullable(),
+    }),
+  ),
   requests: z.array(requestRow),
   bench: z.array(unplacedRow),
   household: z.array(

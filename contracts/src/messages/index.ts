@@ -4,8 +4,16 @@ import { defineEndpoint } from '../endpoint.ts';
 import { appointmentId, instant } from '../wire.ts';
 
 /** Why a message was not sent: a reminder rule, or what was found when it was due. */
-export const DROP_CODES = [...REMINDER_CODES, 'too-late', 'superseded', 'quiet-hours'] as const;
+export const DROP_CODES = [
+  ...REMINDER_CODES,
+  ...(['too-late', 'superseded', 'quiet-hours'] as const),
+  ...(['invitation-over', 'deceased', 'inactive', 'booked-already'] as const),
+] as const;
 export type DropCode = (typeof DROP_CODES)[number];
+
+/** The rule that made a message later than planned. */
+export const HELD_CODES = ['quiet-hours', 'one-a-day', 'three-a-week'] as const;
+export type HeldCode = (typeof HELD_CODES)[number];
 
 const visitMessage = z.strictObject({
   id: z.string(),
@@ -16,8 +24,7 @@ const visitMessage = z.strictObject({
   sendAt: instant,
   status: z.enum(MESSAGE_STATUSES),
   droppedCode: z.enum(DROP_CODES).nullable(),
-  /** The rule that made it later than planned. */
-  heldCode: z.enum(['quiet-hours']).nullable(),
+  heldCode: z.enum(HELD_CODES).nullable(),
   failReason: z.string().nullable(),
   settledAt: instant.nullable(),
 });
@@ -103,7 +110,7 @@ export const stopMessages = defineEndpoint({
   summary: 'One click in a mail program, or on the page, ends automated messages to this address (RFC 8058).',
   access: { kind: 'public', limit: 'write' },
   params: z.strictObject({ token: z.string().regex(/^[\w-]{64}$/) }),
-  output: z.strictObject({}),
+  output: z.strictObject({ purpose: z.enum(['visit-messages', 'recalls']) }),
   errors: ['LinkGone'],
 });
 

@@ -107,6 +107,8 @@ export const whyNotQuery = z.strictObject({
   channel: z.enum(['online', 'desk']),
   start: startInstant,
   payerId: payerId.optional(),
+  /** As the holder of an invitation of this template would be answered. */
+  templateId: z.uuid().optional(),
 });
 
 export const whyNot = defineEndpoint({

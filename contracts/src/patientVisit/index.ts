@@ -9,6 +9,8 @@ export const who = z.strictObject({ birthDate: localDate, language });
 
 const details = z.strictObject({
   start: instant,
+  /** When it will start by how far behind the provider is just now; `null`: on time, or too early to say. */
+  startsAbout: instant.nullable(),
   end: instant,
   timeZone: z.string(),
   site: z.string(),

@@ -16,6 +16,9 @@ export const SETUP_KINDS = [
   'payer',
   'field',
   'account',
+  'register',
+  'recall-plan',
+  'invitation-template',
 ] as const;
 export type SetupKind = (typeof SETUP_KINDS)[number];
 

@@ -113,6 +113,8 @@ export const visitTypeDoc = z
     /** Until so many hours before may a patient cancel by link. */
     cancelUntilHours: z.number().int().min(0).max(336),
     asksToConfirm: z.boolean(),
+    /** What such a visit is expected to bring in, in whole US dollars; the Daybook adds it up. */
+    expectedFeeUsd: z.number().int().min(0).max(1_000_000).nullable(),
     sortOrder: z.number().int().min(0).max(9999),
   })
   .superRefine((type, check) => {

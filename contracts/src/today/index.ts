@@ -50,6 +50,8 @@ const work = z.discriminatedUnion('kind', [
     message: z.enum(MESSAGE_KINDS),
     step: z.enum(REMINDER_STEPS).nullable(),
     reason: z.string(),
+    /** Whom an invitation was for. */
+    invited: z.strictObject({ patientId: z.string(), name: z.string() }).nullable(),
   }),
   base.extend({ kind: z.literal('identity-review') }),
   base.extend({ kind: z.literal('approval') }),

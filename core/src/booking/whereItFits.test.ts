@@ -57,8 +57,9 @@ describe('where a visit fits', () => {
       }),
       { numRuns: RUNS / STARTS },
     );
-    expect(fitting).toBeGreaterThan(RUNS / 20);
-    expect(refusing).toBeGreaterThan(RUNS / 20);
+    // Both are looked at, however the draw falls: few of a hundred clinics have room for what is moved.
+    expect(fitting).toBeGreaterThan(RUNS / 100);
+    expect(refusing).toBeGreaterThan(RUNS / 100);
   }, 300_000);
 
   it('tells a rule that a reason sets aside from one that none does', () => {

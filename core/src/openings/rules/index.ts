@@ -7,6 +7,11 @@ import { capReached } from './capReached.ts';
 import { changedThatDate } from './changedThatDate.ts';
 import { deskOnly } from './deskOnly.ts';
 import { gapTooShort } from './gapTooShort.ts';
+import { invitationDates } from './invitationDates.ts';
+import { invitationHours } from './invitationHours.ts';
+import { invitationProvider } from './invitationProvider.ts';
+import { invitationSite } from './invitationSite.ts';
+import { invitationType } from './invitationType.ts';
 import { invitedOnly } from './invitedOnly.ts';
 import { keptFree } from './keptFree.ts';
 import { kindNotAccepted } from './kindNotAccepted.ts';
@@ -49,6 +54,11 @@ export const RULES = {
   'too-far': tooFar,
   'off-grid': offGrid,
   'not-before': notBefore,
+  'invitation-type': invitationType,
+  'invitation-site': invitationSite,
+  'invitation-provider': invitationProvider,
+  'invitation-dates': invitationDates,
+  'invitation-hours': invitationHours,
   'no-hours': noHours,
   'changed-that-date': changedThatDate,
   'time-off': timeOff,

@@ -11,7 +11,15 @@ import {
   ZONE,
 } from '../../../tests/smallClinic.ts';
 import { addDays, wallToEpoch } from '../../time/index.ts';
-import { ClinicIndex, CODES, type ClinicSnapshot, type Code, type SearchCriteria, whyNot } from '../index.ts';
+import {
+  ClinicIndex,
+  CODES,
+  type ClinicSnapshot,
+  type Code,
+  type InvitationLimits,
+  type SearchCriteria,
+  whyNot,
+} from '../index.ts';
 
 interface Row {
   readonly code: Code;
@@ -53,6 +61,15 @@ const taken = (resourceId: string, from: number, to: number) => ({
   end: at(to),
   visitId: 'x',
 });
+
+const NO_LIMITS: InvitationLimits = {
+  ...{ typeIds: ['visit'], siteIds: null, providerIds: null, hours: null, fromDate: null, untilDate: null },
+};
+const invited = (limits: Partial<InvitationLimits>): Partial<SearchCriteria> => ({
+  channel: 'invited',
+  limits: { ...NO_LIMITS, ...limits },
+});
+const from = (fromMinute: number, toMinute: number) => [{ weekdays: [1, 2, 3] as const, fromMinute, toMinute }];
 
 /** Each rule just inside, exactly at and just outside its limit. 9:00 to 9:30 is asked for, from the day before at noon. */
 const ROWS: readonly Row[] = [
@@ -103,6 +120,20 @@ const ROWS: readonly Row[] = [
     hidden: false,
   },
   { code: 'not-offered', what: 'no policy at all', change: { policies: [] }, hidden: true },
+  {
+    code: 'not-offered',
+    what: 'an invitation to desk times',
+    change: { policies: [] },
+    criteria: { channel: 'invited', deskTimesToo: true },
+    hidden: false,
+  },
+  {
+    code: 'not-offered',
+    what: 'an invitation to online times',
+    change: { policies: [] },
+    criteria: { channel: 'invited' },
+    hidden: true,
+  },
   {
     code: 'not-offered',
     what: 'a provider’s no over the type’s yes',
@@ -238,6 +269,25 @@ const ROWS: readonly Row[] = [
   { code: 'off-grid', what: 'between its lines', change: policy({ gridMin: 20 }), minute: 550, hidden: true },
   { code: 'not-before', what: 'allowed from that day', criteria: { notBefore: DAY }, hidden: false },
   { code: 'not-before', what: 'allowed from the next day', criteria: { notBefore: addDays(DAY, 1) }, hidden: true },
+  { code: 'invitation-type', what: 'for this type', criteria: invited({ typeIds: ['visit', 'other'] }), hidden: false },
+  { code: 'invitation-type', what: 'for another', criteria: invited({ typeIds: ['other'] }), hidden: true },
+  { code: 'invitation-site', what: 'for this site', criteria: invited({ siteIds: ['site'] }), hidden: false },
+  { code: 'invitation-site', what: 'for another', criteria: invited({ siteIds: ['elsewhere'] }), hidden: true },
+  { code: 'invitation-provider', what: 'for this one', criteria: invited({ providerIds: ['doctor'] }), hidden: false },
+  { code: 'invitation-provider', what: 'for another', criteria: invited({ providerIds: ['nurse'] }), hidden: true },
+  { code: 'invitation-dates', what: 'its last date', criteria: invited({ untilDate: DAY }), hidden: false },
+  { code: 'invitation-dates', what: 'over', criteria: invited({ untilDate: addDays(DAY, -1) }), hidden: true },
+  { code: 'invitation-dates', what: 'its first date', criteria: invited({ fromDate: DAY }), hidden: false },
+  { code: 'invitation-dates', what: 'from tomorrow', criteria: invited({ fromDate: addDays(DAY, 1) }), hidden: true },
+  { code: 'invitation-hours', what: 'its first minute', criteria: invited({ hours: from(540, 600) }), hidden: false },
+  { code: 'invitation-hours', what: 'five minutes early', criteria: invited({ hours: from(545, 600) }), hidden: true },
+  { code: 'invitation-hours', what: 'at their end', criteria: invited({ hours: from(480, 540) }), hidden: true },
+  {
+    code: 'invitation-hours',
+    what: 'on another weekday',
+    criteria: invited({ hours: [{ weekdays: [7], fromMinute: 540, toMinute: 600 }] }),
+    hidden: true,
+  },
   { code: 'no-hours', what: 'the last start that fits', minute: 690, hidden: false },
   { code: 'no-hours', what: 'five minutes later', minute: 695, hidden: true },
   {

@@ -1,0 +1,3 @@
+export * from './patient.ts';
+export * from './send.ts';
+export * from './template.ts';

@@ -1,0 +1,2 @@
+export * from './list.ts';
+export * from './plan.ts';
