@@ -16,8 +16,9 @@ import { SimulatedWebhooks } from './carriers/simulatedWebhooks.ts';
 import { SimulatedMail } from './carriers/simulatedMail.ts';
 import { SimulatedSms } from './carriers/simulatedSms.ts';
 import { bookingSweeps } from './features/booking/index.ts';
-import { delayRounds } from './features/daybook/index.ts';
+import { delayRounds, sheetFileRounds } from './features/daybook/index.ts';
 import { patientSearchSweeps } from './features/patientSearch/index.ts';
+import { RecallKeeper } from './features/recalls/index.ts';
 import { ResidentClinic } from './features/openings/index.ts';
 import { verificationSweeps } from './features/verification/index.ts';
 import { Sweeper } from './platform/jobs/sweeper.ts';
@@ -102,10 +103,15 @@ export async function makeApp(config: Config): Promise<Running> {
   const sweeper = new Sweeper(
     orm,
     [...PLATFORM_SWEEPS, ...bookingSweeps, ...verificationSweeps, ...patientSearchSweeps],
-    [{ name: 'delays', run: delayRounds(unitDeps) }],
+    [
+      { name: 'delays', run: delayRounds(unitDeps) },
+      ...(config.sheetFolder ? [{ name: 'day sheets', run: sheetFileRounds(unitDeps, config.sheetFolder) }] : []),
+    ],
     log,
   );
   sweeper.start();
+  const recalls = new RecallKeeper(orm, log);
+  recalls.start();
 
   const app = express();
   app.disable('x-powered-by');
@@ -203,6 +209,10 @@ export async function makeApp(config: Config): Promise<Running> {
     const token = /^[\w-]{1,100}$/.test(req.params.token) ? req.params.token : '';
     res.set('Cache-Control', 'no-store').redirect(`/book/v/${token}`);
   });
+  app.get('/i/:token', (req, res) => {
+    const token = /^[\w-]{1,100}$/.test(req.params.token) ? req.params.token : '';
+    res.set('Cache-Control', 'no-store').redirect(`/book/i/${token}`);
+  });
   // One click in a mail program posts to the address in the mail itself (RFC 8058).
   app.post('/book/stop/:token', (req, res, next) => {
     req.url = `/public/stop/${req.params.token}`;
@@ -214,6 +224,7 @@ export async function makeApp(config: Config): Promise<Running> {
     orm,
     endLines: () => hub.endLines(),
     close: async () => {
+      await recalls.stop();
       await sweeper.stop();
       await dispatcher.stop();
       await back.stop();

@@ -8,12 +8,14 @@ import { deskCommands, deskEndpoints } from './features/desk/index.ts';
 import { feedsCommands, feedsEndpoints } from './features/feeds/index.ts';
 import { fhirEndpoints } from './features/fhir/index.ts';
 import { intakeCommands, intakeEndpoints } from './features/intake/index.ts';
+import { invitationsCommands, invitationsEndpoints } from './features/invitations/index.ts';
 import { messagesEndpoints } from './features/messages/index.ts';
 import { openingsEndpoints } from './features/openings/index.ts';
 import { patientsCommands, patientsEndpoints } from './features/patients/index.ts';
 import { patientSearchEndpoints } from './features/patientSearch/index.ts';
 import { patientVisitEndpoints } from './features/patientVisit/index.ts';
 import { proofEndpoints } from './features/proof/index.ts';
+import { recallsCommands, recallsEndpoints } from './features/recalls/index.ts';
 import { todayCommands, todayEndpoints } from './features/today/index.ts';
 import { undoEndpoints } from './features/undo/index.ts';
 import { setupCommands, setupEndpoints } from './features/setup/index.ts';
@@ -61,6 +63,8 @@ export function endpointsOf({
     ...todayEndpoints,
     ...setupEndpoints,
     ...coverageEndpoints,
+    ...recallsEndpoints,
+    ...invitationsEndpoints,
     ...undoEndpoints({
       ...bookingCommands,
       ...daybookCommands,
@@ -73,6 +77,8 @@ export function endpointsOf({
       ...patientsCommands,
       ...setupCommands,
       ...coverageCommands,
+      ...recallsCommands,
+      ...invitationsCommands,
     }),
   ];
 }

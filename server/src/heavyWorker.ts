@@ -2,13 +2,14 @@ import { workerData } from 'node:worker_threads';
 import pg from 'pg';
 import { SESSION } from './platform/db/orm.ts';
 import { readCalendarTask } from './exchange/readCalendarTask.ts';
+import { templateFindsTask } from './features/invitations/finds.ts';
 import { findTimesTask } from './features/openings/findTimes.ts';
 import { ResidentClinic } from './features/openings/residentClinic.ts';
 import type { Handed, HeavyTask, ThreadScope } from './platform/heavy/heavyTask.ts';
 
 /** The program of a thread for heavy work: it knows every task by name, and keeps a clinic of its own once one asks. */
 const TASKS = new Map<string, HeavyTask<never, unknown>>(
-  [readCalendarTask, findTimesTask].map((task) => [task.name, task as HeavyTask<never, unknown>]),
+  [readCalendarTask, findTimesTask, templateFindsTask].map((task) => [task.name, task as HeavyTask<never, unknown>]),
 );
 
 const { databaseUrl } = workerData as { databaseUrl: string };

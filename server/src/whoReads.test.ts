@@ -11,7 +11,7 @@ const READERS: Record<string, Record<string, string>> = {
   clinicDoc: {
     name: 'server/src/features/messages/handOver.sql.ts',
     phone: 'server/src/features/clinic/publicClinic.ts',
-    baseUnitMin: 'web/src/staff/features/daybook/components/LaneView.tsx',
+    baseUnitMin: 'web/src/staff/features/daybook/components/useLane.ts',
     density: 'web/src/staff/features/daybook/components/LaneView.tsx',
     asksPayerOnline: 'server/src/features/coverage/coverage.repository.ts',
     urgentAtNight: 'core/src/reminders/handOver.ts',
@@ -76,6 +76,7 @@ const READERS: Record<string, Record<string, string>> = {
     consentIds: 'server/src/features/intake/intake.sql.ts consent_id',
     cancelUntilHours: 'server/src/features/patientVisit/index.ts',
     asksToConfirm: 'server/src/features/patientVisit/index.ts',
+    expectedFeeUsd: 'web/src/staff/features/daybook/views/LaneTotalsLine.tsx',
     sortOrder: 'server/src/features/clinic/clinic.sql.ts',
   },
   siteDoc: {

@@ -19,10 +19,13 @@ import { inventPatients, loadPatients } from './patients.ts';
 import { loadPeople } from './people.ts';
 import { loadPlaces } from './places.ts';
 import { ruleFrom } from '../defaults.ts';
+import { loadInvitations } from './invitations.ts';
+import { loadRecalls } from './recalls.ts';
 import { loadSites, ZONE } from './sites.ts';
 import { loadOwnFields, loadSetup } from './setup.ts';
 import { failCarrier, loadStory } from './story.ts';
 import { writeVisits } from './visitRows.ts';
+import { loadViews } from './views.ts';
 import { loadWaiting } from './waiting.ts';
 import { loadVisitTypes } from './visitTypes.ts';
 
@@ -59,6 +62,7 @@ export async function loadDemo(
   await loadPlaces(orm);
   await loadVisitTypes(orm);
   await loadSetup(orm);
+  await loadViews(orm);
   await loadHours(orm, today, rule);
   await loadAccounts(orm, now);
 
@@ -82,6 +86,8 @@ export async function loadDemo(
   tell('messages that went out and that wait');
   await loadOutbox(orm, now);
   await failCarrier(orm, ZONE.canal, today);
+  await loadRecalls(orm);
+  await loadInvitations(orm, now, ZONE.canal);
   return { patients: invented.patients.length, visits: history.visits.length, now };
 }
 

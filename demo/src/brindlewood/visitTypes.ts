@@ -5,6 +5,13 @@ import { insertRows } from '../rows.ts';
 import { PROVIDER } from './people.ts';
 import { dataOf, type NeedData, TYPE, TYPE_KEYS, type TypeKey } from './visitTypeData.ts';
 
+/** Made up, in whole dollars. */
+const FEE_USD: Record<TypeKey, number> = {
+  ...{ consult: 310, follow: 140, asthma: 195, spirometry: 85, skin: 260, injection: 45, venom: 70 },
+  ...{ biologic: 120, biologicFirst: 165, challenge: 520, drug: 480, patch: 220, patchRead: 90 },
+  ...{ dietitian: 125, video: 120, call: 40, school: 55, feno: 65 },
+};
+
 /** Seventeen visit types with their parts, who performs them, and how they are offered online. */
 export async function loadVisitTypes(orm: Orm): Promise<void> {
   await insertRows(
@@ -22,6 +29,7 @@ export async function loadVisitTypes(orm: Orm): Promise<void> {
       mode: dataOf(key).mode ?? 'in-person',
       before_min: 0,
       after_min: dataOf(key).afterMin ?? 0,
+      expected_fee_usd: FEE_USD[key],
       active: true,
       sort_order: i + 1,
     })),

@@ -1,4 +1,5 @@
 import type pg from 'pg';
+import { Poller } from '../platform/jobs/poller.ts';
 import type { CarrierReceipt, CarrierWebhooks } from './carrier.ts';
 import { readMail } from './readMail.ts';
 
@@ -9,8 +10,7 @@ const POLL_MS = 300;
  * afterwards: a crash in between hands it on again.
  */
 export class SimulatedWebhooks {
-  private timer: NodeJS.Timeout | null = null;
-  private running: Promise<void> = Promise.resolve();
+  private readonly poller = new Poller(POLL_MS, () => this.look().catch(this.onError));
 
   constructor(
     private readonly pool: pg.Pool,
@@ -20,14 +20,11 @@ export class SimulatedWebhooks {
   ) {}
 
   start(): void {
-    this.timer = setInterval(() => {
-      this.running = this.running.then(() => this.look().catch(this.onError));
-    }, POLL_MS);
+    this.poller.start();
   }
 
-  async stop(): Promise<void> {
-    if (this.timer) clearInterval(this.timer);
-    await this.running;
+  stop(): Promise<void> {
+    return this.poller.stop();
   }
 
   private async look(): Promise<void> {

@@ -12,6 +12,9 @@ import { Migration20261128_11_patients_are_found } from './Migration20261128_11_
 import { Migration20261129_12_patients_in_full } from './Migration20261129_12_patients_in_full.ts';
 import { Migration20261129_13_desk_booking } from './Migration20261129_13_desk_booking.ts';
 import { Migration20261129_14_notes_and_delays } from './Migration20261129_14_notes_and_delays.ts';
+import { Migration20261129_15_daybook_views } from './Migration20261129_15_daybook_views.ts';
+import { Migration20261130_16_recalls } from './Migration20261130_16_recalls.ts';
+import { Migration20261130_17_invitations } from './Migration20261130_17_invitations.ts';
 
 /** In order. Migrations are the only way the schema changes. */
 export const MIGRATIONS = [
@@ -29,6 +32,9 @@ export const MIGRATIONS = [
   Migration20261129_12_patients_in_full,
   Migration20261129_13_desk_booking,
   Migration20261129_14_notes_and_delays,
+  Migration20261129_15_daybook_views,
+  Migration20261130_16_recalls,
+  Migration20261130_17_invitations,
 ].map((migration) => ({
   name: migration.name,
   class: migration,

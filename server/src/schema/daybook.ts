@@ -1,4 +1,6 @@
 import { defineEntity, p } from '@mikro-orm/core';
+import type { Role } from '@zaguan/contracts';
+import type { ViewScope, ViewSettings } from '@zaguan/contracts/daybook';
 import { AccountEntity } from './accounts.ts';
 import { AppointmentEntity } from './booking.ts';
 import { ResourceEntity, SiteEntity } from './clinic.ts';
@@ -57,5 +59,37 @@ export const VisitLookingEntity = defineEntity({
     seenAt: p.datetime(),
     account: () => p.manyToOne(AccountEntity).joinColumn('account_id').persist(false).nullable(),
     appointment: () => p.manyToOne(AppointmentEntity).joinColumn('appointment_id').persist(false).nullable(),
+  },
+});
+
+/** A way of drawing the Daybook. */
+export const DaybookViewEntity = defineEntity({
+  name: 'DaybookView',
+  tableName: 'daybook_view',
+  properties: {
+    id: p.uuid().primary(),
+    name: p.text(),
+    scope: p.text().$type<ViewScope>(),
+    accountId: p.uuid().nullable(),
+    siteId: p.uuid().nullable(),
+    hotkey: p.smallint().nullable(),
+    settings: p.json().$type<ViewSettings>(),
+    position: p.integer(),
+    removedAt: p.datetime().nullable(),
+    version: p.integer().default(1),
+    account: () => p.manyToOne(AccountEntity).joinColumn('account_id').persist(false).nullable(),
+    site: () => p.manyToOne(SiteEntity).joinColumn('site_id').persist(false).nullable(),
+  },
+});
+export type DaybookView = Row<typeof DaybookViewEntity>;
+
+/** With which one a role begins. */
+export const DaybookViewDefaultEntity = defineEntity({
+  name: 'DaybookViewDefault',
+  tableName: 'daybook_view_default',
+  properties: {
+    role: p.text().$type<Role>().primary(),
+    viewId: p.uuid(),
+    view: () => p.manyToOne(DaybookViewEntity).joinColumn('view_id').persist(false).nullable(),
   },
 });

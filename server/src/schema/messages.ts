@@ -1,9 +1,10 @@
 import { defineEntity, p } from '@mikro-orm/core';
-import type { DropCode } from '@zaguan/contracts/messages';
+import type { DropCode, HeldCode } from '@zaguan/contracts/messages';
 import type { MessageKind, MessageStatus, ReminderStepId } from '@zaguan/core/reminders';
 import type { WorkKind, WorkOutcome } from '@zaguan/core/work';
 import { AccountEntity } from './accounts.ts';
 import { AppointmentEntity } from './booking.ts';
+import { InvitationEntity } from './invitations.ts';
 import { ContactPointEntity } from './patients.ts';
 import type { Row } from './rows.ts';
 
@@ -37,10 +38,13 @@ export const MessageEntity = defineEntity({
     visitDate: p.date().nullable(),
     contactPointId: p.uuid().nullable(),
     verificationId: p.uuid().nullable(),
+    invitationId: p.uuid().nullable(),
     channel: p.text().$type<'sms' | 'email'>(),
     kind: p.text().$type<MessageKind>(),
     step: p.text().$type<ReminderStepId>().nullable(),
     language: p.text().$type<'en' | 'es'>(),
+    /** Of an e-mail whose kind has no subject of its own. */
+    subject: p.text().nullable(),
     body: p.text().default(''),
     address: p.text().nullable(),
     answersPatient: p.boolean().default(false),
@@ -49,7 +53,7 @@ export const MessageEntity = defineEntity({
     notAfter: p.datetime(),
     status: p.text().$type<MessageStatus>(),
     droppedCode: p.text().$type<DropCode>().nullable(),
-    heldCode: p.text().$type<'quiet-hours'>().nullable(),
+    heldCode: p.text().$type<HeldCode>().nullable(),
     failReason: p.text().nullable(),
     attempts: p.integer().default(0),
     nextAttemptAt: p.datetime(),
@@ -65,6 +69,8 @@ export const MessageEntity = defineEntity({
     appointment: () => p.manyToOne(AppointmentEntity).joinColumn('appointment_id').persist(false).nullable(),
     contactPoint: () => p.manyToOne(ContactPointEntity).joinColumn('contact_point_id').persist(false).nullable(),
     handledByAccount: () => p.manyToOne(AccountEntity).joinColumn('handled_by').persist(false).nullable(),
+    invitation: () =>
+      p.manyToOne(InvitationEntity).joinColumn('invitation_id').persist(false).deleteRule('cascade').nullable(),
     verification: () => p.manyToOne(ContactVerificationEntity).joinColumn('verification_id').persist(false).nullable(),
   },
 });
@@ -76,7 +82,7 @@ export const LinkTokenEntity = defineEntity({
   tableName: 'link_token',
   properties: {
     id: p.uuid().primary(),
-    kind: p.text().$type<'visit'>(),
+    kind: p.text().$type<'visit' | 'invitation'>(),
     subjectId: p.uuid(),
     tokenHash: p.blob().$type<Buffer>().unique(),
     expiresAt: p.datetime(),

@@ -25,6 +25,8 @@ export const VisitTypeEntity = defineEntity({
     afterMin: p.smallint().default(0),
     cancelUntilHours: p.smallint().default(24),
     asksToConfirm: p.boolean().default(true),
+    /** What such a visit is expected to bring in, in whole US dollars. */
+    expectedFeeUsd: p.integer().nullable(),
     active: p.boolean().default(true),
     sortOrder: p.smallint().default(0),
   },

@@ -49,18 +49,19 @@ export async function signIn(
   }
   await clearAttempts(ctx.em, key);
   if (!known) await recordDevice(ctx.em, account.id, hashToken(rememberDevice(res, req)));
+  const siteIds = await sitesOf(ctx.em, account.id);
   const csrfToken = await beginSession(req, {
     kind: 'staff',
     accountId: account.id,
     name: account.name,
     role: account.role,
     resourceId: account.resourceId ?? null,
-    siteIds: await sitesOf(ctx.em, account.id),
+    siteIds,
   });
   ctx.wrote({ subjects: [{ kind: 'account', id: account.id }] });
   return {
     ...{ accountId: account.id, name: account.name, role: account.role },
-    ...{ csrfToken, resourceId: account.resourceId ?? null },
+    ...{ csrfToken, resourceId: account.resourceId ?? null, siteIds: siteIds && [...siteIds] },
   };
 }
 
@@ -86,6 +87,7 @@ export async function whoAmI(
       role: staff.role,
       csrfToken: req.session.csrfToken ?? '',
       resourceId: staff.resourceId,
+      siteIds: staff.siteIds && [...staff.siteIds],
     },
   };
 }

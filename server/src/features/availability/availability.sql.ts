@@ -1,6 +1,7 @@
+import type { OpenInvitations } from '@zaguan/core/impact';
 import { rowsOf, statement } from '../../platform/db/statement.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
-import type { Appointment, Patient, Resource, ResourceSite } from '../../schema/index.ts';
+import type { Appointment, InvitationTemplate, Patient, Resource, ResourceSite } from '../../schema/index.ts';
 
 export type LaneRow = ResourceSite & Pick<Resource, 'name' | 'kind' | 'color'>;
 
@@ -14,6 +15,17 @@ const LANES = statement<Record<never, never>, LaneRow>(
 /** Everyone and everything in use, once for each site they are at. */
 export function laneRows(em: SqlEntityManager): Promise<LaneRow[]> {
   return rowsOf(em, LANES, {});
+}
+
+const OPEN_INVITATIONS = statement<{ now: Date }, Pick<InvitationTemplate, 'rules'> & { open: number }>(
+  'counted by template',
+  `select t.rules, count(*)::int as open from invitation i join invitation_template t on t.id = i.template_id
+   where i.ended_at is null and i.expires_at > :now group by t.id, t.rules`,
+);
+
+/** Open invitations of each template, with what they may book. */
+export function openInvitations(em: SqlEntityManager, now: Date): Promise<OpenInvitations[]> {
+  return rowsOf(em, OPEN_INVITATIONS, { now });
 }
 
 export type VisitSummary = Pick<Appointment, 'patientId' | 'version'> & {

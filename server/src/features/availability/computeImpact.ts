@@ -36,6 +36,8 @@ export interface EvaluatedEdits {
   readonly from: LocalDate;
   readonly until: LocalDate;
   readonly days: number;
+  /** The clinic as it stands, and as it would be; `null` where nothing was compared. */
+  readonly stores: { readonly before: ClinicStore; readonly after: ClinicStore } | null;
 }
 
 /** The clinic over all dates that a change is judged on: those that can be booked, and any on which a visit is booked. */
@@ -69,6 +71,7 @@ export function computeImpact(
     from,
     until,
     days: new Set(days.map(({ date }) => date)).size,
+    stores: { before, after },
   };
 }
 
@@ -105,6 +108,15 @@ export async function evaluateEdits(
   if (!(await mayMakeEdits(ctx, resolved.way, rows)))
     return ctx.fail('NotAllowed', { facts: { action: 'availability.edit' } });
   if (resolved.faults.length || changesNothing(resolved.changes))
-    return { rows, resolved, replaceable: replaceable(resolved, how), impact: null, from: today, until, days: 0 };
+    return {
+      rows,
+      resolved,
+      replaceable: replaceable(resolved, how),
+      impact: null,
+      from: today,
+      until,
+      days: 0,
+      stores: null,
+    };
   return { rows, resolved, replaceable: [], ...computeImpact(clinic, ctx, rows, resolved.changes, placesOnDates) };
 }

@@ -2,7 +2,7 @@ import type { UndoAnswer } from '../../platform/undo/undo.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
 import type { editSchedule, previewSchedule, ImpactVisit, WireImpact } from '@zaguan/contracts/availability';
-import type { GainAndLoss, Impact, VisitToMove } from '@zaguan/core/impact';
+import { type GainAndLoss, type Impact, invitationsEmptied, type VisitToMove } from '@zaguan/core/impact';
 import {
   applyChanges,
   collisions,
@@ -14,11 +14,11 @@ import {
   type ScheduleRows,
 } from '@zaguan/core/schedule';
 import { restrictedName } from '@zaguan/core/patients';
-import { type Ctx, earliestDate } from '../../platform/endpoint/context.ts';
+import { type Ctx, earliestDate, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { planForVisitToMove, planForRestoring } from '../messages/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
-import { visitSummaries } from './availability.sql.ts';
+import { openInvitations, visitSummaries } from './availability.sql.ts';
 import {
   clinicForImpact,
   type EvaluatedEdits,
@@ -106,7 +106,7 @@ export async function toPreview(ctx: Ctx, judged: EvaluatedEdits): Promise<Outpu
 /** What a change does, as it goes out. */
 export async function toImpact(
   ctx: Ctx,
-  { impact, from, until, days }: Pick<EvaluatedEdits, 'from' | 'until' | 'days'> & { impact: Impact },
+  { impact, from, until, days, stores }: Omit<EvaluatedEdits, 'rows' | 'resolved' | 'replaceable'> & { impact: Impact },
 ): Promise<WireImpact> {
   return {
     from,
@@ -115,6 +115,9 @@ export async function toImpact(
     types: impact.types.map((row) => ({ ...row })),
     visitsToMove: await toImpactVisits(ctx, impact.visitsToMove),
     fittingAgain: impact.fittingAgain.length,
+    invitationsEmptied: stores
+      ? invitationsEmptied({ ...stores, now: nowMinute(ctx) }, await openInvitations(ctx.em, ctx.now))
+      : 0,
   };
 }
 

@@ -120,6 +120,7 @@ export async function listVisitsToMove(
       ...row,
       version: about.get(row.appointmentId)?.version ?? 0,
       phone: hidden.has(row.appointmentId) ? null : (about.get(row.appointmentId)?.phone ?? null),
+      patientId: hidden.has(row.appointmentId) ? null : (about.get(row.appointmentId)?.patientId ?? null),
       ...onList(rows.get(row.appointmentId), ctx),
       alternatives: others.get(row.appointmentId) ?? [],
       proposed: proposed.get(row.appointmentId) ?? null,

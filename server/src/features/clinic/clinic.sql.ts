@@ -32,7 +32,7 @@ export function personRows(em: SqlEntityManager): Promise<PersonRow[]> {
 
 export type VisitTypeRow = Pick<
   VisitType,
-  | ('id' | 'name' | 'color' | 'mode')
+  | ('id' | 'name' | 'color' | 'mode' | 'expectedFeeUsd')
   | ('publicNameEn' | 'publicNameEs' | 'descriptionEn' | 'descriptionEs')
   | ('preparationEn' | 'preparationEs' | 'priceNoteEn' | 'priceNoteEs')
 > & {
@@ -43,7 +43,7 @@ export type VisitTypeRow = Pick<
 
 const TYPES = statement<Record<never, never>, VisitTypeRow>(
   'sums and lists of what belongs to each type',
-  `select t.id, t.name, t.color, t.mode, t.public_name_en as "publicNameEn", t.public_name_es as "publicNameEs", t.description_en as "descriptionEn", t.description_es as "descriptionEs",
+  `select t.id, t.name, t.color, t.mode, t.expected_fee_usd as "expectedFeeUsd", t.public_name_en as "publicNameEn", t.public_name_es as "publicNameEs", t.description_en as "descriptionEn", t.description_es as "descriptionEs",
      t.preparation_en as "preparationEn", t.preparation_es as "preparationEs", t.price_note_en as "priceNoteEn", t.price_note_es as "priceNoteEs",
      (select sum(length_min)::int from visit_type_part p where p.visit_type_id = t.id) as "lengthMin",
      exists (select 1 from visit_type_need n where n.visit_type_id = t.id and n.what = 'provider') as "needsProvider",

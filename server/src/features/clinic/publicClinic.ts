@@ -172,10 +172,11 @@ export async function listProviders(
 }
 
 export async function describeForStaff(ctx: Ctx): Promise<OutputOf<typeof staffClinic>> {
-  const { name, baseUnitMin, density, lateAfterMin, lateRule } = await clinicRow(ctx.em);
+  const { name, phone, baseUnitMin, density, lateAfterMin, lateRule } = await clinicRow(ctx.em);
   const languages = [...(await spokenLanguages(ctx.em))];
   return {
     name,
+    phone,
     baseUnitMin,
     density,
     lateAfterMin,
@@ -199,6 +200,7 @@ export async function describeForStaff(ctx: Ctx): Promise<OutputOf<typeof staffC
       color: row.color,
       lengthMin: row.lengthMin,
       needsProvider: row.needsProvider,
+      expectedFeeUsd: row.expectedFeeUsd,
     })),
   };
 }

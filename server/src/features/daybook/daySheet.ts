@@ -1,10 +1,16 @@
 import type { InputOf } from '@zaguan/contracts';
-import type { daySheet as sheetContract, daySheetCalendar as calendarContract } from '@zaguan/contracts/daybook';
+import type {
+  DayNote,
+  daySheet as sheetContract,
+  daySheetCalendar as calendarContract,
+  DaySheetRow,
+} from '@zaguan/contracts/daybook';
 import { familyFirst, restrictedName } from '@zaguan/core/patients';
 import { scheduleToCalendar } from '../../exchange/scheduleCalendar.ts';
 import { coversSite, type Ctx } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
+import type { Site } from '../../schema/index.ts';
 import { clinicRow, siteRows } from '../clinic/index.ts';
 import { loadReadiness } from '../intake/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
@@ -30,13 +36,9 @@ const iso = (instant: string) => new Date(instant).toISOString();
 export async function daySheet(ctx: Ctx, asked: Asked): Promise<AnswerOf<typeof sheetContract>> {
   const sheet = await sheetOf(ctx, asked);
   if (sheet instanceof Failure) return sheet;
-  const { date, siteId, resourceId = null } = asked;
-  const rows = await sheetRows(ctx.em, { date, siteId, resourceId });
-  const ids = rows.map(({ visitId }) => visitId);
-  const hidden = await hiddenVisits(ctx, ids);
-  const held = new Set((await loadReadiness(ctx.em, ids)).flatMap((one) => (one.readiness.held ? [one.visit.id] : [])));
-  ctx.viewed(rows.flatMap((row) => (hidden.has(row.visitId) ? [] : (row.patientId ?? []))));
-  const notes = await shownNotes(ctx, [date]);
+  const { date, resourceId = null } = asked;
+  const read = await readSheet(ctx, sheet.site, { date, resourceId, hiddenOf: (ids) => hiddenVisits(ctx, ids) });
+  ctx.viewed(read.seen);
   const { site, of } = sheet;
   return {
     date,
@@ -44,6 +46,33 @@ export async function daySheet(ctx: Ctx, asked: Asked): Promise<AnswerOf<typeof 
     site: { id: site.id, name: site.name, timeZone: site.timeZone },
     of,
     unreadable: [],
+    notes: read.notes,
+    rows: read.rows,
+  };
+}
+
+/** What stands on a sheet, whoever it is for. */
+export async function readSheet(
+  ctx: Ctx,
+  { id: siteId }: Pick<Site, 'id'>,
+  {
+    date,
+    resourceId,
+    hiddenOf,
+  }: {
+    readonly date: string;
+    readonly resourceId: string | null;
+    /** Which of these visits are of somebody who is not to be told of. */
+    readonly hiddenOf: (ids: readonly string[]) => Promise<ReadonlySet<string>>;
+  },
+): Promise<{ rows: DaySheetRow[]; notes: DayNote[]; seen: string[] }> {
+  const rows = await sheetRows(ctx.em, { date, siteId, resourceId });
+  const ids = rows.map(({ visitId }) => visitId);
+  const hidden = await hiddenOf(ids);
+  const held = new Set((await loadReadiness(ctx.em, ids)).flatMap((one) => (one.readiness.held ? [one.visit.id] : [])));
+  const notes = await shownNotes(ctx, [date]);
+  return {
+    seen: rows.flatMap((row) => (hidden.has(row.visitId) ? [] : (row.patientId ?? []))),
     notes: [...notes(siteId, null, date), ...(resourceId === null ? [] : notes(siteId, resourceId, date))],
     rows: rows.map((row) => {
       const isHidden = hidden.has(row.visitId);

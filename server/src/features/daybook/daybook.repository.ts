@@ -2,9 +2,30 @@ import { LockMode, type SqlEntityManager } from '@mikro-orm/postgresql';
 import type { LocalDate } from '@zaguan/core/time';
 import { findRow, findRows } from '../../platform/db/read.ts';
 import { insertIfNew, insertRow } from '../../platform/db/write.ts';
-import { type DayNote, DayNoteEntity, type ProviderDelay, ProviderDelayEntity } from '../../schema/index.ts';
+import {
+  AppointmentEntity,
+  type DayNote,
+  DayNoteEntity,
+  type ProviderDelay,
+  ProviderDelayEntity,
+} from '../../schema/index.ts';
 
 const FOR_UPDATE = { lockMode: LockMode.PESSIMISTIC_WRITE } as const;
+
+/** Where a visit is, and when it took each step; `null`: there is none. */
+export function visitInShortRow(em: SqlEntityManager, id: string) {
+  return findRow(
+    em,
+    AppointmentEntity,
+    { id },
+    {
+      fields: [
+        ...(['siteId', 'siteDate', 'createdAt', 'confirmedAt', 'arrivedAt'] as const),
+        ...(['checkedInAt', 'fulfilledAt', 'noshowAt', 'cancelledAt'] as const),
+      ],
+    },
+  );
+}
 
 /** What stands on these days, with who wrote it, in the order of its time. */
 export function notesOf(em: SqlEntityManager, dates: readonly LocalDate[]) {

@@ -49,22 +49,23 @@ export type PlateRow = Pick<
   readonly waitingSince: string | null;
 };
 
-const PRESENT = `json_agg(json_build_object('start', to_char(lower(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'end', to_char(upper(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"')) order by lower(o.during)) as present`;
+/** The ranges that each resource is taken by one visit or hold, looked up by it: joined, all that is ever taken would be read. */
+const TAKEN_BY = (owner: string) =>
+  `cross join lateral (select o.resource_id, json_agg(json_build_object('start', to_char(lower(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"'), 'end', to_char(upper(o.during) at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS"Z"')) order by lower(o.during)) as present
+    from occupancy o where ${owner} and (:resourceId::uuid is null or o.resource_id = :resourceId::uuid) group by o.resource_id) o`;
 
 const PLATES = statement<
   { dates: readonly string[]; siteId: string | null; resourceId: string | null; now: Date },
   PlateRow
 >(
   'visits and holds as one list, with the ranges that each resource is taken',
-  `select o.resource_id, a.site_id, a.site_date::text as site_date, a.id as visit_id, a.provider_id, 'visit' as kind, a.starts_at, a.ends_at, ${PRESENT}, a.visit_type_id, a.status, a.confirmed_at is not null as confirmed, a.identity, a.approval, a.origin,
+  `select o.resource_id, a.site_id, a.site_date::text as site_date, a.id as visit_id, a.provider_id, 'visit' as kind, a.starts_at, a.ends_at, o.present, a.visit_type_id, a.status, a.confirmed_at is not null as confirmed, a.identity, a.approval, a.origin,
       a.patient_kind, a.patient_id, coalesce(p.given_name, s.given_name) as given_name, coalesce(p.family_name, s.family_name) as family_name, a.reason_text as reason, case when a.status in ('pending','booked','arrived','checked-in') then p.alert end as alert, a.version, a.rules_waived as waived, a.group_kind, null as booked_by, case when a.status = 'arrived' then a.arrived_at end as waiting_since
-    from appointment a join occupancy o on o.appointment_id = a.id left join patient p on p.id = a.patient_id left join self_booking s on s.appointment_id = a.id
-    where a.site_date = any(:dates::date[]) and (:siteId::uuid is null or a.site_id = :siteId::uuid) and (:resourceId::uuid is null or o.resource_id = :resourceId::uuid) and a.status not in ('cancelled','entered-in-error')
-    group by o.resource_id, a.id, p.id, s.appointment_id
+    from appointment a ${TAKEN_BY('o.appointment_id = a.id')} left join patient p on p.id = a.patient_id left join self_booking s on s.appointment_id = a.id
+    where a.site_date = any(:dates::date[]) and (:siteId::uuid is null or a.site_id = :siteId::uuid) and a.status not in ('cancelled','entered-in-error')
    union all
-   select o.resource_id, h.site_id, h.site_date::text, h.id, h.provider_id, 'hold', h.starts_at, h.ends_at, ${PRESENT}, h.visit_type_id, null, false, null, null, null, h.patient_kind, null, null, null, null, null, null, null, null, b.name, null
-    from hold h join occupancy o on o.hold_id = h.id left join account b on b.id = h.account_id where h.site_date = any(:dates::date[]) and (:siteId::uuid is null or h.site_id = :siteId::uuid) and (:resourceId::uuid is null or o.resource_id = :resourceId::uuid) and h.expires_at > :now
-    group by o.resource_id, h.id, b.id
+   select o.resource_id, h.site_id, h.site_date::text, h.id, h.provider_id, 'hold', h.starts_at, h.ends_at, o.present, h.visit_type_id, null, false, null, null, null, h.patient_kind, null, null, null, null, null, null, null, null, b.name, null
+    from hold h ${TAKEN_BY('o.hold_id = h.id')} left join account b on b.id = h.account_id where h.site_date = any(:dates::date[]) and (:siteId::uuid is null or h.site_id = :siteId::uuid) and h.expires_at > :now
    order by starts_at, visit_id`,
 );
 

@@ -1,6 +1,13 @@
 import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import { type InputOf, type OutputOf, toWire } from '@zaguan/contracts';
-import type { daybookDay as dayContract, daybookWeek as weekContract, Plate } from '@zaguan/contracts/daybook';
+import {
+  type daybookDay as dayContract,
+  type daybookWeek as weekContract,
+  foldSiteDay,
+  type Plate,
+  type SiteDay,
+  type visitInShort as shortContract,
+} from '@zaguan/contracts/daybook';
 import type { ReadinessShort } from '@zaguan/contracts/intake';
 import { bookedShare, hoursBandsOf } from '@zaguan/core/daybook';
 import { ClinicIndex } from '@zaguan/core/openings';
@@ -16,16 +23,14 @@ import {
   runsOf,
   type ZoneDay,
 } from '@zaguan/core/time';
-import { type Ctx, nowMinute, sitesFor, includesSite } from '../../platform/endpoint/context.ts';
+import { coversSite, type Ctx, nowMinute, sitesFor, includesSite } from '../../platform/endpoint/context.ts';
 import { siteRows } from '../clinic/index.ts';
 import { loadReadiness } from '../intake/index.ts';
 import { hiddenVisits } from '../restricted/index.ts';
-import { delaysOf } from './daybook.repository.ts';
+import { delaysOf, visitInShortRow } from './daybook.repository.ts';
 import { type LaneRow, laneRows, type PlateRow, plateRows } from './daybook.sql.ts';
 import { shownDelays } from './delays.ts';
 import { shownNotes } from './notes.ts';
-
-type SiteDay = OutputOf<typeof dayContract>['sites'][number];
 
 /** One date at every site the reader may see, as lanes with strips and plates. */
 export async function daybookDay(
@@ -34,7 +39,30 @@ export async function daybookDay(
 ): Promise<OutputOf<typeof dayContract>> {
   const index = new ClinicIndex(await ctx.clinic({ from: date, until: date }), nowMinute(ctx));
   const drawn = await drawDates(ctx, index, [date], await laneRows(ctx.em), { siteId });
-  return { date, now: ctx.now.toISOString(), sites: drawn[0].sites };
+  return { date, now: ctx.now.toISOString(), sites: drawn[0].sites.map(foldSiteDay) };
+}
+
+/** A visit at a site that the reader may not see is not told from none at all. */
+export async function visitInShort(
+  ctx: Ctx,
+  { id }: InputOf<typeof shortContract>,
+): Promise<AnswerOf<typeof shortContract>> {
+  const row = await visitInShortRow(ctx.em, id);
+  if (!row || !coversSite(ctx, 'daybook.view', row.siteId)) return ctx.fail('NotFound');
+  const wire = (at: Date | null) => at?.toISOString() ?? null;
+  return {
+    siteId: row.siteId,
+    date: row.siteDate,
+    steps: {
+      booked: row.createdAt.toISOString(),
+      confirmed: wire(row.confirmedAt),
+      arrived: wire(row.arrivedAt),
+      'checked-in': wire(row.checkedInAt),
+      fulfilled: wire(row.fulfilledAt),
+      noshow: wire(row.noshowAt),
+      cancelled: wire(row.cancelledAt),
+    },
+  };
 }
 
 const WEEK_DAYS = 7;
@@ -49,7 +77,10 @@ export async function daybookWeek(
   const index = new ClinicIndex(await ctx.clinic({ from, until: dates[WEEK_DAYS - 1] }), nowMinute(ctx));
   const drawn = await drawDates(ctx, index, dates, lanes, { resourceId });
   // A lane at sites the reader may not see is not told from none at all.
-  const days = drawn.map(({ date, sites }) => ({ date, sites: sites.filter((site) => site.lanes.length > 0) }));
+  const days = drawn.map(({ date, sites }) => ({
+    date,
+    sites: sites.filter((site) => site.lanes.length > 0).map(foldSiteDay),
+  }));
   if (days.every(({ sites }) => sites.length === 0)) return ctx.fail('NotFound');
   return { resourceId, name: lanes[0].name, from, now: ctx.now.toISOString(), days };
 }

@@ -7,6 +7,7 @@ import type { AnswerOf } from '../../platform/endpoint/handler.ts';
 import type { Patient } from '../../schema/index.ts';
 import { siteRows } from '../clinic/index.ts';
 import { firstPhone, householdOf } from '../people/index.ts';
+import { dueRecallsOf } from '../recalls/index.ts';
 import { mayOpenRecord } from '../restricted/index.ts';
 import { openWishes, patientsToBook } from './desk.repository.ts';
 import { kindOf } from './resolve.ts';
@@ -54,6 +55,7 @@ export async function contextOfPatient(ctx: Ctx, { id }: InputOf<typeof contract
       .slice(0, MAX_PAST)
       .map(toVisit),
     missed: past.filter(({ status }) => status === 'noshow').length,
+    recalls: await dueRecallsOf(ctx, id, today),
     requests: await requestsToShow(ctx, { states: ['open'], patientId: id }),
     bench: await unplacedToShow(ctx, id),
     household: family.map(({ member, mayBook: guardians }) => {

@@ -12,6 +12,10 @@ import { takeBack, takeOffBench } from './takeBack.ts';
 import { typeAtDesk } from './typeAtDesk.ts';
 import { endWish, openWish, wishesOfVisit } from './wishes.ts';
 
+export { Days, isLostRace, locksFor, planAll } from './plan.ts';
+export { bookRequest, openRequest } from './requests.ts';
+export { type Asked, kindOf } from './resolve.ts';
+
 export const deskEndpoints = [
   handle(contract.contextOfPatient, contextOfPatient),
   handle(contract.typeAtDesk, typeAtDesk),

@@ -144,6 +144,7 @@ export function judgeAll(ctx: Ctx, days: Days, asked: readonly Asked[]): readonl
 
 /** Reasons that mean "someone was faster". */
 const LOST_RACE: readonly Code[] = ['busy', 'gap-too-short', 'cap-reached', 'never-together', 'patient-elsewhere'];
+export const isLostRace = (code: Code): boolean => LOST_RACE.includes(code);
 
 /** A refusal with its reasons, which of the visits it is about, and other times for that one. */
 export async function refusePlan(
@@ -152,7 +153,7 @@ export async function refusePlan(
   { at, refused }: Refused,
 ): Promise<Failure<'TimeTaken' | 'NotOffered'>> {
   const codes = refused.map(({ code }) => code);
-  return ctx.fail(codes.every((code) => LOST_RACE.includes(code)) ? 'TimeTaken' : 'NotOffered', {
+  return ctx.fail(codes.every(isLostRace) ? 'TimeTaken' : 'NotOffered', {
     codes,
     facts: { visit: at, mayWaive: codes.every(mayWaive) },
     nearest: await otherTimes(ctx, asked[at]),

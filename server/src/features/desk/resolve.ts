@@ -78,7 +78,7 @@ export async function bookablePatients(
 }
 
 /** As what a patient on record books. */
-export function kindOf({ status }: Patient): 'new' | 'established' {
+export function kindOf({ status }: Pick<Patient, 'status'>): 'new' | 'established' {
   return status === 'new' ? 'new' : 'established';
 }
 

@@ -34,7 +34,7 @@ const CONTACT = `coalesce(b.phone, b.email, (select cp.value from patient_contac
 const VISIT_FACTS = statement<{ ids: readonly string[] }, VisitFactsRow>(
   'the person is the patient’s record or what was typed; the contact’s latest word and message are looked up for each',
   `select v.*, v.contact is not null
-      and not coalesce((select l.event in ('revoked','wrong-number') from contact_ledger l where l.contact_point_id = cp.id and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false)
+      and not opted_out(cp.id, false)
       and not coalesce((select m.status = 'failed' from message m where m.contact_point_id = cp.id and m.status in ('delivered','failed') order by m.settled_at desc limit 1), false) as contact_good
    from (select a.id, a.version, a.status, a.site_id, a.site_date::text, a.starts_at, s.time_zone, a.visit_type_id, t.name as visit_type, r.short_name as provider, a.patient_kind, a.patient_id, a.identity,
        a.confirmed_at is not null as confirmed, coalesce(p.given_name, b.given_name, '') as given_name, coalesce(p.family_name, b.family_name, '') as family_name, p.preferred_name,

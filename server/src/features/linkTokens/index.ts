@@ -1,2 +1,12 @@
 export { ensureLink } from './linkTokens.sql.ts';
-export { codeOf, contactOfStopToken, hashOfToken, linkAddress, linkLength, stopTokenOf, tokenOf } from './tokens.ts';
+export {
+  codeOf,
+  contactOfStopToken,
+  hashOfToken,
+  invitationAddress,
+  linkAddress,
+  linkLength,
+  type Purpose,
+  stopTokenOf,
+  tokenOf,
+} from './tokens.ts';

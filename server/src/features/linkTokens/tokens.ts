@@ -14,6 +14,11 @@ export function linkAddress(publicUrl: string, token: string): string {
   return `${publicUrl}/v/${token}`;
 }
 
+/** The same of an invitation. */
+export function invitationAddress(publicUrl: string, token: string): string {
+  return `${publicUrl}/i/${token}`;
+}
+
 /** How many letters such an address has. */
 export const linkLength = (publicUrl: string): number => linkAddress(publicUrl, '').length + LINK_TOKEN_LENGTH;
 
@@ -23,24 +28,33 @@ export function codeOf(verificationId: string, n: number, secret: string): strin
   return String(digest.readUInt32BE(0) % 1_000_000).padStart(6, '0');
 }
 
-const sealOf = (contactPointId: string, secret: string) =>
-  createHmac('sha256', secret).update(`stop:${contactPointId}`).digest();
+/** What a number or address may have enough of: all automated messages, or invitations to come back alone. */
+const PURPOSES = ['visit-messages', 'recalls'] as const;
+export type Purpose = (typeof PURPOSES)[number];
 
-/** Ends automated messages to one number or address; says nothing about whose it is. Never runs out. */
-export function stopTokenOf(contactPointId: string, secret: string): string {
+const SEALED_AS: Record<Purpose, string> = { 'visit-messages': 'stop', recalls: 'stop-recalls' };
+const sealOf = (contactPointId: string, secret: string, purpose: Purpose) =>
+  createHmac('sha256', secret).update(`${SEALED_AS[purpose]}:${contactPointId}`).digest();
+
+/** Ends automated messages of a purpose to one number or address; says nothing about whose it is. Never runs out. */
+export function stopTokenOf(contactPointId: string, secret: string, purpose: Purpose = 'visit-messages'): string {
   return Buffer.concat([
     Buffer.from(contactPointId.replaceAll('-', ''), 'hex'),
-    sealOf(contactPointId, secret),
+    sealOf(contactPointId, secret, purpose),
   ]).toString('base64url');
 }
 
-/** The number's or address's id out of such a token, or `null` if it was altered. */
-export function contactOfStopToken(token: string, secret: string): string | null {
+/** The number's or address's id out of such a token, and what it has enough of; `null` if it was altered. */
+export function contactOfStopToken(
+  token: string,
+  secret: string,
+): { readonly contactPointId: string; readonly purpose: Purpose } | null {
   const bytes = Buffer.from(token, 'base64url');
   if (bytes.length !== 48) return null;
   const hex = bytes.subarray(0, 16).toString('hex');
   const id = hex.replace(/^(.{8})(.{4})(.{4})(.{4})(.{12})$/, '$1-$2-$3-$4-$5');
-  return timingSafeEqual(bytes.subarray(16), sealOf(id, secret)) ? id : null;
+  const purpose = PURPOSES.find((each) => timingSafeEqual(bytes.subarray(16), sealOf(id, secret, each)));
+  return purpose ? { contactPointId: id, purpose } : null;
 }
 
 export function hashOfToken(token: string): Buffer {

@@ -1,11 +1,11 @@
 import { channelOf } from '@zaguan/core/messages';
-import { type MessageKind, planReminders, DEFAULT_QUIET_HOURS, DEFAULT_REMINDER_STEPS } from '@zaguan/core/reminders';
+import { planReminders, DEFAULT_QUIET_HOURS, DEFAULT_REMINDER_STEPS } from '@zaguan/core/reminders';
 import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { ensureLink, linkAddress, linkLength, tokenOf } from '../linkTokens/index.ts';
 import type { NewMessage } from './messages.repository.ts';
 import { type MessagedVisit, messagedVisit, type Reach, reachOf } from './messages.sql.ts';
 import { writeMail } from './words.mail.ts';
-import { type Besides, writeMessage } from './words.ts';
+import { type Besides, type OfVisit, writeMessage } from './words.ts';
 
 /** Who can be told of a visit, and where; `null`: nobody. */
 export async function reach(ctx: Ctx, visit: MessagedVisit): Promise<Reach | null> {
@@ -33,12 +33,7 @@ export async function required(ctx: Ctx, appointmentId: string): Promise<Message
   return visit;
 }
 
-export function bodyOf(
-  ctx: Ctx,
-  kind: Exclude<MessageKind, 'reply' | 'code'>,
-  visit: MessagedVisit,
-  besides: Besides = {},
-): string {
+export function bodyOf(ctx: Ctx, kind: OfVisit, visit: MessagedVisit, besides: Besides = {}): string {
   return channelFor(visit) === 'email'
     ? writeMail(kind, visit.language, visit, besides)
     : writeMessage(kind, visit.language, { ...visit, linkLength: linkLength(ctx.addresses.publicUrl) }, besides);
@@ -49,7 +44,7 @@ export function compose(
   ctx: Ctx,
   visit: MessagedVisit,
   contactPointId: string,
-  kind: Exclude<MessageKind, 'reminder' | 'reply' | 'code'>,
+  kind: Exclude<OfVisit, 'reminder'>,
   {
     elsewhere = false,
     comesAt = null,

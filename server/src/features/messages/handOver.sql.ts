@@ -10,7 +10,7 @@ type Columns = ColumnsOf<Message>;
 export type DueRow = Pick<
   Columns,
   | ('id' | 'appointmentId' | 'channel' | 'language' | 'kind' | 'body')
-  | ('notAfter' | 'attempts' | 'answersPatient' | 'comesAt' | 'verificationId')
+  | ('notAfter' | 'attempts' | 'answersPatient' | 'comesAt' | 'verificationId' | 'invitationId' | 'subject')
 > &
   Pick<ColumnsOf<Clinic>, 'urgentAtNight'> & {
     readonly contactPointId: string;
@@ -30,10 +30,10 @@ const DUE = statement<{ channel: 'sms' | 'email'; now: Date }, DueRow>(
      select * from message m where m.status = 'planned' and m.channel = :channel and m.send_at <= :now and m.next_attempt_at <= :now and not ${LEASED}
        and not exists (select 1 from message e where e.contact_point_id = m.contact_point_id and e.status = 'planned' and (e.send_at, e.seq) < (m.send_at, m.seq))
      order by m.send_at, m.seq limit 1 for update skip locked)
-   select m.id, m.appointment_id, m.contact_point_id, cp.value as contact, m.channel, c.name as clinic, c.urgent_at_night, m.language, m.kind, m.body, m.not_after, m.attempts, m.answers_patient, m.comes_at,
+   select m.id, m.appointment_id, m.contact_point_id, cp.value as contact, m.channel, c.name as clinic, c.urgent_at_night, m.language, m.kind, m.subject, m.body, m.not_after, m.attempts, m.answers_patient, m.comes_at,
      m.kind = 'reminder' and exists (select 1 from message e where e.appointment_id = m.appointment_id and e.kind = 'reminder' and e.status = 'planned' and e.send_at <= :now and (e.send_at, e.seq) > (m.send_at, m.seq)) as later_step_due,
-     l.id as link_id, m.verification_id, v.sends
-   from next m join contact_point cp on cp.id = m.contact_point_id cross join clinic c left join link_token l on l.kind = 'visit' and l.subject_id = m.appointment_id left join contact_verification v on v.id = m.verification_id`,
+     l.id as link_id, m.verification_id, m.invitation_id, v.sends
+   from next m join contact_point cp on cp.id = m.contact_point_id cross join clinic c left join link_token l on l.kind = case when m.invitation_id is null then 'visit' else 'invitation' end and l.subject_id = coalesce(m.invitation_id, m.appointment_id) left join contact_verification v on v.id = m.verification_id`,
 );
 
 /** The next message of a channel that is due, skipping numbers and addresses for which an earlier one still waits. */

@@ -6,11 +6,11 @@ import { readClock } from '../../platform/clock/clock.ts';
 import type { Orm } from '../../platform/db/orm.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
 import { storeEvents } from '../../platform/events/events.ts';
-import { codeOf, ensureLink, linkAddress, stopTokenOf, tokenOf } from '../linkTokens/index.ts';
+import { codeOf, ensureLink, invitationAddress, linkAddress, stopTokenOf, tokenOf } from '../linkTokens/index.ts';
 import { dropMessage, holdMessage, settleLeased } from './handOver.repository.ts';
 import { claimDue, type DueRow, leaseMessage, prolongLease } from './handOver.sql.ts';
-import { isOptedOut } from './messages.repository.ts';
-import { calendarOf, type MessagedVisit, messagedVisit } from './messages.sql.ts';
+import { invitationInTheWay } from './invitationDue.ts';
+import { calendarOf, isOptedOut, type MessagedVisit, messagedVisit } from './messages.sql.ts';
 import { CODE, LINK } from './words.ts';
 import { subjectOf } from './words.mail.ts';
 
@@ -64,7 +64,11 @@ async function settleUnsent(
   now: Date,
 ): Promise<boolean> {
   const answers = due.kind === 'reply' || due.kind === 'code';
-  if (!answers && (await isOptedOut(em, due.contactPointId))) return dropMessage(em, due.id, 'opted-out', now);
+  if (!answers && (await isOptedOut(em, due.contactPointId, { forRecalls: due.kind === 'invitation' })))
+    return dropMessage(em, due.id, 'opted-out', now);
+  const invited = due.invitationId === null ? null : await invitationInTheWay(em, due, due.invitationId, now);
+  if (invited?.drop) return dropMessage(em, due.id, invited.drop, now);
+  if (invited?.hold) return holdMessage(em, due.id, invited.hold.until, invited.hold.by);
   if (OF_BOOKED.has(due.kind) && visit && visit.status !== 'booked' && visit.status !== 'pending')
     return dropMessage(em, due.id, 'visit-not-booked', now);
   const judged = decideHandOver({
@@ -73,7 +77,7 @@ async function settleUnsent(
     now: Math.floor(now.getTime() / 60_000),
     notAfter: minuteOf(due.notAfter),
     comesAt: due.comesAt ? minuteOf(due.comesAt) : visit && visit.startsAt.getTime() / 60_000,
-    zones: visit ? [visit.timeZone] : [],
+    zones: visit ? [visit.timeZone] : invited ? [invited.timeZone] : [],
     quiet: DEFAULT_QUIET_HOURS,
     laterStepDue: due.laterStepDue,
     urgentAtNight: due.urgentAtNight,
@@ -106,7 +110,8 @@ async function compose(
   const linkId = due.body.includes(LINK)
     ? (due.linkId ?? (visit && (await ensureLink(em, visit, randomUUID(), linkSecret))))
     : null;
-  const link = linkId ? linkAddress(publicUrl, tokenOf(linkId, linkSecret)) : '';
+  const addressOf = due.invitationId === null ? linkAddress : invitationAddress;
+  const link = linkId ? addressOf(publicUrl, tokenOf(linkId, linkSecret)) : '';
   const code = due.verificationId ? codeOf(due.verificationId, due.sends ?? 0, linkSecret) : '';
   const text = { id: due.id, to: due.contact, body: due.body.replace(LINK, link).replace(CODE, code) };
   if (due.channel === 'sms') return text;
@@ -115,7 +120,7 @@ async function compose(
   return {
     ...text,
     fromName: due.clinic,
-    subject: subjectOf(due.kind, due.language, due.clinic),
+    subject: due.kind === 'invitation' ? (due.subject ?? due.clinic) : subjectOf(due.kind, due.language, due.clinic),
     calendar: calendar && {
       method,
       content: visitToCalendar(calendar, { method, stamp: now, organizer: mailFrom, attendee: due.contact }),
@@ -123,7 +128,7 @@ async function compose(
     unsubscribeUrl:
       due.kind === 'code' || due.kind === 'reply'
         ? null
-        : `${publicUrl}/book/stop/${stopTokenOf(due.contactPointId, linkSecret)}`,
+        : `${publicUrl}/book/stop/${stopTokenOf(due.contactPointId, linkSecret, due.kind === 'invitation' ? 'recalls' : 'visit-messages')}`,
   };
 }
 

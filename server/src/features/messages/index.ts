@@ -2,9 +2,10 @@ export { carrierWebhooks } from './carrierWebhooks.ts';
 export { messagesEndpoints } from './messages.endpoints.ts';
 export { Dispatcher } from './messages.jobs.ts';
 export { endMessages } from './receive.ts';
-export { setConfirmed } from './messages.repository.ts';
+export { insertMessages, setConfirmed } from './messages.repository.ts';
 export { recordVerified, sendCodeMessage } from './codeMessages.ts';
 export { linkOfVisit } from './compose.ts';
+export { COMING, STANDS } from './invited.sql.ts';
 export { confirmOnceMore, planForDeskBooking, type Told, toldAbout, wasTold } from './planForDesk.ts';
 export { planForDelay, planForOnTime } from './planForDelay.ts';
 export {

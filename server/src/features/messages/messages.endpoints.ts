@@ -8,8 +8,8 @@ import { handle } from '../../platform/endpoint/handler.ts';
 import { clinicRow } from '../clinic/index.ts';
 import { contactOfStopToken } from '../linkTokens/index.ts';
 import { isHidden } from '../restricted/index.ts';
-import { isOptedOut, messagesOf, waitingCount } from './messages.repository.ts';
-import { messagedVisit } from './messages.sql.ts';
+import { messagesOf, waitingCount } from './messages.repository.ts';
+import { isOptedOut, messagedVisit } from './messages.sql.ts';
 import {
   carrierModes,
   recordFromMailbox,
@@ -53,11 +53,12 @@ function grouped<T>(newestFirst: readonly T[], keyOf: (row: T) => string): [stri
 
 /** Ends automated messages to who holds the link; says nothing about whose it is, and doing it twice is no fault. */
 const stop = handle(contract.stopMessages, async (ctx, { token }) => {
-  const contactPointId = contactOfStopToken(token, ctx.linkSecret);
-  if (!contactPointId) return ctx.fail('LinkGone');
-  if (!(await isOptedOut(ctx.em, contactPointId)))
-    await endMessages(ctx, contactPointId, { wording: 'The link in a message.', how: 'one-click' });
-  return {};
+  const stopped = contactOfStopToken(token, ctx.linkSecret);
+  if (!stopped) return ctx.fail('LinkGone');
+  const { contactPointId, purpose } = stopped;
+  if (!(await isOptedOut(ctx.em, contactPointId, { forRecalls: purpose === 'recalls' })))
+    await endMessages(ctx, contactPointId, { purpose, wording: 'The link in a message.', how: 'one-click' });
+  return { purpose };
 });
 
 /** The Postroom belongs to the simulated carriers; where real ones are used there is none. */

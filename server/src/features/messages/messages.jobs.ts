@@ -2,6 +2,7 @@ import type { HandedOver, MailCarrier, MailMessage, SmsCarrier, TextMessage } fr
 import { isDatabaseAway } from '../../platform/db/failures.ts';
 import type { Orm } from '../../platform/db/orm.ts';
 import { failpoint } from '../../platform/failpoint.ts';
+import { Poller } from '../../platform/jobs/poller.ts';
 import { describeError, type Logger } from '../../platform/log/log.ts';
 import { type ClaimOptions, claimNext, type Claimed, renewLease, settle } from './handOver.ts';
 
@@ -27,9 +28,7 @@ export interface Carriers {
  * id, and the carrier discards the repetition. So none is lost, and none is shown twice.
  */
 export class Dispatcher {
-  private timer: NodeJS.Timeout | null = null;
-  private running: Promise<void> = Promise.resolve();
-  private stopped = false;
+  private readonly poller = new Poller(POLL_MS, () => this.drain());
 
   constructor(
     private readonly orm: Orm,
@@ -39,16 +38,12 @@ export class Dispatcher {
   ) {}
 
   start(): void {
-    this.timer = setInterval(() => {
-      this.running = this.running.then(() => this.drain());
-    }, POLL_MS);
+    this.poller.start();
   }
 
   async stop(): Promise<void> {
-    this.stopped = true;
-    if (this.timer) clearInterval(this.timer);
     // A slow carrier is not waited for: the lease lapses, and the next process hands the message over again.
-    await Promise.race([this.running, new Promise((resolve) => setTimeout(resolve, STOP_MS).unref())]);
+    await Promise.race([this.poller.stop(), new Promise((resolve) => setTimeout(resolve, STOP_MS).unref())]);
   }
 
   /** A queue with nothing due is looked at once; whoever finds a message calls another hand before handing it over. */
@@ -73,7 +68,7 @@ export class Dispatcher {
 
   /** Hands one message after the other over, until there is none. */
   private async hand(channel: Channel, onFirst: () => void): Promise<void> {
-    for (let isFirst = true; !this.stopped; isFirst = false) {
+    for (let isFirst = true; !this.poller.isStopped; isFirst = false) {
       const claimed = await claimNext(this.orm, channel, this.options);
       if (claimed === 'none') return;
       if (isFirst) onFirst();

@@ -2,6 +2,7 @@ import { raw } from '@mikro-orm/postgresql';
 import { findRow, findRows } from '../../platform/db/read.ts';
 import { insertRow, insertRows } from '../../platform/db/write.ts';
 import type { SqlEntityManager } from '../../platform/endpoint/types.ts';
+import type { Purpose } from '../linkTokens/index.ts';
 import {
   AppointmentEntity,
   type ContactLedger,
@@ -12,22 +13,14 @@ import {
   MessageEntity,
 } from '../../schema/index.ts';
 
-/** Whether the number itself said stop (or is wrong), whoever shares it: the latest word in the ledger counts. */
-export async function isOptedOut(em: SqlEntityManager, contactPointId: string): Promise<boolean> {
-  const latest = await findRow(
-    em,
-    ContactLedgerEntity,
-    { contactPointId, event: { $in: ['consented', 'revoked', 'wrong-number'] } },
-    { fields: ['event'], orderBy: { at: 'desc', id: 'desc' } },
-  );
-  return latest !== null && latest.event !== 'consented';
-}
-
 export async function writeLedger(
   em: SqlEntityManager,
-  entry: Pick<ContactLedger, 'id' | 'contactPointId' | 'event' | 'how' | 'at'> & { readonly wording: string },
+  entry: Pick<ContactLedger, 'id' | 'contactPointId' | 'event' | 'how' | 'at'> & {
+    readonly wording: string;
+    readonly purpose?: Purpose;
+  },
 ): Promise<void> {
-  await insertRow(em, ContactLedgerEntity, { ...entry, purpose: 'visit-messages', wordingVersion: '1' });
+  await insertRow(em, ContactLedgerEntity, { purpose: 'visit-messages', ...entry, wordingVersion: '1' });
 }
 
 export interface NewMessage
@@ -37,6 +30,9 @@ export interface NewMessage
     | ('sendAt' | 'notAfter' | 'droppedCode' | 'createdAt')
   > {
   readonly verificationId?: string;
+  readonly invitationId?: string;
+  readonly subject?: string;
+  readonly heldCode?: Message['heldCode'];
   /** The patient did something a moment ago, and this tells them what came of it. */
   readonly answersPatient: boolean;
   /** When whoever heard nothing would come, if not at the visit's start: a visit's old time. */
@@ -96,9 +92,16 @@ export async function lastVisitOf(em: SqlEntityManager, contactPointId: string, 
       kind: { $in: ['confirmation', 'reminder', 'restored'] },
       appointment: { status: 'booked', startsAt: { $gt: now } },
     },
-    { fields: ['appointmentId'], orderBy: { seq: 'desc' } },
+    { fields: ['appointmentId', 'seq'], orderBy: { seq: 'desc' } },
   );
-  return last?.appointmentId ?? null;
+  if (!last) return null;
+  // Whoever answers an invitation does not speak of the visit before it.
+  const sent = {
+    contactPointId,
+    kind: 'invitation' as const,
+    status: { $in: ['sent' as const, 'delivered' as const] },
+  };
+  return (await em.count(MessageEntity, { ...sent, seq: { $gt: last.seq } })) ? null : last.appointmentId;
 }
 
 export async function setConfirmed(em: SqlEntityManager, appointmentId: string, now: Date): Promise<void> {

@@ -32,7 +32,7 @@ type VisitRow = Pick<
 
 /** The desk noted that somebody else has it, and nobody agreed to messages there since. */
 const isWrong = (contactPointId: string) =>
-  `coalesce((select l.event = 'wrong-number' from contact_ledger l where l.contact_point_id = ${contactPointId} and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false)`;
+  `coalesce((select l.event = 'wrong-number' from contact_ledger l where l.contact_point_id = ${contactPointId} and l.purpose <> 'recalls' and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false)`;
 
 const VISIT = statement<{ id: string }, VisitRow>(
   'the person is the patient’s record or what was typed; whether a lane is left out is looked up',
@@ -80,7 +80,7 @@ export interface Reach {
 const REACH = statement<{ id: string; kind: string; value: string }, { id: string; optedOut: boolean }>(
   'inserted unless it is there, with its id and its ledger’s latest word either way, in one trip',
   `insert into contact_point (id, kind, value) values (:id, :kind, :value) on conflict (kind, value) do update set value = excluded.value
-   returning id, coalesce((select l.event <> 'consented' from contact_ledger l where l.contact_point_id = contact_point.id and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false) as opted_out`,
+   returning id, opted_out(id, false) as opted_out`,
 );
 
 const kindOf = (contact: string) => (channelOf(contact) === 'email' ? 'email' : 'phone');
@@ -93,9 +93,22 @@ export async function reachOf(em: SqlEntityManager, newId: string, contact: stri
 
 const OPTED_OUT = statement<{ kind: string; value: string }, { optedOut: boolean }>(
   'the ledger’s latest word about a number or address',
-  `select coalesce((select l.event <> 'consented' from contact_ledger l join contact_point c on c.id = l.contact_point_id
-     where c.kind = :kind and c.value = :value and l.event in ('consented','revoked','wrong-number') order by l.at desc, l.id desc limit 1), false) as opted_out`,
+  `select opted_out(id, false) as opted_out from contact_point where kind = :kind and value = :value`,
 );
+
+const IS_OPTED_OUT = statement<{ contactPointId: string; forRecalls: boolean }, { optedOut: boolean }>(
+  'the ledger’s latest word, by the rule that the database keeps',
+  'select opted_out(:contactPointId::uuid, :forRecalls::boolean) as opted_out',
+);
+
+/** Whether the number itself said stop (or is wrong), whoever shares it: the latest word in its ledger counts. */
+export async function isOptedOut(
+  em: SqlEntityManager,
+  contactPointId: string,
+  { forRecalls }: { forRecalls: boolean },
+): Promise<boolean> {
+  return (await rowOf(em, IS_OPTED_OUT, { contactPointId, forRecalls }))?.optedOut ?? false;
+}
 
 /** Whether a number or address asked for no more messages. */
 export async function hasOptedOut(em: SqlEntityManager, contact: string): Promise<boolean> {
@@ -178,14 +191,19 @@ export async function placeOf(
   return rowOf(em, PLACE, { siteId });
 }
 
-const WITHDRAW_NUMBER = statement<{ now: Date; contactPointId: string }, never>(
+const WITHDRAW_NUMBER = statement<{ now: Date; contactPointId: string; onlyInvitations: boolean }, never>(
   'by the database’s clock',
-  `update message set status = 'dropped', dropped_code = 'opted-out', settled_at = :now where contact_point_id = :contactPointId and status = 'planned' and kind not in ('reply','code') and not ${LEASED}`,
+  `update message set status = 'dropped', dropped_code = 'opted-out', settled_at = :now where contact_point_id = :contactPointId and status = 'planned' and kind not in ('reply','code') and (kind = 'invitation' or not :onlyInvitations::boolean) and not ${LEASED}`,
 );
 
 /** What the number said stop to: every automated message that is still planned for it. */
-export async function withdrawForNumber(em: SqlEntityManager, contactPointId: string, now: Date): Promise<void> {
-  await rowsOf(em, WITHDRAW_NUMBER, { now, contactPointId });
+export async function withdrawForNumber(
+  em: SqlEntityManager,
+  contactPointId: string,
+  now: Date,
+  { onlyInvitations }: { onlyInvitations: boolean },
+): Promise<void> {
+  await rowsOf(em, WITHDRAW_NUMBER, { now, contactPointId, onlyInvitations });
 }
 
 type CalendarRow = Pick<ColumnsOf<Appointment>, 'startsAt' | 'endsAt'> &

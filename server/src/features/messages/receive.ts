@@ -1,5 +1,6 @@
 import { type Channel, channelOf, readReply, type Reply } from '@zaguan/core/messages';
 import type { Ctx } from '../../platform/endpoint/context.ts';
+import type { Purpose } from '../linkTokens/index.ts';
 import { insertInbox, insertMessages, lastVisitOf, setConfirmed, writeLedger } from './messages.repository.ts';
 import { type MessagedVisit, messagedVisit, reachOf, withdrawForNumber } from './messages.sql.ts';
 import { ANSWERS } from './words.ts';
@@ -54,13 +55,14 @@ export async function endMessages(
   {
     id = ctx.newId(),
     event = 'revoked',
+    purpose = 'visit-messages',
     wording,
     how,
-  }: { id?: string; event?: 'revoked' | 'wrong-number'; wording: string; how: string },
+  }: { id?: string; event?: 'revoked' | 'wrong-number'; purpose?: Purpose; wording: string; how: string },
 ): Promise<void> {
-  await writeLedger(ctx.em, { id, contactPointId, event, wording, how, at: ctx.now });
-  await withdrawForNumber(ctx.em, contactPointId, ctx.now);
-  ctx.wrote({ subjects: [{ kind: 'contact-point', id: contactPointId }], after: { event } });
+  await writeLedger(ctx.em, { id, contactPointId, event, purpose, wording, how, at: ctx.now });
+  await withdrawForNumber(ctx.em, contactPointId, ctx.now, { onlyInvitations: purpose === 'recalls' });
+  ctx.wrote({ subjects: [{ kind: 'contact-point', id: contactPointId }], after: { event, purpose } });
 }
 
 async function answer(

@@ -1,7 +1,8 @@
 import type { MessageKind } from '@zaguan/core/reminders';
-import { type Besides, CODE, type Language, LINK } from './words.ts';
+import { type Besides, CODE, type Language, LINK, type OfVisit } from './words.ts';
 
-type VisitSummary = Exclude<MessageKind, 'reply' | 'code'>;
+/** An invitation has the subject that its template gives it. */
+export type WithSubject = Exclude<MessageKind, 'invitation'>;
 
 interface Facts {
   readonly clinic: string;
@@ -17,7 +18,7 @@ interface Facts {
 }
 
 /** An e-mail has room for whole sentences; like a text message it names clinic, date, time and link, never the visit type. */
-const BODIES: Record<Language, Record<VisitSummary, (facts: Facts) => string[]>> = {
+const BODIES: Record<Language, Record<OfVisit, (facts: Facts) => string[]>> = {
   en: {
     confirmation: ({ clinic, date, time }) => [
       `You are booked at ${clinic}:`,
@@ -132,7 +133,7 @@ const BODIES: Record<Language, Record<VisitSummary, (facts: Facts) => string[]>>
   },
 };
 
-const SUBJECTS: Record<Language, Record<MessageKind, (clinic: string) => string>> = {
+const SUBJECTS: Record<Language, Record<WithSubject, (clinic: string) => string>> = {
   en: {
     confirmation: (clinic) => `${clinic}: you are booked`,
     reminder: (clinic) => `${clinic}: your appointment`,
@@ -167,7 +168,7 @@ const LOCALES = { en: 'en-US', es: 'es-US' } as const;
 
 /** The body of an e-mail about a visit, with the link still to be filled in. */
 export function writeMail(
-  kind: VisitSummary,
+  kind: OfVisit,
   language: Language,
   visit: { clinic: string; clinicPhone: string; startsAt: Date; timeZone: string },
   { place = null, said = '', delayMin = 0 }: Besides = {},
@@ -189,7 +190,7 @@ export function writeMail(
     .join('\n\n');
 }
 
-export function subjectOf(kind: MessageKind, language: Language, clinic: string): string {
+export function subjectOf(kind: WithSubject, language: Language, clinic: string): string {
   return SUBJECTS[language][kind](clinic);
 }
 

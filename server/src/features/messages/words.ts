@@ -3,6 +3,9 @@ import type { MessageKind } from '@zaguan/core/reminders';
 
 export type Language = 'en' | 'es';
 
+/** What tells of a visit in the clinic's standing words. */
+export type OfVisit = Exclude<MessageKind, 'reply' | 'code' | 'invitation'>;
+
 /** Filled in when the message is handed over, so that no token is stored. */
 export const LINK = '{link}';
 export const CODE = '{code}';
@@ -42,7 +45,7 @@ export interface Besides {
  * first that fits into one message is taken, and the last one if none does.
  */
 type Words = (facts: Facts) => string | readonly string[];
-const WORDS: Record<Language, Record<Exclude<MessageKind, 'reply' | 'code'>, Words>> = {
+const WORDS: Record<Language, Record<OfVisit, Words>> = {
   en: {
     confirmation: ({ clinic, date, time }) => [
       `${clinic}: you are booked ${date}, ${time}. Details or cancel: ${LINK} Reply Y to confirm, STOP to opt out.`,
@@ -140,7 +143,7 @@ function formatOf(language: Language, timeZone: string, part: 'date' | 'time'): 
  * @param visit with how many letters the link will have
  */
 export function writeMessage(
-  kind: Exclude<MessageKind, 'reply' | 'code'>,
+  kind: OfVisit,
   language: Language,
   visit: { clinic: string; startsAt: Date; timeZone: string; linkLength: number },
   { place = null, said = '', delayMin = 0 }: Besides = {},

@@ -15,6 +15,7 @@ import { addDays, epochToWall, type LocalDate } from '@zaguan/core/time';
 import { coversSite, type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { needsOfVisit, partsOfVisit } from '../people/index.ts';
 import { namesById } from './openings.sql.ts';
+import { rulesOfTemplate } from './openings.repository.ts';
 
 const MAX_SHOWN = 50;
 /** A day is shown whole: five-minute steps of everybody at one site. */
@@ -94,11 +95,14 @@ export async function explainStart(ctx: Ctx, input: InputOf<typeof whyNot>): Pro
     return ctx.fail('NotFound');
   if (needsProvider(type) && !provider)
     return ctx.fail('InvalidInput', { issues: [{ path: 'providerId', code: 'provider-needed' }] });
+  const rules = input.templateId ? await rulesOfTemplate(ctx.em, input.templateId) : null;
+  if (input.templateId && !rules) return ctx.fail('NotFound');
   const criteria: SearchCriteria = {
     visitTypeId: type.id,
     kind: input.kind,
     channel: input.channel,
     payerId: input.payerId,
+    ...(rules && { channel: 'invited', limits: rules, deskTimesToo: rules.deskTimesToo }),
   };
   const { offered, answers } = explain(
     new ClinicIndex(store, nowMinute(ctx)),

@@ -1,6 +1,7 @@
 import * as contract from '@zaguan/contracts/patientVisit';
+import { stillToTell } from '@zaguan/core/daybook';
 import { visitToCalendar } from '../../exchange/visitCalendar.ts';
-import type { Ctx } from '../../platform/endpoint/context.ts';
+import { type Ctx, nowMinute } from '../../platform/endpoint/context.ts';
 import { Failure } from '../../platform/endpoint/failure.ts';
 import { handle, handleKeeping } from '../../platform/endpoint/handler.ts';
 import { appointmentForUpdate, cancelAppointment } from '../booking/index.ts';
@@ -9,9 +10,10 @@ import { setConfirmed } from '../messages/index.ts';
 import { enterLink } from './enterLink.ts';
 import { type LinkedVisit, visitOfLink } from './patientVisit.sql.ts';
 
-export { enterLink } from './enterLink.ts';
+export { enterLink, judgeBirthDate } from './enterLink.ts';
 
 const HOUR_MS = 3_600_000;
+const MINUTE_MS = 60_000;
 
 function toDetails(ctx: Ctx, visit: LinkedVisit, language: 'en' | 'es'): contract.VisitDetails {
   const start = new Date(visit.startsAt);
@@ -27,7 +29,11 @@ function toDetails(ctx: Ctx, visit: LinkedVisit, language: 'en' | 'es'): contrac
         : visit.status === 'arrived' || visit.status === 'checked-in'
           ? 'here'
           : 'over';
+  const at = { id: visit.appointmentId, status: visit.status, start: start.getTime() / MINUTE_MS };
+  // As the message says it, and to whom it says it.
+  const isLate = visit.delayMin !== null && stillToTell([at], nowMinute(ctx), visit.delayMin).length > 0;
   return {
+    startsAbout: isLate ? new Date(start.getTime() + (visit.delayMin ?? 0) * MINUTE_MS).toISOString() : null,
     start: start.toISOString(),
     end: new Date(visit.endsAt).toISOString(),
     timeZone: visit.timeZone,

@@ -91,7 +91,7 @@ async function waysToReach(ctx: Ctx, patientId: string): Promise<PatientRecord['
   return rows.flatMap(({ contactPointId, contactPoint, use }) => {
     if (!contactPoint) return [];
     const entries = ledger.filter((entry) => entry.contactPointId === contactPointId);
-    const latest = entries.find(({ event }) => ABOUT_MESSAGES.has(event))?.event;
+    const latest = entries.find(({ event, purpose }) => purpose !== 'recalls' && ABOUT_MESSAGES.has(event))?.event;
     const isWrong = latest === 'wrong-number';
     const proved = entries.find(
       ({ event, patientId: whose }) => event === 'verified' && (!whose || whose === patientId),

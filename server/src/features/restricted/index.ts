@@ -33,6 +33,12 @@ function treatsToday(ctx: Ctx, visit: RestrictedVisitRow): boolean {
     : coversSite(ctx, 'intake.check-in', visit.siteId);
 }
 
+/** Which of these visits are of somebody restricted, whoever asks: for what leaves the application. */
+export async function restrictedAmong(ctx: Ctx, ids: readonly string[]): Promise<ReadonlySet<string>> {
+  const rows = ids.length ? await restrictedVisits(ctx.em, ids, null, ctx.now) : [];
+  return new Set(rows.map(({ appointmentId }) => appointmentId));
+}
+
 /**
  * The one rule of "may see this person" where a visit tells whose it is: which of these visits belong to somebody whom the
  * caller may not see. They are shown as "Restricted" with initials, and nothing else of the person. A clinician sees whom

@@ -15,6 +15,7 @@ export interface SetupImpact {
   readonly until: LocalDate;
   /** On how many dates anything differs. */
   readonly days: number;
+  readonly stores: { readonly before: ClinicStore; readonly after: ClinicStore };
 }
 
 /**
@@ -30,7 +31,7 @@ export async function beforeSetup(
   return async ({ visitsOnly }) => {
     const after = new ClinicStore(await loadSnapshot(ctx.em, { from, until }, ctx.now));
     const { days, ...impact } = setupImpact({ before, after, now: nowMinute(ctx), from, until, visitsOnly });
-    return { impact, from, until, days: new Set(days.map(({ date }) => date)).size };
+    return { impact, from, until, days: new Set(days.map(({ date }) => date)).size, stores: { before, after } };
   };
 }
 

@@ -9,7 +9,8 @@ import * as rules from './rules.ts';
 import { papers } from './visitTypes.sql.ts';
 
 export { setupCommands } from './putBack.ts';
-export { readRecords } from './records.ts';
+export { readRecords, recordEndpoints } from './records.ts';
+export type { RecordKind, Refusal, Stored } from './saving.ts';
 
 export const setupEndpoints = [
   handle(contract.setupGuide, guide),

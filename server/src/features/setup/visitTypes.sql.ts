@@ -38,7 +38,7 @@ const DOC = `json_build_object(
   )},
   'formIds', coalesce((select json_agg(k.form_id order by k.position) from packet_rule k where k.form_id is not null and ${ASKS}), '[]'),
   'consentIds', coalesce((select json_agg(k.consent_id order by k.position) from packet_rule k where k.consent_id is not null and ${ASKS}), '[]'),
-  'cancelUntilHours', t.cancel_until_hours, 'asksToConfirm', t.asks_to_confirm, 'sortOrder', t.sort_order
+  'cancelUntilHours', t.cancel_until_hours, 'asksToConfirm', t.asks_to_confirm, 'expectedFeeUsd', t.expected_fee_usd, 'sortOrder', t.sort_order
 )`;
 
 const TYPES = statement<{ ids: readonly string[] | null }, Stored<VisitTypeDoc>>(

@@ -19,6 +19,7 @@ import { countVisitsToMove } from '../availability/index.ts';
 import { upcomingVisits, type VisitReady } from '../intake/index.ts';
 import { hiddenVisits, setSeen, unseenOpenings } from '../restricted/index.ts';
 import { codesRunningOut } from '../verification/index.ts';
+import { hiddenInvitees, invitedName } from './invitees.ts';
 import {
   type ClaimRow,
   claims,
@@ -165,12 +166,18 @@ async function list(ctx: Ctx): Promise<OutputOf<typeof todaysWork>> {
   await add('inbox', await openInbox(ctx.em), ({ contact, body }, hidden) =>
     hidden ? { contact: '', body: '' } : { contact, body },
   );
-  await add('failed', await openFailures(ctx.em), (row, hidden) => ({
-    contact: hidden ? '' : row.contact,
-    message: row.kind,
-    step: row.step,
-    reason: row.failReason,
-  }));
+  const failures = await openFailures(ctx.em, ctx.now);
+  const unseen = await hiddenInvitees(ctx, failures);
+  await add('failed', failures, (row, hidden) => {
+    const mayNot = hidden || unseen.has(row.id);
+    return {
+      contact: mayNot ? '' : row.contact,
+      message: row.kind,
+      step: row.step,
+      reason: row.failReason,
+      invited: row.invitedId === null ? null : { patientId: row.invitedId, name: invitedName(row, mayNot) },
+    };
+  });
   await add('identity-review', await openIdentityReview(ctx.em), () => ({}));
   await add('approval', await openApprovals(ctx.em), () => ({}));
   await add('coverage', await openCoverage(ctx.em, ctx.now), (row) => ({
@@ -234,7 +241,9 @@ async function count(ctx: Ctx): Promise<OutputOf<typeof countWork>> {
   const redFlags = mine((await openFlags(ctx.em)).filter(({ id }) => !isTheirs(id)));
   const identityReview = mine(await openIdentityReview(ctx.em)) + mine(await openApprovals(ctx.em));
   const rest =
-    mine(await openInbox(ctx.em)) + mine(await openFailures(ctx.em)) + mine(await openCoverage(ctx.em, ctx.now));
+    mine(await openInbox(ctx.em)) +
+    mine(await openFailures(ctx.em, ctx.now)) +
+    mine(await openCoverage(ctx.em, ctx.now));
   const opened = (await openedRecords(ctx)).length;
   return { redFlags, identityReview, work: redFlags + identityReview + rest + opened };
 }

@@ -21,7 +21,13 @@ export type AboutRow = Pick<ColumnsOf<Appointment>, 'patientId' | 'siteDate' | '
 export type WorkRow = AboutRow & { readonly id: string; readonly since: string };
 export type InboxRow = WorkRow & { readonly contact: string } & Pick<ColumnsOf<InboxMessage>, 'body'>;
 export type FailedRow = WorkRow &
-  Pick<ColumnsOf<Message>, 'kind' | 'step'> & { readonly contact: string; readonly failReason: string };
+  Pick<ColumnsOf<Message>, 'kind' | 'step'> & {
+    readonly contact: string;
+    readonly failReason: string;
+    /** Whom an invitation was for. */
+    readonly invitedId: string | null;
+    readonly restricted: boolean;
+  };
 export type CoverageRow = WorkRow & { readonly payer: Payer['name'] } & Pick<ColumnsOf<VisitCoverage>, 'referralSaid'>;
 export type FlagRow = WorkRow &
   Pick<ColumnsOf<RedFlag>, 'linkId' | 'severity' | 'answer' | 'advice'> & {
@@ -41,15 +47,22 @@ export function openInbox(em: SqlEntityManager): Promise<InboxRow[]> {
   return rowsOf(em, INBOX, {});
 }
 
-const FAILURES = statement<Record<never, never>, FailedRow>(
+/** An invitation is about no visit yet, but about a patient. */
+const INVITED = `left join appointment a on a.id = x.appointment_id left join site s on s.id = a.site_id left join invitation i on i.id = x.invitation_id
+   left join patient p on p.id = coalesce(a.patient_id, i.patient_id) left join self_booking b on b.appointment_id = a.id`;
+const FAILURES = statement<{ now: Date }, FailedRow>(
   EITHER_NAME,
-  `select x.id, cp.value as contact, x.kind, x.step, x.fail_reason, x.settled_at as since, ${ABOUT} from message x join contact_point cp on cp.id = x.contact_point_id ${VISIT}
-   where x.status = 'failed' and x.handled_at is null order by x.settled_at limit 200`,
+  `(select x.id, cp.value as contact, x.kind, x.step, x.fail_reason, x.settled_at as since, i.patient_id as invited_id, coalesce(p.restricted, false) as restricted, ${ABOUT}
+    from message x join contact_point cp on cp.id = x.contact_point_id ${INVITED} where x.status = 'failed' and x.handled_at is null order by x.settled_at limit 200)
+   union all
+   (select x.id, cp.value, x.kind, x.step, 'link-locked', (select max(e.at) from invitation_event e where e.invitation_id = i.id and e.kind = 'locked'), i.patient_id, coalesce(p.restricted, false), ${ABOUT}
+    from link_token l join message x on x.invitation_id = l.subject_id join contact_point cp on cp.id = x.contact_point_id ${INVITED}
+    where l.kind = 'invitation' and l.locked_until > :now and x.status in ('sent','delivered') and x.handled_at is null order by l.locked_until limit 200)`,
 );
 
-/** Messages that will not arrive by themselves. */
-export function openFailures(em: SqlEntityManager): Promise<FailedRow[]> {
-  return rowsOf(em, FAILURES, {});
+/** Messages that will not arrive by themselves, and invitations whose link is locked: somebody calls. */
+export function openFailures(em: SqlEntityManager, now: Date): Promise<FailedRow[]> {
+  return rowsOf(em, FAILURES, { now });
 }
 
 const FLAGS = statement<Record<never, never>, FlagRow>(

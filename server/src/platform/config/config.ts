@@ -35,6 +35,8 @@ const schema = z.object({
   ZAGUAN_DEMO: z.enum(['yes', 'no']).default('no'),
   /** Whether a browser must do some work before it may hold a time. Needs a secure page: https, or this machine itself. */
   ZAGUAN_PROOF: z.enum(['yes', 'no']).default('yes'),
+  /** A folder in which day sheets are kept as files, for when the server is down; without it none are. */
+  ZAGUAN_SHEET_FOLDER: z.string().min(1).optional(),
   /** Calls a minute and address on public endpoints that change something, and that only read. */
   ZAGUAN_LIMIT_WRITES: z.coerce.number().int().positive().default(240),
   ZAGUAN_LIMIT_READS: z.coerce.number().int().positive().default(600),
@@ -62,6 +64,8 @@ export interface Config {
   readonly trustedProxies: readonly string[];
   readonly demo: boolean;
   readonly proof: boolean;
+  /** `null`: no day sheets are kept as files. */
+  readonly sheetFolder: string | null;
   readonly limits: { readonly write: number; readonly read: number; readonly 'sign-in': number };
   readonly shares: Shares;
 }
@@ -103,6 +107,7 @@ export function readConfig(env: NodeJS.ProcessEnv): Config {
     trustedProxies: e.ZAGUAN_TRUSTED_PROXIES,
     demo: e.ZAGUAN_DEMO === 'yes',
     proof: e.ZAGUAN_PROOF === 'yes',
+    sheetFolder: e.ZAGUAN_SHEET_FOLDER ?? null,
     limits: { write: e.ZAGUAN_LIMIT_WRITES, read: e.ZAGUAN_LIMIT_READS, 'sign-in': 30 },
     shares: {
       holdsPerAddress: e.ZAGUAN_LIMIT_HOLDS,

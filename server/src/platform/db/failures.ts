@@ -56,3 +56,8 @@ export function isDatabaseAway(error: unknown): boolean {
 export function isTimeTaken(error: unknown): boolean {
   return chain(error).some((e) => codeOf(e) === '23P01');
 }
+
+/** Whether a unique index refused a second one of the same (SQLSTATE 23505). */
+export function isTwice(error: unknown): boolean {
+  return chain(error).some((e) => codeOf(e) === '23505');
+}

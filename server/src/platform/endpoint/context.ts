@@ -22,7 +22,7 @@ export type Actor =
 /** Something that happened; written in the transaction, handed on after it. */
 export type DomainEvent =
   | { readonly type: 'visit-changed' | 'hold-changed'; readonly siteId: string; readonly date: string }
-  | { readonly type: 'hours-changed' | 'work-changed' | 'setup-changed' };
+  | { readonly type: 'hours-changed' | 'work-changed' | 'setup-changed' | 'views-changed' | 'recalls-changed' };
 
 export interface AuditWrite {
   readonly subjects: readonly { readonly kind: string; readonly id: string }[];
@@ -84,6 +84,11 @@ export interface Ctx {
 export function browserOf({ browserHash }: Pick<Ctx, 'browserHash'>): Buffer {
   if (!browserHash) throw new Error('only a patient’s call has a browser');
   return browserHash;
+}
+
+/** Whose account it is; `null`: a patient's call, or the server's own. */
+export function accountIdOf({ actor }: Pick<Ctx, 'actor'>): string | null {
+  return actor.kind === 'staff' ? actor.accountId : null;
 }
 
 /** Epoch minutes of the context's present, as core wants it (rounded up: a start in this minute has begun). */

@@ -13,7 +13,15 @@ export type LiveListener = (event: LiveEvent) => void;
 /** Tells every server process, by NOTIFY in the relay's transaction (never in the booking's: it would serialize commits). */
 export const liveSubscriber: Subscriber = {
   name: 'live',
-  on: ['visit-changed', 'hold-changed', 'hours-changed', 'work-changed', 'setup-changed'],
+  on: [
+    'visit-changed',
+    'hold-changed',
+    'hours-changed',
+    'work-changed',
+    'setup-changed',
+    'views-changed',
+    'recalls-changed',
+  ],
   async handle(em, { event }) {
     await notify(em, CHANNEL, JSON.stringify(toLive(event)));
   },

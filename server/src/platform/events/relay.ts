@@ -2,6 +2,7 @@ import type { Orm } from '../db/orm.ts';
 import { insertIfNew } from '../db/write.ts';
 import { isDatabaseAway } from '../db/failures.ts';
 import { describeError, type Logger } from '../log/log.ts';
+import { Poller } from '../jobs/poller.ts';
 import { EventDeliveryEntity } from '../../schema/index.ts';
 import type { Subscriber } from './events.ts';
 import { claimEvents, markRelayed } from './events.sql.ts';
@@ -15,9 +16,7 @@ const BATCH = 100;
  * `SKIP LOCKED`, and each (event, subscriber) pair is handled once.
  */
 export class Relay {
-  private timer: NodeJS.Timeout | null = null;
-  private running: Promise<void> = Promise.resolve();
-  private stopped = false;
+  private readonly poller = new Poller(POLL_MS, () => this.drain());
 
   constructor(
     private readonly orm: Orm,
@@ -26,30 +25,21 @@ export class Relay {
   ) {}
 
   start(): void {
-    this.timer = setInterval(() => this.kick(), POLL_MS);
+    this.poller.start();
   }
 
-  async stop(): Promise<void> {
-    this.stopped = true;
-    if (this.timer) clearInterval(this.timer);
-    await this.running;
+  stop(): Promise<void> {
+    return this.poller.stop();
   }
-
-  private waiting = false;
 
   /** Looks for events now, after any look that is under way. */
   kick(): void {
-    if (this.waiting || this.stopped) return;
-    this.waiting = true;
-    this.running = this.running.then(() => {
-      this.waiting = false;
-      return this.drain();
-    });
+    this.poller.kick();
   }
 
   private async drain(): Promise<void> {
     try {
-      while (!this.stopped && (await this.handBatch()) === BATCH);
+      while (!this.poller.isStopped && (await this.handBatch()) === BATCH);
     } catch (error) {
       if (!isDatabaseAway(error))
         this.log.error({ error: describeError(error) }, 'relay failed; the events stay and are tried again');

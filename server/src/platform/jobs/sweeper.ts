@@ -2,6 +2,7 @@ import { readClock } from '../clock/clock.ts';
 import { isDatabaseAway } from '../db/failures.ts';
 import type { Orm } from '../db/orm.ts';
 import { describeError, type Logger } from '../log/log.ts';
+import { Poller } from './poller.ts';
 import type { Sweep } from './sweeps.sql.ts';
 
 const EVERY_MS = 30_000;
@@ -14,8 +15,7 @@ export interface Round {
 
 /** Clears what has run out and does what has come up, now and then, in every process; two of them share the work and never wait for each other. */
 export class Sweeper {
-  private timer: NodeJS.Timeout | null = null;
-  private running: Promise<void> = Promise.resolve();
+  private readonly poller = new Poller(EVERY_MS, () => this.sweep());
 
   constructor(
     private readonly orm: Orm,
@@ -25,14 +25,11 @@ export class Sweeper {
   ) {}
 
   start(): void {
-    this.timer = setInterval(() => {
-      this.running = this.running.then(() => this.sweep());
-    }, EVERY_MS);
+    this.poller.start();
   }
 
-  async stop(): Promise<void> {
-    if (this.timer) clearInterval(this.timer);
-    await this.running;
+  stop(): Promise<void> {
+    return this.poller.stop();
   }
 
   /** Each in a transaction of its own: one that fails stops no other. */

@@ -1,7 +1,7 @@
 import type { ErrorsOf } from '@zaguan/contracts';
 import type { undo } from '@zaguan/contracts/undo';
 import type { SqlEntityManager } from '@mikro-orm/postgresql';
-import { UndoEntryEntity } from '../../schema/index.ts';
+import { type UndoEntry, UndoEntryEntity } from '../../schema/index.ts';
 import { findRow, findRows } from '../db/read.ts';
 import { insertRow } from '../db/write.ts';
 import type { Ctx, Inverse } from '../endpoint/context.ts';
@@ -64,6 +64,21 @@ export async function openInverses(
     UndoEntryEntity,
     { accountId, command, undoneAt: null, expiresAt: { $gt: now } },
     { fields: ['id', 'label', 'createdAt'], orderBy: { createdAt: 'desc' } },
+  );
+}
+
+/** All that this account may still take back, newest first. */
+export function allInverses(
+  em: SqlEntityManager,
+  accountId: string,
+  now: Date,
+  most: number,
+): Promise<Pick<UndoEntry, 'id' | 'label' | 'input' | 'createdAt'>[]> {
+  return findRows(
+    em,
+    UndoEntryEntity,
+    { accountId, undoneAt: null, expiresAt: { $gt: now } },
+    { fields: ['id', 'label', 'input', 'createdAt'], orderBy: { createdAt: 'desc', id: 'desc' }, limit: most },
   );
 }
 

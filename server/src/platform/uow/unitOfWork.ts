@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { scopeOf } from '@zaguan/contracts';
+import { undo } from '@zaguan/contracts/undo';
 import { type AuditEntry, appendAudit } from '../audit/audit.ts';
 import { appendRead } from '../audit/audit.sql.ts';
 import { readClock } from '../clock/clock.ts';
@@ -89,7 +90,9 @@ async function once<T>(deps: UnitDeps, unit: Unit, run: (ctx: Ctx) => Promise<T 
       scope: (action) => (actor.kind === 'staff' ? scopeOf(actor.role, action) : 'no'),
       undoable: async (inverse) => {
         const id = randomUUID();
-        if (actor.kind === 'staff') await keepInverse(em, actor.accountId, id, now, inverse);
+        // What takes something back can be taken back too, by the notice alone: it is no act of its own.
+        const label = command === undo.name ? { ...inverse.label, redo: 'yes' } : inverse.label;
+        if (actor.kind === 'staff') await keepInverse(em, actor.accountId, id, now, { ...inverse, label });
         return { id };
       },
     });
