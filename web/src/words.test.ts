@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import type { Endpoint } from '@zaguan/contracts';
 import { SETUP_KINDS } from '@zaguan/contracts/setup';
 import { describe, expect, it } from 'vitest';
+import { INVITATION_EN, INVITATION_ES } from './patient/features/invitation/words.invitation.ts';
 import { en as patientEn } from './patient/words.en.ts';
 import { es as patientEs } from './patient/words.es.ts';
 import { ERRORS_EN } from './shared/i18n/errors.ts';
@@ -73,6 +74,8 @@ describe('words', () => {
     expect(unused(patientEn, codeOf('patient', 'shared'))).toEqual([]);
     expect(keysOf(patientEs).sort()).toEqual(keysOf(patientEn).sort());
     expect(keysOf(INTAKE_ES).sort()).toEqual(keysOf(INTAKE_EN).sort());
+    expect(unused({ invitation: INVITATION_EN }, codeOf('patient'))).toEqual([]);
+    expect(keysOf(INVITATION_ES).sort()).toEqual(keysOf(INVITATION_EN).sort());
     expect(unused({ intake: INTAKE_EN }, codeOf('patient', 'staff', 'shared'))).toEqual([]);
   });
 

@@ -1,20 +1,25 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { ZOOMS } from '@zaguan/contracts/daybook';
 import { z } from 'zod';
 
 export const THEMES = ['light', 'dark', 'device'] as const;
 export type Theme = (typeof THEMES)[number];
 
-/** How much wider than "the whole day fits" an hour is drawn. */
-export const ZOOMS = [1, 1.5, 2, 3, 4] as const;
+/** The Lens that is always there. */
+export const STANDARD = 'standard';
 
 const kept = z.object({
   theme: z.enum(THEMES),
-  namesHidden: z.boolean(),
-  zoom: z.literal([...ZOOMS]),
   /** The site chosen last at this desk, or "all"; `null` before any choice. */
   siteId: z.string().nullable().default(null),
   /** Columns of the Patients page that are not shown. */
   hiddenColumns: z.array(z.string()).default([]),
+  /** The Lens chosen at this desk (`null`: none yet), and what was changed of it here for the moment (`null`: nothing). */
+  view: z
+    .object({ id: z.string().nullable(), zoom: z.literal([...ZOOMS]).nullable(), namesHidden: z.boolean().nullable() })
+    .default({ id: null, zoom: null, namesHidden: null }),
+  /** Whether the Bench is open below the lanes. */
+  benchOpen: z.boolean().default(false),
   /** Whether single letters do something (WCAG 2.2, 2.1.4: they can be turned off). */
   letterKeys: z.boolean().default(true),
 });
@@ -22,8 +27,8 @@ type Prefs = z.output<typeof kept>;
 
 const KEY = 'zaguan.prefs';
 const DEFAULT_PREFS: Prefs = {
-  ...{ theme: 'light', namesHidden: false, zoom: 1, siteId: null, hiddenColumns: [] },
-  letterKeys: true,
+  ...{ theme: 'light', siteId: null, hiddenColumns: [], view: { id: null, zoom: null, namesHidden: null } },
+  ...{ letterKeys: true, benchOpen: false },
 };
 
 /** What this browser kept; the usual where it kept nothing, or nothing readable. */
@@ -53,14 +58,22 @@ export const prefs = createSlice({
         : [...state.hiddenColumns, payload];
     },
     hidNames: (state, { payload }: PayloadAction<boolean>) => {
-      state.namesHidden = payload;
+      state.view.namesHidden = payload;
+    },
+    openedBench: (state, { payload }: PayloadAction<boolean>) => {
+      state.benchOpen = payload;
     },
     setLetterKeys: (state, { payload }: PayloadAction<boolean>) => {
       state.letterKeys = payload;
     },
-    zoomed: (state, { payload }: PayloadAction<1 | -1>) => {
-      const at = ZOOMS.indexOf(state.zoom) + payload;
-      if (at >= 0 && at < ZOOMS.length) state.zoom = ZOOMS[at];
+    /** @param payload from which width, and one step wider or narrower */
+    zoomed: (state, { payload }: PayloadAction<{ from: (typeof ZOOMS)[number]; by: 1 | -1 }>) => {
+      const at = ZOOMS.indexOf(payload.from) + payload.by;
+      if (at >= 0 && at < ZOOMS.length) state.view.zoom = ZOOMS[at];
+    },
+    /** A Lens is drawn as it was made: what was changed for the moment was of the one before. */
+    choseView: (state, { payload }: PayloadAction<string>) => {
+      state.view = { id: payload, zoom: null, namesHidden: null };
     },
   },
 });

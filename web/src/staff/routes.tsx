@@ -49,9 +49,31 @@ const PrintPage = lazy(() =>
 const DaySheetPage = lazy(() =>
   import('./features/daybook/pages/DaySheetPage.tsx').then((module) => ({ default: module.DaySheetPage })),
 );
+const SiteWeekPage = lazy(() =>
+  import('./features/daybook/pages/SiteWeekPage.tsx').then((module) => ({ default: module.SiteWeekPage })),
+);
+const LensPage = lazy(() =>
+  import('./features/daybook/views/LensPage.tsx').then((module) => ({ default: module.LensPage })),
+);
 const MonthPage = lazy(() =>
   import('./features/daybook/pages/MonthPage.tsx').then((module) => ({ default: module.MonthPage })),
 );
+const OutreachPage = lazy(() =>
+  import('./features/recalls/index.ts').then((module) => ({ default: module.OutreachPage })),
+);
+const PlanPeoplePage = lazy(() =>
+  import('./features/recalls/index.ts').then((module) => ({ default: module.PlanPeoplePage })),
+);
+const FunnelPage = lazy(() =>
+  import('./features/invitations/index.ts').then((module) => ({ default: module.FunnelPage })),
+);
+const TemplatesPage = lazy(() =>
+  import('./features/invitations/index.ts').then((module) => ({ default: module.TemplatesPage })),
+);
+const RegistersPage = lazy(() =>
+  import('./features/recalls/index.ts').then((module) => ({ default: module.RegistersPage })),
+);
+const ActsPage = lazy(() => import('./features/undo/ActsPage.tsx').then((module) => ({ default: module.ActsPage })));
 const RequestsPage = lazy(() =>
   import('./features/booking/RequestsPage.tsx').then((module) => ({ default: module.RequestsPage })),
 );
@@ -126,6 +148,14 @@ export function App() {
           <Route path="/daybook/:date?" element={<DaybookPage />} />
           <Route path="/daybook/week/:resourceId/:date" element={<WeekPage />} />
           <Route
+            path="/daybook/week/site/:siteId/:date"
+            element={
+              <Later>
+                <SiteWeekPage />
+              </Later>
+            }
+          />
+          <Route
             path="/daybook/month/:month"
             element={
               <Later>
@@ -149,6 +179,13 @@ export function App() {
           <Route path="/patients" element={<PatientsPage />} />
           <Route path="/patients/new" element={<RegisterPage />} />
           <Route path="/patients/:id" element={<PatientPage />} />
+          <Route path="/daybook/lenses/:id?" element={<LensPage />} />
+          <Route path="/undo" element={<ActsPage />} />
+          <Route path="/outreach" element={<OutreachPage />} />
+          <Route path="/outreach/registers" element={<RegistersPage />} />
+          <Route path="/outreach/plans/:planId" element={<PlanPeoplePage />} />
+          <Route path="/outreach/plans/:planId/invited" element={<FunnelPage />} />
+          <Route path="/outreach/templates" element={<TemplatesPage />} />
           <Route path="/requests" element={<RequestsPage />} />
           <Route path="/bench" element={<BenchPage />} />
         </Route>

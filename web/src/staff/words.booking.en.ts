@@ -87,6 +87,7 @@ export const bookingWords = {
     request: '{{by}} requested {{type}} by {{due}}.',
     overdue: 'Overdue.',
     waits: 'On the Bench since {{since}}: {{type}}.',
+    recall: 'Due for {{plan}}: {{due}}.',
     waitsToMove: 'On the Bench since {{since}}, to be moved: {{type}}.',
     member_one: '{{name}} ({{count}}) comes on {{date}}, {{site}}',
     member_other: '{{name}} ({{count}}) comes on {{date}}, {{site}}',
@@ -150,6 +151,8 @@ export const bookingWords = {
   bench: {
     title: 'Bench',
     note: 'Visits without a time, and those that wait for another one.',
+    count_one: '{{count}} on the Bench',
+    count_other: '{{count}} on the Bench',
     none: 'Nothing waits for a time.',
     since: 'since {{at}}',
     keeps: 'keeps its time, {{when}}, until moved',

@@ -1,4 +1,4 @@
-/** What the Daybook says beside its lanes: the day sheet, a dragged visit, the Lens. */
+/** What the Daybook says beside its lanes: the day sheet, the month, notes, delays, a dragged visit. */
 export const daybookWords = {
   daySheet: {
     title: 'Day sheet',
@@ -24,7 +24,9 @@ export const daybookWords = {
       where: 'Where',
       status: 'Status',
       reason: 'Reason',
+      alert: 'Alert',
     },
+    redFlag: 'Red flag: see the record before check-in',
   },
   month: {
     title: 'Month',
@@ -89,6 +91,7 @@ export const daybookWords = {
     fits: 'Fits here',
     own: 'Where it is now',
     elsewhere: 'Can’t be put here',
+    unsearched: 'Not a free time: drop here to see why',
     byReason: 'Drop here to move anyway, with a reason',
     never: 'Can’t be put here',
     against: '{{name}}: this time breaks a rule',
@@ -97,32 +100,8 @@ export const daybookWords = {
     pickedUp:
       '{{name}} picked up. Arrow keys move it, Shift with left or right to the next time that fits, Enter puts it down, Escape leaves it where it was.',
     putDown: 'Put down.',
+    lengthSet: '{{name}} takes {{minutes}} minutes.',
     givenUp: 'Left where it was.',
     howTo: 'Press M to pick a visit up.',
-  },
-  daybookView: {
-    title: 'Lens',
-    hidden: 'Lens: names hidden',
-    hideNames: 'Hide names and reasons',
-    hideNamesHint: 'For a screen that patients can see. A visit that you open still shows who it is.',
-    someone: 'Patient',
-    width: 'Width of an hour',
-    fits: 'Fits',
-    wider: 'Wider',
-    narrower: 'Narrower',
-    keys: 'Keys',
-    letterKeys: 'Single-key shortcuts',
-    key: {
-      book: 'Book a visit',
-      back: 'a day (or week) back',
-      on: 'a day (or week) on',
-      today: 'today',
-      wider: 'wider hours',
-      narrower: 'narrower hours',
-      names: 'hide or show names',
-      arrows: 'from a visit to the next',
-      pickUp: 'pick up the visit; arrows, then Enter',
-      help: 'this list',
-    },
   },
 } as const;

@@ -2,12 +2,16 @@ import type { DeskStatus } from '@zaguan/core/visits';
 import { faultWords } from './words.faults.en.ts';
 import { bookingWords } from './words.booking.en.ts';
 import { daybookWords } from './words.daybook.en.ts';
+import { actWords } from './words.acts.en.ts';
+import { lensWords } from './words.lens.en.ts';
 import { finderWords } from './words.finder.en.ts';
 import { feedsWords } from './words.feeds.en.ts';
 import { findWords } from './words.find.en.ts';
 import { deskIntakeWords } from './words.intake.en.ts';
 import { patientsWords } from './words.patients.en.ts';
 import { peopleWords } from './words.people.en.ts';
+import { inviteWords } from './words.invite.en.ts';
+import { recallsWords } from './words.recalls.en.ts';
 import { scheduleWords } from './words.schedule.en.ts';
 import { setupWords } from './words.setup.en.ts';
 import { todayWords } from './words.today.en.ts';
@@ -20,10 +24,14 @@ export const en = {
   ...faultWords,
   ...bookingWords,
   ...daybookWords,
+  ...lensWords,
+  ...actWords,
   ...finderWords,
   ...feedsWords,
   ...findWords,
   ...scheduleWords,
+  ...inviteWords,
+  ...recallsWords,
   ...setupWords,
   ...todayWords,
   product: 'Zaguan',
@@ -34,6 +42,12 @@ export const en = {
     today: 'Open the Daybook of today',
   },
   tryAgain: 'Try again',
+  broken: {
+    title: 'This page can’t be shown.',
+    note: 'Something in it went wrong. What was saved is safe. Try again, or load the page again; if it stays like this, tell whoever looks after Zaguan here.',
+    again: 'Try again',
+    reload: 'Load the page again',
+  },
   unreadable_one: 'One entry can’t be shown. The others are all here. Give support this number:',
   unreadable_other: '{{count}} entries can’t be shown. The others are all here. Give support these numbers:',
   close: 'Close',
@@ -55,6 +69,7 @@ export const en = {
     availability: 'Availability',
     patients: 'Patients',
     'identity-review': 'Vestibule',
+    outreach: 'Outreach',
     intake: 'Intake',
     'simulated-carriers': 'Postroom',
     setup: 'Setup',
@@ -86,7 +101,10 @@ export const en = {
     today: 'Today',
     allSites: 'All sites',
     lanesOf: 'Lanes',
-    lanes: { people: 'People', places: 'Rooms and equipment' },
+    lanes: { people: 'People', places: 'Rooms and equipment', both: 'Both' },
+    stale: 'Changes at {{site}} could not be loaded; what you see may be out of date.',
+    soFar: '{{loaded}} of {{of}} sites so far',
+    week: 'Week',
     onlyWorking: 'Only those in use',
     site: 'Site',
     legend: 'Legend',
@@ -251,6 +269,8 @@ export const en = {
     hidden_one: 'Not offered. One rule hides it:',
     hidden_other: 'Not offered. {{count}} rules hide it:',
     passed: 'Rules that are met ({{count}})',
+    invitation: 'With an invitation',
+    noInvitation: 'Without one',
     lane: 'Lane',
     at: 'Time at the site',
     code: {
@@ -269,6 +289,11 @@ export const en = {
       'too-far': 'Beyond the booking window',
       'off-grid': 'Not on the start-time grid',
       'not-before': 'Allowed only from a later date',
+      'invitation-type': 'The invitation is for other visit types',
+      'invitation-site': 'The invitation is for other sites',
+      'invitation-provider': 'The invitation is for other providers',
+      'invitation-dates': 'Outside the dates of the invitation',
+      'invitation-hours': 'Outside the hours of the invitation',
       'no-hours': 'No working hours',
       'changed-that-date': 'The hours were changed for this date',
       'time-off': 'Away',

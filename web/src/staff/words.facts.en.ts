@@ -17,6 +17,14 @@ const KIND: Record<string, string> = { new: 'new', established: 'established' };
 const minutes = (value: unknown) =>
   Number(value) % 60 === 0 && Number(value) > 0 ? `${Number(value) / 60} h` : `${Number(value)} min`;
 
+const listed = (ids: unknown, name: (id: unknown) => string) => (ids as string[]).map(name).join(' or ') || 'nothing';
+/** "540-600" as "9:00 am to 10:00 am". */
+const spanOf = (span: string) =>
+  span
+    .split('-')
+    .map((minute) => wallTime(Number(minute)))
+    .join(' to ');
+
 /** The values that decided, in words; one writer for each code, so that a new rule without words does not compile. */
 const WRITERS = {
   past: () => '',
@@ -47,6 +55,20 @@ const WRITERS = {
   'too-far': (f) => `Can be booked to ${formatDate(String(f.lastDate))} (${f.windowDays} days); ${level(f)}.`,
   'off-grid': (f) => `Starts lie on every ${f.gridMin} minutes; ${level(f)}.`,
   'not-before': (f) => `From ${formatDate(String(f.firstDate))}.`,
+  'invitation-type': (f, { name }) => `It is for ${listed(f.allowed, name)}.`,
+  'invitation-site': (f, { name }) => `It is for ${listed(f.allowed, name)}.`,
+  'invitation-provider': (f, { name }) => `It is for ${listed(f.allowed, name)}.`,
+  'invitation-dates': (f) =>
+    [
+      f.fromDate && `From ${formatDate(String(f.fromDate))}.`,
+      f.untilDate && `Until ${formatDate(String(f.untilDate))}.`,
+    ]
+      .filter(Boolean)
+      .join(' '),
+  'invitation-hours': (f) =>
+    (f.allowed as string[]).length
+      ? `It is for ${(f.allowed as string[]).map(spanOf).join(' and ')} that day.`
+      : 'It is not for that day.',
   'no-hours': (f, { name }) => `${name(f.resourceId)} works ${hoursList(f) || 'not at all here that day'}.`,
   'changed-that-date': (f, { name }) => `${name(f.resourceId)}: changed for ${formatDate(String(f.date))}.`,
   'time-off': (f, { name }) =>

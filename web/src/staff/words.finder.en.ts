@@ -33,6 +33,9 @@ export const finderWords = {
       book: 'Book a visit',
       requests: 'Requests to book',
       bench: 'Bench: visits without a time',
+      recallPlan: 'New recall plan',
+      registers: 'Registers of patients',
+      invitationTemplates: 'Invitation templates',
     },
   },
 };

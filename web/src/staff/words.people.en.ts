@@ -46,6 +46,7 @@ export const peopleWords = {
       reply: 'Answer',
       delay: 'Running late',
       'on-time': 'On time again',
+      invitation: 'Invitation',
     },
     step: {
       '7-days': 'Reminder, 7 days before',
@@ -60,7 +61,11 @@ export const peopleWords = {
       withdrawn: 'withdrawn',
       dropped: 'not sent',
     },
-    heldForMorning: 'held until quiet hours are over',
+    held: {
+      'quiet-hours': 'held until quiet hours are over',
+      'one-a-day': 'held: one invitation a day to a number',
+      'three-a-week': 'held: three invitations a week to a number',
+    },
     failOther: 'it could not be delivered',
     fail: {
       'carrier-down': 'the carrier was down; tried again',
@@ -69,6 +74,7 @@ export const peopleWords = {
       'address-refused': 'the mail server refused the address',
       'night-call': 'texts aren’t sent at night; call now',
       bounced: 'the mailbox no longer takes mail',
+      'link-locked': 'its link is locked after five wrong dates of birth',
     },
     code: {
       'visit-not-booked': 'The visit is not booked any more.',
@@ -81,6 +87,10 @@ export const peopleWords = {
       'too-late': 'It could not be sent in time.',
       superseded: 'A later reminder of this visit was due at the same time.',
       'quiet-hours': 'It came due during quiet hours, and by morning it was too late.',
+      'invitation-over': 'The invitation was withdrawn or had run out.',
+      deceased: 'The patient had died.',
+      inactive: 'The record was not active any more.',
+      'booked-already': 'The patient had booked meanwhile.',
     },
   },
   patient: {

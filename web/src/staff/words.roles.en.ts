@@ -16,6 +16,7 @@ export const roleWords = {
   actions: {
     'daybook-view': 'See the Daybook',
     'daybook-annotate': 'Write notes on a day, say who runs late',
+    'daybook-share-views': 'Make Lenses for a site or everyone',
     'availability-view': 'See working hours',
     'availability-edit': 'Change working hours',
     'appointment-status': 'Set a visit’s status',
@@ -39,6 +40,9 @@ export const roleWords = {
     'intake-waive': 'Let something missing through, with a reason',
     'red-flag-clear': 'Clear a red flag',
     'fhir-read': 'Read over FHIR',
+    'recalls-view': 'See recall plans and who is due',
+    'recalls-decide': 'Invite patients, and note what they want of a recall',
+    'recalls-edit': 'Change recall plans and registers',
     'setup-view': 'See how the clinic is set up',
     'setup-edit': 'Change how the clinic is set up',
     'accounts-manage': 'Invite staff, change roles',

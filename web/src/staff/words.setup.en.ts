@@ -273,6 +273,7 @@ export const setupWords = {
     spacing: { to: 'To the last', itself: 'visit of this type', min: 'At least days', max: 'At most days' },
     link: { follow: 'Followed by', offset: 'Minutes after the start' },
     hint: {
+      expectedFee: 'Whole dollars. A Lens can add them up in a lane’s header; patients never see it.',
       code: 'Two to twelve capital letters, figures or hyphens.',
       typeCode: 'For links and exchange; small letters and hyphens.',
       publicNameEs: 'As patients read it in Spanish, such as “Dra. …”. Empty: the same.',

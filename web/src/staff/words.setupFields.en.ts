@@ -1,5 +1,32 @@
 /** Fields of each kind of record, by the documents’ own names. */
 export const setupFieldWords = {
+  'recall-plan': {
+    name: 'Name',
+    isOn: 'Whether it is on',
+    who: 'Who',
+    when: 'When',
+    aheadDays: 'Days listed ahead',
+    graceDays: 'Days until overdue',
+    quietDays: 'Days left alone after an invitation',
+    comingTypeIds: 'Coming visits that count',
+    sortOrder: 'Order',
+  },
+  'invitation-template': {
+    name: 'Name',
+    typeIds: 'Visit types',
+    siteIds: 'Sites',
+    providerIds: 'Providers',
+    hours: 'Hours',
+    fromDate: 'From',
+    untilDate: 'Until',
+    deskTimesToo: 'Desk times too',
+    uses: 'How often it books',
+    livesDays: 'Days it can be used',
+    reason: 'Reason on the visit',
+    words: 'Words',
+    sortOrder: 'Order',
+  },
+  register: { name: 'Name', note: 'Note for the staff', rule: 'Rule', sortOrder: 'Order' },
   clinic: {
     name: 'Name',
     phone: 'Number patients call',
@@ -97,6 +124,7 @@ export const setupFieldWords = {
     consentIds: 'Consents',
     cancelUntilHours: 'Patients may cancel by link until, hours before',
     asksToConfirm: 'Ask patients to confirm',
+    expectedFeeUsd: 'Expected fee (US $)',
     sortOrder: 'Place in lists',
   },
   payer: {

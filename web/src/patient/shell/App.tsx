@@ -1,4 +1,4 @@
-import { lazy, Suspense, useEffect } from 'react';
+import { Suspense, useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Navigate, Route, Routes, useMatch } from 'react-router';
 import { Logo } from '../../shared/arch/ArchMark.tsx';
@@ -6,32 +6,35 @@ import { Notice } from '../../shared/ui/Notice.tsx';
 import { bookingApi } from '../features/booking/booking.api.ts';
 import { useLanguage } from '../features/booking/hooks/useLanguage.ts';
 import { BeenPage } from '../features/booking/pages/BeenPage.tsx';
-import { SitePage } from '../features/booking/pages/SitePage.tsx';
-import { WhatPage } from '../features/booking/pages/WhatPage.tsx';
-import { WhoPage } from '../features/booking/pages/WhoPage.tsx';
 import { setLanguage } from '../i18n.ts';
+import { guarded } from './guarded.tsx';
 import { useAppSelector } from '../store.ts';
 
 // What the first question does not need comes while it is answered.
 const loadTimes = () => import('../features/booking/pages/WhenPage.tsx');
-const WhenPage = lazy(() => loadTimes().then((module) => ({ default: module.WhenPage })));
+const WhenPage = guarded(() => loadTimes().then((module) => module.WhenPage));
 
-const PayPage = lazy(() =>
-  import('../features/booking/pages/PayPage.tsx').then((module) => ({ default: module.PayPage })),
-);
+const loadSite = () => import('../features/booking/pages/SitePage.tsx');
+const SitePage = guarded(() => loadSite().then((module) => module.SitePage));
 
-const DonePage = lazy(() =>
-  import('../features/booking/pages/DonePage.tsx').then((module) => ({ default: module.DonePage })),
-);
+const loadWhat = () => import('../features/booking/pages/WhatPage.tsx');
+const WhatPage = guarded(() => loadWhat().then((module) => module.WhatPage));
+
+const loadWho = () => import('../features/booking/pages/WhoPage.tsx');
+const WhoPage = guarded(() => loadWho().then((module) => module.WhoPage));
+
+const PayPage = guarded(() => import('../features/booking/pages/PayPage.tsx').then((module) => module.PayPage));
+
+const DonePage = guarded(() => import('../features/booking/pages/DonePage.tsx').then((module) => module.DonePage));
 
 // The form's checks (dates, phone numbers, forms) weigh as much as the rest: they come with the step that needs them.
-const YouPage = lazy(() =>
-  import('../features/booking/pages/YouPage.tsx').then((module) => ({ default: module.YouPage })),
-);
+const YouPage = guarded(() => import('../features/booking/pages/YouPage.tsx').then((module) => module.YouPage));
 
-const VisitPage = lazy(() => import('../features/visit/index.ts').then((module) => ({ default: module.VisitPage })));
+const VisitPage = guarded(() => import('../features/visit/index.ts').then((module) => module.VisitPage));
 
-const StopPage = lazy(() => import('../features/visit/index.ts').then((module) => ({ default: module.StopPage })));
+const InvitationPage = guarded(() => import('../features/invitation/index.ts').then((module) => module.InvitationPage));
+
+const StopPage = guarded(() => import('../features/visit/index.ts').then((module) => module.StopPage));
 
 /** The clinic's name first, ours small; one question a screen. */
 export function App() {
@@ -40,13 +43,13 @@ export function App() {
   const away = useAppSelector((state) => state.connection.away);
   useEffect(() => {
     // By the time they are asked for they are there; a lost line only means that they come later.
-    loadTimes().catch(() => undefined);
+    for (const load of [loadSite, loadWhat, loadWho, loadTimes]) load().catch(() => undefined);
   }, []);
   const { data: clinic } = bookingApi.useClinicQuery({ language });
   const siteId = useAppSelector((state) => state.choices.siteId);
-  // One number on a page: the site's once there is one. A visit's page has its own.
-  const isVisit = useMatch('/v/*') !== null;
-  const phone = isVisit ? null : (clinic?.sites.find(({ id }) => id === siteId)?.phone ?? clinic?.phone);
+  // One number on a page: the site's once there is one. A page of a link has its own.
+  const ownPhone = [useMatch('/v/*'), useMatch('/i/*')].some((match) => match !== null);
+  const phone = ownPhone ? null : (clinic?.sites.find(({ id }) => id === siteId)?.phone ?? clinic?.phone);
   return (
     <div className="mx-auto flex min-h-dvh max-w-lg flex-col bg-surface">
       <header className="flex items-center gap-3 border-b-[3px] border-accent bg-panel px-4 py-2.5">
@@ -78,6 +81,7 @@ export function App() {
             <Route path="you" element={<YouPage />} />
             <Route path="done" element={<DonePage />} />
             <Route path="v/:token" element={<VisitPage />} />
+            <Route path="i/:token" element={<InvitationPage />} />
             <Route path="stop/:token" element={<StopPage />} />
             <Route path="*" element={<Navigate to="/" replace />} />
           </Routes>

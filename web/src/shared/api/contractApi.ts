@@ -15,6 +15,10 @@ export const TAGS = [
   'WorkCount',
   'Intake',
   'Setup',
+  'Views',
+  'Bench',
+  'Acts',
+  'Recalls',
   'Patient',
   'PatientLists',
 ] as const;
@@ -142,6 +146,20 @@ export function queryOf<E extends Endpoint>(
   return build.query<OutputOf<E>, RequestOf<E>>({
     query: (input) => ({ endpoint, input: input as Record<string, unknown> }),
     providesTags: (answer) => [...provides.map(anyOf), ...(answer && parts ? parts(answer) : [])],
+  });
+}
+
+/** A query whose answer is kept in another shape than it goes over the wire. */
+export function queryAs<E extends Endpoint, Kept>(
+  build: Build,
+  endpoint: E | Remote<E>,
+  keep: (answer: OutputOf<E>) => Kept,
+  parts: (kept: Kept) => readonly TagPart[],
+) {
+  return build.query<Kept, RequestOf<E>>({
+    query: (input) => ({ endpoint, input: input as Record<string, unknown> }),
+    transformResponse: (answer) => keep(answer as OutputOf<E>),
+    providesTags: (kept) => (kept ? parts(kept) : []),
   });
 }
 

@@ -22,7 +22,9 @@ type Group =
   | 'patient.approval'
   | 'today.coverage.state'
   | 'readiness.item'
-  | 'today.outcome';
+  | 'today.outcome'
+  | 'acts.what'
+  | 'recalls.code';
 
 /**
  * The words of a code that is only known when it comes. Everything else names its key, so that one without words does

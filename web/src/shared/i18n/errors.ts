@@ -45,6 +45,11 @@ export const ERRORS_EN: Words = {
   LikelySame: 'Somebody on file is likely the same person. Nothing was saved; look at the similar records first.',
   NotBookable: 'This record is archived, or its patient has died. Nothing was changed.',
   MayNotBook: 'This person may not book for this patient. Nothing was changed.',
+  KeptByRule: 'This register is kept by its rule. Nothing was changed. Change the rule, or what is on record.',
+  OnRegister: 'This patient is on the register already. Nothing was changed.',
+  InvitationOver: 'Nothing can be booked with this invitation any more. Nothing was changed.',
+  FindsNothing:
+    'Nobody was invited: with this template nothing could be booked in the next three weeks. Widen what it may book, or open times.',
   TakenBy: '{{by}} has taken this already. Nothing was changed.',
   DatabaseAway: 'The server can’t reach its database just now. Nothing is lost; the page tries again by itself.',
   Unexpected:
@@ -71,6 +76,7 @@ export const ERRORS_PATIENT_ES: Partial<Words> = {
   CodeGone: 'Este código ya venció. Le enviamos uno nuevo.',
   CodeLocked:
     'Demasiados intentos con este número. Espere media hora o llámenos y le damos la cita. Lo que escribió sigue aquí.',
+  InvitationOver: 'Con esta invitación ya no se puede pedir hora. No se cambió nada. Llámenos y le ayudamos.',
   LinkGone: 'Este enlace ya no lleva a ninguna parte. No se cambió nada.',
   WrongBirthDate: 'No es la fecha de nacimiento que tenemos para esta cita. Le quedan {{left}} intentos.',
   LinkLocked: 'Demasiadas fechas equivocadas. Llámenos y le ayudamos. No se cambió nada.',

@@ -1,6 +1,7 @@
 import type { Me } from '@zaguan/contracts/accounts';
 import { DropdownMenu } from 'radix-ui';
 import { useTranslation } from 'react-i18next';
+import { useNavigate } from 'react-router';
 import { accountsApi } from '../features/accounts/accounts.api.ts';
 import { dropDrafts } from '../forms/keptDrafts.ts';
 import { prefs, THEMES, type Theme } from '../prefs.slice.ts';
@@ -11,6 +12,7 @@ import { MENU_ITEM } from './ActionMenu.tsx';
 export function AccountMenu({ me }: { me: Me }) {
   const { t } = useTranslation();
   const dispatch = useAppDispatch();
+  const navigate = useNavigate();
   const theme = useAppSelector((state) => state.prefs.theme);
   const [signOut] = accountsApi.useSignOutMutation();
   return (
@@ -36,6 +38,9 @@ export function AccountMenu({ me }: { me: Me }) {
             ))}
           </DropdownMenu.RadioGroup>
           <DropdownMenu.Separator className="my-1 h-px bg-line" />
+          <DropdownMenu.Item className={MENU_ITEM} onSelect={() => void navigate('/undo')}>
+            {t('acts.menu')}
+          </DropdownMenu.Item>
           <DropdownMenu.Item
             className={MENU_ITEM}
             // What was typed and not sent may be about a patient.

@@ -1,8 +1,10 @@
 import type { Me } from '@zaguan/contracts/accounts';
 import { type ReactNode, useState } from 'react';
 import { useTranslation } from 'react-i18next';
+import { useLocation } from 'react-router';
 import { Toaster } from 'sonner';
 import { Notice } from '../../shared/ui/Notice.tsx';
+import { UnlessBroken } from '../../shared/ui/UnlessBroken.tsx';
 import { useLiveUpdates } from '../features/daybook/hooks/useLiveUpdates.ts';
 import { Finder } from '../features/finder/index.ts';
 import { keepDraftsFor } from '../forms/keptDrafts.ts';
@@ -12,6 +14,11 @@ import { Rail } from './Rail.tsx';
 /** The rail with words, the page in the middle, and who you are. */
 export function Shell({ me, children }: { me: Me; children: ReactNode }) {
   const { t } = useTranslation();
+  const { pathname } = useLocation();
+  const broken = {
+    ...{ title: t('broken.title'), note: t('broken.note') },
+    ...{ again: t('broken.again'), reload: t('broken.reload') },
+  };
   const away = useAppSelector((state) => state.connection.away);
   useLiveUpdates();
   // Before any form is drawn and looks for what was typed into it.
@@ -30,12 +37,14 @@ export function Shell({ me, children }: { me: Me; children: ReactNode }) {
             <Notice tone="warning">{t('away')}</Notice>
           </div>
         )}
-        {children}
+        <UnlessBroken words={broken} at={pathname}>
+          {children}
+        </UnlessBroken>
       </div>
       <Toaster
-        // Beside the forms of a page, which are on the left or in a panel on the right.
+        // Beside the forms of a page, which are on the left or in a panel on the right, and above a wide panel's buttons.
         position="bottom-center"
-        offset={{ bottom: 16 }}
+        offset={{ bottom: 64 }}
         duration={8000}
         toastOptions={{
           style: {

@@ -5,10 +5,12 @@ interface Props {
   /** A site's id, or "all". */
   readonly value: string;
   readonly onChoose: (siteId: string) => void;
+  /** All of them at once is no choice here. */
+  readonly one?: boolean;
 }
 
 /** One site, or all of them. */
-export function SiteChoice({ sites, value, onChoose }: Props) {
+export function SiteChoice({ sites, value, onChoose, one }: Props) {
   const { t } = useTranslation();
   return (
     <select
@@ -17,7 +19,7 @@ export function SiteChoice({ sites, value, onChoose }: Props) {
       value={value}
       onChange={(event) => onChoose(event.target.value)}
     >
-      <option value="all">{t('daybook.allSites')}</option>
+      {!one && <option value="all">{t('daybook.allSites')}</option>}
       {sites.map((site) => (
         <option key={site.id} value={site.id}>
           {site.name}

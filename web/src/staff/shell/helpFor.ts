@@ -15,6 +15,7 @@ const HELP: readonly (readonly [screen: string, section: string])[] = [
   ['/identity-review', 'daybook#vestibule'],
   ['/patients/new', 'patients#register'],
   ['/patients', 'patients'],
+  ['/outreach', 'outreach'],
   ['/intake', 'intake'],
   ['/simulated-carriers', 'messages'],
   ['/daybook', 'daybook'],

@@ -6,6 +6,7 @@ export const PLACES = [
   { place: 'daybook', needs: 'daybook.view' },
   { place: 'patients', needs: 'patients.view' },
   { place: 'identity-review', needs: 'identityReview.decide' },
+  { place: 'outreach', needs: 'recalls.view' },
   { place: 'intake', needs: 'intake.view' },
   { place: 'availability', needs: 'availability.view' },
   { place: 'setup', needs: 'setup.view' },

@@ -21,7 +21,7 @@ export function StopPage() {
           </Notice>
         )}
         {data ? (
-          <Notice tone="success">{t('stop.done')}</Notice>
+          <Notice tone="success">{t(`stop.done.${data.purpose}`)}</Notice>
         ) : (
           <>
             <p>{t('stop.text')}</p>

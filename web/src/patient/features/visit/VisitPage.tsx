@@ -1,13 +1,12 @@
 import type { VisitDetails } from '@zaguan/contracts/patientVisit';
-import { readBirthDate } from '@zaguan/core/patients';
 import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Link, useParams } from 'react-router';
 import { apiError } from '../../../shared/api/contractApi.ts';
-import { formatDate } from '../../../shared/time/format.ts';
+import { formatDate, timeOf } from '../../../shared/time/format.ts';
 import { Button } from '../../../shared/ui/Button.tsx';
 import { Notice } from '../../../shared/ui/Notice.tsx';
-import { BirthDateField, Loaded, Step, useLanguage } from '../booking/index.ts';
+import { AskBirthDate, Loaded, Step, useLanguage } from '../booking/index.ts';
 import { Document } from './Document.tsx';
 import { PacketList } from './PacketList.tsx';
 import { VisitFacts } from './VisitFacts.tsx';
@@ -72,11 +71,23 @@ function Opened({
           </Notice>
         </div>
       )}
-      {!visit && !look.locked && <AskBirthDate busy={opening.isLoading} onShow={(typed) => void show(typed)} />}
+      {!visit && !look.locked && (
+        <AskBirthDate
+          text={t('visit.askBirth')}
+          action={t('visit.show')}
+          busy={opening.isLoading}
+          onShow={(typed) => void show(typed)}
+        />
+      )}
       {look.locked && !refused && <Notice tone="danger">{t('error.LinkLocked')}</Notice>}
       {visit && (
         <div className="flex flex-col gap-4">
           <VisitFacts visit={visit} />
+          {visit.startsAbout && (
+            <Notice tone="warning">
+              {t('visit.runsLate', { time: timeOf(visit.startsAbout, visit.timeZone, language) })}
+            </Notice>
+          )}
           {visit.status === 'booked' && <CalendarLink visit={visit} />}
           {visit.status === 'booked' && shown && <PacketList packet={shown} onOpen={setDoing} />}
           {visit.status === 'booked' && !visit.confirmed && visit.asksToConfirm && (
@@ -95,39 +106,6 @@ function Opened({
         </div>
       )}
     </Step>
-  );
-}
-
-/** Only who knows the date of birth sees more than clinic and date. */
-function AskBirthDate({ busy, onShow }: { busy: boolean; onShow: (birthDate: string) => void }) {
-  const { t } = useTranslation();
-  const language = useLanguage();
-  const [typed, setTyped] = useState('');
-  const [tried, setTried] = useState(false);
-  const today = new Date().toISOString().slice(0, 10);
-  const read = readBirthDate(typed, language === 'es' ? 'day-first' : 'month-first', today);
-  return (
-    <form
-      noValidate
-      className="flex flex-col gap-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        setTried(true);
-        if (read.ok) onShow(read.date);
-      }}
-    >
-      <p>{t('visit.askBirth')}</p>
-      <BirthDateField
-        value={typed}
-        today={today}
-        error={tried && !read.ok ? t(`fault.birth-${read.problem}`) : undefined}
-        onChange={setTyped}
-        onBlur={() => undefined}
-      />
-      <Button look="accent" type="submit" className="min-h-12" disabled={busy}>
-        {t('visit.show')}
-      </Button>
-    </form>
   );
 }
 

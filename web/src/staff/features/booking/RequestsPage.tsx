@@ -9,6 +9,7 @@ import { ContractForm, FormActions, TextField, useContractForm } from '../../for
 import { Page } from '../../shell/Page.tsx';
 import { UnreadableNotice } from '../../shell/UnreadableNotice.tsx';
 import { accountsApi, useClinicTime } from '../accounts/index.ts';
+import { InviteLink, useMayInvite } from '../invitations/index.ts';
 import { useUndoToast } from '../undo/index.ts';
 import { bookingApi } from './booking.api.ts';
 import { useMayBook } from './useMayBook.ts';
@@ -48,6 +49,7 @@ function Row({ request }: { request: Request }) {
   const { write } = useClinicTime();
   const { data: who } = accountsApi.useWhoAmIQuery({});
   const mayBook = useMayBook();
+  const mayInvite = useMayInvite();
   const [isEnding, setEnding] = useState(false);
   const wishes = [request.provider, request.siteName].filter(Boolean).join(', ');
   return (
@@ -79,6 +81,13 @@ function Row({ request }: { request: Request }) {
           >
             {t('book.open')}
           </Link>
+        )}
+        {mayInvite && (
+          <InviteLink
+            patientId={request.patientId}
+            name={request.patient}
+            about={{ request: request.id, type: request.visitTypeId }}
+          />
         )}
         {who?.me && scopeOf(who.me.role, 'bookingRequest.ask') !== 'no' && !isEnding && (
           <Button onClick={() => setEnding(true)}>{t('bookingRequests.withdraw')}</Button>

@@ -104,6 +104,7 @@ function What({ context, flow, set, use }: Props & { context: Context }) {
           />
         </li>
       ))}
+      <Recalls recalls={context.recalls} flow={flow} set={set} className={line} />
       {coming.slice(0, 3).map((visit) => (
         <li key={visit.id} className={`${line} bg-surface-deep`}>
           <Link to={`/daybook/${visit.date}?visit=${visit.id}`} className="underline">
@@ -162,6 +163,30 @@ function What({ context, flow, set, use }: Props & { context: Context }) {
 }
 
 /** What a request, or something on the Bench, asks for. */
+/** What they are due for, by the clinic's recall plans; with the visit type where the plan goes by one. */
+function Recalls({
+  recalls,
+  flow,
+  set,
+  className,
+}: Pick<Props, 'flow' | 'set'> & { recalls: Context['recalls']; className: string }) {
+  const { t } = useTranslation();
+  return recalls.map(({ planId, plan, dueOn, overdue, visitTypeId }) => (
+    <li key={planId} data-recall={planId} className={`${className} bg-surface-deep`}>
+      <span className="min-w-0 flex-1">
+        {t('book.recall', { plan, due: shortDate(dueOn) })}
+        {overdue && <b className="text-warning"> {t('recalls.overdueNow')}</b>}
+      </span>
+      {visitTypeId && (
+        <Use
+          isUsed={flow.visitTypeId === visitTypeId}
+          onUse={(used) => set({ visitTypeId: used ? visitTypeId : '' })}
+        />
+      )}
+    </li>
+  ));
+}
+
 const wantedBy = {
   request: ({ id, visitTypeId, reason }: Context['requests'][number]) => ({ requestId: id, visitTypeId, reason }),
   unplaced: ({ id, visitTypeId, reason, parts }: Context['bench'][number]) => ({

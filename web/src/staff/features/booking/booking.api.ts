@@ -3,7 +3,7 @@ import { findTimes } from '@zaguan/contracts/openings';
 import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
-const TOUCHES = ['Day', 'Openings', 'Messages', 'Intake', 'Today', 'Patient'] as const;
+const TOUCHES = ['Day', 'Openings', 'Messages', 'Intake', 'Today', 'Bench', 'Patient'] as const;
 
 export const bookingApi = api.injectEndpoints({
   endpoints: (build) => ({
@@ -24,9 +24,9 @@ export const bookingApi = api.injectEndpoints({
     endWish: mutationOf(build, contract.endWish, ['Patient', 'Day']),
     details: queryOf(build, contract.visitDetails, ['Day', 'Patient']),
     sendDetails: mutationOf(build, contract.sendDetails, ['Messages']),
-    bench: queryOf(build, contract.bench, ['Day', 'Today']),
+    bench: queryOf(build, contract.bench, ['Bench']),
     putOnBench: mutationOf(build, contract.putOnBench, TOUCHES),
-    ownUnplaced: mutationOf(build, contract.ownUnplaced, ['Today']),
-    withdrawUnplaced: mutationOf(build, contract.withdrawUnplaced, ['Today', 'Patient']),
+    ownUnplaced: mutationOf(build, contract.ownUnplaced, ['Today', 'Bench']),
+    withdrawUnplaced: mutationOf(build, contract.withdrawUnplaced, ['Today', 'Bench', 'Patient']),
   }),
 });

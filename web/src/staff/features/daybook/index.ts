@@ -1,2 +1,2 @@
 export { useNow } from './hooks/useNow.ts';
-export { LANE_SETS } from './layout.ts';
+export { LANE_KINDS } from './layout.ts';

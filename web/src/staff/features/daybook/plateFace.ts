@@ -1,12 +1,16 @@
 import type { TFunction } from 'i18next';
-import type { Delay, Plate } from '@zaguan/contracts/daybook';
+import type { Delay, Plate, PlateDetail } from '@zaguan/contracts/daybook';
 import { latenessOf, waitOf } from '@zaguan/core/daybook';
 import { timeOf } from '../../../shared/time/format.ts';
 import type { PlateFace, Sign } from './plateLayout.ts';
+import { detailsOf } from './views/plateDetails.ts';
 
 interface Facts {
   readonly now: string;
   readonly typeName: string;
+  readonly providerName: string;
+  /** What stands behind the name, in this order. */
+  readonly details: readonly PlateDetail[];
   readonly timeZone: string;
   readonly alike: ReadonlySet<string>;
   readonly namesHidden: boolean;
@@ -19,11 +23,10 @@ interface Facts {
 /** What is written on a plate, and said of it. Where names are hidden none is; a hold has none. */
 export function faceOf(plate: Plate, facts: Facts, t: TFunction): PlateFace {
   const signs = plate.kind === 'hold' ? [] : signsOf(plate, facts, t);
-  const online = plate.origin === 'self' ? ` · ${t('visit.originShort.self')}` : '';
   return {
     ...namesOn(plate, facts, t),
     signs,
-    details: [`${facts.typeName}${online}`, facts.typeName],
+    details: detailsOf(plate, facts.details, facts, t),
     words: inWords(plate, signs, facts, t),
   };
 }

@@ -1,4 +1,4 @@
-import type { Plate } from '@zaguan/contracts/daybook';
+import { type Plate, STANDARD_VIEW } from '@zaguan/contracts/daybook';
 import type { TFunction } from 'i18next';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
@@ -15,6 +15,8 @@ const t = ((key: string, facts?: Record<string, unknown>) =>
 const facts = {
   now: at(480),
   typeName: 'Follow-up',
+  providerName: 'Dr. Amaya',
+  details: STANDARD_VIEW.details,
   timeZone: 'America/Chicago',
   alike: new Set<string>(),
   namesHidden: false,

@@ -24,7 +24,7 @@ export interface PlateFace {
   /** The whole name, where the bar has room for it. */
   readonly longName: string;
   readonly signs: readonly Sign[];
-  /** Visit type and origin, longest first; the first that fits the bar is shown. */
+  /** What the Lens shows behind the name, longest first; the first that fits the bar is shown. */
   readonly details: readonly string[];
   /** Everything it says, for who hears it. */
   readonly words: string;
@@ -63,9 +63,10 @@ export function placePlates(
   const end = (shown.toMin - shown.fromMin) * pxPerMin;
   const ends: number[] = [];
   const placed = plates.map(({ plate, face }) => {
-    const start = (minuteOf(site, plate.drawn.start) - shown.fromMin) * pxPerMin;
-    const minutes = minuteOf(site, plate.drawn.end) - minuteOf(site, plate.drawn.start);
-    const barWidth = Math.max(MIN_PLATE_PX, minutes * pxPerMin - BETWEEN_PX);
+    // Of a visit that reaches out of the hours that are shown, what lies within.
+    const start = Math.max(0, (minuteOf(site, plate.drawn.start) - shown.fromMin) * pxPerMin);
+    const until = Math.min(end, (minuteOf(site, plate.drawn.end) - shown.fromMin) * pxPerMin);
+    const barWidth = Math.max(MIN_PLATE_PX, until - start - BETWEEN_PX);
     const signsPx = face.signs.reduce((sum, sign) => sum + widthOf(steady(sign)) + 2 * GAP_PX, 0);
     const wordsPx = (name: string) => MARK_PX + signsPx + widthOf(name) + GAP_PX;
     const name = wordsPx(face.longName) <= barWidth ? face.longName : face.name;
@@ -86,7 +87,7 @@ export function placePlates(
 }
 
 /** As wide as a sign gets while its minutes grow: a lane is not packed anew each time a minute has gone by. */
-function steady({ kind, short }: Sign): string {
+export function steady({ kind, short }: Sign): string {
   return kind === 'open' || kind === 'held'
     ? short
     : short.replace(/\d+/, (minutes) => minutes.replace(/./g, '0').padStart(2, '0'));

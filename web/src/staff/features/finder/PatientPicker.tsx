@@ -46,21 +46,20 @@ export function PatientPicker({ label, error, onPick }: Props) {
             className={CONTROL}
             aria-invalid={Boolean(error)}
           />
-          {text.trim() !== '' && (
-            <Command.List label={t('finder.found')} className="max-h-64 overflow-y-auto">
-              {patients.map((patient) => (
-                <Command.Item
-                  key={patient.id}
-                  value={patient.id}
-                  data-found={patient.id}
-                  className="cursor-pointer rounded-sm px-3 py-1.5 data-[selected=true]:bg-accent-subtle"
-                  onSelect={() => pick(patient)}
-                >
-                  <PatientHit patient={patient} />
-                </Command.Item>
-              ))}
-            </Command.List>
-          )}
+          {/* The box points to it, typed in or not. */}
+          <Command.List label={t('finder.found')} hidden={text.trim() === ''} className="max-h-64 overflow-y-auto">
+            {patients.map((patient) => (
+              <Command.Item
+                key={patient.id}
+                value={patient.id}
+                data-found={patient.id}
+                className="cursor-pointer rounded-sm px-3 py-1.5 data-[selected=true]:bg-accent-subtle"
+                onSelect={() => pick(patient)}
+              >
+                <PatientHit patient={patient} />
+              </Command.Item>
+            ))}
+          </Command.List>
           <p role="status" className="text-muted empty:hidden">
             {say === 'noPatient' ? t('pick.nobody') : say === 'more' ? t('finder.more') : ''}
           </p>

@@ -29,6 +29,9 @@ const ACTS = [
   { act: 'book', to: '/daybook?book=new', needs: 'appointment.book' },
   { act: 'requests', to: '/requests', needs: 'bookingRequest.ask' },
   { act: 'bench', to: '/bench', needs: 'appointment.book' },
+  { act: 'recallPlan', to: '/outreach?plan=new', needs: 'recalls.edit' },
+  { act: 'registers', to: '/outreach/registers', needs: 'recalls.view' },
+  { act: 'invitationTemplates', to: '/outreach/templates', needs: 'recalls.view' },
 ] as const satisfies readonly { act: string; to: string; needs: Action }[];
 
 const SETTINGS = [

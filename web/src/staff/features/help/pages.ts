@@ -4,6 +4,7 @@ import intake from '../../../../../docs/help/intake.md?raw';
 import messages from '../../../../../docs/help/messages.md?raw';
 import patients from '../../../../../docs/help/patients.md?raw';
 import roles from '../../../../../docs/help/roles.md?raw';
+import outreach from '../../../../../docs/help/outreach.md?raw';
 import setup from '../../../../../docs/help/setup.md?raw';
 import type { HelpText } from './sections.ts';
 
@@ -15,6 +16,7 @@ function helpText(id: string, text: string): HelpText {
 export const PAGES: readonly HelpText[] = [
   helpText('daybook', daybook),
   helpText('patients', patients),
+  helpText('outreach', outreach),
   helpText('setup', setup),
   helpText('availability', availability),
   helpText('messages', messages),

@@ -37,6 +37,11 @@ export function Effects({ impact }: { impact: WireImpact }) {
           </ul>
         </div>
       )}
+      {impact.invitationsEmptied > 0 && (
+        <p className="rounded-md border border-warning bg-warning-subtle px-3 py-2 font-bold">
+          {t('invite.emptied', { count: impact.invitationsEmptied })}
+        </p>
+      )}
       {!rows.length && <p className="text-muted">{t('schedule.sameTimes')}</p>}
       {rows.length > 0 && (
         <table className="w-full text-sm">

@@ -6,9 +6,12 @@ import { apiError } from '../../../shared/api/contractApi.ts';
 import { ArchMark } from '../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../shared/arch/archFor.ts';
 import { dateAt, shortDate, timeOf } from '../../../shared/time/format.ts';
+import { Button } from '../../../shared/ui/Button.tsx';
 import { Page } from '../../shell/Page.tsx';
+import { useAddress } from '../../shell/useAddress.ts';
 import { accountsApi } from '../accounts/index.ts';
 import { AskRequest } from '../booking/index.ts';
+import { InvitePanel, PatientInvitations, useMayInvite } from '../invitations/index.ts';
 import { History } from './History.tsx';
 import { OpenWithReason } from './OpenWithReason.tsx';
 import { OwnFields } from './OwnFields.tsx';
@@ -28,40 +31,62 @@ export function PatientPage() {
   const query = patientsApi.useRecordQuery({ id }, { refetchOnMountOrArgChange: true });
   const record = query.currentData?.record;
   const isRefused = apiError(query.error)?.tag === 'NotAllowed' && !record;
+  const { asked, set } = useAddress();
+  const mayInvite = useMayInvite();
   return (
-    <Page
-      title={record?.name ?? t(isRefused ? 'patient.restricted' : 'loading')}
-      tabTitle={record?.recordNumber ?? t(isRefused ? 'patient.restricted' : 'loading')}
-      whenRefused={<OpenWithReason key={id} id={id} />}
-      note={record && <Heading record={record} />}
-      query={query}
-      explain={({ tag }) => (tag === 'NotAllowed' ? t('patient.notAllowed') : null)}
-    >
-      {({ record: shown }) => (
-        <div className="grid grid-cols-[340px_1fr] gap-8 max-lg:grid-cols-1">
-          <div className="flex flex-col gap-4" key={shown.id}>
-            <Identity record={shown} />
-            <Reach record={shown} />
-            <Needs record={shown} />
-            <Notes record={shown} />
-            <Address record={shown} />
-            <Home record={shown} />
-            <Conditions record={shown} />
-            <OwnFields key={shown.version} record={shown} />
-            <Status record={shown} />
-            <Restriction record={shown} />
+    <div className="flex min-h-0 min-w-0 flex-1">
+      <Page
+        title={record?.name ?? t(isRefused ? 'patient.restricted' : 'loading')}
+        tabTitle={record?.recordNumber ?? t(isRefused ? 'patient.restricted' : 'loading')}
+        whenRefused={<OpenWithReason key={id} id={id} />}
+        note={record && <Heading record={record} />}
+        query={query}
+        explain={({ tag }) => (tag === 'NotAllowed' ? t('patient.notAllowed') : null)}
+      >
+        {({ record: shown }) => (
+          <div className="grid grid-cols-[340px_1fr] gap-8 max-lg:grid-cols-1">
+            <div className="flex flex-col gap-4" key={shown.id}>
+              <Identity record={shown} />
+              <Reach record={shown} />
+              <Needs record={shown} />
+              <Notes record={shown} />
+              <Address record={shown} />
+              <Home record={shown} />
+              <Conditions record={shown} />
+              <OwnFields key={shown.version} record={shown} />
+              <Status record={shown} />
+              <Restriction record={shown} />
+            </div>
+            <div className="flex flex-col gap-6">
+              <div className="flex flex-wrap gap-2">
+                <FindTime record={shown} />
+                {mayInvite && shown.status !== 'deceased' && (
+                  <Button className="self-start" onClick={() => set({ invite: 'yes' }, true)}>
+                    {t('invite.open')}
+                  </Button>
+                )}
+              </div>
+              {shown.status !== 'deceased' && <AskRequest patientId={shown.id} />}
+              <PatientInvitations patientId={shown.id} />
+              <Visits title={t('patient.upcoming')} visits={shown.visits.filter((visit) => visit.upcoming).reverse()} />
+              <HouseholdPart record={shown} />
+              <WhoMayAct record={shown} />
+              <History record={shown} />
+            </div>
           </div>
-          <div className="flex flex-col gap-6">
-            <FindTime record={shown} />
-            {shown.status !== 'deceased' && <AskRequest patientId={shown.id} />}
-            <Visits title={t('patient.upcoming')} visits={shown.visits.filter((visit) => visit.upcoming).reverse()} />
-            <HouseholdPart record={shown} />
-            <WhoMayAct record={shown} />
-            <History record={shown} />
-          </div>
-        </div>
+        )}
+      </Page>
+      {record && mayInvite && asked.get('invite') !== null && (
+        <InvitePanel
+          about={{
+            ...{ planId: asked.get('plan'), requestId: asked.get('request') },
+            ...{ moveId: asked.get('move'), typeId: asked.get('type') },
+          }}
+          patientIds={[record.id]}
+          onClose={() => set({ invite: null, plan: null, request: null, move: null, type: null }, true)}
+        />
       )}
-    </Page>
+    </div>
   );
 }
 

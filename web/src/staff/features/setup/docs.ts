@@ -1,3 +1,5 @@
+import type { InvitationTemplateDoc } from '@zaguan/contracts/invitations';
+import type { RecallPlanDoc, RegisterDoc } from '@zaguan/contracts/recalls';
 import type {
   AccountDoc,
   ClinicDoc,
@@ -23,6 +25,9 @@ export interface DocOf {
   readonly payer: PayerDoc;
   readonly field: FieldDoc;
   readonly account: AccountDoc;
+  readonly register: RegisterDoc;
+  readonly 'recall-plan': RecallPlanDoc;
+  readonly 'invitation-template': InvitationTemplateDoc;
 }
 
 /** A lower-case word joined by hyphens, out of a name. */
@@ -45,6 +50,12 @@ const PROVIDER_NEED: NeedDoc = {
   sameAs: null,
   differentFrom: null,
   turnaroundMin: 0,
+};
+
+/** Whom a plan or a register asks for before anything is said. */
+export const ANYBODY: RecallPlanDoc['who'] = {
+  ...{ ageFrom: null, ageTo: null, sexes: null, languages: null, homeSiteIds: null, codes: null, registerIds: null },
+  fields: [],
 };
 
 /** What a new record begins with: sensible, so that little must be typed. Empty where only a person can know. */
@@ -138,6 +149,7 @@ export const NEW_DOC: { readonly [K in SetupKind]: () => DocOf[K] } = {
     consentIds: [],
     cancelUntilHours: 24,
     asksToConfirm: true,
+    expectedFeeUsd: null,
     sortOrder: 50,
   }),
   payer: () => ({
@@ -156,4 +168,28 @@ export const NEW_DOC: { readonly [K in SetupKind]: () => DocOf[K] } = {
     sortOrder: 50,
   }),
   account: () => ({ name: '', email: '', role: 'front-desk', resourceId: null, siteIds: null, state: 'invited' }),
+  register: () => ({ name: '', note: '', rule: null, sortOrder: 50 }),
+  'recall-plan': () => ({
+    ...{ name: '', isOn: false, who: ANYBODY, aheadDays: 14, graceDays: 30, comingTypeIds: null, quietDays: 30 },
+    when: { kind: 'after-visit', typeIds: [], every: { n: 6, unit: 'months' } },
+    sortOrder: 50,
+  }),
+  'invitation-template': () => ({
+    ...{ name: '', typeIds: [], siteIds: null, providerIds: null, hours: null, fromDate: null, untilDate: null },
+    ...{ deskTimesToo: false, uses: 1, livesDays: 30, reason: '', words: FIRST_WORDS, sortOrder: 50 },
+  }),
+};
+
+/** What a template begins with; GSM letters alone in the texts. */
+const FIRST_WORDS: InvitationTemplateDoc['words'] = {
+  en: {
+    text: '{clinic}: {name}, it is time for your next visit. Pick a time: {link}',
+    subject: '{clinic}: time for your next visit',
+    mail: 'Dear {name},\n\nit is time for your next visit. Pick a time that suits you:\n{link}\n\nOr call us at {phone}.\n\n{clinic}',
+  },
+  es: {
+    text: '{clinic}: {name}, ya le toca su cita. Elija la hora: {link}',
+    subject: '{clinic}: ya le toca su cita',
+    mail: 'Hola {name}:\n\nYa le toca su cita. Elija la hora que le convenga:\n{link}\n\nO llámenos al {phone}.\n\n{clinic}',
+  },
 };

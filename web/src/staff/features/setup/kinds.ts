@@ -6,8 +6,8 @@ import type { FieldOf } from './fieldWords.ts';
 import type { Option } from '../../forms/index.ts';
 import type { Refs } from './hooks/useRefs.ts';
 
-/** Kinds that are kept in a table of many. */
-export type TableKind = Exclude<SetupKind, 'clinic'>;
+/** Kinds that are kept in a table of many; plans, registers and templates have pages of their own. */
+export type TableKind = Exclude<SetupKind, 'clinic' | 'register' | 'recall-plan' | 'invitation-template'>;
 
 export interface Column<K extends TableKind> {
   readonly id: FieldOf<K>;
@@ -166,6 +166,7 @@ export const TABLES: { readonly [K in TableKind]: TableConfig<K> } = {
       ...text('preparationEn', 'preparationEs', 'priceNoteEn', 'priceNoteEs', 'color', 'mode'),
       ...count('beforeMin', 'afterMin', 'cancelUntilHours'),
       ...flag('asksToConfirm'),
+      { field: 'expectedFeeUsd', type: 'number-or-null' },
       ...count('sortOrder'),
     ],
   },

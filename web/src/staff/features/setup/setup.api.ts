@@ -1,11 +1,13 @@
 import type { InputOf } from '@zaguan/contracts';
 import type { WireImpact } from '@zaguan/contracts/availability';
+import { invitationTemplates } from '@zaguan/contracts/invitations';
+import { recallPlans, registers } from '@zaguan/contracts/recalls';
 import * as setup from '@zaguan/contracts/setup';
 import { anyOf, type Build, mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
 /** What a saved record changes for the rest of the application. */
-const TOUCHES = ['Setup', 'Clinic', 'Hours', 'Day', 'Openings', 'Intake', 'Today'] as const;
+const TOUCHES = ['Setup', 'Clinic', 'Hours', 'Day', 'Openings', 'Intake', 'Today', 'Recalls'] as const;
 
 export const KINDS = {
   clinic: setup.clinic,
@@ -17,6 +19,9 @@ export const KINDS = {
   payer: setup.payers,
   field: setup.fields,
   account: setup.accounts,
+  register: registers,
+  'recall-plan': recallPlans,
+  'invitation-template': invitationTemplates,
 } as const;
 
 const LIST_OF = {
@@ -29,6 +34,9 @@ const LIST_OF = {
   payer: setup.payers.list,
   field: setup.fields.list,
   account: setup.accounts.list,
+  register: registers.list,
+  'recall-plan': recallPlans.list,
+  'invitation-template': invitationTemplates.list,
 } as const satisfies Record<setup.SetupKind, unknown>;
 
 export interface RecordList<D> {

@@ -30,7 +30,7 @@ export function VisitMessages({ visitId, timeZone }: { visitId: string; timeZone
               {message.droppedCode
                 ? t(`messages.code.${message.droppedCode}`)
                 : `${shortDate(dateAt(message.sendAt, timeZone))}, ${timeOf(message.sendAt, timeZone)}`}
-              {message.heldCode && message.status === 'planned' && ` · ${t('messages.heldForMorning')}`}
+              {message.heldCode && message.status === 'planned' && ` · ${t(`messages.held.${message.heldCode}`)}`}
               {message.failReason &&
                 ` · ${codeWords(t, 'messages.fail', message.failReason, {}, t('messages.failOther'))}`}
             </p>

@@ -109,6 +109,13 @@ function About({ row }: { row: Work }) {
       <Reach contact={row.contact} />,{' '}
     </>
   );
+  // An invitation is about somebody, and about no visit yet.
+  if (row.kind === 'failed' && row.invited)
+    return (
+      <Link className="underline" to={`/patients/${row.invited.patientId}`}>
+        {row.invited.name}
+      </Link>
+    );
   if (!row.visit)
     return (
       <>

@@ -1,9 +1,11 @@
-import { undo } from '@zaguan/contracts/undo';
-import { mutationOf } from '../../../shared/api/contractApi.ts';
+import { listActs, undo } from '@zaguan/contracts/undo';
+import { mutationOf, queryOf } from '../../../shared/api/contractApi.ts';
 import { api } from '../../api.ts';
 
 export const undoApi = api.injectEndpoints({
   endpoints: (build) => ({
+    // Each look asks anew: whatever was done meanwhile may be taken back too.
+    acts: queryOf(build, listActs, ['Acts']),
     undo: mutationOf(build, undo, [
       'Day',
       'Hours',
@@ -12,6 +14,9 @@ export const undoApi = api.injectEndpoints({
       'IdentityReview',
       'Today',
       'WorkCount',
+      'Views',
+      'Bench',
+      'Acts',
       'Setup',
       'Clinic',
       'Patient',

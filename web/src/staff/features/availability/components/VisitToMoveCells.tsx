@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useTranslation } from 'react-i18next';
 import { Button } from '../../../../shared/ui/Button.tsx';
 import { ContractForm, FormActions, TextField, useContractForm } from '../../../forms/index.ts';
+import { InviteLink, useMayInvite } from '../../invitations/index.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { availabilityApi } from '../availability.api.ts';
 import { useVisitWords } from '../hooks/useVisitWords.ts';
@@ -81,6 +82,7 @@ export function MoveOrKeep({
 }) {
   const { t } = useTranslation();
   const [keeping, setKeeping] = useState(false);
+  const mayInvite = useMayInvite();
   if (keeping) return <KeepTime visit={visit} />;
   return (
     <span className="flex gap-2 whitespace-nowrap">
@@ -94,6 +96,13 @@ export function MoveOrKeep({
       <Button look="plain" onClick={() => setKeeping(true)}>
         {t('schedule.leave')}
       </Button>
+      {mayInvite && visit.patientId !== null && (
+        <InviteLink
+          patientId={visit.patientId}
+          name={visit.patientName}
+          about={{ move: visit.appointmentId, type: visit.visitTypeId }}
+        />
+      )}
     </span>
   );
 }

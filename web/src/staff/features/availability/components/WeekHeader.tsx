@@ -5,7 +5,7 @@ import { Button } from '../../../../shared/ui/Button.tsx';
 import { prefs } from '../../../prefs.slice.ts';
 import { SiteChoice } from '../../../shell/SiteChoice.tsx';
 import { useAppDispatch } from '../../../store.ts';
-import { LANE_SETS } from '../../daybook/index.ts';
+import { LANE_KINDS } from '../../daybook/index.ts';
 import type { AvailabilityAddress } from '../hooks/useAvailabilityAddress.ts';
 import { BRUSHES, type Brush } from '../panel.ts';
 
@@ -42,7 +42,7 @@ export function WeekHeader({ week, from, siteId, address, brush, onBrush }: Prop
         value={address.lanes}
         onChange={(event) => address.show(event.target.value)}
       >
-        {LANE_SETS.map((each) => (
+        {LANE_KINDS.map((each) => (
           <option key={each} value={each}>
             {t(`daybook.lanes.${each}`)}
           </option>

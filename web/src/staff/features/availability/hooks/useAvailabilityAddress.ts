@@ -1,5 +1,5 @@
 import { useAddress } from '../../../shell/useAddress.ts';
-import { LANE_SETS } from '../../daybook/index.ts';
+import { LANE_KINDS } from '../../daybook/index.ts';
 import type { Panel } from '../panel.ts';
 import { fromAddress, isOfDay, toAddress } from '../panelAddress.ts';
 
@@ -9,7 +9,7 @@ export function useAvailabilityAddress() {
   const panel = fromAddress(asked);
   return {
     week: asked.get('week'),
-    lanes: LANE_SETS.find((each) => each === asked.get('lanes')) ?? 'people',
+    lanes: LANE_KINDS.find((each) => each === asked.get('lanes')) ?? 'people',
     draftId: asked.get('draft') ?? undefined,
     /** Brought into sight. */
     lane: asked.get('lane'),

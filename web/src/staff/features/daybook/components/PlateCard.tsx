@@ -6,10 +6,11 @@ import { timeOf } from '../../../../shared/time/format.ts';
 import { useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import type { LaneSection } from '../layout.ts';
-import type { TypeNames } from './LaneView.tsx';
+import type { TypeNames } from './useLane.ts';
 import { findLane, type LaneAt, laneAround } from '../laneAround.ts';
 import { formatStatus, signsOf } from '../plateFace.ts';
 import type { Sign } from '../plateLayout.ts';
+import { useView } from '../views/viewContext.ts';
 
 const SIGN_COLORS: Record<Sign['kind'], string> = {
   ...{ held: 'font-bold text-danger', 'too-late': 'font-bold text-danger', late: 'font-bold text-danger' },
@@ -98,7 +99,7 @@ export function PlateCard({
   now: string;
 }) {
   const { t } = useTranslation();
-  const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
+  const { namesHidden } = useView();
   const lateAfterMin = accountsApi.useClinicQuery({}).data?.lateAfterMin ?? null;
   // What hangs at the pointer says what matters then.
   const isDropMark = useAppSelector((state) => state.drag.picked !== null);

@@ -12,7 +12,7 @@ interface Props {
   /** Height of a row. */
   readonly rowPx: number;
   readonly site: SiteDay;
-  readonly color: string | undefined;
+  readonly color: string | null | undefined;
   readonly chosen: boolean;
   readonly past: boolean;
   readonly onOpen: () => void;
@@ -78,7 +78,7 @@ export function PlateView({ placed, rowPx, site, color, chosen, past, onOpen }: 
 }
 
 /** The minutes in which the lane's person is really there, as a line along the top of the bar. */
-function presentOn({ plate, bar }: PlacedPlate, site: SiteDay, paint: string, bordersPx: number): CSSProperties {
+export function presentOn({ plate, bar }: PlacedPlate, site: SiteDay, paint: string, bordersPx: number): CSSProperties {
   const from = minuteOf(site, plate.drawn.start);
   const pxPerMin = (bar.width - bordersPx) / (minuteOf(site, plate.drawn.end) - from);
   const x = (instant: string) => (minuteOf(site, instant) - from) * pxPerMin;
@@ -102,7 +102,7 @@ const signMark = cva('font-bold', {
   },
 });
 
-function SignMark({ sign }: { sign: Sign }) {
+export function SignMark({ sign }: { sign: Sign }) {
   return (
     <span data-sign={sign.kind} className={signMark({ kind: sign.kind })}>
       {sign.short}

@@ -7,7 +7,7 @@ import { type Booked, BookedView, BookPanel, foundOf } from '../../booking/index
 import { WhyNotPanel } from '../../openings/index.ts';
 import { NEW_BOOKING, type Panel } from '../hooks/useDaybookAddress.ts';
 import { NotePanel } from '../notes/NotePanel.tsx';
-import type { TypeNames } from './LaneView.tsx';
+import type { TypeNames } from './useLane.ts';
 import { VisitPanel } from './VisitPanel.tsx';
 
 const LABEL = { visit: 'daybook.title', book: 'book.title', note: 'note.title', 'why-not': 'whyNot.title' } as const;

@@ -1,46 +1,46 @@
 import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
 import { memo, useDeferredValue, useEffect, useMemo, useRef } from 'react';
 import { useTranslation } from 'react-i18next';
+import { Link } from 'react-router';
 import { dateAt, timeOf, zoneShort } from '../../../../shared/time/format.ts';
 import { useLitStarts, usePickTime } from '../../booking/index.ts';
 import type { Panel } from '../hooks/useDaybookAddress.ts';
 import { minuteOf, type Shown } from '../layout.ts';
 import { SiteNotes } from '../notes/SiteNotes.tsx';
-import { LaneView, type TypeNames } from './LaneView.tsx';
+import { LaneView } from './LaneView.tsx';
+import type { TypeNames } from './useLane.ts';
 
 /** The now-mark would cover an hour written nearer than this. */
 const NOW_COVERS_PX = 42;
 /** About the height of a lane. */
 const UNDRAWN_PX = 80;
 
-/** One site on its own clock: its ruler, its lanes, its now-line. */
-export const SiteLanes = memo(function SiteLanes({
-  site,
-  first,
-  shown,
-  pxPerMin,
-  now,
-  types,
-  alike,
-  widthOf,
-  chosen,
-  onOpen,
-  linkOf,
-}: {
-  site: SiteDay;
-  /** How many lanes are drawn before the others, which follow a moment later. */
-  first: number;
-  shown: Shown;
-  pxPerMin: number;
-  now: string;
-  types: TypeNames;
-  alike: ReadonlySet<string>;
-  widthOf: (words: string) => number;
+/** What a site's lanes are drawn from, whether as rows or as columns. */
+export interface SiteProps {
+  readonly site: SiteDay;
+  /** What stands above it; the site's name where nothing is said. */
+  readonly title: string | undefined;
+  readonly titleLink: string | undefined;
+  readonly shown: Shown;
+  readonly pxPerMin: number;
+  readonly now: string;
+  readonly types: TypeNames;
+  readonly alike: ReadonlySet<string>;
+  readonly widthOf: (words: string) => number;
   /** The visit that is open at the right. */
-  chosen: string | null;
-  onOpen: (panel: Panel) => void;
-  linkOf: (lane: Lane) => string;
-}) {
+  readonly chosen: string | null;
+  readonly onOpen: (panel: Panel) => void;
+  readonly linkOf: (lane: Lane) => string;
+}
+
+interface Props extends SiteProps {
+  /** How many lanes are drawn before the others, which follow a moment later. */
+  readonly first: number;
+}
+
+/** One site on its own clock: its ruler, its lanes, its now-line. */
+export const SiteLanes = memo(function SiteLanes(props: Props) {
+  const { site, title, titleLink, first, shown, pxPerMin, now, types, alike, widthOf, chosen, onOpen, linkOf } = props;
   const { t } = useTranslation();
   const pick = usePickTime();
   const litBy = useLitBy(site);
@@ -58,15 +58,15 @@ export const SiteLanes = memo(function SiteLanes({
   return (
     <section
       ref={box}
-      aria-label={site.name}
+      aria-label={title ?? site.name}
       aria-busy={drawn < site.lanes.length}
       className="relative w-max min-w-full"
       data-site={site.id}
       data-day-start={site.dayStart}
     >
-      <div className="sticky top-0 z-30 flex h-[22px] bg-highlight">
+      <div className="sticky top-0 z-30 flex h-[24px] bg-highlight">
         <h2 className="sticky left-0 z-10 flex w-[130px] shrink-0 items-center justify-between bg-highlight px-2 text-sm font-bold">
-          <span className="truncate">{site.name}</span>{' '}
+          <SiteTitle title={title ?? site.name} link={titleLink} />{' '}
           <span className="font-normal text-muted">{zoneShort(site.timeZone)}</span>
         </h2>
         <div className="relative" style={{ width: (shown.toMin - shown.fromMin) * pxPerMin }}>
@@ -110,7 +110,7 @@ export const SiteLanes = memo(function SiteLanes({
             shown={shown}
             pxPerMin={pxPerMin}
             now={now}
-            nowLeft={nowShown ? (nowMin - shown.fromMin) * pxPerMin : null}
+            nowAt={nowShown ? (nowMin - shown.fromMin) * pxPerMin : null}
             types={types}
             alike={alike}
             widthOf={widthOf}
@@ -128,10 +128,21 @@ export const SiteLanes = memo(function SiteLanes({
   );
 });
 
-const NOT_LIT: readonly never[] = [];
+/** What stands above a site's lanes: its name, or the date where all are one site's. */
+export function SiteTitle({ title, link }: { title: string; link: string | undefined }) {
+  return link ? (
+    <Link to={link} className="flex h-[24px] items-center truncate hover:underline">
+      {title}
+    </Link>
+  ) : (
+    <span className="truncate">{title}</span>
+  );
+}
+
+export const NOT_LIT: readonly never[] = [];
 
 /** Starts at which the visit that is being booked could be, by who sees them. */
-function useLitBy(site: SiteDay): ReadonlyMap<string | null, readonly string[]> {
+export function useLitBy(site: SiteDay): ReadonlyMap<string | null, readonly string[]> {
   const times = useLitStarts(site.id, dateAt(site.dayStart, site.timeZone));
   return useMemo(() => {
     const by = new Map<string | null, string[]>();
@@ -140,7 +151,7 @@ function useLitBy(site: SiteDay): ReadonlyMap<string | null, readonly string[]> 
   }, [times]);
 }
 
-function formatHour(instant: string, timeZone: string): string {
+export function formatHour(instant: string, timeZone: string): string {
   const words = timeOf(instant, timeZone).replace(':00', '');
   return words === '12 pm' ? 'noon' : words;
 }

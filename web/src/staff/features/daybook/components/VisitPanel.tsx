@@ -4,7 +4,7 @@ import { useTranslation } from 'react-i18next';
 import { Link } from 'react-router';
 import { ArchMark } from '../../../../shared/arch/ArchMark.tsx';
 import { archFor } from '../../../../shared/arch/archFor.ts';
-import { timeOf } from '../../../../shared/time/format.ts';
+import { dateAt, timeOf } from '../../../../shared/time/format.ts';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { SoonerOfVisit, TakeHome } from '../../booking/index.ts';
 import { CheckInPanel } from '../../intake/index.ts';
@@ -15,7 +15,8 @@ import { ChangeVisit } from './ChangeVisit.tsx';
 import { HoldPanel } from './HoldPanel.tsx';
 import { LateNotice } from './LateNotice.tsx';
 import { StatusActions } from './StatusActions.tsx';
-import type { TypeNames } from './LaneView.tsx';
+import { VisitSteps } from './VisitSteps.tsx';
+import type { TypeNames } from './useLane.ts';
 import { formatStatus } from '../plateFace.ts';
 
 /** One visit in full, with what may be done to it now. */
@@ -58,6 +59,7 @@ export function VisitPanel({
       ) : (
         <p className="text-muted">{t('visit.noStatusRight')}</p>
       )}
+      <VisitSteps visitId={plate.id} date={dateAt(plate.start, site.timeZone)} timeZone={site.timeZone} />
       <ChangeVisit visit={plate} site={site} role={role} onClose={onClose} />
       {plate.readiness && scopeOf(role, 'intake.view') !== 'no' && (
         <CheckInPanel key={plate.id} visitId={plate.id} name={plate.name} role={role} />

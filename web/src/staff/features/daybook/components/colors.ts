@@ -1,3 +1,9 @@
+import type { ColoredBy, Plate } from '@zaguan/contracts/daybook';
+import type { COLORS as COLOR_NAMES } from '@zaguan/contracts/setup';
+import type { AppointmentStatus, Origin } from '@zaguan/core/visits';
+
+export type ColorName = (typeof COLOR_NAMES)[number];
+
 interface Look {
   readonly fill: string;
   readonly border: string;
@@ -7,8 +13,8 @@ interface Look {
   readonly paint: string;
 }
 
-/** A visit type's color as a quiet wash, its edge and its text; every pair is at least 4.5:1. */
-const COLORS: Record<string, Look> = {
+/** A visit's color as a quiet wash, its edge and its text; every pair is at least 4.5:1. */
+const COLORS: Record<ColorName, Look> = {
   clay: {
     fill: 'bg-visit-clay-subtle',
     border: 'border-visit-clay',
@@ -46,6 +52,44 @@ const COLORS: Record<string, Look> = {
   },
 };
 
-export function colorOf(name: string | undefined): Look {
-  return COLORS[name ?? 'clay'] ?? COLORS.clay;
+export function colorOf(name: string | null | undefined): Look {
+  return COLORS[name as ColorName] ?? COLORS.clay;
+}
+
+/** What a color says besides a type's or a person's own. The marks and words say it too: never the color alone. */
+export const STATUS_COLORS = {
+  ...{ proposed: 'ochre', pending: 'ochre', waitlist: 'ochre', booked: 'blue', arrived: 'plum' },
+  ...{ 'checked-in': 'moss', fulfilled: 'moss', noshow: 'clay', cancelled: 'clay', 'entered-in-error': 'clay' },
+} as const satisfies Record<AppointmentStatus, ColorName>;
+
+export const ORIGIN_COLORS = {
+  ...{ desk: 'blue', self: 'moss', invitation: 'plum', waitlist: 'ochre', import: 'clay' },
+} as const satisfies Record<Origin, ColorName>;
+
+export const READINESS_COLORS = { held: 'clay', open: 'ochre', ready: 'moss', none: 'blue' } as const;
+export type ReadinessColor = keyof typeof READINESS_COLORS;
+
+export function readinessColor({ readiness }: Pick<Plate, 'readiness'>): ReadinessColor {
+  if (!readiness) return 'none';
+  return readiness.held ? 'held' : readiness.ready ? 'ready' : 'open';
+}
+
+/** The color of a plate, by what a Lens gives colors to. */
+export function colorOfPlate(
+  plate: Plate,
+  by: ColoredBy,
+  of: { type(id: string): string | undefined; person(id: string | null): string | null | undefined },
+): string | null | undefined {
+  switch (by) {
+    case 'type':
+      return of.type(plate.visitTypeId);
+    case 'provider':
+      return of.person(plate.providerId ?? plate.resourceId);
+    case 'status':
+      return STATUS_COLORS[plate.status];
+    case 'origin':
+      return plate.origin && ORIGIN_COLORS[plate.origin];
+    case 'readiness':
+      return READINESS_COLORS[readinessColor(plate)];
+  }
 }

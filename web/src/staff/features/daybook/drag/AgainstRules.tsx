@@ -45,6 +45,7 @@ function Reason({ dropped: { picked, to, broken }, onClose }: { dropped: Dropped
     fixed: {
       ...{ id: picked.visitId as never, version: picked.version, siteId: to.siteId as never },
       ...{ providerId: to.providerId as never, start: new Date(to.start * 60_000).toISOString() },
+      ...(to.lengthMin !== null && { lengthMin: to.lengthMin }),
     },
     send: move,
     onDone: (answer) => {

@@ -1,6 +1,8 @@
+import type { Axis } from '@zaguan/contracts/daybook';
 import { CELL_MIN } from '@zaguan/core/time';
 import { memo, useMemo } from 'react';
 import { useAppSelector } from '../../../store.ts';
+import { along } from '../axis.ts';
 import { placeKey } from './moveJudge.ts';
 
 interface Props {
@@ -8,12 +10,13 @@ interface Props {
   readonly date: string;
   /** The lane's provider; `null` for a room, a device or a nurse, where a visit stays with its own. */
   readonly providerId: string | null;
-  /** From the left of the hours, in pixels. */
+  readonly axis: Axis;
+  /** From the beginning of the hours, in pixels. */
   readonly at: (instant: string) => number;
 }
 
 /** Where a dragged visit could begin on this lane. Looks at the dragging by itself: the lane is not drawn again for it. */
-export const DragLights = memo(function DragLights({ siteId, date, providerId, at }: Props) {
+export const DragLights = memo(function DragLights({ siteId, date, providerId, axis, at }: Props) {
   const starts = useAppSelector(({ drag: { picked, fits } }) => {
     if (!picked) return undefined;
     const provider = picked.providerId === null ? null : (providerId ?? picked.providerId);
@@ -29,8 +32,8 @@ export const DragLights = memo(function DragLights({ siteId, date, providerId, a
         <span
           key={from}
           data-fits-from={from}
-          className="absolute inset-y-px rounded-sm border border-accent bg-accent-subtle opacity-80"
-          style={{ left: x(from), width: x(to + CELL_MIN) - x(from) }}
+          className={`absolute rounded-sm border border-accent bg-accent-subtle opacity-80 ${axis === 'across' ? 'inset-y-px' : 'inset-x-px'}`}
+          style={along(axis, x(from), x(to + CELL_MIN) - x(from))}
         />
       ))}
     </span>

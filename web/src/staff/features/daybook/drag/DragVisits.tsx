@@ -18,6 +18,7 @@ import { accountsApi } from '../../accounts/index.ts';
 import type { LaneSection } from '../layout.ts';
 import { AgainstRules, type Dropped } from './AgainstRules.tsx';
 import { BENCH } from './DropStrip.tsx';
+import type { Over, ToBook } from './drag.slice.ts';
 import { DragContext } from './dragContext.ts';
 import { placeKey } from './moveJudge.ts';
 import { stepTo } from './placeUnder.ts';
@@ -41,10 +42,13 @@ const HOLD_MS = 300;
 export function DragVisits({
   board,
   sections,
+  onBook,
   children,
 }: {
   board: RefObject<HTMLElement | null>;
   sections: readonly LaneSection[];
+  /** A visit of the Bench that has no time is put down somewhere; missing where nothing is booked. */
+  onBook?: (what: ToBook, to: Over) => void;
   children: ReactNode;
 }) {
   const { t } = useTranslation();
@@ -95,8 +99,9 @@ export function DragVisits({
         onDragEnd={(event) => {
           const { picked, over } = dragging.onDragEnd(event);
           if (!picked) return;
-          if (event.over?.id === BENCH) return void drop.onBench(picked);
+          if (event.over?.id === BENCH) return void (picked.fromBench || drop.onBench(picked));
           if (!over || over.verdict.is === 'own' || over.verdict.is === 'elsewhere') return;
+          if (picked.toBook) return onBook?.(picked.toBook, over);
           if (over.verdict.is !== 'refused') return void drop.onPlace(picked, over);
           if (over.verdict.byReason) {
             const broken = over.verdict.refused.map((one) => ({ code: one.code, lines: wordsOf.lines(over, one) }));

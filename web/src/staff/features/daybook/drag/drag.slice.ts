@@ -11,6 +11,18 @@ export interface Picked {
   readonly providerId: string | null;
   readonly start: string;
   readonly end: string;
+  /** Whether it lies on the Bench. */
+  readonly fromBench: boolean;
+  /** What is to be booked where it is put down; `null`: it is booked, and moved. */
+  readonly toBook: ToBook | null;
+}
+
+/** A visit of the Bench that has no time yet. */
+export interface ToBook {
+  readonly unplacedId: string;
+  readonly patientId: string;
+  readonly visitTypeId: string;
+  readonly parts: unknown;
 }
 
 /** A place that it hangs over; instants in epoch minutes. */
@@ -21,6 +33,8 @@ export interface Over {
   readonly siteId: string;
   readonly providerId: string | null;
   readonly start: number;
+  /** Where its end is pulled: how long it would be; `null`: it is moved whole. */
+  readonly lengthMin: number | null;
 }
 
 /** Where on the page the place is drawn that a dragged visit hangs over. */
@@ -33,7 +47,7 @@ export interface Box {
 
 /** What is known of the place it hangs over. */
 export type Verdict =
-  | { readonly is: 'asking' | 'fits' | 'own' | 'elsewhere' }
+  | { readonly is: 'asking' | 'fits' | 'own' | 'elsewhere' | 'unsearched' }
   | ({ readonly is: 'refused' } & PlaceJudgment);
 
 interface DragState {

@@ -1,6 +1,7 @@
 import type { OutputOf } from '@zaguan/contracts';
 import type { moveSnapshot } from '@zaguan/contracts/booking';
 import { judgeMove, whereItFits } from '@zaguan/core/booking';
+import { resizedParts } from '@zaguan/core/findTime';
 import { ClinicIndex, type Code, type Facts, type SearchCriteria } from '@zaguan/core/openings';
 
 /** What the server gives of the clinic for moving one visit on one date. */
@@ -11,6 +12,8 @@ export interface Place {
   readonly siteId: string;
   readonly providerId: string | null;
   readonly start: number;
+  /** How long it would be; `null`: as it is. */
+  readonly lengthMin: number | null;
 }
 
 /** Where it fits, by site and provider: the starts in time order. */
@@ -49,14 +52,24 @@ export class MoveJudge {
     return Object.fromEntries(rows.map((row) => [placeKey(row.siteId, row.providerId), row.starts]));
   }
 
+  /** The visit as long as that; `null` where its parts can't be. */
+  private withLength(lengthMin: number): SearchCriteria | null {
+    const { visit, snapshot } = this.basis;
+    const type = snapshot.visitTypes.find(({ id }) => id === visit.visitTypeId);
+    const parts = type && resizedParts((this.criteria.parts ?? type.parts) as typeof type.parts, lengthMin);
+    return parts ? { ...this.criteria, parts } : null;
+  }
+
   /** What stands against a place; `null` where it can't be put by who asks. */
   judge(place: Place): PlaceJudgment | null {
     const { siteIds, waiveAt, snapshot } = this.basis;
-    const { siteId, providerId } = place;
+    const { siteId, providerId, lengthMin } = place;
     // Sites of others are not theirs to move to.
     if (!siteIds.includes(siteId)) return null;
     if (providerId !== null && !snapshot.resources.some(({ id }) => id === providerId)) return null;
-    const { refused, byReason } = judgeMove(this.index, this.criteria, place);
+    const criteria = lengthMin === null ? this.criteria : this.withLength(lengthMin);
+    if (!criteria) return null;
+    const { refused, byReason } = judgeMove(this.index, criteria, place);
     return {
       refused: refused.map(({ code, facts }) => ({ code, facts })),
       byReason: byReason && waiveAt.includes(siteId),

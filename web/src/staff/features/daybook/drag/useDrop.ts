@@ -20,7 +20,8 @@ export function useDrop() {
         ...(refused?.codes ?? []).map((code) => `${t(`whyNot.code.${code}` as 'whyNot.code.busy')}.`),
       ].join(' '),
     );
-  const whenMoved = (picked: Picked, to: Pick<Over, 'siteId' | 'providerId' | 'start'>) => {
+  const whenMoved = (picked: Picked, to: Pick<Over, 'siteId' | 'providerId' | 'start' | 'lengthMin'>) => {
+    if (to.lengthMin !== null) return t('drag.lengthSet', { name: picked.name, minutes: to.lengthMin });
     const start = new Date(to.start * 60_000).toISOString();
     return t('visit.movedTo', { name: picked.name, when: whenOf({ ...to, start }) });
   };
@@ -40,6 +41,7 @@ export function useDrop() {
       const { data, error } = await move({
         ...{ id: visitId as never, version, siteId: to.siteId as never, providerId: to.providerId as never },
         start: new Date(to.start * 60_000).toISOString(),
+        ...(to.lengthMin !== null && { lengthMin: to.lengthMin }),
       });
       if (data) undoable(whenMoved(picked, to), data.undo.id);
       else refuse(apiError(error));

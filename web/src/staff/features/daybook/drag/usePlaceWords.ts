@@ -35,7 +35,8 @@ export function usePlaceWords(sections: readonly LaneSection[]) {
     };
     const words = (over: Over & { readonly verdict: Verdict }): string[] => {
       const time = timeOf(new Date(over.start * 60_000).toISOString(), zoneOf(over.siteId));
-      return [[time, providerOf(over.providerId)].filter(Boolean).join(' · '), ...verdictOf(over)];
+      const length = over.lengthMin === null ? '' : t('daybookView.minutes', { minutes: over.lengthMin });
+      return [[time, length || providerOf(over.providerId)].filter(Boolean).join(' · '), ...verdictOf(over)];
     };
     return Object.assign(words, { lines });
   }, [t, clinic, sections, zoneOf, providerOf]);

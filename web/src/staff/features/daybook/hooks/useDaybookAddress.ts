@@ -1,9 +1,9 @@
+import { LANE_SETS, type LaneSet } from '@zaguan/contracts/daybook';
 import { useCallback, useMemo } from 'react';
 import { prefs } from '../../../prefs.slice.ts';
 import { useAddress } from '../../../shell/useAddress.ts';
 import { useAppDispatch } from '../../../store.ts';
 import { type PlaceAndTime, placeAndTimeOf, textOfPlaceAndTime } from '../../openings/index.ts';
-import { LANE_SETS, type LaneSet } from '../layout.ts';
 
 /** What the panel at the right shows: a visit, a booking under way, or a question about a time. */
 export type Panel =
@@ -94,16 +94,21 @@ export function useDaybookAddress() {
     close,
     /** `null` where the address names none. */
     siteId: asked.get('site'),
-    lanes: LANE_SETS.find((each) => each === asked.get('lanes')) ?? ('people' as LaneSet),
-    onlyWorking: asked.get('idle') !== 'shown',
+    /** `null` where the Lens decides. */
+    lanes: LANE_SETS.find((each) => each === asked.get('lanes')) ?? null,
+    onlyWorking: asked.has('idle') ? asked.get('idle') !== 'shown' : null,
+    allHours: asked.get('hours') === 'all',
     choose: {
       site: (siteId: string) => {
         // Kept for the next time: the desk stands where it stands.
         dispatch(prefs.actions.choseSite(siteId));
         set({ site: siteId });
       },
-      lanes: (lanes: LaneSet) => set({ lanes: lanes === 'people' ? null : lanes }),
-      onlyWorking: (only: boolean) => set({ idle: only ? null : 'shown' }),
+      lanes: (lanes: LaneSet) => set({ lanes }),
+      onlyWorking: (only: boolean) => set({ idle: only ? 'hidden' : 'shown' }),
+      allHours: () => set({ hours: 'all' }),
+      /** As the Lens has it. */
+      asLens: () => set({ lanes: null, idle: null, hours: null }),
     },
     /** The address's filters, for a link to another day: what was open belongs to this one. */
     filters: filtersOf(asked),

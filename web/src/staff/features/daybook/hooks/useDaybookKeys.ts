@@ -1,3 +1,4 @@
+import type { Axis, ViewSettings } from '@zaguan/contracts/daybook';
 import { type KeyboardEvent as ReactKeyboardEvent, useEffect } from 'react';
 import { prefs } from '../../../prefs.slice.ts';
 import { useAppDispatch, useAppSelector } from '../../../store.ts';
@@ -18,20 +19,31 @@ export function isTyped({ ctrlKey, metaKey, altKey, target }: KeyboardEvent): bo
   return ctrlKey || metaKey || altKey || (target instanceof Element && target.closest(TYPES) !== null);
 }
 
-/** Days, width and hidden names by single keys; none while one types, none with a modifier, none where they are turned off. */
-export function useDaybookKeys({ back, on, today, book }: Record<'back' | 'on' | 'today' | 'book', () => void>): void {
+/**
+ * Days, width, hidden names and Lenses by single keys; none while one types, none with a modifier, none where they are
+ * turned off.
+ *
+ * @param view as it is drawn now
+ * @param viewKeys what the number keys do
+ */
+export function useDaybookKeys(
+  { back, on, today, book }: Record<'back' | 'on' | 'today' | 'book', () => void>,
+  { zoom, namesHidden }: Pick<ViewSettings, 'zoom' | 'namesHidden'>,
+  viewKeys: Readonly<Record<string, () => void>>,
+): void {
   const dispatch = useAppDispatch();
-  const { namesHidden, letterKeys } = useAppSelector((state) => state.prefs);
+  const { letterKeys } = useAppSelector((state) => state.prefs);
   useEffect(() => {
     if (!letterKeys) return;
     const acts: Record<string, () => void> = {
+      ...viewKeys,
       [KEYS.back]: back,
       [KEYS.on]: on,
       [KEYS.today]: today,
       [KEYS.book]: book,
-      [KEYS.wider]: () => dispatch(prefs.actions.zoomed(1)),
-      '=': () => dispatch(prefs.actions.zoomed(1)),
-      [KEYS.narrower]: () => dispatch(prefs.actions.zoomed(-1)),
+      [KEYS.wider]: () => dispatch(prefs.actions.zoomed({ from: zoom, by: 1 })),
+      '=': () => dispatch(prefs.actions.zoomed({ from: zoom, by: 1 })),
+      [KEYS.narrower]: () => dispatch(prefs.actions.zoomed({ from: zoom, by: -1 })),
       [KEYS.names]: () => dispatch(prefs.actions.hidNames(!namesHidden)),
     };
     const pressed = (event: KeyboardEvent) => {
@@ -54,7 +66,7 @@ const STEPS: Record<string, { along: 'x' | 'y'; sign: 1 | -1 }> = {
 };
 
 /** An arrow key on a plate goes to the nearest plate in that direction: along the lane, or over to another one. */
-export function movesAmongPlates(event: ReactKeyboardEvent<HTMLElement>): void {
+export function movesAmongPlates(event: ReactKeyboardEvent<HTMLElement>, axis: Axis): void {
   const step = STEPS[event.key];
   const from = event.target instanceof Element && event.target.closest<HTMLElement>('[data-plate]');
   if (!step || !from) return;
@@ -70,7 +82,8 @@ export function movesAmongPlates(event: ReactKeyboardEvent<HTMLElement>): void {
     const [ahead, aside] = step.along === 'x' ? [dx * step.sign, Math.abs(dy)] : [dy * step.sign, Math.abs(dx)];
     if (ahead <= 0) continue;
     // Along the lane first: who is aside by a lane is further than anyone on it.
-    const far = step.along === 'x' ? ahead + aside * 1000 : ahead * 4 + aside;
+    const isAlong = (step.along === 'x') === (axis === 'across');
+    const far = isAlong ? ahead + aside * 1000 : ahead * 4 + aside;
     if (far < min) {
       min = far;
       best = plate;

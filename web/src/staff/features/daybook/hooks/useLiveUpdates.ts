@@ -5,14 +5,14 @@ import { api } from '../../../api.ts';
 import { inBatches } from '../../../live/batch.ts';
 import { listenToLine } from '../../../live/liveLine.ts';
 import { useAppDispatch } from '../../../store.ts';
-import { siteDayOf } from '../daybook.api.ts';
+import { weekOfSite } from '../daybook.api.ts';
 import { refreshSiteDay } from '../refreshSiteDay.ts';
 
 /** What hangs on visits, wherever they are. */
 const VISITS = ['Openings', 'Messages', 'IdentityReview', 'Today', 'Intake'] as const;
 /** What hangs on how the clinic is set up. */
-const SETUP = ['Setup', 'Clinic'] as const;
-const EVERYTHING: readonly Tag[] = ['Day', ...VISITS, ...SETUP, 'Hours', 'WorkCount'];
+const SETUP = ['Setup', 'Clinic', 'Views'] as const;
+const EVERYTHING: readonly Tag[] = ['Day', ...VISITS, ...SETUP, 'Hours', 'WorkCount', 'Bench', 'Recalls'];
 /** Changes come in bursts: a series, a day that is cancelled. */
 const BURST_MS = 300;
 
@@ -24,7 +24,7 @@ export function useLiveUpdates(): void {
     const changes = inBatches<LiveEvent>(BURST_MS, (events) => {
       dispatch(api.util.invalidateTags(events.flatMap(staleBy)));
       const days = new Map(events.flatMap((event) => (event.type === 'day-changed' ? [[dayKey(event), event]] : [])));
-      for (const { siteId, date } of days.values()) void dispatch(refreshSiteDay(siteId, date));
+      for (const { siteId, date } of days.values()) void dispatch(refreshSiteDay({ siteId, date }));
     });
     const stop = listenToLine((news) => {
       if (news.kind === 'event') {
@@ -49,9 +49,13 @@ const dayKey = ({ siteId, date }: { siteId: string; date: string }) => `${siteId
 function staleBy(event: LiveEvent): readonly (Tag | TagPart)[] {
   switch (event.type) {
     case 'day-changed':
-      return [siteDayOf(event.siteId, event.date), anyOf('Day'), ...VISITS];
+      return [weekOfSite(event.siteId, event.date), anyOf('Day'), ...VISITS];
     case 'work-changed':
-      return ['Today', 'WorkCount', 'Intake'];
+      return ['Today', 'WorkCount', 'Intake', 'Bench'];
+    case 'views-changed':
+      return ['Views'];
+    case 'recalls-changed':
+      return ['Recalls'];
     case 'hours-changed':
       return ['Day', ...VISITS, 'Hours'];
     case 'setup-changed':

@@ -3,10 +3,9 @@ import type { Lane, SiteDay } from '@zaguan/contracts/daybook';
 import { EllipsisVertical } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useTranslation } from 'react-i18next';
-import { toast as sayToast } from 'sonner';
-import { apiError } from '../../../../shared/api/contractApi.ts';
 import { dateAt } from '../../../../shared/time/format.ts';
 import { MENU_ITEM } from '../../../shell/ActionMenu.tsx';
+import { useSayRefused } from '../../../shell/useSayRefused.ts';
 import { useUndoToast } from '../../undo/index.ts';
 import { daybookApi } from '../daybook.api.ts';
 
@@ -67,14 +66,14 @@ export function LaneMenu({ site, lane, delayMin, isToday, onNote }: Props) {
 /** Says how far behind a provider is, and to how many that was told. */
 function useSetDelay(site: SiteDay, lane: Lane, delayMin: number) {
   const { t } = useTranslation();
+  const sayRefused = useSayRefused();
   const toast = useUndoToast();
   const [setDelay] = daybookApi.useSetDelayMutation();
   return async (minutes: number) => {
     const date = dateAt(site.dayStart, site.timeZone);
     const of = { siteId: site.id as never, resourceId: lane.resourceId as never, date };
     const { data, error } = await setDelay({ ...of, minutes, was: delayMin });
-    const refused = apiError(error);
-    if (refused) sayToast.error(t(`error.${refused.tag}`, { requestId: refused.requestId }));
+    sayRefused(error);
     if (!data) return;
     const { told, toCall } = data;
     const what = minutes ? t('delay.said', { name: lane.name, minutes }) : t('delay.saidOnTime', { name: lane.name });

@@ -2,7 +2,7 @@ import type { DayNote } from '@zaguan/contracts/daybook';
 import { StickyNote } from 'lucide-react';
 import { useTranslation } from 'react-i18next';
 import { wallTime } from '../../../../shared/time/format.ts';
-import { useAppSelector } from '../../../store.ts';
+import { useView } from '../views/viewContext.ts';
 import { ABOVE_PX, NOTE_PX, type PlacedNote } from './placeNotes.ts';
 
 interface Props {
@@ -45,7 +45,7 @@ export function NoteChip({
   const { t } = useTranslation();
   const { fromMinute, toMinute, by } = note;
   // Where patients can look on, a note may name one.
-  const isHidden = useAppSelector((state) => state.prefs.namesHidden);
+  const isHidden = useView().namesHidden;
   const text = isHidden ? '' : note.text;
   const when =
     fromMinute === null || toMinute === null

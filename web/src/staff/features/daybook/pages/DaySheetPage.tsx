@@ -1,5 +1,6 @@
 import type { OutputOf } from '@zaguan/contracts';
 import type { DaySheetRow, daySheet } from '@zaguan/contracts/daybook';
+import { SHEET_COLUMNS, type SheetWords } from '@zaguan/core/daybook';
 import { useEffect } from 'react';
 import { useTranslation } from 'react-i18next';
 import { useParams } from 'react-router';
@@ -18,14 +19,13 @@ import { prefs } from '../../../prefs.slice.ts';
 import { QueryFrame } from '../../../shell/QueryFrame.tsx';
 import { UnreadableNotice } from '../../../shell/UnreadableNotice.tsx';
 import { useAddress } from '../../../shell/useAddress.ts';
-import { useAppDispatch, useAppSelector } from '../../../store.ts';
+import { useAppDispatch } from '../../../store.ts';
 import { daybookApi } from '../daybook.api.ts';
 import { formatStatus } from '../plateFace.ts';
-import { type SheetWords, sheetCsv } from '../sheetCsv.ts';
+import { sheetCsv } from '../sheetCsv.ts';
+import { useDaybookView } from '../views/useDaybookView.ts';
 
 type Sheet = OutputOf<typeof daySheet>;
-
-const COLUMNS = ['start', 'end', 'patient', 'birthDate', 'phone', 'type', 'with', 'where', 'status', 'reason'] as const;
 
 /** The day of a site, a person, a room or a device on paper, as CSV or for a calendar program. */
 export function DaySheetPage() {
@@ -76,11 +76,11 @@ function Choices({ date, siteId, resourceId }: { date: string; siteId: string; r
 function SheetOf({ sheet, resourceId }: { sheet: Sheet; resourceId: string | undefined }) {
   const { t } = useTranslation();
   const dispatch = useAppDispatch();
-  const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
+  const { namesHidden } = useDaybookView().settings;
   const { date, site, of, rows, now } = sheet;
   const words = useSheetWords(sheet);
   const name = [of ?? site.name, date].join(' ');
-  const headings = COLUMNS.map((column) => t(`daySheet.column.${column}`));
+  const headings = SHEET_COLUMNS.map((column) => t(`daySheet.column.${column}`));
   const query = new URLSearchParams({ siteId: site.id, ...(resourceId && { resourceId }) });
   return (
     <>
@@ -127,11 +127,12 @@ function SheetOf({ sheet, resourceId }: { sheet: Sheet; resourceId: string | und
   );
 }
 
-function useSheetWords({ site }: Sheet): SheetWords {
+function useSheetWords({ site }: Sheet): SheetWords<DaySheetRow> {
   const { t } = useTranslation();
-  const namesHidden = useAppSelector((state) => state.prefs.namesHidden);
+  const { namesHidden } = useDaybookView().settings;
   return {
     namesHidden,
+    redFlag: t('daySheet.redFlag'),
     timeOf: (instant) => timeOf(instant, site.timeZone),
     patientOf: (row) => (namesHidden ? t('daybookView.someone') : row.patient),
     statusOf: (row) => formatStatus({ kind: 'visit', identity: 'sure', ...row }, t),
@@ -139,7 +140,7 @@ function useSheetWords({ site }: Sheet): SheetWords {
 }
 
 /** One line for each visit; what must be seen before anything else stands in bold in its own line. */
-function SheetTable({ rows, words }: { rows: readonly DaySheetRow[]; words: SheetWords }) {
+function SheetTable({ rows, words }: { rows: readonly DaySheetRow[]; words: SheetWords<DaySheetRow> }) {
   const { t } = useTranslation();
   const headings = ['time', 'patient', 'reach', 'type', 'with', 'status'] as const;
   return (

@@ -12,11 +12,15 @@ import { useAppSelector } from '../../../store.ts';
 import { accountsApi } from '../../accounts/index.ts';
 import { daybookApi } from '../daybook.api.ts';
 import { useDaybookKeys } from '../hooks/useDaybookKeys.ts';
+import { useOwnSites } from '../hooks/useWhichSite.ts';
+import { useDaybookView } from '../views/useDaybookView.ts';
 
 type Day = OutputOf<typeof daybookMonth>['days'][number];
 
 /** More days than any month has. */
 const A_MONTH_AND_A_BIT = 32;
+/** A calendar is drawn the same by every Lens. */
+const NO_KEYS = {};
 
 /** A month of a site as a calendar: what is booked, and of one visit type what is left to book. */
 export function MonthPage() {
@@ -26,7 +30,7 @@ export function MonthPage() {
   const { asked, set } = useAddress();
   const { data: clinic, error: clinicError } = accountsApi.useClinicQuery({});
   const kept = useAppSelector((state) => state.prefs.siteId);
-  const sites = clinic?.sites ?? [];
+  const sites = useOwnSites(clinic);
   const siteId = [asked.get('site'), kept].find((id) => sites.some((site) => site.id === id)) ?? sites[0]?.id;
   const type = clinic?.visitTypes.find(({ id }) => id === asked.get('type'));
   const kind = asked.get('kind') === 'new' ? 'new' : 'established';
@@ -41,7 +45,8 @@ export function MonthPage() {
   const on = shiftDate(first, A_MONTH_AND_A_BIT).slice(0, 7);
   const thisMonth = (clinic && dateAt(clinic.now, clinic.sites[0]?.timeZone ?? 'UTC').slice(0, 7)) ?? month;
   const acts = { back: () => go(back), on: () => go(on), today: () => go(thisMonth) };
-  useDaybookKeys({ ...acts, book: () => undefined });
+  const { settings } = useDaybookView();
+  useDaybookKeys({ ...acts, book: () => undefined }, settings, NO_KEYS);
   const title = `${monthOf(first)} ${month.slice(0, 4)}`;
   useEffect(() => {
     document.title = `${title} · ${t('daybook.title')}`;

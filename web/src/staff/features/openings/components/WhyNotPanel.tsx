@@ -8,6 +8,7 @@ import { dateAt, formatDate, timeOf } from '../../../../shared/time/format.ts';
 import { SelectField } from '../../../../shared/ui/inputs.tsx';
 import { Notice } from '../../../../shared/ui/Notice.tsx';
 import { accountsApi } from '../../accounts/index.ts';
+import { useRecords } from '../../setup/index.ts';
 import { openingsApi } from '../openings.api.ts';
 import type { PlaceAndTime } from '../placeAndTime.ts';
 import { WhyNotAnswers } from './WhyNotAnswers.tsx';
@@ -19,13 +20,15 @@ interface Criteria {
   readonly visitTypeId: string;
   readonly kind: 'new' | 'established';
   readonly payerId: string;
+  /** Asked for the holder of an invitation of this template; empty: of none. */
+  readonly templateId: string;
 }
 
 /** Asks the server why a start is or is not offered, and can be pointed at any provider and time by keyboard. */
 export function WhyNotPanel(props: {
   asked: PlaceAndTime;
   /** What was looked for, where that is known. */
-  criteria?: Omit<Criteria, 'payerId'> & { readonly channel: 'online' | 'desk' };
+  criteria?: Omit<Criteria, 'payerId' | 'templateId'> & { readonly channel: 'online' | 'desk' };
   onChange: (asked: PlaceAndTime) => void;
 }) {
   const { t } = useTranslation();
@@ -45,6 +48,7 @@ function Asked({ clinic, asked, criteria, onChange }: Parameters<typeof WhyNotPa
     visitTypeId: criteria?.visitTypeId ?? '',
     kind: criteria?.kind ?? 'established',
     payerId: '',
+    templateId: '',
   });
   const site = clinic.sites.find((row) => row.id === asked.siteId) ?? clinic.sites[0];
   const here = providersOf(clinic).filter((person) => person.siteIds.includes(site.id));
@@ -59,6 +63,7 @@ function Asked({ clinic, asked, criteria, onChange }: Parameters<typeof WhyNotPa
       channel: criteria?.channel ?? 'online',
       start: asked.start,
       payerId: chosen.payerId || undefined,
+      templateId: chosen.templateId || undefined,
     },
     { skip: !visitTypeId || !lane },
   );
@@ -144,6 +149,7 @@ function CriteriaFields({
   onChange: (change: Partial<Criteria>) => void;
 }) {
   const { t } = useTranslation();
+  const templates = useRecords('invitation-template').filter(({ active }) => active);
   return (
     <>
       <SelectField
@@ -159,6 +165,15 @@ function CriteriaFields({
           onChange={(event) => onChange({ payerId: event.target.value })}
           none={t('whyNot.noPayer')}
           options={clinic.payers}
+        />
+      )}
+      {templates.length > 0 && (
+        <SelectField
+          label={t('whyNot.invitation')}
+          value={chosen.templateId}
+          onChange={(event) => onChange({ templateId: event.target.value })}
+          none={t('whyNot.noInvitation')}
+          options={templates.map(({ id, doc }) => ({ id, name: doc.name }))}
         />
       )}
       <SelectField

@@ -44,6 +44,7 @@ const TAB_OF: Partial<Record<keyof VisitTypeDoc, Tab>> = {
   caps: 'limits',
   cancelUntilHours: 'limits',
   asksToConfirm: 'limits',
+  expectedFeeUsd: 'visit',
   policies: 'online',
   formIds: 'papers',
   consentIds: 'papers',
@@ -127,6 +128,7 @@ function VisitTab({ id, refs }: { id: string; refs: Refs }) {
           label={w('color')}
           options={COLORS.map((value) => ({ value, label: t(`setup.color.${value}`) }))}
         />
+        <NumberField name="expectedFeeUsd" label={w('expectedFeeUsd')} hint={t('setup.hint.expectedFee')} orNull />
       </div>
       <ManyField name="providerIds" label={w('providerIds')} options={refs.providers} all={t('setup.everybody')} />
       <ManyField name="siteIds" label={w('siteIds')} options={refs.sites} all={t('setup.allSites')} />
