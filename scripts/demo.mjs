@@ -8,6 +8,8 @@ import { main, step, ShownError } from './setup/say.mjs';
 
 const HOME = process.env.ZAGUAN_HOME ?? join(ROOT, '.zaguan');
 const PORT = 4170;
+/** Day sheets as files, for when the server is down. */
+const SHEETS = join(HOME, 'day-sheets');
 /** How `demo/dist/load.js` says that the database was made by another version. */
 const OTHER_VERSION = 3;
 
@@ -88,6 +90,7 @@ await main(async () => {
       PORT: String(port),
       ZAGUAN_SECRET: secret(),
       ZAGUAN_DEMO: 'yes',
+      ZAGUAN_SHEET_FOLDER: SHEETS,
       ZAGUAN_LOG: process.env.ZAGUAN_LOG ?? 'warn',
     });
     server = spawn(command, args, { ...options, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] });

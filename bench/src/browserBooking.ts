@@ -32,6 +32,11 @@ function paintedAfter(
   );
 }
 
+/** Sites are loaded one by one: what is measured here begins when all that is in sight is drawn. */
+async function standsStill(page: Page): Promise<void> {
+  await page.waitForFunction(() => !document.querySelector('[data-axis] section[aria-busy="true"]'));
+}
+
 /**
  * How soon the booking panel stands beside a full Daybook after "Book" is pressed, and how soon the three best times for
  * a known patient stand in it once the visit type is chosen.
@@ -49,9 +54,11 @@ export async function bookingPanel(
   for (const [i, { id }] of people.entries()) {
     await page.goto(`${base}/daybook?site=all`);
     await page.waitForSelector('html[data-live="open"] [data-plate]');
+    await standsStill(page);
     const opened = await paintedAfter(page, { click: '[data-open-book]' }, '[data-testid="book"]');
     await page.goto(`${base}/daybook?site=all&book=new&for=${id}`);
     await page.waitForSelector('html[data-live="open"] [data-plate]');
+    await standsStill(page);
     await page.waitForSelector(`[data-who="${id}"]`);
     await page.waitForSelector(`select[name="visitType"] option[value="${types[0].id}"]`);
     const proposed = await paintedAfter(

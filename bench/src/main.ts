@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { startPostgres } from '../../scripts/setup/postgres.mjs';
 import { booking } from './booking/index.ts';
 import { browser } from './browser.ts';
+import { daybookHttp } from './daybookHttp.ts';
 import { deskBooking } from './deskBooking.ts';
 import { findTime } from './findTime.ts';
 import { http } from './http.ts';
@@ -9,6 +10,7 @@ import { load } from './load.ts';
 import { match } from './matching.ts';
 import type { Result } from './measure.ts';
 import { patientSearch } from './patientSearch.ts';
+import { recallDue } from './recallDue.ts';
 import { openings, SIZES } from './openings/index.ts';
 import { memory } from './openings/memory.ts';
 import { explained } from './openings/whyNot.ts';
@@ -26,9 +28,11 @@ const BENCHES: Record<string, (url: string) => Promise<Result>> = {
   memory,
   'openings-http': http,
   'booking-http': booking,
+  'daybook-http': daybookHttp,
   'find-time': findTime,
   'desk-booking': deskBooking,
   'patient-search': patientSearch,
+  'recall-due': recallDue,
   browser,
   load,
   ...Object.fromEntries(Object.keys(SIZES).map((name) => [name, (url: string) => openings(name, url)])),

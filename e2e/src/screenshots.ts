@@ -4,10 +4,11 @@ import pg from 'pg';
 import type { Page } from 'puppeteer-core';
 import { loadDemo } from '../../demo/src/index.ts';
 import { prepareDatabase } from '../../server/src/prepare.ts';
-import { DESK, field, fill, openPage, PHONE, press, seesText, startBrowser, undoIt } from './fixtures/browser.ts';
+import { DESK, fill, openPage, PHONE, press, seesText, startBrowser, undoIt } from './fixtures/browser.ts';
 import { databaseUrl, onServer, ROOT, testCluster } from './fixtures/cluster.ts';
 import { bookedVisit, MARTA } from './fixtures/patient.ts';
 import { startServer } from './fixtures/server.ts';
+import { until } from './fixtures/until.ts';
 import { sayCode, takeTime, toWhen, typePerson } from './pages/patientPages.ts';
 
 const FOLDER = process.argv[2] ?? join(ROOT, 'docs/screenshots');
@@ -27,6 +28,31 @@ const settle = () => new Promise((resolve) => setTimeout(resolve, 400));
 async function shoot(page: Page, name: string): Promise<void> {
   await settle();
   await page.screenshot({ path: join(FOLDER, `${name}.png`) as `${string}.png` });
+}
+
+/** The page behind a patient's invitation, with a day's times. */
+async function openInvitation(patientId: string): Promise<Page> {
+  const demo = new pg.Pool({ connectionString: databaseUrl(cluster, 'pictures'), max: 1 });
+  const token = await until(async () => {
+    const { rows } = await demo.query<{ body: string }>(
+      'select s.body from simulated.sms s join message m on m.id::text = s.id join invitation i on i.id = m.invitation_id where i.patient_id = $1',
+      [patientId],
+    );
+    return /\/i\/([\w-]{16})/.exec(rows[0]?.body ?? '')?.[1];
+  }, 'the invitation arrives');
+  const { rows } = await demo.query<{ born: string }>('select birth_date::text as born from patient where id = $1', [
+    patientId,
+  ]);
+  await demo.end();
+  const { page } = await openPage(browser, PHONE);
+  await page.goto(`${server.url}/i/${token}`);
+  await page.locator('main input').fill(rows[0].born);
+  await page.keyboard.press('Enter');
+  await page.locator('main button[data-date]:not([disabled])').click();
+  await page.waitForSelector('[data-start]');
+  await settle();
+  await page.evaluate(() => window.scrollTo(0, 0));
+  return page;
 }
 
 const { page: phone } = await openPage(browser, PHONE);
@@ -55,19 +81,6 @@ const {
 } = await sql.query<{ patient_id: string }>(
   `select a.patient_id from form_response r join appointment a on a.id = r.appointment_id join patient p on p.id = a.patient_id
    where not p.restricted and p.fields <> '{}' group by 1 order by count(*) desc, 1 limit 1`,
-);
-const {
-  rows: [twin],
-} = await sql.query<{ given_name: string; family_name: string; birth_date: string }>(
-  `select given_name, family_name, to_char(birth_date, 'FMMM/FMDD/YYYY') as birth_date from patient
-   where not restricted and status = 'active' and char_length(family_name) > 5 order by id limit 1`,
-);
-const {
-  rows: [family],
-} = await sql.query<{ id: string; others: string[] }>(
-  `select p.id, (select array_agg(q.id order by q.birth_date) from patient q where q.household_id = p.household_id and q.id <> p.id) as others from patient p
-   where not restricted and status = 'active' and birth_date < '2000-01-01'
-     and (select count(*) from patient q where q.household_id = p.household_id and not q.restricted and q.status = 'active') >= 3 order by id limit 1`,
 );
 await sql.end();
 
@@ -159,24 +172,39 @@ await desk.waitForSelector('[data-history]');
 await press(desk, 'Forms and consents');
 await desk.click('[data-form] summary');
 await shoot(desk, 'patient');
-await desk.goto(`${server.url}/patients`);
-await desk.waitForSelector('[data-patient]');
-await press(desk, 'Filters');
-await fill(desk, 'Condition begins with', 'J45');
-await seesText(desk, 'J45.909');
-await shoot(desk, 'patients');
-await desk.goto(`${server.url}/patients/new`);
-await fill(desk, 'First name', twin.given_name);
-// A letter typed twice.
-await fill(desk, 'Last name', `${twin.family_name.slice(0, 2)}${twin.family_name.slice(1)}`);
-await fill(desk, 'Date of birth', twin.birth_date);
-await desk.waitForSelector('[data-verdict="likely"]');
-await shoot(desk, 'register');
+await desk.goto(`${server.url}/outreach`);
+await press(desk, 'Fall checkup for asthma');
+await desk.waitForSelector('[data-listed]');
+await desk.click('[data-listed] button');
+await desk.waitForSelector('aside [data-rule]');
+await shoot(desk, 'recalls');
 
-await press(desk, 'Setup');
-await seesText(desk, 'bookable online');
-await desk.waitForSelector('[data-step]');
-await shoot(desk, 'setup-guide');
+await desk.goto(`${server.url}/outreach/templates`);
+await desk.waitForSelector('[data-template] [data-finds]');
+await desk.evaluate(() => {
+  const row = [...document.querySelectorAll('[data-template]')].find((each) => each.textContent?.includes('Breathing'));
+  [...(row?.querySelectorAll('button') ?? [])].find(({ textContent }) => textContent === 'Edit template')?.click();
+});
+await desk.waitForSelector('aside [data-finds]');
+await shoot(desk, 'invitation-template');
+await desk.goto(`${server.url}/outreach`);
+await press(desk, 'Asthma review');
+await desk.waitForSelector('[data-listed] input');
+const invitee = await desk.$eval('[data-listed]', (each) => each.getAttribute('data-listed') ?? '');
+await desk.click('[data-listed] input');
+await press(desk, 'Invite 1…');
+await press(desk, 'Send 1 invitation');
+await seesText(desk, 'is on its way');
+const invitedPhone = await openInvitation(invitee);
+await shoot(invitedPhone, 'invitation-360');
+// Another page, without the notice that the invitation is on its way.
+await desk.goto(`${desk.url().split('?')[0]}/invited`);
+await desk.waitForSelector('button[data-step="booked"]');
+await desk.waitForSelector('[role="img"] svg');
+await desk.click('button[data-step="booked"]');
+await desk.waitForSelector('aside [data-invitation]');
+await shoot(desk, 'funnel');
+
 await desk.goto(`${server.url}/daybook?book=new&for=${filledIn.patient_id}`);
 await desk.waitForSelector('[data-who]');
 await desk.select('select[name="visitType"]', await followUpOf(desk));
@@ -185,27 +213,17 @@ await desk.waitForSelector('[data-proposal="1"]');
 await desk.click('[data-proposal="1"]');
 await desk.waitForSelector('[data-held]');
 await shoot(desk, 'book');
-await desk.goto(`${server.url}/daybook?book=new&for=${family.id}`);
-await desk.waitForSelector('[data-who]');
-await desk.select('select[name="visitType"]', await followUpOf(desk));
-await (await desk.waitForSelector('[name="others"]'))?.click();
-for (const member of family.others.slice(0, 2))
-  await (await desk.waitForSelector(`[data-member="${member}"]`))?.click();
-await desk.waitForSelector('[data-proposal="1"] b:nth-of-type(1)');
-await desk.waitForFunction(() => document.querySelectorAll('[data-proposal="1"] b').length === 3);
-await desk.click('[data-proposal="1"]');
-await desk.waitForSelector('[data-held]');
-await shoot(desk, 'book-household');
-await desk.goto(`${server.url}/daybook/month/2026-12`);
-await desk.waitForSelector('[data-month]');
-const typeChoice = await field(desk, 'Visit type');
-const followUp = await typeChoice.evaluate(
-  (each) => [...(each as HTMLSelectElement).options].find(({ text }) => text.startsWith('Follow'))?.value ?? '',
-);
-await typeChoice.select(followUp);
-await desk.waitForFunction(() => document.querySelector('[data-left]:not([data-left=""])'));
-await shoot(desk, 'daybook-month');
-
+await desk.keyboard.press('Escape');
+await desk.goto(`${server.url}/daybook`);
+await desk.waitForSelector('[data-plate]');
+// A Lens being made from another one: fees in the lanes' heads, colors by readiness.
+await press(desk, 'Lens');
+await press(desk, 'Edit Lenses');
+await press(desk, 'Day in figures');
+await press(desk, 'Copy');
+await desk.waitForSelector('[data-sample] [data-plate]');
+await fill(desk, 'Name', 'Readiness and fees');
+await shoot(desk, 'lens-editor');
 await browser.stop();
 await server.stop();
 cluster.stop();

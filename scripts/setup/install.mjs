@@ -151,6 +151,7 @@ export function ensureBuild() {
     'docs/help/daybook.md',
     'docs/help/intake.md',
     'docs/help/messages.md',
+    'docs/help/outreach.md',
     'docs/help/patients.md',
     'docs/help/roles.md',
     'docs/help/setup.md',

@@ -1,4 +1,4 @@
-import { daybookWeek } from '@zaguan/contracts/daybook';
+import { daybookWeek, unfoldWeek } from '@zaguan/contracts/daybook';
 import { type Endpoint, ROLES, type Role, scopeOf } from '@zaguan/contracts';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { endpointsOf } from '../../../server/src/endpoints.ts';
@@ -75,7 +75,8 @@ describe('every endpoint with every role and with none', () => {
     const desk = await signedIn(world.servers[0].url, 'front-desk');
     const { data } = await desk.send('get', '/daybook/:date', { date: '2026-12-01' });
     expect((data as { sites: { name: string }[] }).sites.map((site) => site.name)).toEqual(['Canal Row']);
-    const week = async (resourceId: string) => dataOf(await desk.call(daybookWeek, { resourceId, from: '2026-11-30' }));
+    const week = async (resourceId: string) =>
+      unfoldWeek(dataOf(await desk.call(daybookWeek, { resourceId, from: '2026-11-30' })));
     const sites = (await week(PROVIDERS.amaya)).days.flatMap((day) => day.sites.map((site) => site.name));
     expect([...new Set(sites)]).toEqual(['Canal Row']);
     // Who works elsewhere only is not there for this desk, as if there were no such person.

@@ -1,4 +1,12 @@
-import { changeNote, daybookDay, daySheet, LONGEST_NOTE, removeNote, writeNote } from '@zaguan/contracts/daybook';
+import {
+  changeNote,
+  daybookDay,
+  unfoldDay,
+  daySheet,
+  LONGEST_NOTE,
+  removeNote,
+  writeNote,
+} from '@zaguan/contracts/daybook';
 import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
@@ -25,7 +33,8 @@ describe('notes on a day', () => {
   const change = (id: string, version: number, text: string, times: object = ALL_DAY) =>
     desk.call(changeNote, { id, version, text, ...times } as never);
   const remove = (id: string, version: number) => desk.call(removeNote, { id, version } as never);
-  const canal = async () => dataOf(await desk.call(daybookDay, { date: TEST_DAY, siteId: SITES.canal })).sites[0];
+  const canal = async () =>
+    unfoldDay(dataOf(await desk.call(daybookDay, { date: TEST_DAY, siteId: SITES.canal }))).sites[0];
   const ofLane = async () =>
     (await canal()).lanes.find(({ resourceId }) => resourceId === PROVIDERS.amaya)?.notes ?? [];
 
@@ -40,7 +49,7 @@ describe('notes on a day', () => {
       ['Student along', null, null],
       ['On the phone', 600, 630],
     ]);
-    const next = dataOf(await desk.call(daybookDay, { date: '2026-12-02' }));
+    const next = unfoldDay(dataOf(await desk.call(daybookDay, { date: '2026-12-02' })));
     expect(next.sites.flatMap(({ notes, lanes }) => [...notes, ...lanes.flatMap((lane) => lane.notes)])).toEqual([]);
     const sheet = async (more: object) =>
       dataOf(await desk.call(daySheet, { date: TEST_DAY, siteId: SITES.canal, ...more } as never)).notes.map(

@@ -1,4 +1,4 @@
-import { daybookDay, daySheet } from '@zaguan/contracts/daybook';
+import { daybookDay, unfoldDay, daySheet } from '@zaguan/contracts/daybook';
 import ICAL from 'ical.js';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
@@ -21,7 +21,7 @@ describe('the day on one sheet', () => {
     who.call(daySheet, { date: TEST_DAY, siteId, ...more } as never);
 
   it('has every visit that the Daybook draws there, once, in the order of their start', async () => {
-    const { sites } = dataOf(await desk.call(daybookDay, { date: TEST_DAY }));
+    const { sites } = unfoldDay(dataOf(await desk.call(daybookDay, { date: TEST_DAY })));
     for (const { id, lanes } of sites) {
       const drawn = new Set(
         lanes.flatMap(({ plates }) => plates.flatMap((plate) => (plate.kind === 'visit' ? plate.id : []))),

@@ -1,6 +1,7 @@
 import { setStatus } from '@zaguan/contracts/booking';
-import { daybookDay, setDelay } from '@zaguan/contracts/daybook';
+import { daybookDay, unfoldDay, setDelay } from '@zaguan/contracts/daybook';
 import { visitMessages } from '@zaguan/contracts/messages';
+import { openLink } from '@zaguan/contracts/patientVisit';
 import { publicDays, publicTimes } from '@zaguan/contracts/openings';
 import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -9,6 +10,7 @@ import { delayRounds } from '../../../server/src/features/daybook/index.ts';
 import { prepareDatabase } from '../../../server/src/prepare.ts';
 import { Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { bookedAt, FOLLOW_UP, MARTA, type RequestedTime } from '../fixtures/patient.ts';
+import { linkOn } from '../fixtures/link.ts';
 import { until } from '../fixtures/until.ts';
 import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
 
@@ -55,7 +57,7 @@ describe('a provider who runs late', () => {
   const say = (minutes: number, was: number, who = desk, more: object = {}) =>
     who.call(setDelay, { ...of, minutes, was, ...more } as never);
   const onDay = async () => {
-    const { sites } = dataOf(await desk.call(daybookDay, { date: of.date, siteId: of.siteId }));
+    const { sites } = unfoldDay(dataOf(await desk.call(daybookDay, { date: of.date, siteId: of.siteId })));
     return sites[0].delays;
   };
   const messages = async (id: string) =>
@@ -110,6 +112,14 @@ describe('a provider who runs late', () => {
     expect(delay).toMatchObject({ resourceId: of.resourceId, minutes: 20 });
     expect(delay.toCall).toHaveLength(toCall);
     expect(delay.toCall).not.toContain(early.id);
+    // The patient's own page says it too, as long as it is so.
+    const seen = async (id: string) => {
+      const token = await linkOn(world, id);
+      const asked = { token, birthDate: MARTA.birthDate, language: 'en' as const };
+      return dataOf(await new Client(base).call(openLink, asked)).visit.startsAbout;
+    };
+    expect(await seen(early.id)).toBe(new Date(Date.parse(early.start) + 20 * 60_000).toISOString());
+    expect(await seen(late.id)).toBeNull();
   });
 
   it('is said once by two desks at the same moment, and by nobody who saw something else', async () => {
@@ -173,7 +183,7 @@ describe('a provider who runs late', () => {
   });
 
   it('holds for no other day', async () => {
-    const { sites } = dataOf(await desk.call(daybookDay, { date: TEST_DAY }));
+    const { sites } = unfoldDay(dataOf(await desk.call(daybookDay, { date: TEST_DAY })));
     expect(sites.flatMap(({ delays }) => delays)).toEqual([]);
   });
 });

@@ -100,7 +100,7 @@ describe('what the desk does', () => {
       desk.call(whyNot, { ...FOLLOW_UP, providerId: PROVIDERS.amaya, channel: 'online', start, ...change });
     const lunch = dataOf(await ask(at('America/Chicago', 1, 725)));
     expect(lunch.offered).toBe(false);
-    expect(lunch.answers).toHaveLength(30);
+    expect(lunch.answers).toHaveLength(35);
     expect(lunch.answers.filter((answer) => !answer.passed).map((answer) => answer.code)).toEqual([
       'off-grid',
       'no-hours',

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { cancelVisit, moveVisit, setStatus } from '@zaguan/contracts/booking';
-import { daybookDay } from '@zaguan/contracts/daybook';
+import { daybookDay, unfoldDay } from '@zaguan/contracts/daybook';
 import * as desk from '@zaguan/contracts/desk';
 import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -48,7 +48,7 @@ describe('booking at the desk', () => {
       ...{ status: 'booked', origin: 'desk', patient, reason: 'Medicine review', parts: null, waived: null },
     });
     expect((await timesOn(patient)).map(({ start }) => start)).not.toContain(visit.start);
-    const shown = dataOf(await clerk.call(daybookDay, { date: TEST_DAY }));
+    const shown = unfoldDay(dataOf(await clerk.call(daybookDay, { date: TEST_DAY })));
     expect(JSON.stringify(shown)).toContain(booked.id);
     dataOf(await clerk.call(undo, { id: done.undo.id }));
     expect(await rowOf(booked.id)).toMatchObject({ status: 'cancelled' });

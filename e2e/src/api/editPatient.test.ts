@@ -1,5 +1,5 @@
 import * as contract from '@zaguan/contracts/patients';
-import { daybookDay } from '@zaguan/contracts/daybook';
+import { daybookDay, unfoldDay } from '@zaguan/contracts/daybook';
 import { createPerson, listIdentityReview } from '@zaguan/contracts/identityReview';
 import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -345,7 +345,7 @@ describe('a record that is changed', () => {
       });
       await world.sql.query('update patient set restricted = true where id = $1', [id]);
       const nameOnDay = async (client: Client) => {
-        const { sites } = dataOf(await client.call(daybookDay, { date, siteId: site as never }));
+        const { sites } = unfoldDay(dataOf(await client.call(daybookDay, { date, siteId: site as never })));
         return sites
           .flatMap(({ lanes }) => lanes.flatMap(({ plates }) => plates))
           .find(({ id: plate }) => plate === visit)?.name;

@@ -29,6 +29,12 @@ const NOT_WATCHED = [
   'event_delivery',
   'domain_event',
   'openings_change',
+  'recall_stale',
+  'recall_state',
+  'recall_look',
+  'recall_rebuild',
+  // Registers with a rule keep themselves.
+  'register_member',
   'message',
   'audit_entry',
 ];

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { setStatus } from '@zaguan/contracts/booking';
-import { daybookDay } from '@zaguan/contracts/daybook';
+import { daybookDay, unfoldDay } from '@zaguan/contracts/daybook';
 import * as intake from '@zaguan/contracts/intake';
 import { cancelByLink, confirmByLink } from '@zaguan/contracts/patientVisit';
 import { patientRecord } from '@zaguan/contracts/patients';
@@ -338,7 +338,7 @@ describe('intake', () => {
       'select site_date::text as date from appointment where id = $1',
       [id],
     );
-    const day = dataOf(await desk.call(daybookDay, { date: rows[0].date }));
+    const day = unfoldDay(dataOf(await desk.call(daybookDay, { date: rows[0].date })));
     const plate = day.sites
       .flatMap(({ lanes }) => lanes.flatMap(({ plates }) => plates))
       .find((each) => each.id === id);

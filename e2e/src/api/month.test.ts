@@ -1,4 +1,4 @@
-import { daybookDay, daybookMonth } from '@zaguan/contracts/daybook';
+import { daybookDay, unfoldDay, daybookMonth } from '@zaguan/contracts/daybook';
 import { timesOfDay } from '@zaguan/contracts/desk';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
@@ -29,7 +29,7 @@ describe('a month of a site', () => {
     const { days, today } = dataOf(await month(TEST_DAY.slice(0, 7)));
     expect(today).toBe(TEST_DAY);
     for (const { date, booked } of days.slice(0, 5)) {
-      const { sites } = dataOf(await desk.call(daybookDay, { date, siteId: SITES.canal }));
+      const { sites } = unfoldDay(dataOf(await desk.call(daybookDay, { date, siteId: SITES.canal })));
       const drawn = sites[0].lanes.flatMap(({ plates }) => plates.filter(({ kind }) => kind === 'visit'));
       expect([date, booked]).toEqual([date, new Set(drawn.map(({ id }) => id)).size]);
     }

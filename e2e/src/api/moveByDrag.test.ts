@@ -73,7 +73,7 @@ describe('moving a visit by dragging it', () => {
         const before = await rowNow(row.id);
         const isLit = fits[placeKey(siteId, providerId)]?.includes(start) ?? false;
         const answer = await move(before, { ...to, start: wire(start) });
-        const refusedBy = judge.judge(to)?.refused.map(({ code }) => code);
+        const refusedBy = judge.judge({ ...to, lengthMin: null })?.refused.map(({ code }) => code);
         if (answer.data) {
           done++;
           expect(isLit).toBe(true);
@@ -118,7 +118,7 @@ describe('moving a visit by dragging it', () => {
     if (!other) throw new Error('Two visits of one provider.');
     const judge = new MoveJudge(row.id, dataOf(await read(row.id)));
     const at = Date.parse(other.start) / 60_000;
-    const judged = judge.judge({ siteId: other.siteId, providerId: row.providerId, start: at });
+    const judged = judge.judge({ siteId: other.siteId, providerId: row.providerId, start: at, lengthMin: null });
     expect(judged?.byReason).toBe(true);
     const codes = judged?.refused.map(({ code }) => code);
     expect(codes).toContain('busy');

@@ -1,4 +1,4 @@
-import { daybookDay } from '@zaguan/contracts/daybook';
+import { daybookDay, unfoldDay } from '@zaguan/contracts/daybook';
 import { addDays } from '@zaguan/core/time';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { type Client, dataOf, signedIn } from '../fixtures/client.ts';
@@ -23,7 +23,7 @@ describe('who saw a record', () => {
     return new Map(rows.map(({ id, n }) => [id, n]));
   };
   const look = async (client: Client, day = 0) => {
-    const page = dataOf(await client.call(daybookDay, { date: addDays(TEST_DAY, day) }));
+    const page = unfoldDay(dataOf(await client.call(daybookDay, { date: addDays(TEST_DAY, day) })));
     const ids = page.sites.flatMap(({ lanes }) => lanes.flatMap(({ plates }) => plates.map((each) => each.patientId)));
     return new Set(ids.filter((id) => id !== null));
   };

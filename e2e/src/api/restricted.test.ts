@@ -1,5 +1,5 @@
 import type { Endpoint } from '@zaguan/contracts';
-import { daybookDay } from '@zaguan/contracts/daybook';
+import { daybookDay, unfoldDay } from '@zaguan/contracts/daybook';
 import { board, readiness, saveFormByLink } from '@zaguan/contracts/intake';
 import { todaysWork } from '@zaguan/contracts/today';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -76,7 +76,7 @@ describe('a restricted record', () => {
     const seen = dataOf(await desk.call(readiness, { id: visitId })).readiness;
     expect(seen.identifiers?.find(({ identifier }) => identifier === 'name')?.value).toBe('Zyxwina Quorthonby');
     const plate = async (client: Client) =>
-      dataOf(await client.call(daybookDay, { date }))
+      unfoldDay(dataOf(await client.call(daybookDay, { date })))
         .sites.flatMap(({ lanes }) => lanes.flatMap(({ plates }) => plates))
         .find(({ id }) => id === visitId);
     expect((await plate(desk))?.name).toBe('Zyxwina Quorthonby');

@@ -11,7 +11,7 @@ import {
   visitsToMove,
   type WireEdit,
 } from '@zaguan/contracts/availability';
-import { daybookDay } from '@zaguan/contracts/daybook';
+import { daybookDay, unfoldDay } from '@zaguan/contracts/daybook';
 import { publicDays } from '@zaguan/contracts/openings';
 import { undo } from '@zaguan/contracts/undo';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -75,7 +75,7 @@ describe('edits of the schedule', () => {
     // The site itself is closed on Saturdays, and its hours bind online.
     expect(saved.warnings.map(({ code }) => code)).toEqual(['outside-site-hours']);
     const hoursBandsOn = async (date: string) =>
-      dataOf(await desk.call(daybookDay, { date }))
+      unfoldDay(dataOf(await desk.call(daybookDay, { date })))
         .sites.find((site) => site.id === SITES.mesa)
         ?.lanes.find((lane) => lane.resourceId === PROVIDERS.dray)?.hoursBands ?? [];
     const [hoursBand] = await hoursBandsOn('2026-12-05');

@@ -1,5 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { PROVIDERS } from '../../../demo/src/excerpt/ids.ts';
+import { writeNote } from '@zaguan/contracts/daybook';
+import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
+import { dataOf } from '../fixtures/client.ts';
 import { axeViolations, DESK, field, openPage, press, seesText, undoIt } from '../fixtures/browser.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 import { TEST_DAY } from '../fixtures/globalDatabase.ts';
@@ -213,5 +215,24 @@ describe('what stands on a day beside its visits', () => {
     await page.keyboard.press('.');
     await page.waitForFunction((day) => document.querySelector('h1')?.textContent !== day, {}, before);
     expect(desk.errors).toEqual([]);
+  });
+
+  it('lists what one did within a day, also after a reload, and takes it back', async () => {
+    const { page } = desk;
+    const said = { resourceId: null, date: TEST_DAY, fromMinute: null, toMinute: null, text: 'To be taken back' };
+    dataOf(await desk.api.call(writeNote, { ...said, siteId: SITES.canal as never }));
+    await page.goto(`${desk.base}/daybook`);
+    await page.waitForSelector('[data-plate]');
+    await press(page, 'Ines');
+    await press(page, 'Undo something');
+    await page.waitForSelector('[data-act="note"]');
+    await page.reload();
+    const listed = () => page.$$eval('[data-act]', (all) => all.length);
+    await page.waitForSelector('[data-act="note"]');
+    expect(await axeViolations(page)).toEqual([]);
+    const before = await listed();
+    await page.locator('[data-act="note"] button').click();
+    await seesText(page, 'Undone.');
+    await page.waitForFunction((n) => document.querySelectorAll('[data-act]').length < n, {}, before);
   });
 });

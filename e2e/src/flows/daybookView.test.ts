@@ -115,14 +115,14 @@ describe('the Daybook as one likes to see it', () => {
     ]);
     expect(Math.abs(ruler - lane)).toBeLessThan(2);
     await press(desk, 'Lens');
-    await seesText(desk, 'hide or show names');
+    await seesText(desk, 'Edit Lenses');
     expect(await axeViolations(desk)).toEqual([]);
     await desk.click('[aria-label="Narrower"]');
     await desk.click('[aria-label="Narrower"]');
     await seesText(desk, 'Fits');
     await desk.keyboard.press('Escape');
     // Closing gives the focus back: only then do keys go where one looks.
-    await desk.waitForFunction(() => !document.body.innerText.includes('hide or show names'));
+    await desk.waitForFunction(() => !document.body.innerText.includes('Edit Lenses'));
     await desk.waitForFunction(
       (width) =>
         Math.abs((document.querySelector('[data-lane] > div:last-child')?.getBoundingClientRect().width ?? 0) - width) <

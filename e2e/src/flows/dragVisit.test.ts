@@ -1,5 +1,6 @@
 import { addDays } from '@zaguan/core/time';
 import { cancelVisit } from '@zaguan/contracts/booking';
+import { putOnBench } from '@zaguan/contracts/desk';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import type { HTTPRequest } from 'puppeteer-core';
@@ -260,6 +261,46 @@ describe('a visit dragged over the Daybook', () => {
     }
   });
 
+  it('comes from the Bench: one that keeps its time is moved, one without a time is booked where it is dropped', async () => {
+    const { page } = desk;
+    const [keeps, freed] = await rows();
+    const bench = async (row: Row, freeNow: boolean) =>
+      dataOf(
+        await desk.api.call(putOnBench, {
+          ...{ appointmentId: row.id as never, version: row.version, freeNow, note: '' },
+        }),
+      );
+    const { id: keepsId } = await bench(keeps, false);
+    const { id: freedId } = await bench(freed, true);
+    await open(TOMORROW);
+    await press(page, '▸ 2 on the Bench');
+    const drop = async (benchId: string) => {
+      const chip = await placeOf(`[data-bench-chip="${benchId}"]`);
+      await page.mouse.move(chip.x + 6, chip.y);
+      await page.mouse.down();
+      await page.mouse.move(chip.x + 12, chip.y - 30, { steps: 4 });
+      await page.waitForSelector('[data-dragged]');
+      await page.waitForSelector(`${LANE} [data-fits-from]`);
+      const lit = (await page.$$eval(`${LANE} [data-fits-from]`, (all) =>
+        all.map((each) => Number((each as HTMLElement).dataset.fitsFrom)),
+      )) as number[];
+      const to = lit.find((minute) => minute * 60_000 !== Date.parse(keeps.start)) ?? 0;
+      const target = await placeOf(`${LANE} [data-fits-from="${to}"]`);
+      await page.mouse.move(target.x + 8, target.y, { steps: 30 });
+      await verdict('fits');
+      await page.mouse.up();
+      return to;
+    };
+    const to = await drop(keepsId);
+    await until(async () => Math.abs(Date.parse(await startOf(keeps.id)) / 60_000 - to) <= 5, 'moved off the Bench');
+    // Moved, it waits no longer.
+    await seesText(page, '1 on the Bench');
+    await drop(freedId);
+    await page.waitForFunction(() => window.location.search.includes('book='));
+    await seesText(page, 'Kept for you');
+    await page.keyboard.press('Escape');
+  });
+
   it('is dragged by nobody who may not move visits', async () => {
     const reader = await openPage(desk.browser, DESK);
     await reader.page.goto(desk.base);
@@ -274,6 +315,52 @@ describe('a visit dragged over the Daybook', () => {
     await reader.page.mouse.move(box.x + 60, box.y + 8, { steps: 6 });
     expect(await reader.page.$('[data-dragged]')).toBeNull();
     await reader.page.mouse.up();
+  });
+
+  it('is pulled longer and shorter by its end, which says what stands against more', async () => {
+    const [row] = await rows(`visit_type_id = '${TYPES.follow}'`);
+    const next = (await rows()).find(({ start }) => start > row.start);
+    if (!next) throw new Error('Nothing comes after it.');
+    const { page } = desk;
+    const minutes = async () =>
+      (
+        await desk.world.sql.query(
+          'select (extract(epoch from ends_at - starts_at) / 60)::int as n from appointment where id = $1',
+          [row.id],
+        )
+      ).rows[0].n;
+    const before = await minutes();
+    const pxPerMin = await page.$eval('[data-px-per-min]', (each) => Number((each as HTMLElement).dataset.pxPerMin));
+    const { x, y } = await placeOf(plate(row.id));
+    const barLeft = await page.$eval(plate(row.id), (each) => Number((each as HTMLElement).dataset.barLeft));
+    const end = x + barLeft + before * pxPerMin - 4;
+    await page.mouse.move(end, y);
+    await page.waitForFunction(
+      (selector) => (document.querySelector(selector) as HTMLElement).style.cursor === 'ew-resize',
+      {},
+      plate(row.id),
+    );
+    const pull = async (by: number, is: string) => {
+      await page.mouse.move(end, y);
+      await page.mouse.down();
+      await page.mouse.move(end + by * pxPerMin, y, { steps: 6 });
+      await page.waitForSelector('[data-dragged]');
+      await verdict(is);
+    };
+    // Into the next visit: the rule is named, and at Escape it is as long as it was.
+    const into = (Date.parse(next.start) - Date.parse(row.start)) / 60_000 + 10 - before;
+    await pull(into, 'refused');
+    await seesText(page, 'Drop here to move anyway');
+    await page.keyboard.press('Escape');
+    await page.waitForFunction(() => !document.querySelector('[data-dragged]'));
+    await page.mouse.up();
+    expect(await minutes()).toBe(before);
+    await pull(-5, 'fits');
+    await page.mouse.up();
+    await seesText(page, `takes ${before - 5} minutes`);
+    expect([await minutes(), await startOf(row.id)]).toEqual([before - 5, row.start]);
+    await press(page, 'Undo');
+    await until(async () => (await minutes()) === before, 'as long as before');
   });
 
   it('is made longer or shorter in its panel, says what stands against more, and is taken back', async () => {

@@ -198,6 +198,8 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
   step('answers Why not? by keyboard', async () => {
     await desk.goto(`${base()}/daybook/2026-12-02`);
     await desk.waitForSelector('[data-plate]');
+    // Of the sites that are there it asks about the first one: both are to be there.
+    await desk.waitForFunction(() => !document.querySelector('[data-axis] section[aria-busy="true"]'));
     const button = await desk.waitForSelector('::-p-xpath(//header//button[.="Why not?"])');
     await button?.focus();
     await desk.keyboard.press('Enter');

@@ -218,8 +218,9 @@ describe('hours of several people, cover, and whom to call, on screen', () => {
     const [first] = untold;
     const row = `[data-visit="${first.appointmentId}"]`;
     const callEnded = async (words: string) => {
-      await (await page.waitForSelector(`${row} button[aria-label*="How the call"]`))?.click();
-      await (await page.waitForSelector(`[role="menuitem"] ::-p-text(${words})`))?.click();
+      // The list comes anew after each call: what is pressed must stand still.
+      await page.locator(`${row} button[aria-label*="How the call"]`).click();
+      await page.locator(`[role="menuitem"] ::-p-text(${words})`).click();
     };
     await callEnded('No answer');
     await seesText(page, 'Noted.');

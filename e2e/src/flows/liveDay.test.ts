@@ -53,18 +53,19 @@ describe('news on an open day', () => {
       letGo = resolve;
     });
     let read = false;
-    let asked = false;
+    let isThere = false;
     await page.setRequestInterception(true);
     page.on('request', async (request) => {
       const { pathname, search } = new URL(request.url());
-      asked ||= search.startsWith('?siteId=');
-      if (pathname !== `/api/daybook/${date}` || search) return void request.continue();
+      if (read || pathname !== `/api/daybook/${date}` || search !== `?siteId=${SITES.canal}`)
+        return void request.continue();
       const cookies = await page.cookies();
+      read = true;
       const answer = await fetch(request.url(), {
         headers: { cookie: cookies.map(({ name, value }) => `${name}=${value}`).join('; ') },
       });
       const body = await answer.text();
-      read = true;
+      isThere = true;
       await held;
       await request.respond({ status: answer.status, contentType: 'application/json', body });
     });
@@ -72,10 +73,10 @@ describe('news on an open day', () => {
       history.pushState(null, '', path);
       dispatchEvent(new PopStateEvent('popstate'));
     }, `/daybook/${date}`);
-    await until(async () => read, 'the page is read');
+    await until(async () => isThere, 'the page is read');
     const { hold } = dataOf(await new Client(base).call(placeHold, wanted));
-    await until(async () => asked, 'the news is fetched');
-    await new Promise((resolve) => setTimeout(resolve, 500));
+    // Longer than news takes.
+    await new Promise((resolve) => setTimeout(resolve, 1_500));
     letGo();
     await page.waitForSelector(`[data-plate="${hold.id}"]`);
     await page.close();

@@ -32,6 +32,10 @@ describe('a restricted record on every page', () => {
       if (!request.url().includes('/api/') || request.url().includes('/api/events')) return;
       pending.add(request);
     });
+    // What the page before had under way is broken off by the next one, and never told to have ended.
+    page.on('response', (response) => {
+      if (response.request().isNavigationRequest()) pending.clear();
+    });
     const ended = (request: unknown) => {
       pending.delete(request);
       quietSince = Date.now();
