@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { writeNote } from '@zaguan/contracts/daybook';
 import { PROVIDERS, SITES } from '../../../demo/src/excerpt/ids.ts';
 import { dataOf } from '../fixtures/client.ts';
-import { axeViolations, DESK, field, openPage, press, seesText, undoIt } from '../fixtures/browser.ts';
+import { axeViolations, choose, DESK, field, openPage, press, seesText, undoIt } from '../fixtures/browser.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 import { TEST_DAY } from '../fixtures/globalDatabase.ts';
 
@@ -18,7 +18,7 @@ describe('what stands on a day beside its visits', () => {
     await desk.page.click(`[data-lane-menu="${resourceId}"]`);
     await desk.page.waitForSelector('[role="menu"]');
   };
-  const choose = (words: string) => desk.page.locator(`[role="menuitem"] ::-p-text(${words})`).click();
+  const chooseEntry = (words: string) => desk.page.locator(`[role="menuitem"] ::-p-text(${words})`).click();
   const fill = async (label: string, text: string) => {
     const input = await field(desk.page, label);
     await input.click({ count: 3 });
@@ -29,7 +29,7 @@ describe('what stands on a day beside its visits', () => {
     const { page } = desk;
     await menuOf(PROVIDERS.amaya);
     expect(await axeViolations(page)).toEqual([]);
-    await choose('20 minutes late');
+    await chooseEntry('20 minutes late');
     await seesText(page, 'is 20 minutes late.');
     await page.waitForSelector('[data-delay="20"]');
     // Whoever is still to come and heard nothing must be called: one press leads to the first of them.
@@ -46,7 +46,7 @@ describe('what stands on a day beside its visits', () => {
   it('has a note written on a lane for a stretch; what is typed outlives a reload and a wrong time', async () => {
     const { page } = desk;
     await menuOf(PROVIDERS.amaya);
-    await choose('Add a note');
+    await chooseEntry('Add a note');
     await fill('What it says', 'Student along');
     await fill('From', '10:00 am');
     await fill('Until', '9:00 am');
@@ -108,7 +108,7 @@ describe('what stands on a day beside its visits', () => {
     );
     const last = days.at(-1) ?? '';
     await page.click(`section[data-day-start="${last}"] [data-lane-menu]`);
-    await choose('Add a note');
+    await chooseEntry('Add a note');
     await fill('What it says', 'On call');
     await press(page, 'Add the note');
     await page.waitForSelector(`section[data-day-start="${last}"] [data-note]`);
@@ -169,12 +169,7 @@ describe('what stands on a day beside its visits', () => {
     const booked = await page.$eval('[aria-current="date"]', (each) => Number(each.getAttribute('data-booked')));
     expect(booked).toBeGreaterThanOrEqual(drawn);
     await seesText(page, 'Choose a visit type');
-    const types = await field(page, 'Visit type');
-    await types.select(
-      await types.evaluate(
-        (each) => [...(each as HTMLSelectElement).options].find(({ text }) => text === 'Follow-up')?.value ?? '',
-      ),
-    );
+    await choose(page, 'Visit type', 'Follow-up');
     await page.waitForFunction(() =>
       [...document.querySelectorAll('[data-left]')].some((each) => Number(each.getAttribute('data-left')) > 0),
     );

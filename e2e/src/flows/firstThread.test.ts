@@ -1,6 +1,7 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect } from 'vitest';
 import {
+  chooseIn,
   axeViolations,
   DESK,
   field,
@@ -87,7 +88,7 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     await seesText(desk, 'This is required.');
     const saturdays = async (times: string) => {
       const who = await desk.waitForSelector('aside select');
-      await who?.select(await optionOf(desk, 'Dr. Ruth Dray'));
+      await chooseIn(desk, who, 'Dr. Ruth Dray');
       for (const day of [1, 2, 3, 4, 5, 6]) await desk.click(`label:has(input[name="weekday-${day}"])`);
       await fill(desk, 'Times', times);
     };
@@ -223,11 +224,3 @@ describe('hours typed in, a time picked by a patient, seen in the Daybook', () =
     expect(visited.length).toBeGreaterThan(20);
   });
 });
-
-async function optionOf(page: Page, text: string): Promise<string> {
-  return page.$$eval(
-    'option',
-    (all, wanted) => (all as HTMLOptionElement[]).find((each) => each.text === wanted)?.value ?? '',
-    text,
-  );
-}

@@ -1,6 +1,7 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest';
 import {
+  chooseIn,
   axeViolations,
   openPage,
   press,
@@ -9,6 +10,7 @@ import {
   type RunningBrowser,
   startBrowser,
 } from '../fixtures/browser.ts';
+import { SITES } from '../../../demo/src/excerpt/ids.ts';
 import { signedIn as signedInClient } from '../fixtures/client.ts';
 import { cutPhrases, overflowing } from '../fixtures/fitting.ts';
 import { TEST_DAY } from '../fixtures/globalDatabase.ts';
@@ -199,11 +201,7 @@ describe('pages of a full clinic', () => {
     const all = await count();
     const badge = await page.waitForSelector('[data-waiting-count="today"]');
     expect(await badge?.evaluate((each) => Number(/\d+/.exec(each.textContent ?? '')?.[0]))).toBeGreaterThan(3);
-    const mesa = await page.$eval(
-      'main select[aria-label="Site"]',
-      (each) => [...(each as HTMLSelectElement).options].find(({ text }) => text === 'Mesa Court')?.value ?? '',
-    );
-    await page.select('main select[aria-label="Site"]', mesa);
+    await chooseIn(page, await page.waitForSelector('main select[aria-label="Site"]'), 'Mesa Court');
     await page.waitForFunction((before) => document.querySelectorAll('[data-work]').length < before, {}, all);
     await page.select('main select[aria-label="Site"]', 'all');
     await page.select('main label select', 'mine');
@@ -235,17 +233,13 @@ describe('pages of a full clinic', () => {
     const id = await page.$eval('[data-plate]', (each) => each.getAttribute('data-plate') ?? '');
     await at(page, `/daybook/${TEST_DAY}?visit=${id}`);
     await page.waitForSelector(`[data-plate="${id}"][aria-pressed="true"]`);
-    const mesa = await page.$eval(
-      'select[aria-label="Site"]',
-      (each) => [...(each as HTMLSelectElement).options].find(({ text }) => text === 'Mesa Court')?.value ?? '',
-    );
-    await page.select('select[aria-label="Site"]', mesa);
-    await page.waitForSelector(`section[data-site="${mesa}"]`);
+    await chooseIn(page, await page.waitForSelector('select[aria-label="Site"]'), 'Mesa Court');
+    await page.waitForSelector(`section[data-site="${SITES.mesa}"]`);
     expect(await page.$$eval('section[data-site]', (all) => all.length)).toBe(1);
     expect(await page.$('aside')).not.toBeNull();
     // What this desk chose is kept; to somebody who does not see that site it means nothing.
     await at(page, '/availability');
-    expect(await page.$eval('select[aria-label="Site"]', (each) => (each as HTMLSelectElement).value)).toBe(mesa);
+    expect(await page.$eval('select[aria-label="Site"]', (each) => (each as HTMLSelectElement).value)).toBe(SITES.mesa);
     await page.evaluate(() => {
       const kept = JSON.parse(localStorage.getItem('zaguan.prefs') ?? '{}');
       localStorage.setItem('zaguan.prefs', JSON.stringify({ ...kept, siteId: 'a site of somebody else' }));

@@ -6,6 +6,7 @@ import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   axeViolations,
+  choose,
   DESK,
   field,
   fill,
@@ -228,11 +229,7 @@ describe('invitations on screen', () => {
     await go('/daybook', '[data-plate]');
     await press(page, 'Why not?');
     await page.waitForSelector('[data-testid="why-not"]');
-    const of = await field(page, 'Visit type');
-    const skin = await of.evaluate(
-      (each) => [...(each as HTMLSelectElement).options].find(({ text }) => text.startsWith('Skin'))?.value ?? '',
-    );
-    await of.select(skin);
+    await choose(page, 'Visit type', 'Skin');
     const [{ id }] = dataOf(await desk.api.call(invitationTemplates.list, {})).records;
     await (await field(page, 'With an invitation')).select(id);
     // The template books follow-ups alone.

@@ -1,6 +1,6 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axeViolations, DESK, field, fill, openPage, press, seesText, undoIt } from '../fixtures/browser.ts';
+import { axeViolations, choose, DESK, fill, openPage, press, seesText, undoIt } from '../fixtures/browser.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 
 describe('what is still to be booked', () => {
@@ -18,15 +18,6 @@ describe('what is still to be booked', () => {
     [patient] = rows;
   });
   afterAll(() => desk.close());
-
-  const choose = async (on: Page, label: string, text: string) => {
-    const select = await field(on, label);
-    const value = await select.evaluate(
-      (each, wanted) => [...(each as HTMLSelectElement).options].find((option) => option.text === wanted)?.value ?? '',
-      text,
-    );
-    await select.select(value);
-  };
 
   it('is asked for by a provider, overdue in sight, and booked in one step', async () => {
     const provider = await openPage(desk.browser, DESK);

@@ -101,7 +101,7 @@ function Reasons({
         <li key={id}>
           <button
             type="button"
-            className={`min-h-6 rounded-full border px-2.5 py-0.5 text-sm ${isSaid(reason, name) ? 'border-accent bg-accent-subtle' : 'border-line-strong bg-panel hover:bg-accent-subtle'}`}
+            className={`min-h-7 rounded-full border px-2.5 py-0.5 text-sm ${isSaid(reason, name) ? 'border-accent bg-accent-subtle' : 'border-line-strong bg-panel hover:bg-accent-subtle'}`}
             aria-pressed={isSaid(reason, name)}
             onClick={() => onReason(toggled(reason, name))}
           >

@@ -205,7 +205,7 @@ function Row({
       <td>
         <button
           type="button"
-          className="min-h-6 text-left font-bold underline decoration-line-strong"
+          className="min-h-7 text-left font-bold underline decoration-line-strong"
           aria-label={t('board.open', { name: visit.name })}
           aria-pressed={open}
           onClick={() => onOpen(visit.id)}

@@ -20,7 +20,7 @@ export function Followed({ of, withName }: { of: FollowedInvitation; withName: b
   return (
     <li data-invitation={id} className="flex flex-wrap items-baseline gap-x-3 border-b border-line py-1">
       {withName && (
-        <Link className="inline-flex min-h-6 w-44 items-center font-bold underline" to={`/patients/${patientId}`}>
+        <Link className="inline-flex min-h-7 w-44 items-center font-bold underline" to={`/patients/${patientId}`}>
           {name}
         </Link>
       )}
@@ -38,7 +38,7 @@ export function Followed({ of, withName }: { of: FollowedInvitation; withName: b
         )}
         {locked && <b className="ml-1 rounded-sm bg-warning-subtle px-1.5 text-warning">{t('invite.locked')}</b>}
         {visit && (
-          <Link className="ml-2 inline-block min-h-6 underline" to={`/daybook/${visit.date}?visit=${visit.id}`}>
+          <Link className="ml-2 inline-block min-h-7 underline" to={`/daybook/${visit.date}?visit=${visit.id}`}>
             {t('invite.visitOn', { date: dayAndMonth(visit.date) })}
           </Link>
         )}
@@ -58,7 +58,7 @@ export function Followed({ of, withName }: { of: FollowedInvitation; withName: b
       )}
       {of.body && (
         <details className="w-full text-muted">
-          <summary className="min-h-6 cursor-pointer underline">{t('invite.message')}</summary>
+          <summary className="min-h-7 cursor-pointer underline">{t('invite.message')}</summary>
           <p className="my-1 rounded-md bg-surface-deep px-3 py-2 whitespace-pre-line text-foreground">
             {of.body.replace('{link}', '…')}
           </p>

@@ -164,7 +164,7 @@ function People({ people }: { people: readonly PreviewedInvitation[] }) {
               <button
                 type="button"
                 aria-expanded={open === patientId}
-                className="flex min-h-6 w-full flex-wrap items-baseline gap-x-2 text-left hover:underline"
+                className="flex min-h-7 w-full flex-wrap items-baseline gap-x-2 text-left hover:underline"
                 onClick={() => setOpen(open === patientId ? null : patientId)}
               >
                 <b>{name}</b>

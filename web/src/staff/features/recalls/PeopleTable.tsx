@@ -38,7 +38,7 @@ export function PeopleTable({ people, today, why, onWhy, ticked, onTick }: Props
         id: 'why',
         header: t('recalls.list.why'),
         cell: ({ row: { original: person } }) => (
-          <button type="button" className="min-h-6 text-left hover:underline" onClick={() => onWhy(person.patientId)}>
+          <button type="button" className="min-h-7 text-left hover:underline" onClick={() => onWhy(person.patientId)}>
             {person.overdue && (
               <b className="mr-2 rounded-sm bg-warning-subtle px-1.5 text-warning">{t('recalls.overdueNow')}</b>
             )}

@@ -124,7 +124,7 @@ function Rules({ plan, isOpen }: { plan: PlanOf; isOpen: boolean }) {
         </>
       )}
       <details open={isOpen && failed.length === 0}>
-        <summary className="min-h-6 cursor-pointer text-muted">{t('recalls.why.passed')}</summary>
+        <summary className="min-h-7 cursor-pointer text-muted">{t('recalls.why.passed')}</summary>
         <ul className="list-disc pl-5">
           {passed.map((answer) => (
             <li key={answer.code} data-rule={answer.code}>

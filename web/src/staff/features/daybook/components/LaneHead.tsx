@@ -61,7 +61,7 @@ export function LaneHead({ site, lane, now, color, link, onOpen, axis, heightPx 
         <button
           type="button"
           data-to-call={delay.toCall.length}
-          className="min-h-6 text-left text-xs font-bold text-accent underline"
+          className="min-h-7 text-left text-xs font-bold text-accent underline"
           onClick={() => onOpen({ kind: 'visit', visitId: delay.toCall[0] })}
         >
           {t('delay.callFirst', { count: delay.toCall.length })}

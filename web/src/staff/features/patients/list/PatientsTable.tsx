@@ -99,7 +99,7 @@ export function PatientsTable({ patients, query, isTyped, onSort }: Props) {
                   {by ? (
                     <button
                       type="button"
-                      className="inline-flex min-h-6 items-center gap-1 font-semibold hover:underline"
+                      className="inline-flex min-h-7 items-center gap-1 font-semibold hover:underline"
                       onClick={() => onSort(by, isBy ? !descending : LATEST_FIRST.has(by))}
                     >
                       {title}

@@ -67,7 +67,7 @@ function Heads<Doc>({ table }: { table: Table<Doc> }) {
             >
               <button
                 type="button"
-                className="relative min-h-6 pr-4 text-left font-bold"
+                className="relative min-h-7 pr-4 text-left font-bold"
                 onClick={header.column.getToggleSortingHandler()}
               >
                 {flexRender(header.column.columnDef.header, header.getContext())}
@@ -118,7 +118,7 @@ function RecordLine<Doc>({ row, place, measure, isOpen, isImported, onOpen }: Li
           {i === 0 ? (
             <button
               type="button"
-              className="min-h-6 text-left font-semibold underline decoration-line-strong underline-offset-2"
+              className="min-h-7 text-left font-semibold underline decoration-line-strong underline-offset-2"
               onClick={() => onOpen(row.id)}
             >
               {String(cell.getValue())}
