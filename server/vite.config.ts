@@ -21,7 +21,14 @@ export default defineConfig({
   build: {
     ssr: true,
     rolldownOptions: {
-      input: { main: 'src/main.ts', migrate: 'src/migrate.ts', heavyWorker: 'src/heavyWorker.ts' },
+      // Beside each other, whatever shares what: the program looks for its threads' and the pages by where it lies.
+      output: { chunkFileNames: '[name]-[hash].js' },
+      input: {
+        main: 'src/main.ts',
+        serve: 'src/serve.ts',
+        migrate: 'src/migrate.ts',
+        heavyWorker: 'src/heavyWorker.ts',
+      },
       external: OTHER_DATABASES,
     },
     outDir: 'dist',

@@ -1,8 +1,7 @@
 import cluster, { type Worker } from 'node:cluster';
-import { makeApp } from './app.ts';
-import { drainable } from './drain.ts';
 import { readConfig } from './platform/config/config.ts';
 import { makeLog } from './platform/log/log.ts';
+import { CannotListen, serve } from './serve.ts';
 
 /** Starts one server process, or with ZAGUAN_PROCESSES several that share the port and the database. */
 const processes = Number(process.env.ZAGUAN_PROCESSES ?? 1);
@@ -51,32 +50,17 @@ function runSeveral(count: number): void {
 }
 
 async function runOne(): Promise<void> {
-  const config = readConfig(process.env);
-  const running = await makeApp(config);
-  const server = running.app.listen(config.port, config.host, (error?: Error) => {
-    if (error) {
-      console.error(
-        'code' in error && error.code === 'EADDRINUSE'
-          ? `Port ${config.port} is taken by another program. Set PORT to another one.`
-          : 'The server could not listen.',
-      );
-      process.exit(1);
-    }
-    process.send?.({ ready: true });
+  const server = await serve(process.env).catch((error: unknown) => {
+    if (!(error instanceof CannotListen)) throw error;
+    console.error(error.message);
+    return process.exit(1);
   });
-  // Longer than a proxy or a client keeps an idle connection: Node's five seconds would close it just as the
-  // next request is on its way, and that request would be lost.
-  server.keepAliveTimeout = 75_000;
-  server.headersTimeout = 80_000;
-  const drain = drainable(server);
+  process.send?.({ ready: true });
   let stopping = false;
   const stop = () => {
     if (stopping) return;
     stopping = true;
-    running.endLines();
-    void drain()
-      .then(() => running.close())
-      .finally(() => process.exit(0));
+    void server.stop().finally(() => process.exit(0));
   };
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);

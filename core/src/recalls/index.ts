@@ -1,4 +1,5 @@
 export * from './codes.ts';
+export * from './concerned.ts';
 export * from './due.ts';
 export * from './interval.ts';
 export * from './judge.ts';

@@ -5,6 +5,7 @@ import { randomRecalls } from '../../tests/randomRecalls.ts';
 import { secondOpinion } from '../../tests/recallOracle.ts';
 import { addDays } from '../time/index.ts';
 import { type RecallState, RECALL_STATES } from './codes.ts';
+import { concernedBy } from './concerned.ts';
 import { judgeRecalls, whyNotRecalled } from './judge.ts';
 
 const runs = Number(process.env.ZAGUAN_RUNS ?? 3000);
@@ -55,6 +56,26 @@ describe('recalls', () => {
       { numRuns: Math.ceil(runs / 10), endOnFailure: true },
     );
     expect(looked).toBeGreaterThan(runs / 10);
+  });
+
+  it('ask for nobody whom plans can’t concern, by what they count from', () => {
+    let spared = 0;
+    fc.assert(
+      fc.property(fc.gen(), (gen) => {
+        const { plans, person, today } = randomRecalls(drawFrom(gen));
+        const of = concernedBy(plans);
+        const isConcerned =
+          of.everybody ||
+          person.completed.some(({ typeId }) => of.typeIds.includes(typeId)) ||
+          person.registers.some(({ registerId }) => of.registerIds.includes(registerId)) ||
+          person.choices.some(({ planId }) => of.planIds.includes(planId));
+        if (isConcerned) return;
+        spared++;
+        for (const { state } of judgeRecalls(plans, person, today)) expect(state).toBe('not-asked-for');
+      }),
+      { numRuns: runs, endOnFailure: true },
+    );
+    expect(spared).toBeGreaterThan(runs / 100);
   });
 
   it('are explained by the rule that decides: the first that does not pass', () => {

@@ -5,8 +5,8 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROVIDERS, SITES, TYPES } from '../../../demo/src/excerpt/ids.ts';
 import { type Client, dataOf, refusalOf, signedIn } from '../fixtures/client.ts';
 import { healthTimes, howLate, PROBED, percentileOf } from '../fixtures/loop.ts';
-import { startServer } from '../fixtures/server.ts';
-import { makeWorld, TEST_DAY, type World } from '../fixtures/world.ts';
+import type { RunningServer } from '../fixtures/server.ts';
+import { makeWorld, ownServer, TEST_DAY, type World } from '../fixtures/world.ts';
 
 const event = (...lines: string[]) => ['BEGIN:VEVENT', ...lines, 'END:VEVENT'].join('\r\n');
 const calendar = (...events: string[]) =>
@@ -23,19 +23,24 @@ const ENDLESS = [
 
 describe('work that takes long', () => {
   let world: World;
+  let server: RunningServer;
   let base: string;
   let desk: Client;
   beforeAll(async () => {
-    world = await makeWorld('heavy', { env: PROBED });
-    base = world.servers[0].url;
+    world = await makeWorld('heavy', { processes: 0 });
+    server = await ownServer(world, PROBED);
+    base = server.url;
     desk = await signedIn(base, 'coordinator');
   });
-  afterAll(() => world.close());
+  afterAll(async () => {
+    await server.stop();
+    await world.close();
+  });
 
   const read = (text: string) => desk.call(readClosures, { timeZone: 'America/Denver', calendar: text });
   /** What everyone else meets while something goes on. */
   const meanwhile = async <T>(work: Promise<T>) => {
-    await howLate(world.servers[0]);
+    await howLate(server);
     let done = false;
     const [result, times] = await Promise.all([
       work.finally(() => {
@@ -43,7 +48,7 @@ describe('work that takes long', () => {
       }),
       healthTimes(base, () => done),
     ]);
-    return { result, health: percentileOf(times, 0.95), late: await howLate(world.servers[0]) };
+    return { result, health: percentileOf(times, 0.95), late: await howLate(server) };
   };
 
   // Another test may have the processors for a moment; a blocked server fails every time.
@@ -138,7 +143,7 @@ describe('work that takes long', () => {
       series: null,
     });
     // A server whose thread has yet to start: the first search surely waits for it.
-    const fresh = await startServer(world.url, { ZAGUAN_LIMIT_WRITES: '100000' });
+    const fresh = await ownServer(world);
     const asking = await signedIn(fresh.url, 'coordinator');
     const one = { ...criteria(1), members: criteria(1).members.slice(0, 1) };
     const [first, second] = await Promise.all([

@@ -37,6 +37,9 @@ describe('recall plans', () => {
     desk = await signedIn(world.servers[0].url, 'coordinator');
     clerk = await signedIn(world.servers[0].url, 'front-desk');
     dataOf(await desk.call(recallPlans.save, { records: [{ id: planId, version: 0, doc: AFTER_FOLLOW_UP }] }));
+    // While everybody is looked at for the new plan, the list says how many are still to come.
+    const left = async () => dataOf(await desk.call(recallCounts, {})).plans.find(({ id }) => id === planId)?.toLookAt;
+    await until(async () => (await left()) === 0, 'everybody looked at');
   });
   afterAll(() => world.close());
 

@@ -3,7 +3,17 @@ import { bookAtDesk } from '@zaguan/contracts/desk';
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { TYPES } from '../../../demo/src/excerpt/ids.ts';
-import { axeViolations, DESK, fill, openPage, orSay, press, seesText, undoIt } from '../fixtures/browser.ts';
+import {
+  axeViolations,
+  clickStill,
+  DESK,
+  fill,
+  openPage,
+  orSay,
+  press,
+  seesText,
+  undoIt,
+} from '../fixtures/browser.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 
 interface Known {
@@ -115,8 +125,7 @@ describe('booking beside the Daybook', () => {
     await fill(page, 'Book it anyway, because', 'She drives four hours');
     await page.reload();
     await page.waitForSelector(`[data-who="${who.id}"]`);
-    await page.waitForSelector('[data-book]:enabled');
-    await page.click('[data-book]');
+    await clickStill(page, '[data-book]');
     await seesText(page, 'Booked for Wed, Dec 2, 10:00 pm');
     expect((await visitsOf(who.id))[0]).toMatchObject({ status: 'booked', waived: ['no-hours'] });
     await undoIt(page);

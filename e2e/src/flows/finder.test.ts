@@ -14,7 +14,7 @@ describe('the box at the top of every page', () => {
     const { rows } = await desk.world.sql.query<(typeof known)[number]>(
       `select p.id, given_name as given, family_name as family, to_char(birth_date, 'FMMM/FMDD/YYYY') as born, coalesce(right(min(c.value), 4), '') as phone
        from patient p left join patient_contact pc on pc.patient_id = p.id left join contact_point c on c.id = pc.contact_point_id and c.kind = 'phone'
-       where not p.restricted and status = 'active' group by p.id order by p.id limit 60`,
+       where not p.restricted and status = 'active' group by p.id order by p.id limit 30`,
     );
     known = rows;
   });

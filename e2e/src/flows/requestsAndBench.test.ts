@@ -1,6 +1,16 @@
 import type { Page } from 'puppeteer-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { axeViolations, choose, DESK, fill, openPage, press, seesText, undoIt } from '../fixtures/browser.ts';
+import {
+  axeViolations,
+  choose,
+  clickStill,
+  DESK,
+  fill,
+  openPage,
+  press,
+  seesText,
+  undoIt,
+} from '../fixtures/browser.ts';
 import { type Desk, openDesk } from '../fixtures/desk.ts';
 
 describe('what is still to be booked', () => {
@@ -50,8 +60,7 @@ describe('what is still to be booked', () => {
     );
     await page.waitForSelector('[data-proposal="1"]');
     await page.click('[data-proposal="1"]');
-    await page.waitForSelector('[data-book]:enabled');
-    await page.click('[data-book]');
+    await clickStill(page, '[data-book]');
     await seesText(page, 'Booked for');
     await page.goto(`${desk.base}/requests`);
     await seesText(page, 'Every requested visit is booked.');
@@ -79,8 +88,7 @@ describe('what is still to be booked', () => {
     await page.waitForSelector(`[data-who="${patient.id}"]`);
     await page.waitForSelector('[data-proposal="2"]');
     await page.click('[data-proposal="2"]');
-    await page.waitForSelector('[data-book]:enabled');
-    await page.click('[data-book]');
+    await clickStill(page, '[data-book]');
     await seesText(page, 'Booked for');
     const after = await desk.world.sql.query(
       'select id, icalendar from (select id, ical_sequence as icalendar from appointment where id = $1) a',

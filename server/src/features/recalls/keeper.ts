@@ -1,3 +1,4 @@
+import { concernedBy } from '@zaguan/core/recalls';
 import { readClock } from '../../platform/clock/clock.ts';
 import { isDatabaseAway } from '../../platform/db/failures.ts';
 import type { Orm } from '../../platform/db/orm.ts';
@@ -6,12 +7,14 @@ import { storeEvents } from '../../platform/events/events.ts';
 import { Poller } from '../../platform/jobs/poller.ts';
 import { describeError, type Logger } from '../../platform/log/log.ts';
 import { keepPeople, keptPlans } from './keep.ts';
-import { forgetStale, hasRuledRegisters, noteRebuild, patientsAfter, rebuildForUpdate } from './recalls.repository.ts';
-import { dueForALook, lockRecalls, takeStale, tryLockRecalls } from './recalls.sql.ts';
+import { forgetStale, hasRuledRegisters, noteRebuild, rebuildForUpdate } from './recalls.repository.ts';
+import { concernedAfter, dueForALook, lockRecalls, takeStale, tryLockRecalls } from './recalls.sql.ts';
 
 const POLL_MS = 500;
 /** So many people are looked at in one transaction: short enough that nobody waits for it. */
 const BATCH = 400;
+/** Whom no plan can concern is passed over; so many are looked through in one transaction. */
+const STRETCH = 20_000;
 
 /**
  * Whom changes were about, whom a date has come for, and, after a plan or a register changed, everybody, a batch at a
@@ -30,10 +33,18 @@ async function lookAtSome(em: SqlEntityManager, now: Date, { all }: { all: boole
   const ids = new Set(await takeStale(em, BATCH));
   for (const id of await dueForALook(em, now, BATCH)) ids.add(id);
   const rebuild = ids.size < BATCH ? asked : null;
-  const next = rebuild ? await patientsAfter(em, rebuild.afterPatientId, BATCH) : [];
-  if (rebuild) await noteRebuild(em, next.length < BATCH ? null : next[next.length - 1]);
-  for (const id of next) ids.add(id);
-  if (!ids.size) return false;
+  if (rebuild) {
+    const of = concernedBy(plans.map(({ plan }) => plan));
+    // A register's rule may ask for anybody.
+    const everybody = of.everybody || (await hasRuledRegisters(em));
+    const next = await concernedAfter(em, {
+      ...of,
+      ...{ everybody, after: rebuild.afterPatientId, stretch: STRETCH, limit: BATCH },
+    });
+    await noteRebuild(em, next.upTo);
+    for (const id of next.ids) ids.add(id);
+  }
+  if (!ids.size) return asked !== null;
   if (await keepPeople(em, plans, [...ids], now)) await storeEvents(em, [{ type: 'recalls-changed' }], now);
   return ids.size >= BATCH || asked !== null;
 }

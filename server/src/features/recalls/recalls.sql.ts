@@ -1,4 +1,4 @@
-import type { RecallState } from '@zaguan/core/recalls';
+import type { Concerned, RecallState } from '@zaguan/core/recalls';
 import type { LocalDate } from '@zaguan/core/time';
 import { type ColumnsOf, rowOf, rowsOf, statement } from '../../platform/db/statement.ts';
 import { HOME_ZONE } from '../clinic/index.ts';
@@ -47,6 +47,44 @@ const TO_LOOK_AT = statement<{ now: Date; limit: number }, { patientId: string }
 /** For whom a date has come on which they may be something else. */
 export async function dueForALook(em: SqlEntityManager, now: Date, limit: number): Promise<string[]> {
   return (await rowsOf(em, TO_LOOK_AT, { now, limit })).map(({ patientId }) => patientId);
+}
+
+interface Stretch {
+  /** Whom plans can concern, or who is something to one that no longer does. */
+  readonly ids: readonly string[];
+  /** The last one of the stretch; `null`: there is nobody after. */
+  readonly last: string | null;
+  readonly n: number;
+}
+
+const CONCERNED = statement<Concerned & { after: string | null; stretch: number; limit: number }, Stretch>(
+  'a stretch of all people, and those among them by what they have had',
+  `with stretch as materialized (select id from patient where :after::uuid is null or id > :after::uuid order by id limit :stretch::int),
+     concerned as (
+       select s.id from stretch s
+       where :everybody::boolean
+         or exists (select 1 from appointment a where a.patient_id = s.id and a.status = 'fulfilled' and a.visit_type_id = any(:typeIds::uuid[]))
+         or exists (select 1 from register_member m where m.patient_id = s.id and m.register_id = any(:registerIds::uuid[]))
+         or exists (select 1 from recall_choice h where h.patient_id = s.id and h.plan_id = any(:planIds::uuid[]))
+         or exists (select 1 from recall_state t where t.patient_id = s.id)
+         or exists (select 1 from recall_look l where l.patient_id = s.id)
+       order by s.id limit :limit::int)
+   select array(select id::text from concerned order by id) as ids, (select id::text from stretch order by id desc limit 1) as last, (select count(*)::int from stretch) as n`,
+);
+
+/**
+ * The next people, by id, whom plans can concern.
+ *
+ * @param stretch so many people are looked through at most
+ * @returns them, and up to whom it was looked; `null`: to the end
+ */
+export async function concernedAfter(
+  em: SqlEntityManager,
+  asked: Concerned & { after: string | null; stretch: number; limit: number },
+): Promise<{ ids: readonly string[]; upTo: string | null }> {
+  const { ids, last, n } = (await rowOf(em, CONCERNED, asked)) as Stretch;
+  if (ids.length === asked.limit) return { ids, upTo: ids[ids.length - 1] };
+  return { ids, upTo: n < asked.stretch ? null : last };
 }
 
 export interface CountRow {
