@@ -5,7 +5,7 @@ import type { RecallPlan } from './plan.ts';
  * means that they are `not-asked-for` by every one. Cheap to find in a database, so that a changed plan need not judge
  * everybody.
  */
-export interface Concerned {
+export type Concerned = {
   /** Whoever is on record. */
   readonly everybody: boolean;
   /** A completed visit of one of these types. */
@@ -14,7 +14,7 @@ export interface Concerned {
   readonly registerIds: readonly string[];
   /** Something said to one of these plans: what was done elsewhere counts as a visit. */
   readonly planIds: readonly string[];
-}
+};
 
 /** Whom plans can concern. It follows from what each counts from: `nothing-to-count-from` refuses all others. */
 export function concernedBy(plans: readonly Pick<RecallPlan, 'id' | 'when'>[]): Concerned {

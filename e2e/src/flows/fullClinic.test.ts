@@ -56,9 +56,7 @@ describe('pages of a full clinic', () => {
   });
 
   // A full board that stays open draws itself anew at every change that a later test makes.
-  afterEach(async () => {
-    for (const context of browser.browser.browserContexts().slice(1)) await context.close();
-  });
+  afterEach(() => browser.stop());
 
   /** A page of somebody who has signed in: not by the sign-in page, which would draw a whole Daybook each time. */
   async function signedIn(width: number, height: number): Promise<{ page: Page; errors: string[] }> {

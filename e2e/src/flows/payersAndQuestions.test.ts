@@ -205,24 +205,25 @@ describe('who pays, and what the clinic asks for itself', () => {
   });
 
   it('keeps every tab live, also the eighth of one browser', async () => {
+    const { rows } = await world.sql.query<{ id: string; site: string }>(
+      "select id, site_id as site from appointment where site_date = '2026-12-01' and status = 'booked' and identity = 'sure' order by starts_at desc limit 1",
+    );
+    const [{ id, site }] = rows;
     const pages = [desk];
     for (let i = 0; i < 7; i++) {
       const page = await desk.browserContext().newPage();
       page.setDefaultTimeout(12_000);
-      await page.goto(`${base}/daybook?site=all`);
+      await page.goto(`${base}/daybook?site=${site}`);
       await page.waitForSelector('html[data-live="open"] [data-plate]');
       pages.push(page);
     }
-    await desk.goto(`${base}/daybook?site=all`);
+    await desk.goto(`${base}/daybook?site=${site}`);
     await desk.waitForSelector('html[data-live="open"] [data-plate]');
     const change = async (reason: string) => {
-      const { rows } = await world.sql.query<{ id: string; site_id: string }>(
-        `update appointment set reason_text = $1 where id = (select id from appointment where site_date = '2026-12-01' and status = 'booked' and identity = 'sure' order by starts_at desc limit 1) returning id, site_id`,
-        [reason],
-      );
+      await world.sql.query('update appointment set reason_text = $2 where id = $1', [id, reason]);
       await world.sql.query(
         `insert into domain_event (at, type, payload) values (clock_timestamp(), 'visit-changed', $1)`,
-        [JSON.stringify({ type: 'visit-changed', siteId: rows[0].site_id, date: '2026-12-01' })],
+        [JSON.stringify({ type: 'visit-changed', siteId: site, date: '2026-12-01' })],
       );
     };
     const all = (reason: string) =>
