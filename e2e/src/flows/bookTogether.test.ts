@@ -134,7 +134,7 @@ describe('booking several visits beside the Daybook', () => {
     );
     await page.locator('[data-proposal="1"]').click();
     await page.locator('[data-group-visit="1"] ::-p-text(Another time)').click();
-    const other = await page.waitForSelector('[data-group-visit="1"] [data-time][aria-pressed="false"]');
+    const other = await orSay(page, page.waitForSelector('[data-group-visit="1"] [data-time][aria-pressed="false"]'));
     const wanted = await other?.evaluate((each) => each.getAttribute('data-time'));
     await other?.click();
     await book();

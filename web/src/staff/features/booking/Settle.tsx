@@ -41,13 +41,21 @@ export function Settle({ flow, set, wanted, kind, context, isPressed, onBooked }
   const codes = [...new Set(broken.flat())];
   const mayWaive = (judged ?? []).every((each) => each.broken.every((one) => one.mayWaive));
   const box = useRef<HTMLElement>(null);
-  // Once it can be pressed, the button has the focus; where a reason is asked first, its field.
+  const isAgainst = codes.length > 0;
+  // Brought into sight at once, not when the server has answered: what is pressed meanwhile must not slip away.
+  const chosen = JSON.stringify(visits);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: at each choice
+  useEffect(() => {
+    if (isPressed.current) box.current?.scrollIntoView({ block: 'nearest' });
+  }, [chosen, isPressed]);
+  // Once it can be pressed, the button has the focus; where a reason is asked first, its field, which is new.
   useEffect(() => {
     if (!isJudged || !isPressed.current) return;
     isPressed.current = false;
-    box.current?.querySelector<HTMLElement>('[name="because"], [data-book]:enabled')?.focus();
-    box.current?.scrollIntoView({ block: 'nearest' });
-  }, [isJudged, isPressed]);
+    const next = box.current?.querySelector<HTMLElement>('[name="because"], [data-book]:enabled');
+    next?.focus({ preventScroll: true });
+    if (isAgainst) box.current?.scrollIntoView({ block: 'nearest' });
+  }, [isJudged, isAgainst, isPressed]);
   const refused = apiError(booking.error);
   const onChoose = (at: number, time: ChosenTime) => {
     isPressed.current = true;
